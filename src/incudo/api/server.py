@@ -1,0 +1,134 @@
+"""The application: API, built front end, configuration from the environment."""
+
+from __future__ import annotations
+
+import logging
+import os
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any
+
+from flask import Response, request, send_from_directory
+from flask_openapi3 import Info, OpenAPI
+from pydantic import ValidationError
+from werkzeug.exceptions import NotFound
+from werkzeug.middleware.proxy_fix import ProxyFix
+
+from incudo import __version__
+from incudo.api import (
+    gate,
+    operations,
+    paper_operations,
+    problems,
+    session_operations,
+    setup_operations,
+    skill_operations,
+)
+from incudo.api.common import api
+from incudo.api.heads import HeadsFile
+from incudo.app.unit import Unit
+from incudo.store.database import open_engine
+
+#: Importing these fills the blueprint.
+FILLED = (operations, paper_operations, session_operations, setup_operations, skill_operations)
+_IMMUTABLE = "public, max-age=31536000, immutable"
+
+
+@dataclass(frozen=True)
+class Settings:
+    """What the server needs to know; every one has its environment variable."""
+
+    database: str
+    secret: str
+    web: Path
+    register_key: str = ""
+    heads: Path | None = None
+    secure_cookies: bool = False
+    behind_proxy: bool = False
+
+    @classmethod
+    def from_environment(cls) -> Settings:
+        """Read every setting; docs/operations.md says what each is for."""
+        needed = ("INCUDO_DATABASE", "INCUDO_SECRET", "INCUDO_REGISTER_KEY", "INCUDO_WEB")
+        missing = [n for n in needed if not os.environ.get(n)]
+        if missing:
+            raise SystemExit(f"Set these first: {', '.join(missing)}")
+        return cls(
+            database=os.environ["INCUDO_DATABASE"],
+            secret=os.environ["INCUDO_SECRET"],
+            web=Path(os.environ["INCUDO_WEB"]),
+            register_key=os.environ["INCUDO_REGISTER_KEY"],
+            heads=Path(os.environ["INCUDO_HEADS"]) if os.environ.get("INCUDO_HEADS") else None,
+            secure_cookies=os.environ.get("INCUDO_SECURE_COOKIES") == "1",
+            behind_proxy=os.environ.get("INCUDO_BEHIND_PROXY") == "1",
+        )
+
+
+def create_app(settings: Settings, unit: Unit | None = None) -> OpenAPI:
+    """The whole application. ``unit`` is passed in by tests that set the clock."""
+    app = OpenAPI(
+        __name__,
+        info=Info(title="Incudo", version=__version__),
+        validation_error_callback=_invalid,
+        static_folder=None,
+    )
+    app.config.update(
+        SECRET_KEY=settings.secret,
+        SECURE_COOKIES=settings.secure_cookies,
+        MAX_CONTENT_LENGTH=problems.MOST_BYTES,
+        MAX_FORM_MEMORY_SIZE=problems.MOST_BYTES,
+    )
+    heads = HeadsFile(settings.heads)
+    app.extensions["incudo_unit"] = unit or Unit(
+        open_engine(settings.database), key=settings.register_key, take_away=heads.add
+    )
+    app.extensions["incudo_heads"] = heads.read
+    if settings.behind_proxy:
+        app.wsgi_app = ProxyFix(app.wsgi_app, x_for=1, x_proto=1, x_host=1)  # type: ignore[method-assign]
+    problems.install(app)
+    gate.install(app)
+    app.register_api(api)
+    _serve_web(app, settings.web)
+    return app
+
+
+def from_environment() -> OpenAPI:
+    """What gunicorn loads."""
+    logging.basicConfig(level=logging.INFO, format="%(asctime)s %(levelname)s %(name)s %(message)s")
+    return create_app(Settings.from_environment())
+
+
+def _invalid(error: ValidationError) -> Response:
+    return problems.from_validation(error)
+
+
+def _serve_web(app: OpenAPI, folder: Path) -> None:
+    """The built front end: long-lived names under /assets, the page for every other path."""
+
+    @app.get("/", doc_ui=False)
+    @app.get("/<path:path>", doc_ui=False)
+    def page(**_: Any) -> Response:
+        path = (request.view_args or {}).get("path", "")
+        if path.startswith("api/"):
+            raise NotFound("There is no such address.")
+        if path and (folder / path).is_file() and ".." not in path:
+            return _file(folder, path)
+        if path.startswith("assets/"):
+            raise NotFound("There is no such file.")
+        return _file(folder, "index.html")
+
+
+def _file(folder: Path, path: str) -> Response:
+    packed = (folder / f"{path}.br").is_file() and "br" in request.headers.get("Accept-Encoding", "")
+    response = send_from_directory(folder, f"{path}.br" if packed else path, mimetype=_type(path))
+    if packed:
+        response.headers["Content-Encoding"] = "br"
+    response.headers["Vary"] = "Accept-Encoding"
+    response.headers["Cache-Control"] = _IMMUTABLE if path.startswith("assets/") else "no-cache"
+    return response
+
+
+def _type(path: str) -> str | None:
+    if path.endswith(".js"):
+        return "text/javascript"
+    return "application/manifest+json" if path.endswith(".webmanifest") else None

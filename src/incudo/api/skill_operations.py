@@ -1,0 +1,120 @@
+"""Operations of skills: the class, one student, the graph, knowledge checks, signing."""
+
+from __future__ import annotations
+
+from flask import Response
+
+from incudo.api import gate
+from incudo.api.common import BankPath, StudentPath, StudentQuery, api, out, run
+from incudo.app import class_lists, knowledge, ladder, people, signing, skills, skillviews
+
+
+@api.get("/class", responses={200: skills.ClassTable})
+def class_table() -> Response:
+    """Students by skills."""
+    return out(run(skills.class_table))
+
+
+@api.get("/students/<uuid:student>/skills", responses={200: skillviews.StudentSkills})
+def student_skills(path: StudentPath) -> Response:
+    """One student's skills, their evidence, and what he may do now."""
+    return out(run(lambda w: skills.student_skills(w, gate.who(), path.student)))
+
+
+@api.get("/students/<uuid:student>/decision", responses={200: ladder.PastDecision})
+def past_decision(path: StudentPath, query: ladder.PastQuestion) -> Response:
+    """A decision about a past moment, asked again."""
+    return out(run(lambda w: ladder.past_decision(w, path.student, query)))
+
+
+@api.post("/sign-offs", responses={200: skillviews.StudentSkills})
+def sign_skills(body: signing.SignCommand) -> Response:
+    """Record what was seen and sign skills, several under one PIN."""
+    people.confirm_pin(gate.unit(), gate.who(), body.pin, gate.device())
+    return out(run(lambda w: signing.sign_skills(w, gate.who(), body)))
+
+
+@api.post("/withdrawals", responses={200: skillviews.StudentSkills})
+def withdraw_skill(body: signing.WithdrawCommand) -> Response:
+    """Withdraw a skill after an unsafe act."""
+    people.confirm_pin(gate.unit(), gate.who(), body.pin, gate.device())
+    return out(run(lambda w: signing.withdraw_skill(w, gate.who(), body)))
+
+
+@api.post("/restorations", responses={200: skillviews.StudentSkills})
+def restore_skill(body: signing.RestoreCommand) -> Response:
+    """Give back a skill that was withdrawn."""
+    people.confirm_pin(gate.unit(), gate.who(), body.pin, gate.device())
+    return out(run(lambda w: signing.restore_skill(w, gate.who(), body)))
+
+
+@api.get("/skill-map", responses={200: ladder.SkillMapView})
+def skill_map(query: StudentQuery) -> Response:
+    """The skill graph as a picture; with a student, where he stands."""
+    return out(run(lambda w: ladder.skill_map(w, gate.who(), query.student)))
+
+
+@api.get("/skill-graph", responses={200: ladder.GraphFile})
+def skill_graph() -> Response:
+    """The skill graph as an open file."""
+    return out(run(ladder.graph_file))
+
+
+@api.post("/skill-graph/check", responses={200: ladder.GraphCheck})
+def skill_graph_check(body: ladder.GraphText) -> Response:
+    """What a skill file would change; saves nothing."""
+    return out(run(lambda w: ladder.graph_check(w, body)))
+
+
+@api.put("/skill-graph", responses={200: ladder.GraphFile})
+def skill_graph_change(body: ladder.GraphCommand) -> Response:
+    """Save a changed skill graph as its next version."""
+    return out(run(lambda w: ladder.graph_change(w, body)))
+
+
+@api.get("/checks/<bank>", responses={200: knowledge.CheckView})
+def check_state(path: BankPath) -> Response:
+    """Where a student stands with a knowledge check."""
+    return out(run(lambda w: knowledge.check_state(w, gate.who(), path.bank)))
+
+
+@api.post("/checks/<bank>/tries", responses={200: knowledge.CheckView})
+def begin_check(path: BankPath, body: knowledge.BeginCommand) -> Response:
+    """Begin a knowledge check."""
+    return out(run(lambda w: knowledge.begin_check(w, gate.who(), path.bank, body)))
+
+
+@api.post("/checks/<bank>/answers", responses={200: knowledge.CheckView})
+def answer_check(path: BankPath, body: knowledge.AnswerCommand) -> Response:
+    """Answer the question that is asked."""
+    return out(run(lambda w: knowledge.answer_check(w, gate.who(), path.bank, body)))
+
+
+@api.get("/banks", responses={200: knowledge.BankList})
+def bank_list() -> Response:
+    """Question banks, and what the class fails."""
+    return out(run(knowledge.bank_list))
+
+
+@api.get("/banks/<bank>", responses={200: knowledge.BankDetail})
+def bank_detail(path: BankPath) -> Response:
+    """One question bank with its file."""
+    return out(run(lambda w: knowledge.bank_detail(w, path.bank)))
+
+
+@api.put("/banks/<bank>", responses={200: knowledge.BankDetail})
+def change_bank(path: BankPath, body: knowledge.BankCommand) -> Response:
+    """Save a changed question bank as its next version."""
+    return out(run(lambda w: knowledge.change_bank(w, gate.who(), path.bank, body)))
+
+
+@api.post("/class-lists/check", responses={200: class_lists.ClassListReport})
+def class_list_check(body: class_lists.ClassListText) -> Response:
+    """What would become of each line of a class list; changes nothing."""
+    return out(run(lambda w: class_lists.check_class_list(w, body)))
+
+
+@api.post("/class-lists", responses={200: class_lists.ClassListReport})
+def class_list_take(body: class_lists.ClassListCommand) -> Response:
+    """Take a class list over."""
+    return out(class_lists.take_class_list(gate.unit(), gate.who(), body))

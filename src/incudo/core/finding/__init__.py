@@ -1,0 +1,1 @@
+"""Finding where things are: dials and lost motion, edges, centres."""

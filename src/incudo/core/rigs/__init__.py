@@ -1,0 +1,17 @@
+"""Practice rigs: small, honest simulations of setting up. Seeded, replayable, scored, pure.
+
+A rig is one module here that offers a ``Rig``; its run is a list of actions from a seed,
+and everything about it follows from playing them again. Lengths inside are float
+millimetres: this is physics. What is shown is rounded as an indicator is read.
+"""
+
+from incudo.core.rigs.base import Rig
+from incudo.core.rigs.head import HeadRig, HeadScene
+from incudo.core.rigs.hold import HoldRig, HoldScene
+from incudo.core.rigs.vise import ViseRig, ViseScene
+
+__all__ = ["RIGS", "Scene"]
+
+#: Every rig, in the order of work.
+RIGS: dict[str, Rig] = {r.id: r for r in (HeadRig(), ViseRig(), HoldRig())}  # type: ignore[type-arg]
+Scene = HeadScene | ViseScene | HoldScene

@@ -1,0 +1,152 @@
+"""This evening in the demo shop: an open session of the Tuesday group, at work."""
+
+from __future__ import annotations
+
+import uuid
+from datetime import timedelta
+
+from incudo.app import calls, machines, rigs, sessions, tags
+from incudo.core.holds import Hold
+from incudo.core.prestart import EACH, FULL
+from incudo.demo import people as cast
+from incudo.demo.setting import hold_today, moved_today
+from incudo.demo.signing import run_exercise
+from incudo.demo.story import Story, key, who
+
+GROUP = "Tuesday group"
+#: Who is late, who is not here; the others are.
+LATE, ABSENT = ("kaia",), ("ruari", "edda")
+#: Machine → who stands there, the first at the handles.
+STANDS = {
+    "petrel": ("orla", "juno"),
+    "fulmar": ("tavish", "ines"),
+    "gannet": ("bryn",),
+    "dunlin": ("senna", "kaia"),
+}
+_ALL = tuple(c.id for c in (*FULL, *EACH))
+
+
+def open_today(story: Story) -> None:
+    """Open the session, call the roll, put people at the machines, let some work and some call."""
+    boss = who("haldane")
+    story.at(2)
+    tag = tags.TagCommand(
+        id=key("tag", "m50"),
+        instrument=key("instrument", "m50"),
+        note="dropped on the floor, spindle feels rough between 31 and 34 mm",
+    )
+    story.run(lambda w: tags.tag_out(w, who("bryn"), tag))
+    story.at(0, 62)
+    opened = sessions.OpenSession(
+        id=key("today"),
+        group=key("group", GROUP),
+        machines=tuple(key("machine", m) for m, _, _ in cast.MACHINES),
+        pin="0000",
+    )
+    story.run(lambda w: sessions.open_session(w, boss, opened))
+    story.at(0, 60)
+    roll = sessions.RollCommand(
+        id=key("today", "roll"),
+        marks=tuple(
+            sessions.RollMark(student=key("person", login), presence=_presence(login))
+            for login, p in cast.PEOPLE.items()
+            if p.group == GROUP
+        ),
+    )
+    story.run(lambda w: sessions.mark_roll(w, boss, roll))
+    _stand(story)
+    _set_up(story)
+    _work(story)
+
+
+def _presence(login: str) -> sessions.Presence:
+    if login in ABSENT:
+        return sessions.Presence.ABSENT
+    return sessions.Presence.LATE if login in LATE else sessions.Presence.HERE
+
+
+def _stand(story: Story) -> None:
+    for n, (machine, people) in enumerate(STANDS.items()):
+        for i, login in enumerate(people):
+            story.at(0, 56 - 3 * n - i)
+            come = machines.StepCommand(id=key("come", machine, login), step=machines.Step.COME)
+            place, person = key("machine", machine), who(login)
+            story.run(lambda w, c=come, p=place, x=person: machines.step(w, x, p, c))  # type: ignore[misc]
+
+
+def _start(story: Story, login: str, machine: str, operation: str, assignment: uuid.UUID | None = None) -> None:
+    command = machines.StartCommand(
+        id=key("start", login, machine, operation, story.now),
+        operation=operation,
+        assignment=assignment,
+        points=_ALL,
+    )
+    place = key("machine", machine)
+    story.run(lambda w: machines.start(w, who(login), place, command))
+
+
+def _assignment(login: str, project: str) -> uuid.UUID:
+    """The newest assignment of this project to this student."""
+    found = [n for n, p in enumerate(cast.PARTS) if (p.student, p.project) == (login, project)]
+    return key("assignment", found[-1])
+
+
+def _set_up(story: Story) -> None:
+    """Gannet's vise was bumped; Orla holds her work; an exercise waits for the group."""
+    story.at(0, 45)
+    moved_today(story)
+    story.at(0, 30)
+    hold_today(story, "orla", _assignment("orla", "keel-step-gauge"), ("0.950", "3.300", "1.060"), ("first step",))
+    story.at(2)
+    exercise = rigs.SetExercise(
+        id=key("exercise"),
+        group=key("group", GROUP),
+        rig="vise",
+        level=1,
+        seed="harbour",
+        words="Petrel's vise, before you touch the real one. Three passes are enough.",
+    )
+    story.run(lambda w: rigs.set_exercise(w, who("haldane"), exercise))
+    story.at(1)
+    for login, follows in (("orla", True), ("ines", True), ("kaia", False)):
+        run_exercise(story, who(login), key("exercise"), follows=follows)
+
+
+def _work(story: Story) -> None:
+    """Orla steps with Mara Haldane beside her, Tavish drills alone, Senna waits, Bryn has a hold point."""
+    boss = who("haldane")
+    step_gauge = _assignment("orla", "keel-step-gauge")
+    story.at(0, 14)
+    _start(story, "orla", "petrel", "mill-steps", step_gauge)
+    story.at(0, 11)
+    beside = machines.ConfirmCommand(
+        id=key("beside", "orla"), student=key("person", "orla"), operation="mill-steps", pin="0000"
+    )
+    story.run(lambda w: machines.confirm(w, boss, key("machine", "petrel"), beside))
+    story.now += timedelta(minutes=1)
+    _start(story, "orla", "petrel", "mill-steps", step_gauge)
+    story.at(0, 18)
+    _start(story, "tavish", "fulmar", "drilling")
+    story.at(0, 40)
+    hold = calls.HoldCommand(
+        id=key("hold", "bryn"),
+        student=key("person", "bryn"),
+        assignment=_assignment("bryn", "shackle-pin"),
+        hold=Hold.FIRST_START,
+        on=True,
+    )
+    story.run(lambda w: calls.set_hold(w, boss, hold))
+    story.at(0, 7)
+    held = calls.CallCommand(
+        id=key("call", "bryn"),
+        kind=calls.CallKind.HOLD,
+        machine=key("machine", "gannet"),
+        assignment=_assignment("bryn", "shackle-pin"),
+        what=Hold.FIRST_START,
+    )
+    story.run(lambda w: calls.call(w, who("bryn"), held))
+    story.at(0, 4)
+    _start(story, "senna", "dunlin", "facing")
+    story.at(0, 9)
+    show = calls.CallCommand(id=key("call", "kaia"), kind=calls.CallKind.SHOW, what="dials")
+    story.run(lambda w: calls.call(w, who("kaia"), show))

@@ -1,0 +1,57 @@
+"""A headless Chromium driven through Selenium, for the pictures and the browser tests."""
+
+from __future__ import annotations
+
+import base64
+import shutil
+import tempfile
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
+
+from selenium import webdriver
+from selenium.webdriver.chrome.options import Options
+from selenium.webdriver.chrome.service import Service
+
+_FLAGS = (
+    "--headless=new",
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+    "--disable-dev-shm-usage",
+    "--force-color-profile=srgb",
+)
+
+
+@contextmanager
+def chromium(width: int = 1280, height: int = 800, *, touch: bool = False) -> Iterator[webdriver.Chrome]:
+    """A fresh browser with a profile of its own; closed and forgotten at the end."""
+    profile = tempfile.mkdtemp(prefix="incudo-chromium-")
+    options = Options()
+    for flag in (*_FLAGS, f"--user-data-dir={profile}"):
+        options.add_argument(flag)
+    options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
+    driver = webdriver.Chrome(options=options, service=Service(shutil.which("chromedriver")))
+    try:
+        resize(driver, width, height, touch=touch)
+        yield driver
+    finally:
+        driver.quit()
+        shutil.rmtree(profile, ignore_errors=True)
+
+
+def resize(driver: webdriver.Chrome, width: int, height: int, *, touch: bool = False) -> None:
+    """Set the size of the page itself (window sizes include borders)."""
+    metrics = {"width": width, "height": height, "deviceScaleFactor": 1, "mobile": touch}
+    driver.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", metrics)
+    driver.execute_cdp_cmd("Emulation.setTouchEmulationEnabled", {"enabled": touch})
+
+
+def picture(driver: webdriver.Chrome, file: Path) -> None:
+    """Save what is shown as a PNG."""
+    shot = driver.execute_cdp_cmd("Page.captureScreenshot", {"format": "png"})
+    file.write_bytes(base64.b64decode(shot["data"]))

@@ -1,0 +1,31 @@
+"""Small helpers for child processes on Linux."""
+
+from __future__ import annotations
+
+import ctypes
+import os
+import signal
+import socket
+
+_PR_SET_PDEATHSIG = 1
+
+
+def die_with_parent() -> None:
+    """In a fresh child: be asked to end when the launcher itself is killed."""
+    ctypes.CDLL(None, use_errno=True).prctl(_PR_SET_PDEATHSIG, signal.SIGTERM)
+
+
+def free_port() -> int:
+    """A port that nothing listens on now."""
+    with socket.socket() as s:
+        s.bind(("127.0.0.1", 0))
+        port: int = s.getsockname()[1]
+        return port
+
+
+def kill_group(pid: int) -> None:
+    """End what is left of a process group that we started."""
+    try:
+        os.killpg(pid, signal.SIGKILL)
+    except ProcessLookupError:
+        return

@@ -1,0 +1,225 @@
+"""``./incudo shots``: the pictures in docs/screenshots, made anew from freshly loaded demo data."""
+
+from __future__ import annotations
+
+import tempfile
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+from dataclasses import dataclass
+from datetime import UTC, datetime
+from pathlib import Path
+
+from selenium.webdriver import Chrome
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.support.expected_conditions import visibility_of_element_located
+from selenium.webdriver.support.wait import WebDriverWait
+
+from incudo.demo import people
+from incudo.demo.load import key, load
+from incudo.launch.browser import chromium, picture, resize
+from incudo.launch.configuration import ROOT, Instance
+from incudo.launch.processes import free_port
+from incudo.launch.supervise import Supervisor
+
+Act = Callable[[Chrome], None]
+
+
+@dataclass(frozen=True)
+class Shot:
+    """A picture: who looks, at which address, what is done first, and what must be there."""
+
+    name: str
+    who: str
+    path: str
+    waits_for: str
+    act: Act | None = None
+    size: tuple[int, int] = (1280, 800)
+    touch: bool = False
+    panel: bool = False
+
+
+def wait(driver: Chrome, css: str, seconds: float = 15) -> None:
+    """Wait until something is to be seen."""
+    WebDriverWait(driver, seconds).until(visibility_of_element_located((By.CSS_SELECTOR, css)))
+
+
+def _click(css: str) -> Act:
+    def act(driver: Chrome) -> None:
+        wait(driver, css)
+        driver.find_element(By.CSS_SELECTOR, css).click()
+
+    return act
+
+
+def _type_reading(driver: Chrome) -> None:
+    _click("[data-row='2']")(driver)
+    wait(driver, "#reading")
+
+
+def _open_comparison(driver: Chrome) -> None:
+    """Measure what is marked, blind, then open both sides."""
+    wait(driver, "#reading")
+    for number, value in ((3, "0.3703"), (4, "0.0010")):
+        _click(f"[data-row='{number}']")(driver)
+        wait(driver, "#reading")
+        driver.find_element(By.ID, "reading").send_keys(value, Keys.ENTER)
+        wait(driver, f"[data-row='{number}'] svg")
+    _click("section .button.big.first")(driver)
+    wait(driver, "[data-dispose]")
+
+
+def _hand_in(part: int, round_: int) -> str:
+    return str(key("hand-in", (part, round_)))
+
+
+def _part(student: str, project: str) -> int:
+    return next(i for i, p in enumerate(people.PARTS) if (p.student, p.project) == (student, project))
+
+
+def _job(student: str, project: str) -> str:
+    return f"/job/{key('assignment', _part(student, project))}"
+
+
+def shots() -> tuple[Shot, ...]:
+    """All pictures. Those that change something come last."""
+    gauge, ines = _job("orla", "keel-step-gauge"), _part("ines", "keel-step-gauge")
+    check = f"/check/{_hand_in(ines, 0)}"
+    person, dunlin = key("person", "kaia"), key("machine", "dunlin")
+    upright = (834, 1194)
+    return (
+        Shot("floor", "haldane", "/floor", ".line li"),
+        Shot("session", "haldane", "/session", ".roll li"),
+        Shot("class", "haldane", "/class", ".cell"),
+        Shot("assess", "haldane", f"/assess/{person}?skill=dials", ".judge", _touch_points, upright, touch=True),
+        Shot("questions", "haldane", "/questions", ".failed"),
+        Shot("part", "haldane", f"/parts/{key('project', 'keel-step-gauge')}", ".candidate"),
+        Shot("shop", "haldane", "/shop", ".school"),
+        Shot("records", "thorley", "/records/safety", ".register-holds"),
+        Shot("bench", "orla", "/bench", ".bench-next"),
+        Shot("job-card", "orla", gauge, ".d-sheet", _type_reading),
+        Shot("job-card-tablet", "orla", gauge, ".d-sheet", _type_reading, upright, touch=True),
+        Shot("holding", "orla", gauge.replace("/job/", "/hold/"), ".hold-drawer .on"),
+        Shot("setup", "orla", f"/setup/{key('machine', 'petrel')}?what=vise", ".setup-effects", _align),
+        Shot("rig", "orla", "/rigs", ".dial-shown", _guided_run),
+        Shot("start", "senna", f"/start/{dunlin}", ".ticks", _tick_some, upright, touch=True),
+        Shot("ladder", "senna", "/ladder", ".ladder-map"),
+        Shot("knowledge", "piet", "/knowledge/the-machine", ".asked-picture", _begin_check),
+        Shot("interlock", "", "/", "section.running", _press_start, panel=True),
+        Shot("check-compared", "haldane", check, "[data-dispose]", _open_comparison),
+    )
+
+
+def _press_start(driver: Chrome) -> None:
+    _click("[data-machine='Fulmar'] button:not(:disabled)")(driver)
+    wait(driver, ".turns")
+
+
+def _align(driver: Chrome) -> None:
+    """Begin to align the vise and give the first reading."""
+    _click("form .button.big")(driver)
+    wait(driver, "[name='high']")
+    driver.find_element(By.CSS_SELECTOR, "[name='high']").send_keys("-0.0065", Keys.ENTER)
+
+
+def _guided_run(driver: Chrome) -> None:
+    """At the vise rig with guidance, until the first tap is to be made."""
+    _click("[data-rig='vise'] .row .button")(driver)
+    for _ in range(20):
+        wait(driver, ".rig-guide")
+        lit = driver.find_element(By.CSS_SELECTOR, ".rig-controls .button.first")
+        if (lit.get_attribute("aria-label") or "").startswith("Tap"):
+            return
+        count = driver.find_element(By.CSS_SELECTOR, ".rig").get_attribute("data-count")
+        lit.click()
+        wait(driver, f".rig:not([data-count='{count}'])")
+
+
+def _touch_points(driver: Chrome) -> None:
+    wait(driver, ".judge li")
+    for said in driver.find_elements(By.CSS_SELECTOR, ".judge li:first-child .said")[:1]:
+        said.click()
+
+
+def _tick_some(driver: Chrome) -> None:
+    wait(driver, ".ticks label")
+    for label in driver.find_elements(By.CSS_SELECTOR, ".ticks label")[:2]:
+        label.click()
+
+
+def _begin_check(driver: Chrome) -> None:
+    """Sign the notice if it is still to be signed, begin, and answer on until a picture is asked."""
+    wait(driver, ".notice, .knowledge")
+    if driver.find_elements(By.CSS_SELECTOR, ".notice"):
+        _click(".notice-read input")(driver)
+        _click(".notice .button.first")(driver)
+    wait(driver, ".knowledge")
+    for _ in range(30):
+        WebDriverWait(driver, 10).until(
+            lambda d: d.find_elements(By.CSS_SELECTOR, ".knowledge .button.first, .asked-picture")
+        )
+        if driver.find_elements(By.CSS_SELECTOR, "form .asked-picture"):
+            return
+        for css in (".number-asked input", ".choice:not(:disabled)"):
+            for e in driver.find_elements(By.CSS_SELECTOR, css):
+                e.send_keys("1") if css.startswith(".number") else e.click()
+                if "order" not in css and not driver.find_elements(By.CSS_SELECTOR, ".order-number"):
+                    break
+        _click(".knowledge .button.first")(driver)
+        driver.execute_async_script("setTimeout(arguments[0], 250)")
+
+
+def sign_in(driver: Chrome, address: str, who: str, secret: str = people.PASSWORD) -> None:
+    """Sign in through the page, as a person would."""
+    driver.delete_all_cookies()
+    driver.get(address)
+    wait(driver, "form")
+    login, password = driver.find_elements(By.CSS_SELECTOR, "form input")
+    login.send_keys(who)
+    password.send_keys(secret, Keys.ENTER)
+    wait(driver, ".top")
+
+
+@contextmanager
+def _instance() -> Iterator[tuple[str, str]]:
+    """The addresses of a freshly loaded demo and of its stand-in's panel."""
+    with tempfile.TemporaryDirectory(prefix="incudo-shots-") as folder:
+        supervisor = Supervisor(Instance.at(Path(folder), free_port(), free_port(), free_port()), workers=1)
+        try:
+            supervisor.start_database()
+            unit = supervisor.unit()
+            load(unit, datetime.now(UTC), device_key=supervisor.instance.device_key)
+            unit.engine.dispose()
+            supervisor.start_web()
+            supervisor.start_interlock()
+            yield supervisor.address, supervisor.panel
+        finally:
+            supervisor.stop()
+
+
+def shoot(into: str, names: list[str]) -> None:
+    """Make the pictures named, or all."""
+    folder = Path(into) if into else ROOT / "docs" / "screenshots"
+    folder.mkdir(parents=True, exist_ok=True)
+    with _instance() as (address, panel), chromium() as driver:
+        signed_in = ""
+        for shot in shots():
+            if names and shot.name not in names:
+                continue
+            if shot.who != signed_in and not shot.panel:
+                driver.delete_all_cookies()
+                driver.get(address)
+                driver.execute_script("localStorage.clear()")
+                if shot.who:
+                    sign_in(driver, address, shot.who)
+                signed_in = shot.who
+            resize(driver, *shot.size, touch=shot.touch)
+            driver.get((panel if shot.panel else address) + shot.path)
+            wait(driver, "body")
+            if shot.act:
+                shot.act(driver)
+            wait(driver, shot.waits_for)
+            driver.execute_script("scrollTo(0, 0)")
+            driver.execute_async_script("document.fonts.ready.then(() => setTimeout(arguments[0], 400))")
+            picture(driver, folder / f"{shot.name}.png")
+            print(f"  {folder / shot.name}.png", flush=True)

@@ -1,0 +1,207 @@
+"""Keeps the database and the web server of one instance running until asked to stop.
+
+A part that dies is started again; nothing that was acknowledged is lost by it,
+because the database commits to disk before the server answers.
+"""
+
+from __future__ import annotations
+
+import fcntl
+import os
+import shutil
+import signal
+import subprocess
+import sys
+import time
+import urllib.error
+import urllib.request
+from collections.abc import Callable
+from pathlib import Path
+from types import FrameType
+
+from incudo.api.heads import HeadsFile
+from incudo.app.unit import Unit
+from incudo.launch.configuration import WEB, Instance
+from incudo.launch.mariadb import APP_ACCOUNT, PrivateMariaDB, Secrets
+from incudo.launch.processes import die_with_parent, kill_group
+from incudo.store.database import open_engine
+from incudo.store.migrate import migrate
+
+Say = Callable[[str], None]
+
+
+class Supervisor:
+    """One instance: MariaDB, migrations, gunicorn, the interlock stand-in."""
+
+    def __init__(self, instance: Instance, say: Say = print, workers: int = 2) -> None:
+        self.instance, self.say, self.workers = instance, say, workers
+        self.database = PrivateMariaDB(
+            instance.folder / "mariadb",
+            instance.database_port,
+            Secrets(instance.owner_password, instance.app_password),
+        )
+        self.web: subprocess.Popen[bytes] | None = None
+        self.interlock: subprocess.Popen[bytes] | None = None
+        self._interlock_again = 0.0
+        self.log = instance.folder / "web.log"
+        self._lock: int | None = None
+        self._ending = False
+
+    @property
+    def address(self) -> str:
+        return f"http://127.0.0.1:{self.instance.web_port}"
+
+    def hold(self) -> None:
+        """Take the folder for this process. Ends with a message when another one has it."""
+        self._lock = os.open(self.instance.folder / "lock", os.O_CREAT | os.O_RDWR, 0o600)
+        try:
+            fcntl.flock(self._lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
+        except OSError:
+            where = f"{self.instance.folder} is in use: Incudo runs already at {self.address}"
+            raise SystemExit(f"{where}\nStop it first, or set INCUDO_HOME and INCUDO_PORT to others.") from None
+
+    def start_database(self) -> None:
+        """Install, start and migrate the database."""
+        self.database.install()
+        self.database.start()
+        migrate(self.database.owner_url, APP_ACCOUNT)
+
+    def start_web(self) -> None:
+        """Start the web server and wait until it answers."""
+        environment = os.environ | {
+            "INCUDO_DATABASE": self.database.app_url,
+            "INCUDO_SECRET": self.instance.secret,
+            "INCUDO_REGISTER_KEY": self.instance.register_key,
+            "INCUDO_HEADS": str(self.instance.heads),
+            "INCUDO_WEB": str(WEB),
+        }
+        command = [
+            sys.executable,
+            "-m",
+            "gunicorn",
+            "--preload",
+            "--workers",
+            str(self.workers),
+            "--threads",
+            "4",
+            "--worker-class",
+            "gthread",
+            "--bind",
+            f"127.0.0.1:{self.instance.web_port}",
+            "--no-control-socket",
+            "--graceful-timeout",
+            "10",
+            "--error-logfile",
+            str(self.log),
+            "--capture-output",
+            "incudo.api.server:from_environment()",
+        ]
+        self.web = subprocess.Popen(
+            command,
+            env=environment,
+            stdin=subprocess.DEVNULL,
+            start_new_session=True,
+            preexec_fn=die_with_parent,
+        )
+        self._wait_for_web()
+
+    @property
+    def panel(self) -> str:
+        return f"http://127.0.0.1:{self.instance.panel_port}"
+
+    def unit(self) -> Unit:
+        """The way to the use cases, with this instance's register key and heads."""
+        engine = open_engine(self.database.app_url)
+        return Unit(engine, key=self.instance.register_key, take_away=HeadsFile(self.instance.heads).add)
+
+    def start_interlock(self) -> None:
+        """Start the stand-in for the interlock devices; Incudo works without it as well."""
+        environment = os.environ | {
+            "INCUDO_ADDRESS": self.address,
+            "INCUDO_DEVICE_KEY": self.instance.device_key,
+            "INCUDO_PANEL_PORT": str(self.instance.panel_port),
+        }
+        with (self.instance.folder / "interlock.log").open("ab") as log:
+            self.interlock = subprocess.Popen(
+                [sys.executable, "-m", "incudo.devices.interlock"],
+                env=environment,
+                stdin=subprocess.DEVNULL,
+                stdout=log,
+                stderr=log,
+                preexec_fn=die_with_parent,
+            )
+
+    def _wait_for_web(self) -> None:
+        end = time.monotonic() + 40
+        while time.monotonic() < end:
+            if self.web and self.web.poll() is not None:
+                tail = "\n".join(self.log.read_text(errors="replace").splitlines()[-12:])
+                raise SystemExit(
+                    f"The web server stopped while starting (port {self.instance.web_port} taken?).\n{tail}"
+                )
+            if self.answers():
+                return
+            time.sleep(0.1)
+        raise SystemExit(f"The web server did not answer at {self.address}; see {self.log}")
+
+    def answers(self) -> bool:
+        """Whether the server answers and reaches its database."""
+        try:
+            with urllib.request.urlopen(f"{self.address}/api/health", timeout=2) as response:  # noqa: S310
+                return bool(response.status == 200)
+        except (urllib.error.URLError, OSError):
+            return False
+
+    def watch_once(self) -> None:
+        """Start again whatever has died."""
+        if self._ending:
+            return
+        if self.database.process and self.database.process.poll() is not None:
+            self.say("MariaDB ended unexpectedly: starting it again")
+            self.database.tidy()
+            self.database.start()
+        if self.web and self.web.poll() is not None:
+            self.say("The web server ended unexpectedly: starting it again")
+            kill_group(self.web.pid)
+            self.start_web()
+        if self.interlock and self.interlock.poll() is not None and time.monotonic() > self._interlock_again:
+            self.say(f"The interlock stand-in ended (port {self.instance.panel_port} taken?): starting it again")
+            self._interlock_again = time.monotonic() + 10
+            self.start_interlock()
+
+    def run(self) -> None:
+        """Watch until SIGINT or SIGTERM, then stop everything."""
+        signal.signal(signal.SIGINT, self._end)
+        signal.signal(signal.SIGTERM, self._end)
+        try:
+            while not self._ending:
+                self.watch_once()
+                time.sleep(0.2)
+        finally:
+            self.stop()
+
+    def _end(self, _signal: int, _frame: FrameType | None) -> None:
+        self._ending = True
+
+    def stop(self) -> None:
+        """End the web server gracefully, then the database, and wait for both."""
+        self._ending = True
+        if self.interlock and self.interlock.poll() is None:
+            self.interlock.terminate()
+            self.interlock.wait()
+        if self.web and self.web.poll() is None:
+            self.web.terminate()
+            try:
+                self.web.wait(timeout=20)
+            except subprocess.TimeoutExpired:
+                kill_group(self.web.pid)
+                self.web.wait()
+        self.database.stop()
+        if self._lock is not None:
+            os.close(self._lock)
+            self._lock = None
+
+
+def wipe(folder: Path) -> None:
+    """Forget an instance's data (its database and its secrets)."""
+    shutil.rmtree(folder, ignore_errors=True)

@@ -1,0 +1,61 @@
+"""Question banks and the checks that students took."""
+
+from __future__ import annotations
+
+import uuid
+from collections.abc import Sequence
+
+from sqlalchemy import Integer, func, select
+from sqlalchemy import cast as sql_cast
+from sqlalchemy.orm import Session
+
+from incudo.store import schema as t
+
+
+def newest_banks(db: Session) -> list[t.BankVersion]:
+    """Every bank in its newest version, by name."""
+    last = (
+        select(t.BankVersion.bank, func.max(t.BankVersion.number).label("number"))
+        .group_by(t.BankVersion.bank)
+        .subquery()
+    )
+    here = (last.c.bank == t.BankVersion.bank) & (last.c.number == t.BankVersion.number)
+    return list(db.scalars(select(t.BankVersion).join(last, here).order_by(t.BankVersion.bank)))
+
+
+def tries(db: Session, student: uuid.UUID, bank: str) -> list[tuple[t.CheckTry, t.CheckResult | None]]:
+    """A student's tries of one bank with their results, oldest first."""
+    query = (
+        select(t.CheckTry, t.CheckResult)
+        .outerjoin(t.CheckResult, t.CheckResult.try_id == t.CheckTry.id)
+        .where(t.CheckTry.student_id == student, t.CheckTry.bank == bank)
+        .order_by(t.CheckTry.at, t.CheckTry.id)
+    )
+    return [(x, r) for x, r in db.execute(query)]
+
+
+def answers(db: Session, check: uuid.UUID) -> dict[str, t.CheckAnswer]:
+    """The answers of one try, by question."""
+    rows = db.scalars(select(t.CheckAnswer).where(t.CheckAnswer.try_id == check))
+    return {a.question: a for a in rows}
+
+
+def results(db: Session, students: Sequence[uuid.UUID]) -> list[tuple[uuid.UUID, str, t.CheckResult]]:
+    """Every finished check of these students: whose, of which bank, how."""
+    query = (
+        select(t.CheckTry.student_id, t.CheckTry.bank, t.CheckResult)
+        .join(t.CheckResult, t.CheckResult.try_id == t.CheckTry.id)
+        .where(t.CheckTry.student_id.in_(students))
+    )
+    return [(s, b, r) for s, b, r in db.execute(query)]
+
+
+def question_counts(db: Session) -> dict[tuple[str, str], tuple[int, int]]:
+    """How often each question of each bank was answered, and how often rightly."""
+    right = func.sum(sql_cast(t.CheckAnswer.right, Integer))
+    query = (
+        select(t.CheckTry.bank, t.CheckAnswer.question, func.count(), right)
+        .join(t.CheckTry, t.CheckTry.id == t.CheckAnswer.try_id)
+        .group_by(t.CheckTry.bank, t.CheckAnswer.question)
+    )
+    return {(bank, q): (int(n), int(ok or 0)) for bank, q, n, ok in db.execute(query)}

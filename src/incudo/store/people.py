@@ -1,0 +1,114 @@
+"""People, their sign-ins, and the count of wrong secrets."""
+
+from __future__ import annotations
+
+import uuid
+from collections.abc import Iterable
+from datetime import datetime
+
+from sqlalchemy import delete, func, select
+from sqlalchemy.orm import Session
+
+from incudo.store import schema as t
+
+
+def person_by_login(db: Session, login: str) -> t.Person | None:
+    return db.scalar(select(t.Person).where(t.Person.login == login))
+
+
+def students(db: Session) -> list[tuple[t.Person, str]]:
+    """All active students with the name of their group, by group and name."""
+    query = (
+        select(t.Person, t.Group.name)
+        .outerjoin(t.Group, t.Group.id == t.Person.group_id)
+        .where(t.Person.role == "student", t.Person.active)
+        .order_by(t.Group.name, t.Person.name)
+    )
+    return [(person, group or "") for person, group in db.execute(query)]
+
+
+def assistants(db: Session) -> list[tuple[t.Person, list[str]]]:
+    """All active assistants with the skills delegated to each."""
+    query = select(t.Person).where(t.Person.role == "assistant", t.Person.active).order_by(t.Person.name)
+    return [(p, sorted(delegated(db, p.id))) for p in db.scalars(query)]
+
+
+def delegated(db: Session, person: uuid.UUID) -> frozenset[str]:
+    """The skills that an assistant may sign."""
+    return frozenset(db.scalars(select(t.Delegation.skill).where(t.Delegation.person_id == person)))
+
+
+def delegate(db: Session, person: uuid.UUID, skills: set[str]) -> None:
+    """Make these the skills that an assistant may sign."""
+    had = delegated(db, person)
+    db.execute(delete(t.Delegation).where(t.Delegation.person_id == person, t.Delegation.skill.in_(had - skills)))
+    db.add_all(t.Delegation(person_id=person, skill=s) for s in sorted(skills - had))
+    db.flush()
+
+
+def names(db: Session, people: Iterable[uuid.UUID]) -> dict[uuid.UUID, str]:
+    query = select(t.Person.id, t.Person.name).where(t.Person.id.in_(set(people)))
+    return dict(db.execute(query).all())
+
+
+def end_sign_in(db: Session, token_hash: str) -> None:
+    db.execute(delete(t.SignIn).where(t.SignIn.token_hash == token_hash))
+
+
+def end_sign_ins_before(db: Session, moment: datetime) -> None:
+    db.execute(delete(t.SignIn).where(t.SignIn.ends_at < moment))
+
+
+def failures(db: Session, scope: str, since: datetime) -> tuple[int, datetime | None]:
+    """How many failures a scope has since a moment, and when the first of them was."""
+    query = select(func.count(), func.min(t.Failure.at)).where(t.Failure.scope == scope, t.Failure.at > since)
+    count, first = db.execute(query).one()
+    return count, first
+
+
+def forget_failures(db: Session, scope: str) -> None:
+    db.execute(delete(t.Failure).where(t.Failure.scope == scope))
+
+
+def forget_failures_before(db: Session, moment: datetime) -> None:
+    db.execute(delete(t.Failure).where(t.Failure.at < moment))
+
+
+def staff(db: Session) -> list[t.Person]:
+    """All active instructors and assistants."""
+    query = select(t.Person).where(t.Person.role.in_(("instructor", "assistant")), t.Person.active)
+    return list(db.scalars(query.order_by(t.Person.name)))
+
+
+def students_of(db: Session, group: uuid.UUID) -> list[t.Person]:
+    """The active students of a group, by name."""
+    query = select(t.Person).where(t.Person.group_id == group, t.Person.role == "student", t.Person.active)
+    return list(db.scalars(query.order_by(t.Person.name)))
+
+
+def logins(db: Session) -> set[str]:
+    """Every sign-in name that is taken."""
+    return set(db.scalars(select(t.Person.login)))
+
+
+def notice_of(db: Session, person: uuid.UUID, version: int) -> t.NoticeSigned | None:
+    """When a person signed a version of the safety notice."""
+    query = select(t.NoticeSigned).where(t.NoticeSigned.person_id == person, t.NoticeSigned.version == version)
+    return db.scalar(query)
+
+
+def group_named(db: Session, name: str) -> t.Group | None:
+    return db.scalar(select(t.Group).where(t.Group.name == name))
+
+
+def all_names(db: Session) -> dict[uuid.UUID, str]:
+    """The name of everybody who was ever here."""
+    return dict(db.execute(select(t.Person.id, t.Person.name)).all())
+
+
+def delegations(db: Session) -> dict[uuid.UUID, frozenset[str]]:
+    """What is delegated to every assistant."""
+    found: dict[uuid.UUID, set[str]] = {}
+    for person, skill in db.execute(select(t.Delegation.person_id, t.Delegation.skill)):
+        found.setdefault(person, set()).add(skill)
+    return {p: frozenset(s) for p, s in found.items()}

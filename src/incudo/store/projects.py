@@ -1,0 +1,52 @@
+"""Projects and their versions."""
+
+from __future__ import annotations
+
+import uuid
+
+from sqlalchemy import func, select
+from sqlalchemy.orm import Session
+
+from incudo.store import schema as t
+
+
+def newest_versions(db: Session) -> list[t.ProjectVersion]:
+    """Every project in its newest version."""
+    last = (
+        select(t.ProjectVersion.project_id, func.max(t.ProjectVersion.number).label("number"))
+        .group_by(t.ProjectVersion.project_id)
+        .subquery()
+    )
+    here = (last.c.project_id == t.ProjectVersion.project_id) & (last.c.number == t.ProjectVersion.number)
+    return list(db.scalars(select(t.ProjectVersion).join(last, here)))
+
+
+def versions_of(db: Session, project: uuid.UUID) -> list[tuple[t.ProjectVersion, str]]:
+    """All versions of a project with the name of who made each, the newest first."""
+    query = (
+        select(t.ProjectVersion, t.Person.name)
+        .join(t.Person, t.Person.id == t.ProjectVersion.made_by)
+        .where(t.ProjectVersion.project_id == project)
+        .order_by(t.ProjectVersion.number.desc())
+    )
+    return [(v, name) for v, name in db.execute(query)]
+
+
+def assigned_counts(db: Session) -> dict[uuid.UUID, int]:
+    """How often each project was assigned."""
+    query = (
+        select(t.ProjectVersion.project_id, func.count(t.Assignment.id))
+        .join(t.Assignment, t.Assignment.project_version_id == t.ProjectVersion.id)
+        .group_by(t.ProjectVersion.project_id)
+    )
+    return dict(db.execute(query).all())
+
+
+def students_with(db: Session, project: uuid.UUID) -> set[uuid.UUID]:
+    """The students who were ever given this project."""
+    query = (
+        select(t.Assignment.student_id)
+        .join(t.ProjectVersion, t.ProjectVersion.id == t.Assignment.project_version_id)
+        .where(t.ProjectVersion.project_id == project)
+    )
+    return set(db.scalars(query))

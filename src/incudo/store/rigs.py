@@ -1,0 +1,75 @@
+"""Runs of practice rigs, their actions and results, and exercises for a group."""
+
+from __future__ import annotations
+
+import uuid
+from collections.abc import Iterable
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from incudo.store import schema as t
+
+
+def runs_of(db: Session, student: uuid.UUID, rig: str = "") -> list[tuple[t.RigRun, t.RigResult | None]]:
+    """A student's runs with their results, the newest first."""
+    query = (
+        select(t.RigRun, t.RigResult)
+        .outerjoin(t.RigResult, t.RigResult.run_id == t.RigRun.id)
+        .where(t.RigRun.student_id == student)
+        .order_by(t.RigRun.at.desc(), t.RigRun.id.desc())
+    )
+    if rig:
+        query = query.where(t.RigRun.rig == rig)
+    return [(run, result) for run, result in db.execute(query)]
+
+
+def actions(db: Session, run: uuid.UUID) -> list[t.RigAction]:
+    """The actions of a run, in order."""
+    return list(db.scalars(select(t.RigAction).where(t.RigAction.run_id == run).order_by(t.RigAction.number)))
+
+
+def results(db: Session, students: Iterable[uuid.UUID]) -> list[tuple[t.RigRun, t.RigResult]]:
+    """Every ended run of these students, the oldest first."""
+    query = (
+        select(t.RigRun, t.RigResult)
+        .join(t.RigResult, t.RigResult.run_id == t.RigRun.id)
+        .where(t.RigRun.student_id.in_(list(students)))
+        .order_by(t.RigResult.at)
+    )
+    return [(run, result) for run, result in db.execute(query)]
+
+
+def exercises(db: Session, group: uuid.UUID | None = None) -> list[tuple[t.RigExercise, str]]:
+    """Exercises with the name of their group, the newest first."""
+    query = (
+        select(t.RigExercise, t.Group.name)
+        .join(t.Group, t.Group.id == t.RigExercise.group_id)
+        .order_by(t.RigExercise.at.desc())
+    )
+    if group is not None:
+        query = query.where(t.RigExercise.group_id == group)
+    return [(e, name) for e, name in db.execute(query)]
+
+
+def exercise_runs(db: Session, exercise: uuid.UUID) -> list[tuple[t.RigRun, t.RigResult | None, str]]:
+    """Who ran an exercise and how, the newest first."""
+    query = (
+        select(t.RigRun, t.RigResult, t.Person.name)
+        .outerjoin(t.RigResult, t.RigResult.run_id == t.RigRun.id)
+        .join(t.Person, t.Person.id == t.RigRun.student_id)
+        .where(t.RigRun.exercise_id == exercise)
+        .order_by(t.RigRun.at.desc())
+    )
+    return [(run, result, name) for run, result, name in db.execute(query)]
+
+
+def groups(db: Session) -> list[t.Group]:
+    """The shop's groups, by name."""
+    return list(db.scalars(select(t.Group).order_by(t.Group.name)))
+
+
+def students_of(db: Session, group: uuid.UUID) -> dict[uuid.UUID, str]:
+    """The students of a group who are here now: id and name."""
+    here = (t.Person.group_id == group, t.Person.active, t.Person.role == "student")
+    return {i: name for i, name in db.execute(select(t.Person.id, t.Person.name).where(*here))}

@@ -1,0 +1,121 @@
+"""All tables. ``info["writes"]`` says what the application's account may do:
+
+* ``append``: insert and read only; the database itself refuses the rest;
+* ``versioned``: rows change, and system versioning keeps what they said before;
+* ``working``: rows come and go (sign-ins, throttles).
+"""
+
+from incudo.store.schema.base import Base
+from incudo.store.schema.equipment import (
+    Device,
+    DeviceState,
+    Instrument,
+    Machine,
+    ShopStop,
+    ShopStopCleared,
+    Tag,
+    TagCleared,
+)
+from incudo.store.schema.parts import (
+    Assignment,
+    Attempt,
+    Comparison,
+    Decision,
+    Finding,
+    HandIn,
+    Progress,
+    Project,
+    ProjectVersion,
+    Reading,
+)
+from incudo.store.schema.people import Delegation, Failure, Group, NoticeSigned, Person, Shop, SignIn
+from incudo.store.schema.register import Incident, RegisterEntry
+from incudo.store.schema.session import (
+    Call,
+    CallEnd,
+    HoldPoint,
+    MachineEvent,
+    Meeting,
+    MeetingMachine,
+    Roll,
+    Supervision,
+)
+from incudo.store.schema.setup import (
+    MachineNote,
+    RigAction,
+    RigExercise,
+    RigResult,
+    RigRun,
+    Setup,
+    SetupEnd,
+    SetupPass,
+    Workholding,
+)
+from incudo.store.schema.skills import (
+    BankVersion,
+    CheckAnswer,
+    CheckResult,
+    CheckTry,
+    Demonstration,
+    Restoration,
+    SignOff,
+    SkillFile,
+    Withdrawal,
+)
+
+__all__ = [
+    "Assignment",
+    "Attempt",
+    "BankVersion",
+    "Base",
+    "Call",
+    "CallEnd",
+    "CheckAnswer",
+    "CheckResult",
+    "CheckTry",
+    "Comparison",
+    "Decision",
+    "Delegation",
+    "Demonstration",
+    "Device",
+    "DeviceState",
+    "Failure",
+    "Finding",
+    "Group",
+    "HandIn",
+    "HoldPoint",
+    "Incident",
+    "Instrument",
+    "Machine",
+    "MachineEvent",
+    "MachineNote",
+    "Meeting",
+    "MeetingMachine",
+    "NoticeSigned",
+    "Person",
+    "Progress",
+    "Project",
+    "ProjectVersion",
+    "Reading",
+    "RegisterEntry",
+    "Restoration",
+    "RigAction",
+    "RigExercise",
+    "RigResult",
+    "RigRun",
+    "Roll",
+    "Setup",
+    "SetupEnd",
+    "SetupPass",
+    "Shop",
+    "ShopStop",
+    "ShopStopCleared",
+    "SignIn",
+    "SignOff",
+    "SkillFile",
+    "Supervision",
+    "Tag",
+    "TagCleared",
+    "Withdrawal",
+    "Workholding",
+]

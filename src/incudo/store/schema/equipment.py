@@ -1,0 +1,110 @@
+"""Machines, instruments, what closes them, and the devices at them."""
+
+from __future__ import annotations
+
+import uuid
+from datetime import date, datetime
+
+from sqlalchemy import ForeignKey, String
+from sqlalchemy.dialects.mysql import LONGTEXT
+from sqlalchemy.orm import Mapped, mapped_column
+
+from incudo.store.schema.base import Base, new_id, writes
+
+
+class Machine(Base):
+    """A machine of the shop, its numbers in ``spec`` (core.machine); whether it is closed says its newest tag."""
+
+    __tablename__ = "machine"
+    __table_args__ = writes("versioned")
+    id: Mapped[uuid.UUID] = new_id()
+    name: Mapped[str] = mapped_column(unique=True)
+    about: Mapped[str] = mapped_column(String(200))
+    place: Mapped[int]
+    spec: Mapped[str] = mapped_column(LONGTEXT)
+
+
+class Instrument(Base):
+    """A measuring instrument; lengths as text in its own unit."""
+
+    __tablename__ = "instrument"
+    __table_args__ = writes("versioned")
+    id: Mapped[uuid.UUID] = new_id()
+    name: Mapped[str] = mapped_column(unique=True)
+    kind: Mapped[str] = mapped_column(String(30))
+    unit: Mapped[str] = mapped_column(String(2))
+    least: Mapped[str] = mapped_column(String(20))
+    most: Mapped[str] = mapped_column(String(20))
+    resolution: Mapped[str] = mapped_column(String(20))
+    uncertainty: Mapped[str] = mapped_column(String(20))
+    zero_error: Mapped[str] = mapped_column(String(20))
+    due: Mapped[date]
+
+
+class Tag(Base):
+    """Somebody closed a machine or an instrument with a note; exactly one of both is named."""
+
+    __tablename__ = "tag"
+    __table_args__ = writes("append")
+    id: Mapped[uuid.UUID] = new_id()
+    machine_id: Mapped[uuid.UUID | None] = mapped_column(ForeignKey("machine.id"))
+    instrument_id: Mapped[uuid.UUID | None] = mapped_column(ForeignKey("instrument.id"))
+    person_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("person.id"))
+    note: Mapped[str] = mapped_column(String(400))
+    at: Mapped[datetime] = mapped_column(index=True)
+
+
+class TagCleared(Base):
+    """An instructor has seen that the fault is gone."""
+
+    __tablename__ = "tag_cleared"
+    __table_args__ = writes("append")
+    tag_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("tag.id"), primary_key=True)
+    person_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("person.id"))
+    note: Mapped[str] = mapped_column(String(400))
+    at: Mapped[datetime]
+
+
+class ShopStop(Base):
+    """An instructor stopped spindles and feeds of all machines."""
+
+    __tablename__ = "shop_stop"
+    __table_args__ = writes("append")
+    id: Mapped[uuid.UUID] = new_id()
+    person_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("person.id"))
+    reason: Mapped[str] = mapped_column(String(400))
+    at: Mapped[datetime] = mapped_column(index=True)
+
+
+class ShopStopCleared(Base):
+    """The stop of all machines is lifted."""
+
+    __tablename__ = "shop_stop_cleared"
+    __table_args__ = writes("append")
+    stop_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("shop_stop.id"), primary_key=True)
+    person_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("person.id"))
+    note: Mapped[str] = mapped_column(String(400))
+    at: Mapped[datetime]
+
+
+class Device(Base):
+    """An outside device that may talk to us; only the hash of its key is kept."""
+
+    __tablename__ = "device"
+    __table_args__ = writes("versioned")
+    id: Mapped[uuid.UUID] = new_id()
+    name: Mapped[str] = mapped_column(unique=True)
+    key_hash: Mapped[str] = mapped_column(String(64), unique=True)
+    active: Mapped[bool] = mapped_column(default=True)
+
+
+class DeviceState(Base):
+    """What the interlock device of a machine reported last."""
+
+    __tablename__ = "device_state"
+    __table_args__ = writes("working")
+    machine_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("machine.id"), primary_key=True)
+    device_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("device.id"))
+    spindle: Mapped[bool]
+    feed: Mapped[bool]
+    at: Mapped[datetime]

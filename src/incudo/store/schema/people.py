@@ -1,0 +1,92 @@
+"""The shop, its people, and who is signed in where."""
+
+from __future__ import annotations
+
+import uuid
+from datetime import datetime
+
+from sqlalchemy import ForeignKey, Index, String, UniqueConstraint
+from sqlalchemy.dialects.mysql import LONGTEXT
+from sqlalchemy.orm import Mapped, mapped_column
+
+from incudo.store.schema.base import Base, new_id, writes
+
+
+class Shop(Base):
+    """The shop and its schools; one row."""
+
+    __tablename__ = "shop"
+    __table_args__ = writes("versioned")
+    id: Mapped[int] = mapped_column(primary_key=True, autoincrement=False)
+    name: Mapped[str]
+    verdict_school: Mapped[str] = mapped_column(String(20))
+    unit: Mapped[str] = mapped_column(String(2))
+    confirmed_minutes: Mapped[int] = mapped_column(default=30)
+    setup_rules: Mapped[str] = mapped_column(LONGTEXT)
+
+
+class Group(Base):
+    """A class that meets together."""
+
+    __tablename__ = "class_group"
+    __table_args__ = writes("versioned")
+    id: Mapped[uuid.UUID] = new_id()
+    name: Mapped[str] = mapped_column(unique=True)
+
+
+class Person(Base):
+    """Anyone who signs in."""
+
+    __tablename__ = "person"
+    __table_args__ = writes("versioned")
+    id: Mapped[uuid.UUID] = new_id()
+    login: Mapped[str] = mapped_column(String(60), unique=True)
+    name: Mapped[str]
+    role: Mapped[str] = mapped_column(String(12), index=True)
+    group_id: Mapped[uuid.UUID | None] = mapped_column(ForeignKey("class_group.id"))
+    password_hash: Mapped[str] = mapped_column(String(160))
+    pin_hash: Mapped[str | None] = mapped_column(String(160))
+    active: Mapped[bool] = mapped_column(default=True)
+
+
+class Delegation(Base):
+    """A skill that an assistant may sign."""
+
+    __tablename__ = "delegation"
+    __table_args__ = writes("versioned")
+    person_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("person.id"), primary_key=True)
+    skill: Mapped[str] = mapped_column(String(60), primary_key=True)
+
+
+class SignIn(Base):
+    """A signed-in browser; only the hash of its token is kept."""
+
+    __tablename__ = "sign_in"
+    __table_args__ = writes("working")
+    token_hash: Mapped[str] = mapped_column(String(64), primary_key=True)
+    person_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("person.id"))
+    csrf: Mapped[str] = mapped_column(String(64))
+    made_at: Mapped[datetime]
+    seen_at: Mapped[datetime]
+    ends_at: Mapped[datetime] = mapped_column(index=True)
+
+
+class Failure(Base):
+    """A wrong password or PIN; ``scope`` names what is being guarded."""
+
+    __tablename__ = "failure"
+    __table_args__ = (Index("ix_failure_scope", "scope", "at"), writes("working"))
+    id: Mapped[uuid.UUID] = new_id()
+    scope: Mapped[str] = mapped_column(String(160))
+    at: Mapped[datetime]
+
+
+class NoticeSigned(Base):
+    """A person has read and signed the safety notice of this version."""
+
+    __tablename__ = "notice_signed"
+    __table_args__ = (UniqueConstraint("person_id", "version"), writes("append"))
+    id: Mapped[uuid.UUID] = new_id()
+    person_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("person.id"))
+    version: Mapped[int]
+    at: Mapped[datetime]

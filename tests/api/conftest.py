@@ -1,0 +1,45 @@
+"""The demo shop, loaded once, behind the real application."""
+
+from __future__ import annotations
+
+import logging
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+
+from incudo.api.heads import HeadsFile
+from incudo.api.server import Settings, create_app
+from incudo.app.unit import Unit
+from incudo.launch.supervise import Supervisor
+from incudo.store.database import open_engine
+from tests.shop import Clock, TestShop
+
+
+@pytest.fixture(scope="session")
+def whole_shop(loaded: Supervisor, tmp_path_factory: pytest.TempPathFactory) -> Iterator[TestShop]:
+    instance, url = loaded.instance, loaded.database.app_url
+    engine = open_engine(url)
+    clock = Clock()
+    heads = HeadsFile(instance.heads)
+    unit = Unit(engine, clock, instance.register_key, heads.add)
+    web = tmp_path_factory.mktemp("web")
+    (web / "index.html").write_text("<!doctype html><title>Incudo</title>")
+    (web / "assets").mkdir()
+    (web / "assets" / "a.js").write_text("1")
+    Path(web / "assets" / "a.js.br").write_bytes(b"packed")
+    settings = Settings(
+        database=url, secret=instance.secret, web=web, register_key=instance.register_key, heads=heads.path
+    )
+    yield TestShop(create_app(settings, unit), unit, clock)
+    engine.dispose()
+
+
+@pytest.fixture
+def shop(whole_shop: TestShop, caplog: pytest.LogCaptureFixture) -> Iterator[TestShop]:
+    """The shop; the clock is put back afterwards, and nothing may have broken on the server."""
+    with caplog.at_level(logging.ERROR):
+        yield whole_shop
+    whole_shop.clock.ahead -= whole_shop.clock.ahead
+    broken = [r.getMessage() for r in caplog.records if r.getMessage().startswith("broken")]
+    assert not broken, broken

@@ -1,0 +1,141 @@
+"""A browser as a person uses it: by words, by keys, by what is to be seen."""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any
+
+from selenium.common.exceptions import StaleElementReferenceException
+from selenium.webdriver import Chrome
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.remote.webelement import WebElement
+
+from incudo.demo.people import PASSWORD
+from incudo.launch import shots
+
+PATIENCE = 25.0
+
+
+@dataclass
+class Page:
+    driver: Chrome
+    address: str
+
+    def sign_in(self, who: str, password: str = PASSWORD) -> None:
+        shots.sign_in(self.driver, self.address, who, password)
+
+    def go(self, path: str) -> None:
+        self.driver.get(self.address + path)
+
+    def until(self, what: Callable[[], Any], why: str) -> Any:
+        """Wait until something is so."""
+        end = time.monotonic() + PATIENCE
+        while True:
+            try:
+                found = what()
+            except StaleElementReferenceException:
+                found = None
+            if found:
+                return found
+            assert time.monotonic() < end, f"{why}; the page says:\n{self.text()}"
+            time.sleep(0.05)
+
+    def text(self) -> str:
+        return self.driver.find_element(By.TAG_NAME, "body").text
+
+    def sees(self, *words: str) -> None:
+        for word in words:
+            self.until(lambda w=word: w in self.text(), f"never saw {word!r}")
+
+    def find(self, css: str) -> WebElement:
+        found: WebElement = self.until(
+            lambda: next((e for e in self.driver.find_elements(By.CSS_SELECTOR, css) if e.is_displayed()), None),
+            f"nothing like {css}",
+        )
+        return found
+
+    def press(self, words: str, within: str = "") -> None:
+        """Click the button or link with these words."""
+        wanted = f"{within} button, {within} a, {within} summary"
+
+        def click() -> bool:
+            for e in self.driver.find_elements(By.CSS_SELECTOR, wanted):
+                if e.is_displayed() and e.is_enabled() and words in e.text:
+                    self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", e)
+                    e.click()
+                    return True
+            return False
+
+        self.until(click, f"no button {words!r}")
+
+    def click_in_line(self, *words: str) -> None:
+        """Touch the button of whoever stands on the Floor's line with all these words."""
+        conditions = "".join(f"[contains(., '{w}')]" for w in words)
+
+        def click() -> bool:
+            found = self.driver.find_elements(By.XPATH, f"//li{conditions}//*[self::a or self::button]")
+            if found:
+                found[0].click()
+            return bool(found)
+
+        self.until(click, f"nobody on the line with {words}")
+
+    def touch(self, xpath: str) -> None:
+        """Click the first thing that fits, as soon as it is there."""
+
+        def click() -> bool:
+            found = self.driver.find_elements(By.XPATH, xpath)
+            if found:
+                self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", found[0])
+                found[0].click()
+            return bool(found)
+
+        self.until(click, f"nothing like {xpath}")
+
+    def all(self, css: str) -> list[WebElement]:
+        """Everything that fits, shown or not."""
+        return list(self.driver.find_elements(By.CSS_SELECTOR, css))
+
+    def pick(self, css: str) -> None:
+        element = self.find(css)
+        self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", element)
+        element.click()
+
+    def type(self, css: str, text: str) -> None:
+        field = self.find(css)
+        field.clear()
+        field.send_keys(text)
+
+    def reading(self, value: str) -> None:
+        """Type a reading where the cursor is, and Enter; if the page goes on to the next just then, there."""
+
+        def typed() -> bool:
+            field = self.driver.switch_to.active_element
+            if field.get_attribute("id") != "reading":
+                return False
+            field.send_keys(value, Keys.ENTER)
+            return True
+
+        self.until(typed, "no cursor")
+
+    def kept(self, value: str) -> None:
+        """Wait until a reading is with the server, so that the page has gone on."""
+        self.sees(value)
+        self.until(lambda: not self.all("[data-waiting]"), f"{value} is sent")
+
+    def number(self) -> str:
+        """The number of the characteristic that is asked for."""
+        return str(self.find("section .balloon").text)
+
+    def verdict(self, number: int) -> str:
+        """The verdict mark of a characteristic in the list."""
+        mark = self.find(f"[data-row='{number}'] td:last-child svg")
+        return str(mark.get_attribute("aria-label"))
+
+    def complaints(self) -> list[str]:
+        """Script errors and broken security policy; a refused or failed request is not one."""
+        log = self.driver.get_log("browser")
+        return [e["message"] for e in log if e["level"] == "SEVERE" and "Failed to load resource" not in e["message"]]

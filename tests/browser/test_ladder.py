@@ -1,0 +1,133 @@
+"""The instructor's desk: skills and questions changed on the page, a class list taken over, a skill given back."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+
+from incudo.demo.load import key
+from tests.browser.page import Page
+
+Open = Callable[..., Page]
+
+
+def put(page: Page, css: str, text: str) -> None:
+    """Put a text into a field as a paste would."""
+    page.driver.execute_script(
+        "const e = arguments[0]; const p = e.tagName === 'TEXTAREA' ? HTMLTextAreaElement : HTMLInputElement;"
+        "Object.getOwnPropertyDescriptor(p.prototype, 'value').set.call(e, arguments[1]);"
+        "e.dispatchEvent(new Event('input', {bubbles: true}))",
+        page.find(css),
+        text,
+    )
+
+
+def test_a_skill_is_changed_and_a_circle_is_refused(browser: Open) -> None:
+    boss = browser("haldane")
+    boss.press("Shop", "nav")
+    boss.press("The ladder")
+    boss.sees("The skills of this shop", "46 skills")
+    boss.find("[aria-label='Boring']").send_keys(Keys.ENTER)
+    boss.sees("What must be shown", "Usual mistakes")
+    boss.press("Change this skill")
+    boss.type("dialog input[maxlength='80']", "Boring with a head")
+    boss.touch("//dialog//div[@class='rests']//label[normalize-space()='Bolt circle']/input")
+    boss.press("Check and save", "dialog")
+    boss.sees("Boring with a head")
+    boss.until(lambda: not boss.all("dialog"), "it is saved")
+    boss.find("[aria-label='Bolt circle']").send_keys(Keys.ENTER)
+    boss.press("Change this skill")
+    boss.touch("//dialog//div[@class='rests']//label[normalize-space()='Boring with a head']/input")
+    boss.press("Check and save", "dialog")
+    boss.sees("must not run in a circle")
+    boss.press("Cancel", "dialog")
+
+
+def test_a_student_reads_the_ladder_by_keyboard(browser: Open) -> None:
+    student = browser("orla")
+    student.press("Ladder", "nav")
+    student.sees("Where I am", "in reach")
+    box = student.find("[aria-label^='Readout: ready to be seen']")
+    box.send_keys(Keys.ENTER)
+    student.sees("says why the table still must be locked", "To the record of this skill")
+    assert "Change this skill" not in student.text()
+    student.press("To the record of this skill")
+    student.sees("My skills", "Evidence")
+
+
+def test_a_question_is_edited_added_and_retired(browser: Open) -> None:
+    boss = browser("haldane")
+    boss.go("/questions")
+    boss.sees("What the class fails most")
+    boss.press("Measuring", ".registers")
+    boss.sees("Version 1")
+    boss.press("Add a question")
+    put(boss, "form label:nth-of-type(1) textarea", "What comes before every reading?")
+    for label, words in (
+        ("Right answers", "Faces wiped and deburred"),
+        ("Wrong answers", "A firm turn of the thimble"),
+        ("Why", "A burr or a chip adds itself to the size."),
+        ("What happens otherwise", "The part is cut too small."),
+    ):
+        field = boss.driver.find_element(
+            By.XPATH, f"//form//label[starts-with(normalize-space(), '{label}')]//textarea"
+        )
+        field.send_keys(words)
+    boss.press("Save as the next version")
+    boss.sees("Version 2", "What comes before every reading?")
+    boss.press("What comes before every reading?", ".bank-columns table")
+    boss.touch("//label[contains(., 'retired')]/input")
+    boss.press("Save as the next version")
+    boss.sees("Version 3", "retired")
+
+
+def test_a_class_list_is_reported_line_by_line_and_taken_over(browser: Open) -> None:
+    boss = browser("haldane")
+    boss.press("Class", "nav")
+    boss.press("Take over a class list")
+    put(boss, "dialog input[list]", "Saturday group")
+    put(boss, "dialog textarea", "name,login\nUna Farrow,una\nOrla Again,orla\n")
+    boss.press("See what becomes of it")
+    boss.sees("1 good, 1 with faults", "orla is taken by somebody in the shop", "Saturday group is a new group")
+    take = [b for b in boss.all("dialog .button.first") if "over into" in b.text]
+    assert not take[0].is_enabled(), "nothing from a list with faults unless told so"
+    boss.touch("//dialog//label[contains(., 'leave the others out')]/input")
+    boss.press("Take 1 over into Saturday group", "dialog")
+    boss.sees("1 students are in Saturday group now")
+    password = boss.find("dialog code").text
+    boss.press("Done", "dialog")
+    boss.sees("Una Farrow")
+    una = browser("una", password=password)
+    una.sees("Before you work here")
+
+
+def test_what_was_withdrawn_is_given_back_with_a_reason(browser: Open) -> None:
+    boss = browser("haldane")
+    boss.go(f"/skills/{key('person', 'juno')}?skill=square-block")
+    boss.sees("withdrawn on", "Wren Dacosta", "to be seen again from the first cut")
+    boss.press("Give back", ".skill-panel")
+    boss.type("dialog .pin", "1407")
+    assert not [b for b in boss.all("dialog .button.first") if b.is_enabled()], "a reason is needed"
+    boss.type("dialog textarea", "seen from the first cut to the last, hands where they belong")
+    boss.press("Give back", "dialog")
+    boss.sees("given back", "hands where they belong")
+    student = browser("juno")
+    student.until(lambda: "Squaring a block: withdrawn" not in student.text(), "it holds again")
+
+
+def test_one_critical_no_stops_a_demonstration(browser: Open) -> None:
+    boss = browser("haldane")
+    boss.go(f"/assess/{key('person', 'nell')}?skill=clamp-table")
+    boss.sees("Clamping to the table", "must be right")
+    critical = boss.driver.find_element(By.XPATH, "//li[contains(., 'must be right')]//button[contains(., 'no')]")
+    critical.click()
+    boss.sees("Stopped: a point that must be right was not", "To repeat")
+    boss.press("1 not yet", "aside")
+    boss.type("dialog textarea", "strap pressed on the packing, not on the part")
+    boss.type("dialog .pin", "1407")
+    boss.press("1 not yet", "dialog")
+    boss.sees("On the ladder")
+    boss.go(f"/skills/{key('person', 'nell')}?skill=clamp-table")
+    boss.sees("shown, not yet", "strap pressed on the packing", "ready to be seen")

@@ -1,0 +1,109 @@
+"""The network goes away: entries wait to be seen, survive a reload, and are sent once, in order."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from selenium.webdriver.common.by import By
+
+from incudo.launch.shots import _job
+from incudo.launch.supervise import Supervisor
+from tests.browser.page import Page
+
+Open = Callable[..., Page]
+
+
+def cut(running: Supervisor) -> None:
+    """Cut the connection: the server is stopped (the browser's own switch lets a service worker through)."""
+    assert running.web
+    running.web.terminate()
+    running.web.wait(timeout=30)
+
+
+def taken(page: Page) -> list[str]:
+    return [e.text for e in page.driver.find_elements(By.CSS_SELECTOR, ".taken .taken-value")]
+
+
+def waits_for_worker(page: Page) -> None:
+    script = "navigator.serviceWorker.ready.then(() => arguments[0](true))"
+    assert page.driver.execute_async_script(script)
+    page.until(lambda: page.driver.execute_script("return navigator.serviceWorker.controller !== null"), "no worker")
+
+
+def test_nothing_is_lost_while_the_network_is_away(browser: Open, running: Supervisor) -> None:
+    student = browser("orla")
+    waits_for_worker(student)
+    student.go(_job("orla", "keel-step-gauge"))
+    student.pick("[data-row='5']")
+    student.reading("1.1005")
+    student.until(lambda: student.verdict(5) == "in", "judged while the server is there")
+    student.pick("[data-row='6']")
+    cut(running)
+    try:
+        student.reading("2.2003")
+        student.sees("waiting, not judged", "limits 2.195 to 2.205 in", "1 entry waits in this browser")
+        student.pick("[data-row='7']")
+        student.reading("0.9004")
+        student.sees("2 entries wait in this browser")
+        assert student.verdict(7) == "not measured", "the browser never judges"
+        student.driver.refresh()
+        student.sees("Keel step gauge", "2 entries wait in this browser", "network away")
+        student.pick("[data-row='6']")
+        student.sees("2.2003")
+        student.pick("[data-row='4']")
+        student.reading("0.0011")
+        student.sees("3 entries wait in this browser")
+        student.driver.refresh()
+        student.sees("3 entries wait in this browser")
+    finally:
+        running.start_web()
+    student.until(lambda: "in this browser" not in student.text(), "they are sent by themselves")
+    for number in (4, 6, 7):
+        student.until(lambda n=number: student.verdict(n) == "in", f"{number} is judged")
+    auditor = browser("thorley")
+    auditor.go("/records/readings")
+    auditor.sees("Keel step gauge 7, Width")
+    rows = [r.text for r in auditor.driver.find_elements(By.CSS_SELECTOR, ".ant-table-row")]
+    mine = [r for r in rows if "Orla Finnis" in r][:4]
+    order = [next(v for v in ("1.1005", "2.2003", "0.9004", "0.0011") if v in r) for r in mine]
+    assert order == ["0.0011", "0.9004", "2.2003", "1.1005"], "newest first, sent in order"
+
+
+def test_what_waits_is_never_sent_under_another_name(browser: Open, running: Supervisor) -> None:
+    student = browser("dov")
+    waits_for_worker(student)
+    student.go(_job("dov", "tide-block"))
+    student.press("Measure", ".rule")
+    student.pick("[data-row='1']")
+    cut(running)
+    try:
+        student.reading("2.5011")
+        student.sees("1 entry waits in this browser")
+    finally:
+        student.driver.delete_all_cookies()
+        running.start_web()
+    student.until(lambda: "Sign in again" in student.text() or "Password" in student.text(), "401 is noticed")
+    student.sign_in("lio")
+    student.sees("Lio Vantree")
+    student.go("/bench")
+    student.sees("Next")
+    assert "wait in this browser" not in student.text(), "it is not Lio's"
+    student.sign_in("dov")
+    student.go(_job("dov", "tide-block"))
+    student.press("Measure", ".rule")
+    student.pick("[data-row='1']")
+    student.until(lambda: student.verdict(1) == "in", "sent under his own name")
+    assert taken(student) == ["2.5011 in"]
+
+
+def test_what_the_server_refuses_stays_with_its_reason(browser: Open) -> None:
+    student = browser("lio")
+    student.press("Go on")
+    student.press("Measure", ".rule")
+    student.pick("[data-row='2']")
+    student.reading("one and a half")
+    student.sees("was not taken", "must be a plain number")
+    student.driver.refresh()
+    student.sees("one and a half", "was not taken")
+    student.press("Take it away")
+    student.until(lambda: "was not taken" not in student.text(), "taken away by him")

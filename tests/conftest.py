@@ -1,0 +1,51 @@
+"""One private MariaDB for the whole run; nothing here reaches beyond this machine."""
+
+from __future__ import annotations
+
+import os
+import socket
+from collections.abc import Iterator
+
+import pytest
+from hypothesis import settings
+
+from incudo.launch.mariadb import PrivateMariaDB
+from incudo.launch.supervise import Supervisor
+from tests.loaded import loaded_shop
+
+# The same examples in every run, so that a red run always means the change that was made;
+# HYPOTHESIS_PROFILE=search looks for new ones.
+settings.register_profile("same", derandomize=True, deadline=None)
+settings.register_profile("search", deadline=None, max_examples=1000)
+settings.load_profile(os.environ.get("HYPOTHESIS_PROFILE", "same"))
+
+
+@pytest.fixture(autouse=True)
+def _loopback_only(monkeypatch: pytest.MonkeyPatch) -> None:
+    """A test that reaches for another machine fails by itself."""
+    real = socket.socket.connect
+
+    def connect(self: socket.socket, address: object) -> None:
+        host = address[0] if isinstance(address, tuple) else "127.0.0.1"
+        if host not in ("127.0.0.1", "localhost", "::1"):
+            raise AssertionError(f"a test reached for {host}")
+        real(self, address)  # type: ignore[arg-type]
+
+    monkeypatch.setattr(socket.socket, "connect", connect)
+
+
+@pytest.fixture(scope="session")
+def loaded(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Supervisor]:
+    """A copy of the demo shop with its database running, and nothing else of it."""
+    supervisor = Supervisor(loaded_shop(tmp_path_factory.mktemp("instance")), workers=1)
+    try:
+        supervisor.start_database()
+        yield supervisor
+    finally:
+        supervisor.stop()
+
+
+@pytest.fixture(scope="session")
+def database(loaded: Supervisor) -> PrivateMariaDB:
+    """Its database."""
+    return loaded.database

@@ -1,0 +1,9 @@
+"""Where things lie."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+ROOT = Path(__file__).resolve().parents[1]
+DEMO = ROOT / "src/incudo/demo"
+WEB = ROOT / "web"

@@ -1,0 +1,84 @@
+import createClient, { type Middleware } from "openapi-fetch";
+import { noteReached } from "./reach";
+import type { components, paths } from "./schema";
+
+/** Answers as they come through the client, which knows lists but no tuples. */
+type Plain<T> = T extends (infer E)[] ? Plain<E>[] : T extends object ? { [K in keyof T]: Plain<T[K]> } : T;
+type Schemas = components["schemas"];
+export type Schema = { [K in keyof Schemas]: Plain<Schemas[K]> };
+export type Me = Schema["Me"];
+export type JobCard = Schema["JobCard"];
+export type Characteristic = Schema["CharacteristicView"];
+export type Reading = Schema["ReadingView"];
+export type Finding = Schema["FindingView"];
+export type Both = Schema["Both"];
+export type Verdict = Schema["Verdict"];
+export type LengthUnit = Schema["Unit"];
+
+type ProblemField = { field: string; value: string; bound: string };
+
+/** What the server refused, in its own words. */
+export class Refusal extends Error {
+  constructor(
+    readonly status: number,
+    detail: string,
+    readonly fields: ProblemField[],
+  ) {
+    super(detail);
+  }
+}
+
+/** The server could not be reached, or its database could not. */
+export class Away extends Error {}
+
+let token = "";
+export function setToken(value: string): void {
+  token = value;
+}
+
+const carryToken: Middleware = {
+  onRequest({ request }) {
+    if (request.method !== "GET") request.headers.set("X-Incudo-Token", token);
+    return request;
+  },
+  onResponse({ response }) {
+    noteReached(!response.headers.has("X-Incudo-Kept"));
+  },
+  onError() {
+    noteReached(false);
+    return new Away("The shop's server cannot be reached.");
+  },
+};
+
+export const api = createClient<paths>({ baseUrl: window.location.origin });
+api.use(carryToken);
+
+type Answer<T> = { data?: T; error?: unknown; response: Response };
+
+/** The body of an answer; throws ``Refusal`` or ``Away``. */
+export async function body<T>(asked: Promise<Answer<T>>): Promise<T> {
+  const { data, error, response } = await asked;
+  if (response.ok && data !== undefined) return data;
+  if ([502, 503, 504].includes(response.status)) throw new Away("The shop's server cannot be reached.");
+  const problem = (error ?? {}) as { detail?: string; errors?: ProblemField[] };
+  throw new Refusal(response.status, problem.detail ?? `Error ${response.status}`, problem.errors ?? []);
+}
+
+/** Words for an error, with the fields that were refused. */
+export function wordsFor(error: unknown): string {
+  if (error instanceof Refusal && error.fields.length > 0) {
+    return error.fields.map((f) => `${f.field}: ${f.bound}`).join("; ");
+  }
+  return error instanceof Error ? error.message : "Something went wrong.";
+}
+
+/** A fresh id that sorts by time (UUID version 7). */
+export function newId(): string {
+  const bytes = crypto.getRandomValues(new Uint8Array(16));
+  const now = BigInt(Date.now());
+  for (let i = 0; i < 6; i++) bytes[i] = Number((now >> BigInt(40 - 8 * i)) & 0xffn);
+  bytes[6] = (bytes[6]! & 0x0f) | 0x70;
+  bytes[8] = (bytes[8]! & 0x3f) | 0x80;
+  const hex = [...bytes].map((b) => b.toString(16).padStart(2, "0")).join("");
+  return [hex.slice(0, 8), hex.slice(8, 12), hex.slice(12, 16), hex.slice(16, 20), hex.slice(20)].join("-");
+}

@@ -1,0 +1,102 @@
+import { queryOptions } from "@tanstack/react-query";
+import { api, body, type Schema } from "./client";
+
+/** What is polled, every few seconds while the page is shown. */
+const LIVE = 5_000;
+
+export const queries = {
+  me: () => queryOptions({ queryKey: ["me"], queryFn: () => body(api.GET("/api/me")), retry: false, staleTime: 60_000 }),
+  bench: () => queryOptions({ queryKey: ["bench"], queryFn: () => body(api.GET("/api/bench")), refetchInterval: LIVE }),
+  floor: () => queryOptions({ queryKey: ["floor"], queryFn: () => body(api.GET("/api/floor")), refetchInterval: LIVE }),
+  classTable: () => queryOptions({ queryKey: ["class"], queryFn: () => body(api.GET("/api/class")) }),
+  projects: () => queryOptions({ queryKey: ["projects"], queryFn: () => body(api.GET("/api/projects")) }),
+  shop: () => queryOptions({ queryKey: ["shop"], queryFn: () => body(api.GET("/api/shop")) }),
+  project: (project: string) =>
+    queryOptions({
+      queryKey: ["project", project],
+      queryFn: () => body(api.GET("/api/projects/{project}", { params: { path: { project } } })),
+    }),
+  candidates: (project: string, machine: string) =>
+    queryOptions({
+      queryKey: ["candidates", project, machine],
+      queryFn: () =>
+        body(
+          api.GET("/api/projects/{project}/candidates", {
+            params: { path: { project }, query: machine ? { machine } : {} },
+          }),
+        ),
+    }),
+  drawing: (version: string) =>
+    queryOptions({
+      queryKey: ["drawing", version],
+      queryFn: () => body(api.GET("/api/versions/{version}/drawing", { params: { path: { version } } })),
+      staleTime: Infinity,
+    }),
+  jobCard: (assignment: string) =>
+    queryOptions({
+      queryKey: ["job-card", assignment],
+      queryFn: () => body(api.GET("/api/job-cards/{assignment}", { params: { path: { assignment } } })),
+      refetchInterval: LIVE,
+    }),
+  check: (hand_in: string) =>
+    queryOptions({
+      queryKey: ["check", hand_in],
+      queryFn: () => body(api.GET("/api/hand-ins/{hand_in}", { params: { path: { hand_in } } })),
+    }),
+  skills: (student: string) =>
+    queryOptions({
+      queryKey: ["skills", student],
+      queryFn: () => body(api.GET("/api/students/{student}/skills", { params: { path: { student } } })),
+    }),
+  notice: () => queryOptions({ queryKey: ["notice"], queryFn: () => body(api.GET("/api/notice")) }),
+  session: () => queryOptions({ queryKey: ["session"], queryFn: () => body(api.GET("/api/session")), refetchInterval: LIVE }),
+  start: (machine: string) =>
+    queryOptions({
+      queryKey: ["start", machine],
+      queryFn: () => body(api.GET("/api/machines/{machine}/start", { params: { path: { machine } } })),
+      refetchInterval: 2_000,
+    }),
+  calls: () => queryOptions({ queryKey: ["calls"], queryFn: () => body(api.GET("/api/calls")), refetchInterval: LIVE }),
+  tags: () => queryOptions({ queryKey: ["tags"], queryFn: () => body(api.GET("/api/tags")), refetchInterval: LIVE }),
+  check_state: (bank: string) =>
+    queryOptions({
+      queryKey: ["knowledge", bank],
+      queryFn: () => body(api.GET("/api/checks/{bank}", { params: { path: { bank } } })),
+    }),
+  banks: () => queryOptions({ queryKey: ["banks"], queryFn: () => body(api.GET("/api/banks")) }),
+  bank: (bank: string) =>
+    queryOptions({ queryKey: ["bank", bank], queryFn: () => body(api.GET("/api/banks/{bank}", { params: { path: { bank } } })) }),
+  skillMap: (student: string) =>
+    queryOptions({
+      queryKey: ["skill-map", student],
+      queryFn: () => body(api.GET("/api/skill-map", { params: { query: student ? { student } : {} } })),
+    }),
+  skillGraph: () => queryOptions({ queryKey: ["skill-graph"], queryFn: () => body(api.GET("/api/skill-graph")) }),
+  registerState: () => queryOptions({ queryKey: ["register-state"], queryFn: () => body(api.GET("/api/register")) }),
+  register: (name: Schema["RegisterName"], page: number) =>
+    queryOptions({
+      queryKey: ["register", name, page],
+      queryFn: () => body(api.GET("/api/registers/{name}", { params: { path: { name }, query: { page } } })),
+    }),
+  machine: (machine: string) =>
+    queryOptions({
+      queryKey: ["machine", machine],
+      queryFn: () => body(api.GET("/api/machines/{machine}", { params: { path: { machine } } })),
+    }),
+  workholding: () => queryOptions({ queryKey: ["workholding"], queryFn: () => body(api.GET("/api/workholding")) }),
+  setupBench: (machine: string) =>
+    queryOptions({
+      queryKey: ["setup-bench", machine],
+      queryFn: () => body(api.GET("/api/machines/{machine}/setups", { params: { path: { machine } } })),
+    }),
+  setup: (setup: string) =>
+    queryOptions({ queryKey: ["setup", setup], queryFn: () => body(api.GET("/api/setups/{setup}", { params: { path: { setup } } })) }),
+  holding: (assignment: string) =>
+    queryOptions({
+      queryKey: ["holding", assignment],
+      queryFn: () => body(api.GET("/api/job-cards/{assignment}/holding", { params: { path: { assignment } } })),
+    }),
+  rigs: () => queryOptions({ queryKey: ["rigs"], queryFn: () => body(api.GET("/api/rigs")) }),
+  rigRun: (run: string) =>
+    queryOptions({ queryKey: ["rig-run", run], queryFn: () => body(api.GET("/api/rigs/runs/{run}", { params: { path: { run } } })) }),
+};

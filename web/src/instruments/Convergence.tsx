@@ -1,0 +1,30 @@
+/** How far off each pass was, against what the shop allows. Values in mm; the words come with the passes. */
+export function Convergence({ off, standard, best }: { off: readonly number[]; standard: number; best?: readonly number[] | undefined }) {
+  const all = [...off, ...(best ?? [])];
+  const top = Math.min(Math.max(...all, standard * 3), standard * 12);
+  const count = Math.max(off.length, best?.length ?? 0, 4);
+  const x = (i: number) => 44 + (i * 330) / Math.max(count - 1, 1);
+  // what is far beyond is pinned at the top, so that the last steps can be seen
+  const y = (v: number) => 118 - 100 * Math.min(v / top, 1);
+  const line = (values: readonly number[]) => values.map((v, i) => `${i ? "L" : "M"}${x(i)} ${y(v)}`).join("");
+  if (all.length === 0) return <p className="muted small pad">Each pass will stand here, and under the green line it is good enough.</p>;
+  return (
+    <svg viewBox="0 0 400 150" className="converge" role="img" aria-label={`${off.length} passes; the last ${(off.at(-1) ?? 0) <= standard ? "is within" : "is outside of"} the standard`}>
+      <rect x="34" y={y(standard)} width="352" height={118 - y(standard)} className="converge-good" />
+      <path d={`M34 12V118H386`} className="plan-scale" />
+      <text x="384" y={y(standard) - 5} textAnchor="end" className="converge-word">
+        standard
+      </text>
+      {best && <path d={line(best)} className="converge-best" />}
+      <path d={line(off)} className="converge-line" />
+      {off.map((v, i) => (
+        <g key={i}>
+          <rect x={x(i) - 5} y={y(v) - 5} width="10" height="10" className={v <= standard ? "converge-dot in" : v > top ? "converge-dot beyond" : "converge-dot"} />
+          <text x={x(i)} y="138" textAnchor="middle" className="converge-number">
+            {i + 1}
+          </text>
+        </g>
+      ))}
+    </svg>
+  );
+}

@@ -1,0 +1,29 @@
+const KEYS = ["7", "8", "9", "4", "5", "6", "1", "2", "3", "0", ".", "⌫"];
+
+/** A large keypad for fingers, shown on devices without a fine pointer. */
+export function Keypad({ onKey, onEnter, disabled }: { onKey: (key: string) => void; onEnter: () => void; disabled: boolean }) {
+  return (
+    <div className="keypad no-print" aria-label="Keypad">
+      {KEYS.map((key) => (
+        <button
+          key={key}
+          type="button"
+          className="button"
+          aria-label={key === "⌫" ? "delete the last digit" : key}
+          onClick={() => onKey(key)}
+        >
+          {key === "⌫" ? (
+            <svg width="26" height="20" viewBox="0 0 26 20" aria-hidden="true">
+              <path d="M8 2H24V18H8L2 10ZM12 6 20 14M20 6 12 14" fill="none" stroke="currentColor" strokeWidth="2" />
+            </svg>
+          ) : (
+            key
+          )}
+        </button>
+      ))}
+      <button type="button" className="button first keypad-enter" disabled={disabled} onClick={onEnter}>
+        Save reading
+      </button>
+    </div>
+  );
+}

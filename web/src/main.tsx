@@ -1,0 +1,36 @@
+import "@fontsource/b612/latin-400.css";
+import "@fontsource/b612/latin-700.css";
+import "@fontsource/barlow/latin-600.css";
+import "@fontsource/barlow/latin-700.css";
+import "./look/tokens.css";
+import "./look/base.css";
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { createRoot } from "react-dom/client";
+import { BrowserRouter } from "react-router";
+import { Refusal } from "./api/client";
+import { App } from "./shell/App";
+
+const client = new QueryClient({
+  defaultOptions: {
+    queries: {
+      retry: (failures, error) => !(error instanceof Refusal) && failures < 2,
+      refetchOnWindowFocus: true,
+      networkMode: "always",
+    },
+    mutations: { networkMode: "always" },
+  },
+});
+
+if (navigator.maxTouchPoints > 0) document.documentElement.dataset.touch = "";
+
+createRoot(document.getElementById("root")!).render(
+  <QueryClientProvider client={client}>
+    <BrowserRouter>
+      <App />
+    </BrowserRouter>
+  </QueryClientProvider>,
+);
+
+if ("serviceWorker" in navigator && import.meta.env.PROD) {
+  void navigator.serviceWorker.register("/sw.js", { type: "module" });
+}

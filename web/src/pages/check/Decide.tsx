@@ -1,0 +1,114 @@
+import { useMutation } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, body, newId, wordsFor, type Schema } from "../../api/client";
+import { VerdictWord } from "../../instruments/verdict";
+
+type Kind = Schema["Disposition"];
+type Choice = { kind?: Kind; reason: string; counts: boolean };
+
+const KINDS: { kind: Kind; word: string }[] = [
+  { kind: "rework", word: "Rework" },
+  { kind: "accept", word: "Accept" },
+  { kind: "scrap", word: "Scrap" },
+];
+
+/** What is done about each characteristic that is not in; then the part is decided. */
+export function Decide({
+  sheet,
+  onDecided,
+  onChoose,
+}: {
+  sheet: Schema["CheckSheet"];
+  onDecided: (fresh: Schema["CheckSheet"]) => void;
+  onChoose: (number: number) => void;
+}) {
+  const open = sheet.rows.filter((r) => r.of_record && r.of_record !== "in");
+  const [choices, setChoices] = useState<Record<number, Choice>>({});
+  const [remark, setRemark] = useState("");
+  const [id] = useState(newId);
+  const choice = (n: number): Choice => choices[n] ?? { reason: "", counts: false };
+  const set = (n: number, change: Partial<Choice>) => setChoices({ ...choices, [n]: { ...choice(n), ...change } });
+  const deciding = useMutation({
+    mutationFn: () =>
+      body(
+        api.POST("/api/hand-ins/{hand_in}/decision", {
+          params: { path: { hand_in: sheet.hand_in } },
+          body: {
+            id,
+            remark,
+            count_reworked: false,
+            dispositions: open.flatMap((r) => {
+              const c = choice(r.number);
+              return c.kind ? [{ characteristic: r.number, kind: c.kind, reason: c.reason, counts: c.counts && c.kind === "accept" }] : [];
+            }),
+          },
+        }),
+      ),
+    onSuccess: onDecided,
+  });
+  const undecided = open.filter((r) => !choice(r.number).kind);
+  const unreasoned = open.filter((r) => choice(r.number).kind === "accept" && choice(r.number).reason.trim().length < 3);
+  const kinds = open.map((r) => choice(r.number).kind);
+  const act = kinds.includes("scrap") ? "Scrap the part" : kinds.includes("rework") ? "Give it back for rework" : "Accept the part";
+  return (
+    <section className="card pad stack">
+      <h2>Decide</h2>
+      {open.length === 0 && <p>Everything is in. Accept the part, with a word to the student.</p>}
+      {open.map((r) => {
+        const c = sheet.card.characteristics.find((x) => x.number === r.number)!;
+        const chosen = choice(r.number);
+        return (
+          <div key={r.number} className="dispose" data-dispose={r.number}>
+            <button className="plain between" onClick={() => onChoose(r.number)}>
+              <b className="head">
+                {r.number} {c.name}
+              </b>
+              <VerdictWord verdict={r.of_record!} />
+            </button>
+            <div className="row" role="group" aria-label={`What is done about ${c.name}`}>
+              {KINDS.filter((k) => !(k.kind === "rework" && r.of_record === "out_metal_gone")).map((k) => (
+                <button
+                  key={k.kind}
+                  type="button"
+                  className={`button big ${chosen.kind === k.kind ? (k.kind === "scrap" ? "danger picked" : "first") : ""}`}
+                  aria-pressed={chosen.kind === k.kind}
+                  onClick={() => set(r.number, { kind: k.kind })}
+                >
+                  {k.word}
+                </button>
+              ))}
+            </div>
+            {chosen.kind && (
+              <label className="asked">
+                {chosen.kind === "accept" ? "Why it can be accepted (needed)" : "What to do about it"}
+                <input className="field" maxLength={400} value={chosen.reason} onChange={(e) => set(r.number, { reason: e.target.value })} />
+              </label>
+            )}
+            {chosen.kind === "accept" && (
+              <label className="row small">
+                <input type="checkbox" checked={chosen.counts} onChange={(e) => set(r.number, { counts: e.target.checked })} />
+                counts as evidence for a skill all the same
+              </label>
+            )}
+          </div>
+        );
+      })}
+      <label className="asked">
+        A word to the student
+        <textarea className="field" rows={2} maxLength={400} value={remark} onChange={(e) => setRemark(e.target.value)} />
+      </label>
+      {deciding.error && (
+        <p className="error" role="alert">
+          {wordsFor(deciding.error)}
+        </p>
+      )}
+      <button
+        className={`button big ${kinds.includes("scrap") ? "danger" : "first"}`}
+        disabled={undecided.length > 0 || unreasoned.length > 0 || deciding.isPending}
+        onClick={() => deciding.mutate()}
+      >
+        {undecided.length > 0 ? `Decide about ${undecided.map((r) => r.number).join(", ")} first` : act}
+      </button>
+    </section>
+  );
+}

@@ -1,0 +1,43 @@
+import { useQuery } from "@tanstack/react-query";
+import { Link } from "react-router";
+import { queries } from "../../api/queries";
+import { Length } from "../../instruments/length";
+import "./projects.css";
+
+/** The library of practice parts. */
+export default function ProjectsPage() {
+  const { data, error } = useQuery(queries.projects());
+  return (
+    <main className="page stack">
+      <h1>Parts</h1>
+      {error && <p className="error">{error.message}</p>}
+      <div className="parts">
+        {data?.projects.map((p) => (
+          <Link key={p.id} to={`/parts/${p.id}`} className="card part">
+            <img src={`/api/versions/${p.version}/outline.svg`} alt="" width="240" height="140" />
+            <div className="pad stack">
+              <span className="between">
+                <h2>{p.name}</h2>
+                <span className="small muted">version {p.version_number}</span>
+              </span>
+              <p className="small">{p.about}</p>
+              <p className="small muted">
+                {p.material} · {p.characteristics} characteristics · tightest <Length of={p.tightest} /> wide · given {p.at_work} {p.at_work === 1 ? "time" : "times"}
+              </p>
+              <p className="small">
+                <span className="muted">Needs </span>
+                {p.needs.join(", ") || "nothing"}
+              </p>
+              {p.gives.length > 0 && (
+                <p className="small">
+                  <span className="muted">Gives evidence for </span>
+                  {p.gives.join(", ")}
+                </p>
+              )}
+            </div>
+          </Link>
+        ))}
+      </div>
+    </main>
+  );
+}

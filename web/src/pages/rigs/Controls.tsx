@@ -1,0 +1,47 @@
+import type { Schema } from "../../api/client";
+
+type Control = Schema["ControlView"];
+type Action = Schema["Action"];
+
+/** Everything that can be done now, by what one takes in hand. Labels are short on the face, whole for who listens. */
+export function Controls({ controls, press, onDo }: { controls: readonly Control[]; press: string; onDo: (a: Action) => void }) {
+  const groups = [...new Set(controls.map((c) => c.group))];
+  return (
+    <div className="rig-controls">
+      {groups.map((g) => (
+        <fieldset key={g} className={controls.find((c) => c.group === g)?.action.do === "tap" ? "rig-group tight" : "rig-group"}>
+          <legend>{g}</legend>
+          {controls
+            .filter((c) => c.group === g)
+            .map((c) => (
+              <button
+                key={c.label}
+                className={c.label === press ? "button first" : "button"}
+                aria-label={c.label}
+                title={c.closed ? `Not now: ${c.closed}` : c.label}
+                disabled={c.closed !== ""}
+                onClick={() => onDo(c.action)}
+              >
+                {short(c)}
+              </button>
+            ))}
+        </fieldset>
+      ))}
+      <fieldset className="rig-group">
+        <legend>When it is done</legend>
+        <button className={press === "Finish" ? "button first" : "button"} onClick={() => onDo({ do: "finish", on: "", way: "", by: 0 })}>
+          Finish
+        </button>
+      </fieldset>
+    </div>
+  );
+}
+
+/** In a group whose legend says what and which way, how much is enough. */
+function short(c: Control): string {
+  if (c.action.do === "tap" && c.action.on !== "moving") return c.label.split(", ").at(-1)!;
+  if (c.action.do === "screw") return c.label.split(", ").at(-1)!;
+  if (c.action.do === "run") return c.label.replace("Run to the ", "");
+  if (c.action.do === "wrench") return c.label.replace(" the ", " ").replace(" bolt", "");
+  return c.label;
+}

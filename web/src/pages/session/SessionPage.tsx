@@ -1,0 +1,313 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link } from "react-router";
+import { api, body, newId, type Schema } from "../../api/client";
+import { queries } from "../../api/queries";
+import { Loading } from "../../shell/Loading";
+import { useMe } from "../../shell/me";
+import { useAct } from "../../shell/useAct";
+import { when } from "../jobcard/stations";
+import { PinDialog } from "../skills/PinDialog";
+import "./session.css";
+
+type Page = Schema["SessionPage"];
+type Now = Schema["SessionView"];
+type Presence = Schema["Presence"];
+
+const PRESENCE: { id: Presence; word: string; shape: string }[] = [
+  { id: "here", word: "here", shape: "M4 12 9 17 20 6" },
+  { id: "late", word: "late", shape: "M12 3A9 9 0 1 1 11.9 3ZM12 7V12L16 14" },
+  { id: "absent", word: "away", shape: "M6 6 18 18M18 6 6 18" },
+  { id: "gone", word: "left", shape: "M4 12H18M12 6 18 12 12 18" },
+];
+
+/** A meeting of a group: opened, roll called, machines open, ended with cleaning and handing back. */
+export default function SessionPage() {
+  const { data, error } = useQuery(queries.session());
+  if (!data) return <Loading error={error} />;
+  return <main className="page session">{data.session ? <Open page={data} now={data.session} /> : <Closed page={data} />}</main>;
+}
+
+function useFresh() {
+  const client = useQueryClient();
+  return async (asked: Promise<Page>) => {
+    client.setQueryData(queries.session().queryKey, await asked);
+    await client.invalidateQueries({ queryKey: ["floor"] });
+  };
+}
+
+function Closed({ page }: { page: Page }) {
+  const me = useMe();
+  const fresh = useFresh();
+  const [group, setGroup] = useState(page.groups[0]?.group.id ?? "");
+  const [machines, setMachines] = useState(() => page.machines.map((m) => m.id));
+  const [asking, setAsking] = useState(false);
+  const [id] = useState(newId);
+  const plan = page.groups.find((g) => g.group.id === group);
+  const open = (pin: string) => fresh(body(api.POST("/api/session", { body: { id, group, machines: [...machines], pin } })));
+  return (
+    <>
+      <h1>No session is open</h1>
+      <p className="muted">Nobody can start a machine now. A session names the group, who supervises and which machines are open.</p>
+      <div className="session-columns">
+        <section className="card pad stack">
+          <h2>Open a session</h2>
+          <div className="choices" role="radiogroup" aria-label="Group">
+            {page.groups.map((g) => (
+              <button key={g.group.id} className="button" role="radio" aria-checked={g.group.id === group} onClick={() => setGroup(g.group.id)}>
+                {g.group.name} <span className="small">{g.students.length}</span>
+              </button>
+            ))}
+          </div>
+          <h3>Machines open</h3>
+          <div className="choices">
+            {page.machines.map((m) => (
+              <button
+                key={m.id}
+                className="button"
+                aria-pressed={machines.includes(m.id)}
+                onClick={() => setMachines(machines.includes(m.id) ? machines.filter((x) => x !== m.id) : [...machines, m.id])}
+              >
+                {m.name}
+              </button>
+            ))}
+          </div>
+          {me.role === "instructor" ? (
+            <button className="button big first" disabled={!group} onClick={() => setAsking(true)}>
+              Open, and supervise it myself
+            </button>
+          ) : (
+            <p className="muted">An instructor opens the session.</p>
+          )}
+        </section>
+        {plan && <LayOut plan={plan} />}
+      </div>
+      <Past past={page.past} />
+      {asking && (
+        <PinDialog title={`Open a session of ${plan?.group.name}`} act="Open" onClose={() => setAsking(false)} onAct={open}>
+          <p>You supervise it until you hand over or end it. A start needs you signed in to the session.</p>
+        </PinDialog>
+      )}
+    </>
+  );
+}
+
+function LayOut({ plan }: { plan: Schema["GroupPlan"] }) {
+  return (
+    <section className="card pad stack">
+      <h2>To lay out for {plan.group.name}</h2>
+      <Needed title="Stock to saw" needed={plan.stock} none="Nobody of this group needs stock today." />
+      <Needed title="Gauges" needed={plan.gauges} none="No gauges are needed." />
+    </section>
+  );
+}
+
+function Needed({ title, needed, none }: { title: string; needed: readonly Schema["NeededView"][]; none: string }) {
+  return (
+    <>
+      <h3>{title}</h3>
+      {needed.length === 0 && <p className="muted small">{none}</p>}
+      <table className="lines">
+        <tbody>
+          {needed.map((n) => (
+            <tr key={n.what}>
+              <td className="num head">{n.people.length}</td>
+              <td>
+                {n.what}
+                <div className="small muted">{n.people.join(", ")}</div>
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </>
+  );
+}
+
+function Open({ page, now }: { page: Page; now: Now }) {
+  const me = useMe();
+  const fresh = useFresh();
+  const { act, error, busy } = useAct();
+  const [asking, setAsking] = useState<"supervise" | "leave" | "end" | null>(null);
+  const [back, setBack] = useState<readonly string[]>([]);
+  const mine = now.supervisors.some((s) => s.id === me.id);
+  const instructor = me.role === "instructor";
+  const plan = page.groups.find((g) => g.group.id === now.group.id);
+  const called = now.roll.filter((r) => r.presence).length;
+  const here = now.roll.filter((r) => r.presence === "here" || r.presence === "late").length;
+
+  const mark = (students: readonly string[], presence: Presence) =>
+    act(() => fresh(body(api.POST("/api/session/roll", { body: { id: newId(), marks: students.map((student) => ({ student, presence })) } }))));
+  const setOpen = (machine: string, open: boolean) =>
+    act(() => fresh(body(api.POST("/api/session/machines", { body: { id: newId(), machine, open } }))));
+  const duties = () => act(() => fresh(body(api.POST("/api/session/duties"))));
+  const supervise = (on: boolean) => (pin: string) =>
+    fresh(body(api.POST("/api/session/supervision", { body: { id: newId(), on, pin } })));
+  const end = (pin: string) => fresh(body(api.POST("/api/session/end", { body: { id: now.id, handed_back: [...back], pin } })));
+
+  return (
+    <>
+      <div className="between">
+        <div>
+          <h1>{now.group.name}</h1>
+          <p className="muted">
+            open since {when(now.opened_at)} · {here} of {now.roll.length} here · supervised by{" "}
+            <b className={now.supervisors.length ? "" : "needs"}>{now.supervisors.map((s) => s.name).join(", ") || "nobody: no start is enabled"}</b>
+          </p>
+        </div>
+        {instructor && (
+          <div className="row">
+            <button className="button" onClick={() => setAsking(mine ? "leave" : "supervise")}>
+              {mine ? "Leave the supervision" : "I supervise too"}
+            </button>
+            <button className="button danger" onClick={() => setAsking("end")}>
+              End the session
+            </button>
+          </div>
+        )}
+      </div>
+      {error && <p className="error">{error}</p>}
+      <div className="session-columns">
+        <section className="card pad stack">
+          <div className="between">
+            <h2>Roll</h2>
+            {called < now.roll.length && me.role !== "auditor" && (
+              <button className="button" disabled={busy} onClick={() => void mark(now.roll.filter((r) => !r.presence).map((r) => r.student.id), "here")}>
+                The other {now.roll.length - called} are here
+              </button>
+            )}
+          </div>
+          <ul className="roll">
+            {now.roll.map((r) => (
+              <li key={r.student.id} data-presence={r.presence ?? "open"}>
+                <Link to={`/skills/${r.student.id}`} className="grow">
+                  {r.student.name}
+                </Link>
+                {PRESENCE.map((p) => (
+                  <button
+                    key={p.id}
+                    className="presence"
+                    aria-pressed={r.presence === p.id}
+                    aria-label={`${r.student.name}: ${p.word}`}
+                    disabled={busy || me.role === "auditor"}
+                    onClick={() => void mark([r.student.id], p.id)}
+                  >
+                    <svg width="20" height="20" viewBox="0 0 24 24" aria-hidden="true">
+                      <path d={p.shape} fill="none" stroke="currentColor" strokeWidth="2.4" />
+                    </svg>
+                    {p.word}
+                  </button>
+                ))}
+              </li>
+            ))}
+          </ul>
+        </section>
+        <div className="stack">
+          <section className="card pad stack">
+            <h2>Machines</h2>
+            <ul className="session-machines">
+              {now.machines.map((m) => (
+                <li key={m.machine.id}>
+                  <Link to={`/start/${m.machine.id}`} className="head">
+                    {m.machine.name}
+                  </Link>
+                  <span className="grow small">
+                    {m.tagged_out ? <span className="needs">tagged out: {m.tagged_out}</span> : m.running ? "runs" : ""}{" "}
+                    {m.people.map((p) => (p.id === m.handles ? `${p.name} (handles)` : p.name)).join(", ") || <span className="muted">nobody</span>}
+                  </span>
+                  {instructor && (
+                    <button className="button" disabled={busy} aria-pressed={m.open} onClick={() => void setOpen(m.machine.id, !m.open)}>
+                      {m.open ? "open" : "closed"}
+                    </button>
+                  )}
+                </li>
+              ))}
+            </ul>
+          </section>
+          <section className="card pad stack">
+            <div className="between">
+              <h2>Cleaning up</h2>
+              {now.duties.length === 0 && me.role !== "auditor" && (
+                <button className="button" disabled={busy} onClick={() => void duties()}>
+                  Share it out
+                </button>
+              )}
+            </div>
+            {now.duties.length === 0 ? (
+              <p className="muted small">Whoever was at a machine cleans it; the others take the rest in turn.</p>
+            ) : (
+              <Duties duties={now.duties} />
+            )}
+          </section>
+          {plan && <LayOut plan={plan} />}
+        </div>
+      </div>
+      {(asking === "supervise" || asking === "leave") && (
+        <PinDialog
+          title={asking === "leave" ? "Leave the supervision" : "Supervise this session"}
+          act={asking === "leave" ? "Leave" : "I supervise"}
+          onClose={() => setAsking(null)}
+          onAct={supervise(asking === "supervise")}
+        >
+          <p>{asking === "leave" ? "With nobody supervising no start is enabled. Running cuts go on and alarm." : "From now on you answer the calls as well."}</p>
+        </PinDialog>
+      )}
+      {asking === "end" && (
+        <PinDialog title={`End the session of ${now.group.name}`} act="End the session" danger onClose={() => setAsking(null)} onAct={end}>
+          <p>Each machine that was used is handed back: standing, clean, cutter out, nothing left in the vise.</p>
+          <ul className="ticks">
+            {now.machines
+              .filter((m) => m.people.length > 0)
+              .map((m) => (
+                <li key={m.machine.id}>
+                  <label className={back.includes(m.machine.id) ? "ticked" : ""}>
+                    <input
+                      type="checkbox"
+                      checked={back.includes(m.machine.id)}
+                      onChange={(e) => setBack(e.target.checked ? [...back, m.machine.id] : back.filter((x) => x !== m.machine.id))}
+                    />
+                    <b>{m.machine.name} is handed back</b>
+                  </label>
+                </li>
+              ))}
+          </ul>
+        </PinDialog>
+      )}
+    </>
+  );
+}
+
+function Duties({ duties }: { duties: readonly Schema["DutyView"][] }) {
+  return (
+    <table className="lines">
+      <tbody>
+        {duties.map((d) => (
+          <tr key={d.person + d.what}>
+            <td className="head">{d.person}</td>
+            <td>{d.what}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+function Past({ past }: { past: readonly Schema["PastSession"][] }) {
+  if (past.length === 0) return null;
+  return (
+    <section className="card pad stack">
+      <h2>The last sessions</h2>
+      <table className="lines">
+        <tbody>
+          {past.map((p) => (
+            <tr key={p.id}>
+              <td>{when(p.opened_at)}</td>
+              <td>{p.group}</td>
+              <td className="small muted">{p.duties.map((d) => d.person).filter((n, i, all) => all.indexOf(n) === i).join(", ")}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  );
+}

@@ -1,0 +1,268 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+import { Link, useParams } from "react-router";
+import { api, body, newId, wordsFor, type Schema } from "../../api/client";
+import { queries } from "../../api/queries";
+import { HoldSection, StrapPicture } from "../../instruments/HoldSection";
+import { textIn } from "../../instruments/length";
+import { useMe } from "../../shell/me";
+import { useAct } from "../../shell/useAct";
+import { SetupStates } from "./SetupStates";
+import { Squaring } from "./Squaring";
+import "../../look/pictures.css";
+import "./setup.css";
+
+type Page = Schema["HoldingPage"];
+type Question = Schema["HoldQuestion"];
+type Answer = Schema["HoldAnswer"];
+
+/** How the work of a job card is held: in the vise on which parallels, under straps, and how a rough block is squared. */
+export default function HoldingPage() {
+  const { assignment = "" } = useParams();
+  const { data, error } = useQuery(queries.holding(assignment));
+  if (!data) return <main className="page">{error ? <p className="error">{error.message}</p> : <p className="muted">One moment…</p>}</main>;
+  return <Holding key={assignment} page={data} />;
+}
+
+function Holding({ page: p }: { page: Page }) {
+  const [shown, setShown] = useState<"vise" | "strap" | "square">(p.block ? "vise" : "strap");
+  const tabs = { vise: "In the vise", strap: "Under a strap", square: "Square a rough block" };
+  return (
+    <main className="page stack">
+      <div className="between">
+        <div>
+          <h1>Hold the work: {p.name}</h1>
+          <p className="muted">
+            {p.stock}
+            {p.machine && `, on ${p.machine.name}`}
+          </p>
+        </div>
+        <Link className="button" to={`/job/${p.assignment}`}>
+          Back to the job card
+        </Link>
+      </div>
+      <section className="card">
+        <SetupStates states={[p.state]} to={() => null} />
+      </section>
+      <div className="row" role="tablist">
+        {(Object.keys(tabs) as (keyof typeof tabs)[]).map((t) => (
+          <button key={t} role="tab" aria-selected={shown === t} className={`button ${shown === t ? "first" : ""}`} onClick={() => setShown(t)}>
+            {tabs[t]}
+          </button>
+        ))}
+      </div>
+      {shown === "vise" && (p.question && p.answer ? <InVise page={p} question={p.question} answer={p.answer} /> : <Round block={p.block} />)}
+      {shown === "strap" && <UnderStrap unit={p.unit} />}
+      {shown === "square" && <Squaring steps={p.squaring} />}
+    </main>
+  );
+}
+
+function Round({ block }: { block: boolean }) {
+  return (
+    <p className="caution">
+      {block ? "The register has no vise yet: an instructor adds it under Shop." : "Round work is held in a V-block or between the jaws with its axis along them. Ask to be shown before you cut."}
+    </p>
+  );
+}
+
+function InVise({ page: p, question, answer }: { page: Page; question: Question; answer: Answer }) {
+  const me = useMe();
+  const client = useQueryClient();
+  const { act, error, busy } = useAct();
+  const [q, setQ] = useState(question);
+  const [found, setFound] = useState({ of: question, answer });
+  const [wrong, setWrong] = useState("");
+  useEffect(() => {
+    if (q === found.of) return;
+    let dropped = false;
+    // a pause in typing, then the server works it out
+    const timer = setTimeout(() => {
+      body(api.POST("/api/job-cards/{assignment}/holding/check", { params: { path: { assignment: p.assignment } }, body: q })).then(
+        (a) => {
+          if (dropped) return;
+          setFound({ of: q, answer: a });
+          setWrong("");
+        },
+        (e) => !dropped && setWrong(wordsFor(e)),
+      );
+    }, 150);
+    return () => {
+      dropped = true;
+      clearTimeout(timer);
+    };
+  }, [q, found.of, p.assignment]);
+  const a = found.answer;
+  const chosen = a.pairs[a.chosen]!;
+  const hits = chosen.said.filter((s) => s.weight === "hits");
+  const keep = () =>
+    act(async () => {
+      const fresh = await body(api.POST("/api/job-cards/{assignment}/holding", { params: { path: { assignment: p.assignment } }, body: { ...q, id: newId() } }));
+      client.setQueryData(queries.holding(p.assignment).queryKey, fresh);
+      void client.invalidateQueries({ queryKey: ["job-card"] });
+    });
+  const cuts = q.cuts ?? [];
+  const own = me.id === p.student.id || me.role === "instructor" || me.role === "assistant";
+  const size = (name: "across" | "along" | "height", words: string) => (
+    <label className="asked">
+      {words}, {q.unit}
+      <input className="field" inputMode="decimal" value={q[name]} maxLength={20} onChange={(e) => setQ({ ...q, [name]: e.target.value })} />
+    </label>
+  );
+  return (
+    <div className="setup-columns wide">
+      <div className="stack">
+        <HoldSection
+          section={a.section}
+          hits={hits.map((h) => h.about)}
+          said={`${chosen.words}: ${chosen.proud} stands above the jaws, ${chosen.grip} is gripped`}
+        />
+        <div className="hold-facts">
+          <Fact name="above the jaws" value={chosen.proud} />
+          <Fact name="gripped" value={chosen.grip} note={`wanted ${chosen.grip_wanted}`} />
+          <Fact name="stands on" value={chosen.words} />
+        </div>
+        {chosen.said.map((s) => (
+          <p key={s.words} className={s.weight === "hits" ? "error" : s.weight === "weak" ? "caution" : "small muted"}>
+            {s.words}
+          </p>
+        ))}
+        <p>{a.stop}</p>
+        {chosen.good && <p className="setup-accepted">Nothing is in the way and it is held well. Tap it down after tightening: the paper slips must hold.</p>}
+        <p className="caution small">
+          <b>Run the cutter over the whole path with the spindle standing, before the first cut.</b> The page knows the sizes you gave it and nothing else.
+        </p>
+        {error && <p className="error">{error}</p>}
+        {own && (
+          <button className="button first big" disabled={busy || hits.length > 0 || wrong !== "" || found.of !== q} onClick={() => void keep()}>
+            {hits.length > 0 ? "Something would be hit" : "I hold it so"}
+          </button>
+        )}
+      </div>
+      <div className="stack">
+        <section className="card pad stack">
+          <h2>The work now</h2>
+          <div className="setup-form">
+            {size("across", "Across the jaws")}
+            {size("along", "Along them")}
+            {size("height", "Height")}
+          </div>
+          <label className="asked">
+            Vise
+            <select className="field" value={q.vise} onChange={(e) => setQ({ ...q, vise: e.target.value })}>
+              {p.vises.map((v) => (
+                <option key={v.id} value={v.id}>
+                  {v.name}
+                </option>
+              ))}
+            </select>
+          </label>
+          <label className="setup-tight">
+            <input type="checkbox" checked={q.turned ?? false} onChange={(e) => setQ({ ...q, turned: e.target.checked, across: q.along, along: q.across })} />
+            <span>Turned: the part's X lies across the jaws</span>
+          </label>
+          <h3>Cuts made in this holding</h3>
+          {p.cuts.length === 0 && <p className="muted">No cut of this part comes from above.</p>}
+          {p.cuts.map((c) => (
+            <label key={c.name} className="setup-tight">
+              <input
+                type="checkbox"
+                checked={cuts.includes(c.name)}
+                onChange={(e) => setQ({ ...q, cuts: e.target.checked ? [...cuts, c.name] : cuts.filter((n) => n !== c.name) })}
+              />
+              <span>
+                {c.name} <span className="small muted">{c.words}</span>
+              </span>
+            </label>
+          ))}
+          {wrong && <p className="error">{wrong}</p>}
+        </section>
+        <section className="card">
+          <h2 className="pad">The drawer</h2>
+          <table className="lines hold-drawer">
+            <thead>
+              <tr>
+                <th>Stands on</th>
+                <th className="num">above</th>
+                <th className="num">gripped</th>
+                <th>What comes of it</th>
+              </tr>
+            </thead>
+            <tbody>
+              {a.pairs.map((x, i) => (
+                <tr key={x.words} className={i === a.chosen ? "on" : ""}>
+                  <td>
+                    <button className="plain" aria-pressed={i === a.chosen} onClick={() => setQ({ ...q, pair: x.height ? textIn(x.height, q.unit) : "bed" })}>
+                      {x.words}
+                    </button>
+                  </td>
+                  <td className="num">{x.proud}</td>
+                  <td className="num">{x.grip}</td>
+                  <td className="small">{x.said.length === 0 ? "good" : x.said[0]!.words}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </section>
+      </div>
+    </div>
+  );
+}
+
+function Fact({ name, value, note }: { name: string; value: string; note?: string }) {
+  return (
+    <div>
+      <span className="small muted">{name}</span>
+      <b>{value}</b>
+      {note && <span className="small muted">{note}</span>}
+    </div>
+  );
+}
+
+const START = { in: { work_arm: "1", heel_arm: "3", heel_rise: "0.05" }, mm: { work_arm: "25", heel_arm: "75", heel_rise: "1" } };
+
+function UnderStrap({ unit }: { unit: Schema["Unit"] }) {
+  const [q, setQ] = useState({ unit, ...START[unit] });
+  const { data, error } = useQuery({
+    queryKey: ["strap", q],
+    queryFn: () => body(api.POST("/api/strap", { body: q })),
+    placeholderData: (was: Schema["StrapAnswer"] | undefined) => was,
+    retry: false,
+  });
+  const asked = (name: "work_arm" | "heel_arm" | "heel_rise", words: string) => (
+    <label className="asked">
+      {words}, {unit}
+      <input className="field" inputMode="decimal" value={q[name]} maxLength={20} onChange={(e) => setQ({ ...q, [name]: e.target.value })} />
+    </label>
+  );
+  return (
+    <div className="setup-columns wide">
+      <div className="stack">
+        {data && <StrapPicture strap={data.strap} />}
+        {data && (
+          <p>
+            <b className="setup-big">{data.strap.percent} %</b> of the bolt's force holds the work: {data.words}.
+          </p>
+        )}
+        {data?.said.map((s) => (
+          <p key={s.words} className={s.weight === "hits" ? "error" : "caution"}>
+            {s.words}
+          </p>
+        ))}
+      </div>
+      <div className="stack">
+        <section className="card pad stack">
+          <h2>The strap</h2>
+          {asked("work_arm", "From the bolt to where it presses on the work")}
+          {asked("heel_arm", "From the bolt to the heel")}
+          {asked("heel_rise", "Heel higher than the work by")}
+          {error && <p className="error">{wordsFor(error)}</p>}
+        </section>
+        <p className="caution">
+          <b>A strap that lies on air bends the work and lets go.</b> Press only where the work is backed by the table or a parallel; two straps at least; nuts tight before the
+          spindle turns, and the cutter's whole path clear of bolt, strap and heel.
+        </p>
+      </div>
+    </div>
+  );
+}

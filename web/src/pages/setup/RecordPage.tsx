@@ -1,0 +1,250 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useRef, useState } from "react";
+import { Link, useParams } from "react-router";
+import { api, body, newId, type Schema } from "../../api/client";
+import { queries } from "../../api/queries";
+import { Convergence } from "../../instruments/Convergence";
+import { HeadView } from "../../instruments/HeadView";
+import { VisePlan } from "../../instruments/VisePlan";
+import { Working } from "../../instruments/Working";
+import { useAct } from "../../shell/useAct";
+import { when } from "../jobcard/stations";
+import "../../look/pictures.css";
+import "./setup.css";
+
+type Page = Schema["SetupPage"];
+
+/** A working record at the machine: the picture, the one next thing, the reading, what it does to the part. */
+export default function RecordPage() {
+  const { setup = "" } = useParams();
+  const { data, error } = useQuery(queries.setup(setup));
+  if (!data) return <main className="page">{error ? <p className="error">{error.message}</p> : <p className="muted">One moment…</p>}</main>;
+  return <Record key={data.id} page={data} />;
+}
+
+function Record({ page: p }: { page: Page }) {
+  const client = useQueryClient();
+  const { act, error, busy } = useAct();
+  const open = p.mine && !p.accepted_at;
+  const keep = (fresh: Page) => {
+    client.setQueryData(queries.setup(p.id).queryKey, fresh);
+    void client.invalidateQueries({ predicate: (q) => q.queryKey[0] === "setup-bench" || q.queryKey[0] === "job-card" });
+  };
+  const save = (axis: Schema["HeadAxis"] | null, low: string, high: string, tight: boolean) =>
+    act(async () => {
+      keep(await body(api.POST("/api/setups/{setup}/passes", { params: { path: { setup: p.id } }, body: { id: newId(), axis, low, high, tight } })));
+    });
+  const accept = () =>
+    act(async () => {
+      keep(await body(api.POST("/api/setups/{setup}/acceptance", { params: { path: { setup: p.id } }, body: { id: newId() } })));
+    });
+  const groups = [...new Set(p.passes.map((x) => x.axis))];
+  return (
+    <main className="page stack">
+      <div className="between">
+        <div>
+          <h1>{p.kind === "head" ? `Square the head of ${p.machine.name}` : `Align ${p.holding} on ${p.machine.name}`}</h1>
+          <p className="muted">
+            {p.by.name}, begun {when(p.at)}
+            {p.job && (
+              <>
+                {" "}
+                for <Link to={`/job/${p.assignment}`}>{p.job}</Link>
+              </>
+            )}
+            ; allowed {p.standard}
+          </p>
+        </div>
+        <Link className="button" to={`/setup/${p.machine.id}${p.assignment ? `?card=${p.assignment}` : ""}`}>
+          All setups of {p.machine.name}
+        </Link>
+      </div>
+      {p.accepted_at && (
+        <p className="setup-accepted" role="status">
+          <b className="head">Accepted {when(p.accepted_at)}.</b> {p.accepted}
+        </p>
+      )}
+      <div className="setup-columns wide">
+        <div className="stack">
+          <Picture page={p} />
+          {p.fixed.map((f) => (
+            <p key={f} className="caution">
+              {f}
+            </p>
+          ))}
+          {p.effects.length > 0 && (
+            <section className="card pad stack">
+              <h2>What this does to the part</h2>
+              <ul className="setup-effects">
+                {p.effects.map((e) => (
+                  <li key={e.words}>
+                    <span className="grow">{e.words}</span>
+                    {e.share && <span className={e.over ? "setup-share over" : "setup-share"}>{e.share}</span>}
+                  </li>
+                ))}
+              </ul>
+            </section>
+          )}
+          {p.working.length > 0 && (
+            <details className="card pad">
+              <summary className="head">The working of the last reading</summary>
+              <Working steps={p.working} />
+            </details>
+          )}
+        </div>
+        <div className="stack">
+          {!p.accepted_at && (
+            <section className="card pad stack setup-next" role="status" data-do={p.next.do}>
+              <h2>{p.next.title}</h2>
+              <ol className="points">
+                {p.next.lines.map((l) => (
+                  <li key={l}>{l}</li>
+                ))}
+              </ol>
+              {open && p.next.do === "accept" && (
+                <button className="button first big" disabled={busy} onClick={() => void accept()}>
+                  Accept this setup
+                </button>
+              )}
+            </section>
+          )}
+          {open && p.next.do !== "accept" && <Reading key={`${p.passes.length}`} page={p} busy={busy} onSave={save} />}
+          {error && <p className="error">{error}</p>}
+          <section className="card">
+            <table className="lines">
+              <thead>
+                <tr>
+                  <th>Pass</th>
+                  {p.kind === "head" && <th>axis</th>}
+                  <th className="num">{p.kind === "head" ? "left, front" : `${p.ends[0]} end`}</th>
+                  <th className="num">{p.kind === "head" ? "right, rear" : `${p.ends[1]} end`}</th>
+                  <th className="num">off by</th>
+                </tr>
+              </thead>
+              <tbody>
+                {p.passes.map((x) => (
+                  <tr key={x.number}>
+                    <td>
+                      {x.number} {x.tight && <span className="small muted">tight</span>}
+                    </td>
+                    {p.kind === "head" && <td>{x.axis}</td>}
+                    <td className="num">{x.low}</td>
+                    <td className="num">{x.high}</td>
+                    <td className={`num ${x.within ? "setup-in" : "setup-out"}`}>
+                      {x.off} <span className="small">{x.within ? "allowed" : "too far"}</span>
+                    </td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+            {p.passes.length === 0 && <p className="pad muted">Your readings stand here, each judged against {p.standard}.</p>}
+            {groups.map((g) => (
+              <div key={g}>
+                {g && <p className="small muted setup-axis">{g}</p>}
+                <Convergence off={p.passes.filter((x) => x.axis === g).map((x) => x.off_mm)} standard={p.standard_mm} />
+              </div>
+            ))}
+          </section>
+        </div>
+      </div>
+    </main>
+  );
+}
+
+function Reading({ page: p, busy, onSave }: { page: Page; busy: boolean; onSave: (axis: Schema["HeadAxis"] | null, low: string, high: string, tight: boolean) => Promise<boolean> }) {
+  const [axis, setAxis] = useState<Schema["HeadAxis"] | null>(p.next.axis);
+  const [low, setLow] = useState("0");
+  const [high, setHigh] = useState("");
+  const [tight, setTight] = useState(p.next.tight);
+  const second = useRef<HTMLInputElement>(null);
+  const ends = p.kind === "head" ? (axis === "nod" ? ["front", "rear"] : ["left", "right"]) : p.next.stations;
+  return (
+    <form
+      className="card pad stack setup-reading"
+      onSubmit={(e) => {
+        e.preventDefault();
+        if (high.trim() === "") return second.current?.focus();
+        void onSave(axis, low, high, tight);
+      }}
+    >
+      {p.kind === "head" && (
+        <div className="row" role="group" aria-label="Axis">
+          {(["tilt", "nod"] as const).map((a) => (
+            <button key={a} type="button" className={`button grow ${axis === a ? "first" : ""}`} aria-pressed={axis === a} onClick={() => setAxis(a)}>
+              {a === "tilt" ? "side to side" : "front to back"}
+            </button>
+          ))}
+        </div>
+      )}
+      <div className="row">
+        <label className="asked grow">
+          Needle at the {ends[0]}, {p.unit}
+          <input className="field reading" name="low" inputMode="decimal" value={low} maxLength={20} onChange={(e) => setLow(e.target.value)} onFocus={(e) => e.target.select()} />
+        </label>
+        <label className="asked grow">
+          at the {ends[1]}, {p.unit}
+          <input className="field reading" name="high" ref={second} inputMode="decimal" value={high} maxLength={20} autoFocus onChange={(e) => setHigh(e.target.value)} />
+        </label>
+      </div>
+      <label className="setup-tight">
+        <input type="checkbox" checked={tight} onChange={(e) => setTight(e.target.checked)} />
+        <span>
+          Every bolt was <b>tight</b> for this reading
+        </span>
+      </label>
+      <button className="button first big" disabled={busy}>
+        Keep this reading
+      </button>
+    </form>
+  );
+}
+
+/** How far a lean is drawn beyond what it is; nobody could see it otherwise. */
+const SHOWN = { head: 60, vise: 25 };
+const within = (v: number, most: number) => Math.max(-most, Math.min(most, v));
+
+function Picture({ page: p }: { page: Page }) {
+  const [low = "", high = ""] = p.next.stations;
+  const targets: Record<string, string> = p.next.targets && p.next.do === "adjust" ? { [low]: `to ${p.next.targets[0]}`, [high]: `to ${p.next.targets[1]}` } : {};
+  if (p.kind === "head") {
+    const first = p.next.do === "read" || p.next.do === "tighten" ? { [low]: "zero here", [high]: "then here" } : targets;
+    return (
+      <figure className="setup-picture">
+        <HeadView
+          degrees={low === "front" ? 270 : 180}
+          down
+          lean={within((p.lean.tilt ?? 0) * SHOWN.head, 0.2)}
+          bow={within((p.lean.nod ?? 0) * SHOWN.head, 0.2)}
+          nods={p.axes.includes("nod")}
+          slots={[]}
+          marks={p.accepted_at ? {} : first}
+          said={`The head as it was read: the indicator is at the ${low} now and goes to the ${high} next`}
+        />
+        <figcaption className="small muted">Leaning as drawn is {SHOWN.head} times what it is.</figcaption>
+      </figure>
+    );
+  }
+  const plan = p.plan;
+  if (!plan) return null;
+  const marks = [
+    { at: plan.left_at, name: targets[low] ?? low, on: p.next.do !== "adjust" || plan.bring === low },
+    { at: plan.right_at, name: targets[high] ?? high, on: p.next.do !== "adjust" || plan.bring === high },
+  ];
+  return (
+    <figure className="setup-picture">
+      <VisePlan
+        jaw={plan.jaw}
+        bolts={plan.bolts}
+        before={plan.bolts_before}
+        table={p.next.do === "adjust" ? (plan.bring === low ? plan.left_at : plan.right_at) : plan.left_at}
+        crooked={within(-(p.lean.jaw ?? 0) * SHOWN.vise, 0.1)}
+        touched
+        marks={marks}
+        pivot={plan.pivot}
+        along={p.along}
+        said={`The vise from above, ${p.along === "y" ? "its jaw along Y" : "its jaw along X"}: read near the ${low} end, then near the ${high} end`}
+      />
+      <figcaption className="small muted">Crooked as drawn is {SHOWN.vise} times what it is.</figcaption>
+    </figure>
+  );
+}

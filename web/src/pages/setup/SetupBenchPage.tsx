@@ -1,0 +1,368 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link, useNavigate, useParams, useSearchParams } from "react-router";
+import { api, body, newId, type Schema } from "../../api/client";
+import { queries } from "../../api/queries";
+import { useMe } from "../../shell/me";
+import { useAct } from "../../shell/useAct";
+import { when } from "../jobcard/stations";
+import { SetupStates } from "./SetupStates";
+import "../../look/pictures.css";
+import "./setup.css";
+
+type Bench = Schema["SetupBench"];
+type Head = Schema["HeadSettings"];
+type Vise = Schema["ViseSettings"];
+
+/** A machine as it is set up: what stands, what is begun, how its head wanders; and the beginning of a record. */
+export default function SetupBenchPage() {
+  const { machine = "" } = useParams();
+  const { data, error } = useQuery(queries.setupBench(machine));
+  if (!data) return <main className="page">{error ? <p className="error">{error.message}</p> : <p className="muted">One moment…</p>}</main>;
+  return <BenchView key={machine} bench={data} />;
+}
+
+function BenchView({ bench: b }: { bench: Bench }) {
+  const me = useMe();
+  const [asked] = useSearchParams();
+  const card = asked.get("card");
+  const [what, setWhat] = useState(asked.get("what") ?? (b.states.find((s) => s.state !== "stands")?.kind ?? ""));
+  const mayWork = me.role !== "auditor";
+  return (
+    <main className="page stack">
+      <div className="between">
+        <div>
+          <h1>Set up {b.machine.name}</h1>
+          <p className="muted">{b.about}</p>
+        </div>
+        <span className="row">
+          {card && (
+            <Link className="button" to={`/job/${card}`}>
+              Back to the job card
+            </Link>
+          )}
+          <Link className="button" to={`/machines/${b.machine.id}`}>
+            What the register says of it
+          </Link>
+        </span>
+      </div>
+      <div className="setup-columns">
+        <div className="stack">
+          <section className="card">
+            <SetupStates states={b.states} to={() => null} />
+          </section>
+          {b.begun.map((s) => (
+            <Link key={s.id} to={`/setups/${s.id}`} className="card pad row setup-begun">
+              <span className="grow">
+                <b className="head">You began: {s.kind === "head" ? "squaring the head" : "aligning the vise"}</b> <span className="small muted">{when(s.at)}</span>
+              </span>
+              <span className="button first">Go on</span>
+            </Link>
+          ))}
+          {mayWork && (
+            <section className="card pad stack">
+              <div className="row">
+                <button className={`button grow ${what === "head" ? "first" : ""}`} aria-pressed={what === "head"} onClick={() => setWhat("head")}>
+                  Square the head
+                </button>
+                <button className={`button grow ${what === "vise" ? "first" : ""}`} aria-pressed={what === "vise"} onClick={() => setWhat("vise")}>
+                  Align a vise
+                </button>
+              </div>
+              {what === "head" && <BeginHead bench={b} card={card} />}
+              {what === "vise" && <BeginVise bench={b} card={card} />}
+              {what === "" && <p className="muted">Both stand. Begin one again if you doubt it.</p>}
+            </section>
+          )}
+          {mayWork && <Moved machine={b.machine.id} />}
+        </div>
+        <div className="stack">
+          <section className="card pad stack">
+            <h2>How this head wanders</h2>
+            <Wander points={b.wander} allowed={b.allowed} />
+            {b.wander.length > 0 && <p className="small muted">○ as found, ● as left. Blue: side to side; brass: front to back.</p>}
+            <p>{b.wander_words}</p>
+          </section>
+          <section className="card">
+            <h2 className="pad">Setups here</h2>
+            {b.history.length === 0 && <p className="pad muted">No head and no vise was set up here yet. Each will stand here with who left it how.</p>}
+            <table className="lines">
+              <tbody>
+                {b.history.map((s) => (
+                  <tr key={s.id}>
+                    <td>
+                      <Link to={`/setups/${s.id}`}>{s.kind === "head" ? "head" : "vise"}</Link>
+                    </td>
+                    <td>{s.words}</td>
+                    <td className="small muted">
+                      {s.by}, {when(s.at)}
+                    </td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </section>
+        </div>
+      </div>
+    </main>
+  );
+}
+
+function useBegin(machine: string) {
+  const client = useQueryClient();
+  const navigate = useNavigate();
+  const { act, error, busy } = useAct();
+  const begin = (assignment: string | null, settings: Head | Vise) =>
+    act(async () => {
+      const page = await body(api.POST("/api/machines/{machine}/setups", { params: { path: { machine } }, body: { id: newId(), assignment, settings } }));
+      client.setQueryData(queries.setup(page.id).queryKey, page);
+      void client.invalidateQueries({ queryKey: ["setup-bench"] });
+      navigate(`/setups/${page.id}`);
+    });
+  return { begin, error, busy };
+}
+
+function BeginHead({ bench: b, card }: { bench: Bench; card: string | null }) {
+  const { begin, error, busy } = useBegin(b.machine.id);
+  const [s, set] = useState(b.head);
+  if (!s) return <p className="caution">The head of {b.machine.name} is fixed: it cannot be set. If it reads out of square, tell an instructor.</p>;
+  return (
+    <form
+      className="stack"
+      onSubmit={(e) => {
+        e.preventDefault();
+        void begin(card, s);
+      }}
+    >
+      <p className="caution">
+        <b>Isolate the spindle and take it out of gear before you turn it by hand.</b> Slacken a head to a drag and never further, with a hand on it: it swings or drops by its
+        own weight. The machine's manual and the shop's rules come first.
+      </p>
+      <p>
+        Allowed here: <b>{`${b.rules.head_rise} ${b.rules.unit} over ${b.rules.head_span} ${b.rules.unit}`}</b>
+        {b.rules.head_school === "tilt_first" ? "; side to side first, then front to back." : "; front to back first, then side to side."}
+      </p>
+      <div className="setup-form">
+        <Asked name={`Between the two stations, ${s.unit}`} value={s.span} onChange={(span) => set({ ...s, span })} />
+        <Asked name={`One division, ${s.unit}`} value={s.division} onChange={(division) => set({ ...s, division })} />
+        <Asked name={`Cutter of the job, ${s.cutter_unit}`} value={s.cutter ?? ""} onChange={(cutter) => set({ ...s, cutter })} />
+      </div>
+      {error && <p className="error">{error}</p>}
+      <button className="button first big" disabled={busy}>
+        Begin with the head
+      </button>
+    </form>
+  );
+}
+
+function BeginVise({ bench: b, card }: { bench: Bench; card: string | null }) {
+  const { begin, error, busy } = useBegin(b.machine.id);
+  const [at, setAt] = useState(0);
+  const chosen = b.vises[at];
+  const [s, set] = useState<Vise | undefined>(chosen?.settings);
+  if (!chosen || !s) return <p className="muted">The register has no vise yet: an instructor adds it under Shop.</p>;
+  const schools = {
+    pivot: "one bolt snug as the pivot, tap the loose end",
+    walk_in: "both bolts snug, tap half of the difference away at each end",
+    long_parallel: "over a parallel that reaches beyond the bolts",
+  };
+  return (
+    <form
+      className="stack"
+      onSubmit={(e) => {
+        e.preventDefault();
+        void begin(card, s);
+      }}
+    >
+      <p className="caution">
+        <b>Two lift a vise, on a stopped and isolated machine.</b> Soft hammer only, never on the moving jaw, fingers never underneath. The machine's manual and the shop's rules
+        come first.
+      </p>
+      <p>
+        Allowed here: <b>{`${b.rules.vise_rise} ${b.rules.unit} over the jaw`}</b>; {schools[b.rules.vise_school ?? "pivot"]}.
+      </p>
+      <div className="row">
+        <label className="asked grow">
+          Vise
+          <select
+            className="field"
+            value={at}
+            onChange={(e) => {
+              setAt(Number(e.target.value));
+              set(b.vises[Number(e.target.value)]!.settings);
+            }}
+          >
+            {b.vises.map((v, i) => (
+              <option key={v.id} value={i}>
+                {v.name}
+              </option>
+            ))}
+          </select>
+        </label>
+        <Choice name="Jaw along" value={s.along ?? "x"} of={{ x: "X", y: "Y" }} onChange={(along) => set({ ...s, along: along as "x" | "y" })} />
+        <Choice
+          name="Pivot bolt"
+          value={s.pivot ?? "left"}
+          of={s.along === "y" ? { left: "front", right: "rear" } : { left: "left", right: "right" }}
+          onChange={(pivot) => set({ ...s, pivot: pivot as "left" | "right" })}
+        />
+      </div>
+      <div className="setup-form">
+        <Asked name={`Read from the middle at, ${s.unit}`} value={s.left_at} onChange={(left_at) => set({ ...s, left_at })} />
+        <Asked name={`and at, ${s.unit}`} value={s.right_at} onChange={(right_at) => set({ ...s, right_at })} />
+        <Asked name={`One division, ${s.unit}`} value={s.division} onChange={(division) => set({ ...s, division })} />
+        <Asked name={`Its whole travel, ${s.unit}`} value={s.range ?? ""} onChange={(range) => set({ ...s, range })} optional />
+      </div>
+      <WhichWay
+        sense={s.sense ?? 1}
+        onSense={(sense) => set({ ...s, sense })}
+        degrees={s.lever_degrees ?? 0}
+        onDegrees={(lever_degrees) => set({ ...s, lever_degrees })}
+      />
+      {error && <p className="error">{error}</p>}
+      <button className="button first big" disabled={busy}>
+        Begin with the vise
+      </button>
+    </form>
+  );
+}
+
+/** Which way is it? The tip is pushed by hand once, and the page knows from then on. */
+function WhichWay({ sense, onSense, degrees, onDegrees }: { sense: 1 | -1; onSense: (s: 1 | -1) => void; degrees: number; onDegrees: (d: number) => void }) {
+  return (
+    <fieldset className="setup-way">
+      <legend>Which way is it? Push the tip in by hand and look</legend>
+      <svg viewBox="0 0 190 110" width="190" height="110" aria-hidden="true" className="setup-lever">
+        <path d="M20 100H170" className="plan-scale" />
+        <rect x="20" y="86" width="150" height="14" className="plan-jaw" />
+        <circle cx="120" cy="34" r="22" className="plan-case" />
+        <path d={sense > 0 ? "M120 18A16 16 0 0 1 136 34l-5 -4M136 34l3 -6" : "M120 18A16 16 0 0 0 104 34l5 -4M104 34l-3 -6"} className="setup-arrow" />
+        <g transform={`translate(104 50) rotate(${-degrees})`}>
+          <path d="M0 0L-52 26" className="head-arm" />
+          <circle cx="-54" cy="28" r="5" className="plan-ball" />
+        </g>
+      </svg>
+      <div className="stack">
+        <div className="row">
+          <button type="button" className={`button ${sense === 1 ? "first" : ""}`} aria-pressed={sense === 1} onClick={() => onSense(1)}>
+            It turns clockwise
+          </button>
+          <button type="button" className={`button ${sense === -1 ? "first" : ""}`} aria-pressed={sense === -1} onClick={() => onSense(-1)}>
+            Anticlockwise
+          </button>
+        </div>
+        <label className="asked">
+          Lever's angle to the jaw, degrees (a plunger: 0)
+          <input
+            className="field"
+            inputMode="numeric"
+            value={String(degrees)}
+            onChange={(e) => onDegrees(Math.max(0, Math.min(60, Number(e.target.value.replace(/[^0-9.]/g, "")) || 0)))}
+          />
+        </label>
+      </div>
+    </fieldset>
+  );
+}
+
+function Asked({ name, value, onChange, optional }: { name: string; value: string; onChange: (v: string) => void; optional?: boolean }) {
+  return (
+    <label className="asked">
+      {name}
+      <input className="field" inputMode="decimal" value={value} maxLength={20} onChange={(e) => onChange(e.target.value)} required={!optional} />
+    </label>
+  );
+}
+
+function Choice({ name, value, of, onChange }: { name: string; value: string; of: Record<string, string>; onChange: (v: string) => void }) {
+  return (
+    <div className="asked" role="group" aria-label={name}>
+      {name}
+      <div className="row">
+        {Object.entries(of).map(([k, words]) => (
+          <button type="button" key={k} className={`button ${value === k ? "first" : ""}`} aria-pressed={value === k} onClick={() => onChange(k)}>
+            {words}
+          </button>
+        ))}
+      </div>
+    </div>
+  );
+}
+
+/** Whoever moved head or vise says so, and every setup of it has to be made again. */
+function Moved({ machine }: { machine: string }) {
+  const client = useQueryClient();
+  const { act, error, busy } = useAct();
+  const [kind, setKind] = useState<"head" | "vise" | null>(null);
+  const [words, setWords] = useState("");
+  const send = () =>
+    act(async () => {
+      await body(api.POST("/api/machines/{machine}/notes", { params: { path: { machine } }, body: { id: newId(), kind: kind!, words } }));
+      setKind(null);
+      setWords("");
+      await client.invalidateQueries();
+    });
+  return (
+    <section className="card pad stack">
+      <div className="row">
+        <span className="grow">
+          <b className="head">Did you move something, or see it moved?</b> <span className="small muted">Everybody's setup of it has to be repeated then.</span>
+        </span>
+        <button className="button" onClick={() => setKind("head")}>
+          Head moved
+        </button>
+        <button className="button" onClick={() => setKind("vise")}>
+          Vise moved
+        </button>
+      </div>
+      {kind && (
+        <form
+          className="row"
+          onSubmit={(e) => {
+            e.preventDefault();
+            void send();
+          }}
+        >
+          <input className="field grow" value={words} maxLength={300} aria-label="How it was moved" placeholder="How? For example: bumped while cleaning" onChange={(e) => setWords(e.target.value)} required />
+          <button className="button first" disabled={busy}>
+            The {kind} was moved
+          </button>
+        </form>
+      )}
+      {error && <p className="error">{error}</p>}
+    </section>
+  );
+}
+
+/** Each setup of the head: as it was found (hollow), as it was left (full), against what is allowed. */
+function Wander({ points, allowed }: { points: Bench["wander"]; allowed: number }) {
+  if (points.length === 0) return <p className="muted">Every squaring of the head leaves two marks here: how it was found and how it was left.</p>;
+  const times = points.map((p) => new Date(p.at).getTime());
+  const [first, last] = [Math.min(...times), Math.max(...times)];
+  const top = Math.max(...points.flatMap((p) => [Math.abs(p.found), Math.abs(p.left)]), allowed * 2);
+  const x = (at: string) => 70 + ((new Date(at).getTime() - first) / Math.max(last - first, 1)) * 480;
+  const y = (v: number) => 110 - (v / top) * 90;
+  return (
+    <svg viewBox="0 0 600 236" className="wander" role="img" aria-label={`${points.length} readings of the head as found and as left; allowed are ${allowed.toFixed(3)} mm`}>
+      <rect x="60" y={y(allowed)} width="520" height={y(-allowed) - y(allowed)} className="converge-good" />
+      <path d="M60 14V206M60 110H580" className="plan-scale" />
+      <text x="578" y={y(allowed) - 5} textAnchor="end" className="converge-word">
+        allowed
+      </text>
+      {points.map((p, i) => (
+        <g key={i} className={p.axis === "tilt" ? "wander-tilt" : "wander-nod"}>
+          <title>{`${when(p.at)}, ${p.by}, ${p.axis === "tilt" ? "side to side" : "front to back"}`}</title>
+          <path d={`M${x(p.at)} ${y(p.found)}V${y(p.left)}`} />
+          <circle cx={x(p.at)} cy={y(p.found)} r="6" className="found" />
+          <circle cx={x(p.at)} cy={y(p.left)} r="6" className="left" />
+        </g>
+      ))}
+      <text x="60" y="228">
+        {new Date(first).toLocaleDateString("en-GB", { day: "numeric", month: "short", year: "numeric" })}
+      </text>
+      <text x="580" y="228" textAnchor="end">
+        {new Date(last).toLocaleDateString("en-GB", { day: "numeric", month: "short" })}
+      </text>
+    </svg>
+  );
+}

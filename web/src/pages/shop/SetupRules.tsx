@@ -1,0 +1,86 @@
+import { useState } from "react";
+import { wordsFor, type Schema } from "../../api/client";
+
+type Rules = Schema["SetupRules"];
+
+const HEAD: Record<NonNullable<Rules["head_school"]>, string> = {
+  tilt_first: "Side to side first, then front to back, then side to side again",
+  nod_first: "Front to back first, then side to side",
+};
+const VISE: Record<NonNullable<Rules["vise_school"]>, string> = {
+  pivot: "Pivot: one bolt snug, the other loose; the needle comes to the pivot's own reading",
+  walk_in: "Walk it in: both bolts snug; each end takes half of the difference",
+  long_parallel: "Long parallel: read beyond both bolts, so that one end rises as the other falls",
+};
+
+/** How this shop sets up: its order, its way with a vise, what it allows, and how long a setup stands. */
+export function SetupRules({ rules, mayChange, busy, onChange }: { rules: Rules; mayChange: boolean; busy: boolean; onChange: (r: Rules) => Promise<unknown> }) {
+  const [r, set] = useState(rules);
+  const [error, setError] = useState("");
+  const unsaved = JSON.stringify(r) !== JSON.stringify(rules);
+  const save = async () => {
+    setError("");
+    try {
+      await onChange(r);
+    } catch (failed) {
+      setError(wordsFor(failed));
+    }
+  };
+  const field = (name: "head_rise" | "head_span" | "vise_rise", words: string) => (
+    <label className="asked">
+      {words}, {r.unit}
+      <input className="field" inputMode="decimal" value={r[name]} maxLength={20} disabled={!mayChange} onChange={(e) => set({ ...r, [name]: e.target.value })} />
+    </label>
+  );
+  return (
+    <section className="card pad stack" aria-label="How setting up is done here">
+      <h2>How setting up is done here</h2>
+      <div className="shop-rules">
+        <Pick name="The head" of={HEAD} value={r.head_school ?? "tilt_first"} disabled={!mayChange} onChange={(head_school) => set({ ...r, head_school })} />
+        <Pick name="The vise" of={VISE} value={r.vise_school ?? "pivot"} disabled={!mayChange} onChange={(vise_school) => set({ ...r, vise_school })} />
+      </div>
+      <div className="shop-numbers">
+        {field("head_rise", "Head out by at most")}
+        {field("head_span", "over")}
+        {field("vise_rise", "Vise out over its jaw by at most")}
+        <label className="asked">
+          A setup stands for, hours
+          <input
+            className="field"
+            inputMode="numeric"
+            value={String(r.hours)}
+            maxLength={3}
+            disabled={!mayChange}
+            onChange={(e) => set({ ...r, hours: Number(e.target.value.replace(/\D/g, "")) })}
+          />
+        </label>
+      </div>
+      <label className="row">
+        <input type="checkbox" checked={r.same_person ?? true} disabled={!mayChange} onChange={(e) => set({ ...r, same_person: e.target.checked })} style={{ width: 24, height: 24 }} />
+        <span>Everybody reads the setup of somebody else again before working on it</span>
+      </label>
+      {error && <p className="error">{error}</p>}
+      {mayChange && (
+        <div className="row">
+          <button className="button first" disabled={busy || !unsaved} onClick={() => void save()}>
+            Save how it is done
+          </button>
+          {unsaved && <span className="needs">not saved</span>}
+        </div>
+      )}
+    </section>
+  );
+}
+
+function Pick<T extends string>({ name, of, value, disabled, onChange }: { name: string; of: Record<T, string>; value: T; disabled: boolean; onChange: (v: T) => void }) {
+  return (
+    <div className="stack" role="radiogroup" aria-label={name}>
+      <h3>{name}</h3>
+      {(Object.keys(of) as T[]).map((k) => (
+        <button key={k} role="radio" aria-checked={k === value} className={`plain school ${k === value ? "school-on" : ""}`} disabled={disabled} onClick={() => onChange(k)}>
+          {of[k]}
+        </button>
+      ))}
+    </div>
+  );
+}

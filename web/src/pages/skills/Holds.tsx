@@ -1,0 +1,42 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { api, body, newId, type Schema } from "../../api/client";
+import { useAct } from "../../shell/useAct";
+
+export const HOLDS: { id: Schema["Hold"]; words: string }[] = [
+  { id: "first_start", words: "before the first start" },
+  { id: "first_feed", words: "before the first power feed" },
+  { id: "last_pass", words: "before the last pass" },
+];
+
+/** Hold points for a student, on all his job cards or on one. */
+export function Holds({ student, assignment = null, set = [] }: { student: string; assignment?: string | null; set?: readonly string[] }) {
+  const client = useQueryClient();
+  const { act, error, busy } = useAct();
+  const turn = (hold: Schema["Hold"], on: boolean) =>
+    act(async () => {
+      await body(api.POST("/api/hold-points", { body: { id: newId(), student, assignment, hold, on } }));
+      await client.invalidateQueries();
+    });
+  return (
+    <div className="card pad stack">
+      <h3>{assignment ? "Hold points on this job card" : "Hold points on all his job cards"}</h3>
+      <p className="small muted">There the student calls an instructor and cannot go on without him.</p>
+      {HOLDS.map((h) => (
+        <div key={h.id} className="row">
+          <span className="grow">{h.words}</span>
+          {(!assignment || !set.includes(h.id)) && (
+            <button className="button" disabled={busy} onClick={() => void turn(h.id, true)}>
+              Set
+            </button>
+          )}
+          {(!assignment || set.includes(h.id)) && (
+            <button className="button" disabled={busy} onClick={() => void turn(h.id, false)}>
+              Lift
+            </button>
+          )}
+        </div>
+      ))}
+      {error && <p className="error">{error}</p>}
+    </div>
+  );
+}

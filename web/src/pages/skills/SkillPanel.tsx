@@ -1,0 +1,170 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link } from "react-router";
+import { api, body, newId, type Schema } from "../../api/client";
+import { queries } from "../../api/queries";
+import { useMe } from "../../shell/me";
+import { when } from "../jobcard/stations";
+import { SkillText } from "../ladder/SkillText";
+import { PinDialog } from "./PinDialog";
+import { StateMark, STATE_WORDS } from "./state";
+import "./skills.css";
+
+type StudentSkill = Schema["StudentSkill"];
+type OnMachine = Schema["OnMachine"];
+type Act = { kind: "sign" | "withdraw" | "restore"; on: OnMachine };
+
+const KINDS: Record<string, string> = {
+  sign_off: "signed",
+  withdrawal: "withdrawn",
+  restoration: "given back",
+  inspected: "inspected part",
+  not_yet: "shown, not yet",
+  check_passed: "knowledge check passed",
+  check_failed: "knowledge check not passed",
+};
+
+/** One skill of one student: its state with the reason, the evidence, and what may be done. */
+export function SkillPanel({ student, entry }: { student: Schema["Named"]; entry: StudentSkill }) {
+  const me = useMe();
+  const client = useQueryClient();
+  const [act, setAct] = useState<Act | null>(null);
+  const assesses = me.role === "instructor" || me.role === "assistant";
+  const instructor = me.role === "instructor";
+  const { skill } = entry;
+
+  const done = async (fresh: Schema["StudentSkills"]) => {
+    client.setQueryData(queries.skills(student.id).queryKey, fresh);
+    await client.invalidateQueries({ predicate: (q) => q.queryKey[0] !== "skills" });
+  };
+  return (
+    <div className="stack skill-panel">
+      <h2>{skill.name}</h2>
+      {entry.on.map((on) => (
+        <div key={on.machine?.id ?? "all"} className="skill-on">
+          <StateMark state={on.state} size={26} />
+          <span className="grow">
+            <b className="head">
+              {on.machine ? `${on.machine.name}: ` : ""}
+              {STATE_WORDS[on.state]}
+            </b>
+            <span className="small muted">{on.reason}</span>
+          </span>
+          {assesses && on.may_sign && skill.demonstrated && (
+            <Link
+              className={`button ${on.state === "ready" ? "first" : ""}`}
+              to={`/assess/${student.id}?skill=${skill.id}${on.machine ? `&machine=${on.machine.id}` : ""}`}
+            >
+              {on.refresher ? "Refresher" : "See it"}
+            </Link>
+          )}
+          {assesses && on.may_sign && !skill.demonstrated && (
+            <button className={`button ${on.state === "ready" ? "first" : ""}`} onClick={() => setAct({ kind: "sign", on })}>
+              {on.refresher ? "Sign again" : "Sign"}
+            </button>
+          )}
+          {instructor && on.state === "withdrawn" && (
+            <button className="button" onClick={() => setAct({ kind: "restore", on })}>
+              Give back
+            </button>
+          )}
+          {instructor && ["signed", "due_soon", "suspended", "lapsed"].includes(on.state) && (
+            <button className="button danger" onClick={() => setAct({ kind: "withdraw", on })}>
+              Withdraw
+            </button>
+          )}
+          {assesses && !on.may_sign && on.state !== "locked" && on.why_not.length > 0 && (
+            <span className="small muted why-not">{on.why_not.join(" ")}</span>
+          )}
+        </div>
+      ))}
+      <SkillText skill={skill} />
+      <h3>Evidence</h3>
+      {entry.events.length === 0 && <p className="muted small">Nothing is recorded yet.</p>}
+      <ul className="events">
+        {entry.events.map((e) => (
+          <li key={e.kind + e.at + e.machine}>
+            <b className="head">
+              {KINDS[e.kind] ?? e.kind}
+              {e.machine && `, ${e.machine}`}
+            </b>
+            <span className="small muted">
+              {when(e.at)}
+              {e.by && ` · ${e.by}`}
+            </span>
+            {e.words && <span>{e.words}</span>}
+          </li>
+        ))}
+      </ul>
+      {act && <ActDialog act={act} student={student} skill={skill} onDone={done} onClose={() => setAct(null)} />}
+    </div>
+  );
+}
+
+const NOTHING = { place: "", witness: "", done: "" };
+
+function ActDialog({
+  act,
+  student,
+  skill,
+  onDone,
+  onClose,
+}: {
+  act: Act;
+  student: Schema["Named"];
+  skill: Schema["SkillView"];
+  onDone: (fresh: Schema["StudentSkills"]) => Promise<void>;
+  onClose: () => void;
+}) {
+  const [id] = useState(newId);
+  const [more, setMore] = useState(NOTHING);
+  const machine = act.on.machine?.id ?? null;
+  const common = { id, student: student.id, skill: skill.id, machine };
+  const who = (
+    <p>
+      <b>{student.name}</b>
+      {act.on.machine && ` on ${act.on.machine.name}`}.{" "}
+      {act.kind === "withdraw" && "Everything that rests on this skill is closed at once, until an instructor gives it back."}
+      {act.kind === "restore" && "The earlier sign-off holds again, and what rests on it."}
+    </p>
+  );
+  if (act.kind === "sign") {
+    const sign = async (pin: string, note: string) =>
+      onDone(await body(api.POST("/api/sign-offs", { body: { id, student: student.id, note, pin, skills: [{ skill: skill.id, machine, seen: [] }] } })));
+    return (
+      <PinDialog title={`Sign ${skill.name}`} act="Sign" noteLabel="Note" onClose={onClose} onAct={sign}>
+        {who}
+        <ul className="points">
+          {skill.points.map((p) => (
+            <li key={p.number}>{p.text}</li>
+          ))}
+        </ul>
+      </PinDialog>
+    );
+  }
+  if (act.kind === "restore") {
+    const restore = async (pin: string, reason: string) => onDone(await body(api.POST("/api/restorations", { body: { ...common, reason, pin } })));
+    return (
+      <PinDialog title={`Give back ${skill.name}`} act="Give back" noteNeeded noteLabel="Why he has it again (needed)" onClose={onClose} onAct={restore}>
+        {who}
+      </PinDialog>
+    );
+  }
+  const withdraw = async (pin: string, reason: string) => onDone(await body(api.POST("/api/withdrawals", { body: { ...common, ...more, reason, pin } })));
+  const field = (name: keyof typeof NOTHING, label: string) => (
+    <label className="asked grow">
+      {label}
+      <input className="field" maxLength={200} value={more[name]} onChange={(e) => setMore({ ...more, [name]: e.target.value })} />
+    </label>
+  );
+  return (
+    <PinDialog title={`Withdraw ${skill.name}`} act="Withdraw" danger noteNeeded noteLabel="What happened (needed)" onClose={onClose} onAct={withdraw}>
+      {who}
+      <div className="row">
+        {field("place", "Where")}
+        {field("witness", "Who saw it")}
+      </div>
+      {field("done", "What was done")}
+    </PinDialog>
+  );
+}

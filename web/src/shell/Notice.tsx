@@ -1,0 +1,44 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, body, newId } from "../api/client";
+import { queries } from "../api/queries";
+import { Loading } from "./Loading";
+import { useMe } from "./me";
+import { useAct } from "./useAct";
+
+/** The safety notice: read it, then sign it; the rest of Incudo opens after that. */
+export function Notice() {
+  const me = useMe();
+  const client = useQueryClient();
+  const { data, error: failed } = useQuery(queries.notice());
+  const [read, setRead] = useState(false);
+  const [id] = useState(newId);
+  const { act, error, busy } = useAct();
+  if (!data) return <Loading error={failed} />;
+  const sign = () =>
+    act(async () => {
+      await body(api.POST("/api/notice", { body: { id, version: data.version } }));
+      await client.invalidateQueries({ queryKey: queries.me().queryKey });
+    });
+  return (
+    <main className="page notice">
+      <section className="card pad stack">
+        <h1>{data.title}</h1>
+        <ol className="notice-lines">
+          {data.lines.map((line) => (
+            <li key={line}>{line}</li>
+          ))}
+        </ol>
+        <label className="row notice-read">
+          <input type="checkbox" checked={read} onChange={(e) => setRead(e.target.checked)} />
+          <span>I have read this and asked about what I did not understand.</span>
+        </label>
+        {error && <p className="error">{error}</p>}
+        <button className="button big first" disabled={!read || busy} onClick={() => void sign()}>
+          Sign as {me.name}
+        </button>
+        <p className="small muted">Your name, the day and this version (no. {data.version}) go into the shop's register.</p>
+      </section>
+    </main>
+  );
+}
