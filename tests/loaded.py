@@ -1,5 +1,6 @@
 """The demo shop, loaded once for a whole test run; everybody works on a copy of its folder.
 
+It is loaded as a person would do it, by the first start of the demo.
 ``INCUDO_TEST_SHOP`` names a folder that several pytest processes share. Without it
 each process makes one for itself.
 """
@@ -11,16 +12,20 @@ import fcntl
 import json
 import os
 import shutil
+import signal
+import subprocess
+import sys
 import tempfile
-from datetime import UTC, datetime
+import time
 from functools import cache
 from pathlib import Path
 
-from incudo.demo.load import load
 from incudo.launch.configuration import Instance
 from incudo.launch.processes import free_port
-from incudo.launch.supervise import Supervisor
 from tests.shop import DEVICE_KEY
+
+FIRST_START = 600
+"""Seconds that loading may take; generous, for a slow machine under load."""
 
 
 @cache
@@ -37,29 +42,51 @@ def _instance(folder: Path) -> Instance:
     return Instance.at(folder, free_port(), free_port(), free_port())
 
 
-def _make(folder: Path) -> None:
-    folder.mkdir()
-    (folder / "instance.json").write_text(json.dumps({"device_key": DEVICE_KEY}))
-    supervisor = Supervisor(_instance(folder), say=lambda _: None)
-    try:
-        supervisor.start_database()
-        unit = supervisor.unit()
-        load(unit, datetime.now(UTC), device_key=supervisor.instance.device_key)
-        unit.engine.dispose()
-    finally:
-        supervisor.stop()
+def demo_environment(home: Path) -> dict[str, str]:
+    """What the demo needs to run in a folder and on ports of its own."""
+    ports = ("INCUDO_PORT", "INCUDO_PANEL_PORT", "INCUDO_DATABASE_PORT")
+    return os.environ | {"INCUDO_HOME": str(home)} | {name: str(free_port()) for name in ports}
 
 
-def loaded_shop(into: Path) -> Instance:
-    """A copy of the loaded demo in ``into``, on ports of its own; its database is not started."""
+def _make(home: Path) -> None:
+    """Start the demo for the first time, wait until it says that it runs, and stop it."""
+    shutil.rmtree(home, ignore_errors=True)
+    (home / "demo").mkdir(parents=True)
+    (home / "demo" / "instance.json").write_text(json.dumps({"device_key": DEVICE_KEY}))
+    said = home / "out.txt"
+    with said.open("wb") as out:
+        command = [sys.executable, "-m", "incudo.launch", "demo"]
+        process = subprocess.Popen(command, env=demo_environment(home), stdout=out, stderr=subprocess.STDOUT)
+    end = time.monotonic() + FIRST_START
+    while "Incudo runs at" not in said.read_text():
+        if process.poll() is not None or time.monotonic() > end:
+            process.kill()
+            raise RuntimeError(f"the demo did not start:\n{said.read_text()}")
+        time.sleep(0.2)
+    process.send_signal(signal.SIGTERM)
+    if process.wait(60):
+        raise RuntimeError(f"the demo did not stop clean:\n{said.read_text()}")
+
+
+def loaded_home(home: Path) -> None:
+    """A copy of the loaded demo, ready to be started by the launcher."""
+    shutil.copytree(_made() / "demo", home / "demo")
+
+
+def _made() -> Path:
     shared = _shared()
     with (shared / "lock").open("w") as lock:
         fcntl.flock(lock, fcntl.LOCK_EX)
         if not (shared / "done").exists():
-            _make(shared / "shop")
+            _make(shared / "home")
             (shared / "done").touch()
+    return shared / "home"
+
+
+def loaded_shop(into: Path) -> Instance:
+    """A copy of the loaded demo in ``into``, on ports of its own; its database is not started."""
+    source = _made() / "demo"
     into.mkdir(parents=True, exist_ok=True)
-    source = shared / "shop"
     kept = json.loads((source / "instance.json").read_text())
     for port in ("web_port", "panel_port", "database_port"):
         del kept[port]

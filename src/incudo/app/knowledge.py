@@ -163,6 +163,9 @@ def _bank(w: Work, name: str) -> tuple[Bank, int]:
 
 def _asked_bank(w: Work, row: t.CheckTry) -> Bank:
     """The bank in the version that the check was drawn from."""
+    newest, number = banks(w).get(row.bank, (None, 0))
+    if newest and number == row.bank_number:
+        return newest
     version = find(w, t.BankVersion, (row.bank, row.bank_number), "bank version")
     return bank_of(version.content)
 
