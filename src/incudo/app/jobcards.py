@@ -23,6 +23,8 @@ from incudo.app.attempts import (
 )
 from incudo.app.calls import HoldView, holds_of
 from incudo.app.equipment import instrument_of
+from incudo.app.finding import datums_of
+from incudo.app.findviews import DatumView
 from incudo.app.records import machine_names, skill_book
 from incudo.app.sessions import is_present, states_at_machines
 from incudo.app.setups import SetupState, setup_states
@@ -156,6 +158,7 @@ class JobCard(View):
     operations: tuple[OperationView, ...]
     holds: tuple[HoldView, ...]
     setups: tuple[SetupState, ...]
+    datums: tuple[DatumView, ...]
     handed_in_at: datetime | None
     over: bool
     hidden: bool
@@ -263,6 +266,7 @@ def card_of(w: Work, who: Who, file: AttemptFile) -> JobCard:
         operations=_operations(file, book),
         holds=holds_of(w, file),
         setups=setup_states(w, file.student.id, file.assignment.machine_id, file.assignment.id),
+        datums=datums_of(w, file),
         handed_in_at=file.pending.at if file.pending else None,
         over=file.over,
         hidden=len(visible) < len(file.readings),

@@ -11,7 +11,7 @@ from typing import Any
 
 import yaml
 
-from incudo.app import holding, machine_register, setups
+from incudo.app import finding, findviews, holding, machine_register, moves, setups
 from incudo.app.setting_up import NewHolding
 from incudo.core.machine import Machine, read_holding, read_machine
 from incudo.core.quantity import Unit
@@ -44,6 +44,8 @@ def setting_events(story: Story) -> Iterator[Event]:
         yield *record["ago"], partial(_head, story, told["read"][record["machine"]], record)
     for record in told["vises"]:
         yield *record["ago"], partial(_vise, story, told["read"][record["machine"]], record)
+    for x in told["lost"]:
+        yield *x["ago"], partial(_lost_motion, story, x)
     for x in told["notes"]:
         yield *x["ago"], partial(_note, story, x["machine"], x["by"], x["kind"], x["words"])
 
@@ -53,6 +55,22 @@ def _note(story: Story, machine: str, by: str, kind: str, words: str) -> None:
         id=key("note", machine, story.now), kind=machine_register.NoteKind(kind), words=words
     )
     story.run(lambda w: machine_register.machine_note(w, who(by), key("machine", machine), command))
+
+
+def _lost_motion(story: Story, x: dict[str, Any]) -> None:
+    command = moves.LostMotionCommand(
+        id=key("lost", x["machine"], x["handle"], story.now),
+        handle=x["handle"],
+        middle=tuple(x["middle"]),
+        end=tuple(x["end"]),
+    )
+    story.run(lambda w: moves.keep_lost_motion(w, who(x["by"]), key("machine", x["machine"]), command))
+
+
+def found_today(story: Story, by: str, assignment: uuid.UUID, what: findviews.EdgeFind | findviews.DepthFind) -> None:
+    """What somebody found for his job card this evening."""
+    command = findviews.KeepFind(id=key("found", by, what.kind, story.now), find=what)
+    story.run(lambda w: finding.keep_find(w, who(by), assignment, command))
 
 
 def moved_today(story: Story) -> None:

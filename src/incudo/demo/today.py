@@ -5,11 +5,13 @@ from __future__ import annotations
 import uuid
 from datetime import timedelta
 
-from incudo.app import calls, machines, rigs, sessions, tags
+from incudo.app import calls, findviews, machines, rigs, sessions, tags
+from incudo.core.finding.datum import Scale
+from incudo.core.finding.finders import Face
 from incudo.core.holds import Hold
 from incudo.core.prestart import EACH, FULL
 from incudo.demo import people as cast
-from incudo.demo.setting import hold_today, moved_today
+from incudo.demo.setting import found_today, hold_today, moved_today
 from incudo.demo.signing import run_exercise
 from incudo.demo.story import Story, key, who
 
@@ -97,6 +99,7 @@ def _set_up(story: Story) -> None:
     moved_today(story)
     story.at(0, 30)
     hold_today(story, "orla", _assignment("orla", "keel-step-gauge"), ("0.950", "3.300", "1.060"), ("first step",))
+    _found(story)
     story.at(2)
     exercise = rigs.SetExercise(
         id=key("exercise"),
@@ -110,6 +113,19 @@ def _set_up(story: Story) -> None:
     story.at(1)
     for login, follows in (("orla", True), ("ines", True), ("kaia", False)):
         run_exercise(story, who(login), key("exercise"), follows=follows)
+
+
+def _found(story: Story) -> None:
+    """Orla touched the left end of her part twice and its top over paper."""
+    card = _assignment("orla", "keel-step-gauge")
+    story.at(0, 24)
+    edge = findviews.EdgeFind(
+        handle=0, scale=Scale.DIAL, face=Face.LEFT, finder="kick-in", touches=("0.0380", "0.0385")
+    )
+    found_today(story, "orla", card, edge)
+    story.at(0, 21)
+    top = findviews.DepthFind(handle=3, scale=Scale.DIAL, how="paper", thickness="0.003", reading="0.0450")
+    found_today(story, "orla", card, top)
 
 
 def _work(story: Story) -> None:

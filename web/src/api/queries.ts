@@ -96,6 +96,16 @@ export const queries = {
       queryKey: ["holding", assignment],
       queryFn: () => body(api.GET("/api/job-cards/{assignment}/holding", { params: { path: { assignment } } })),
     }),
+  moves: (machine: string) =>
+    queryOptions({
+      queryKey: ["moves", machine],
+      queryFn: () => body(api.GET("/api/machines/{machine}/moves", { params: { path: { machine } } })),
+    }),
+  datums: (assignment: string, cutter = "") =>
+    queryOptions({
+      queryKey: ["datums", assignment, cutter],
+      queryFn: () => body(api.GET("/api/job-cards/{assignment}/datums", { params: { path: { assignment }, query: { cutter } } })),
+    }),
   rigs: () => queryOptions({ queryKey: ["rigs"], queryFn: () => body(api.GET("/api/rigs")) }),
   rigRun: (run: string) =>
     queryOptions({ queryKey: ["rig-run", run], queryFn: () => body(api.GET("/api/rigs/runs/{run}", { params: { path: { run } } })) }),

@@ -448,6 +448,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/job-cards/{assignment}/datums": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The datum record of a job card, and where everything else is from it. */
+        get: operations["api_find_page_job_cards__uuid_assignment__datums_get"];
+        put?: never;
+        /** Keep what was found in the datum record. */
+        post: operations["api_keep_find_job_cards__uuid_assignment__datums_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/job-cards/{assignment}/datums/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What touches tell; keeps nothing. */
+        post: operations["api_find_check_job_cards__uuid_assignment__datums_check_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/job-cards/{assignment}/holding": {
         parameters: {
             query?: never;
@@ -563,6 +598,41 @@ export interface paths {
         put?: never;
         /** The spindle stands; the run is over. */
         post: operations["api_machine_end_machines__uuid_machine__ends_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine}/lost-motion": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep a measurement of a handle's lost motion. */
+        post: operations["api_keep_lost_motion_machines__uuid_machine__lost_motion_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine}/moves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A machine's handles and their lost motion. */
+        get: operations["api_moves_page_machines__uuid_machine__moves_get"];
+        put?: never;
+        /** How to come from place to place; keeps nothing. */
+        post: operations["api_moves_check_machines__uuid_machine__moves_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2302,6 +2372,29 @@ export interface components {
             near: number;
         };
         /**
+         * DatumView
+         * @description One line of the datum record; ``part`` is the part's coordinate in mm.
+         */
+        DatumView: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            axis: components["schemas"]["incudo__core__project__Axis"];
+            /** By */
+            by: string;
+            /** Part */
+            part: number;
+            /** Reason */
+            reason: string;
+            scale: components["schemas"]["Scale"];
+            /** Stands */
+            stands: boolean;
+            /** Words */
+            words: string;
+        };
+        /**
          * DecideCommand
          * @description The decision about a part.
          */
@@ -2372,6 +2465,33 @@ export interface components {
             assistant: string;
             /** Skills */
             skills: string[];
+        };
+        /**
+         * DepthFind
+         * @description A touch on the part's top over paper or a gauge, or by the first chips.
+         */
+        DepthFind: {
+            /** Handle */
+            handle: number;
+            /**
+             * How
+             * @default paper
+             * @enum {string}
+             */
+            how: "paper" | "gauge" | "chips";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "depth";
+            /** Reading */
+            reading: string;
+            scale: components["schemas"]["Scale"];
+            /**
+             * Thickness
+             * @default 0
+             */
+            thickness: string;
         };
         /**
          * DeviceCommands
@@ -2453,6 +2573,33 @@ export interface components {
             person: string;
             /** What */
             what: string;
+        };
+        /**
+         * EdgeFind
+         * @description Touches of one face, each come to in the same sense, as dial or readout showed them.
+         */
+        EdgeFind: {
+            face: components["schemas"]["Face"];
+            /** Finder */
+            finder: string;
+            /** Handle */
+            handle: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "edge";
+            /**
+             * Paper
+             * @default 0
+             */
+            paper: string;
+            scale: components["schemas"]["Scale"];
+            /**
+             * Touches
+             * @default []
+             */
+            touches: string[];
         };
         /**
          * EffectView
@@ -2586,12 +2733,138 @@ export interface components {
             /** Words */
             words: string;
         };
+        /**
+         * Face
+         * @description A side that is touched. Of the part from outside; a jaw or a stop from where the part will be.
+         * @enum {string}
+         */
+        Face: "left" | "right" | "front" | "rear" | "jaw" | "stop";
+        /**
+         * FaceView
+         * @description A face that can be touched, by a picture of the part.
+         */
+        FaceView: {
+            axis: components["schemas"]["incudo__core__project__Axis"];
+            /** Come */
+            come: string;
+            face: components["schemas"]["Face"];
+            /** Words */
+            words: string;
+        };
         /** FaultView */
         FaultView: {
             /** Critical */
             critical: boolean;
             /** Words */
             words: string;
+        };
+        /**
+         * FeatureView
+         * @description A hole of the part, in mm, for the picture.
+         */
+        FeatureView: {
+            /** Name */
+            name: string;
+            /** Radius */
+            radius: number;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /**
+         * FindAnswer
+         * @description What follows. ``off`` is how far the spindle stands from a round's centre, X and Y in mm.
+         */
+        FindAnswer: {
+            /** Clear */
+            clear: boolean | null;
+            /** Good */
+            good: boolean;
+            /** Next */
+            next: string[];
+            /** Notes */
+            notes: string[];
+            /** Off */
+            off: [
+                number,
+                number
+            ] | null;
+            /** Working */
+            working: components["schemas"]["StepView"][];
+            /** Wrong */
+            wrong: string[];
+        };
+        /**
+         * FindPage
+         * @description What is needed to find the places of a job card's part, and what is found.
+         */
+        FindPage: {
+            /**
+             * Assignment
+             * Format: uuid
+             */
+            assignment: string;
+            /** Cutter */
+            cutter: string;
+            /** Datums */
+            datums: components["schemas"]["DatumView"][];
+            /** Faces */
+            faces: components["schemas"]["FaceView"][];
+            /** Finders */
+            finders: components["schemas"]["FinderView"][];
+            /** Handles */
+            handles: components["schemas"]["HandleView"][];
+            /** History */
+            history: components["schemas"]["FoundLine"][];
+            machine: components["schemas"]["Named"] | null;
+            /** Mine */
+            mine: boolean;
+            /** Missing */
+            missing: components["schemas"]["incudo__core__project__Axis"][];
+            /** Name */
+            name: string;
+            outline: components["schemas"]["OutlineView"];
+            /** Plan */
+            plan: components["schemas"]["PlanAxis"][];
+            scale_unit: components["schemas"]["Unit"];
+            student: components["schemas"]["Named"];
+            unit: components["schemas"]["Unit"];
+        };
+        /**
+         * FindQuestion
+         * @description What was touched; works it out and keeps nothing.
+         */
+        FindQuestion: {
+            /** Find */
+            find: components["schemas"]["EdgeFind"] | components["schemas"]["MiddleFind"] | components["schemas"]["FlatFind"] | components["schemas"]["RoundFind"] | components["schemas"]["DepthFind"];
+        };
+        /**
+         * FinderKind
+         * @description How a finder tells that it touches.
+         * @enum {string}
+         */
+        FinderKind: "kick" | "wiggler" | "light" | "pin";
+        /**
+         * FinderView
+         * @description A finder of the drawer.
+         */
+        FinderView: {
+            /** Body */
+            body: string;
+            /** Id */
+            id: string;
+            kind: components["schemas"]["FinderKind"];
+            /** Name */
+            name: string;
+            /** Speed */
+            speed: string;
+            /** Tells */
+            tells: string;
+            /** Tip */
+            tip: string;
+            /** Tip Mm */
+            tip_mm: number;
         };
         /**
          * FindingView
@@ -2624,6 +2897,30 @@ export interface components {
             suitability: components["schemas"]["Suitability"];
         };
         /**
+         * FlatFind
+         * @description A spot on a bar: measured from it to the lower flank and to the higher, in the part's unit.
+         */
+        FlatFind: {
+            /** Depth */
+            depth: string;
+            /** Far */
+            far: string;
+            /** Handle */
+            handle: number;
+            /** Here */
+            here: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "flat";
+            /** Mill */
+            mill: string;
+            /** Near */
+            near: string;
+            scale: components["schemas"]["Scale"];
+        };
+        /**
          * Floor
          * @description The session, the machines, who works without one, and the line.
          */
@@ -2641,6 +2938,28 @@ export interface components {
             plates: components["schemas"]["Plate"][];
             session: components["schemas"]["SessionNow"] | null;
             stopped: components["schemas"]["StopView"] | null;
+        };
+        /**
+         * FoundLine
+         * @description Something that was found.
+         */
+        FoundLine: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Words */
+            words: string;
         };
         /** GivesView */
         GivesView: {
@@ -2779,6 +3098,38 @@ export interface components {
             per_turn: string;
             /** Place */
             place: string;
+            unit: components["schemas"]["Unit"];
+        };
+        /**
+         * HandleView
+         * @description A handle with its dial as it stands today. ``clockwise`` is what is seen when it is turned so.
+         *
+         *     ``marks`` are the numbers at every tenth of the ring.
+         */
+        HandleView: {
+            axis: components["schemas"]["incudo__core__machine__Axis"];
+            /** Clockwise */
+            clockwise: string;
+            dial_up: components["schemas"]["Turning"];
+            /** Division */
+            division: string;
+            /** Graduations */
+            graduations: number;
+            grows: components["schemas"]["Turning"];
+            /** Index */
+            index: number;
+            /** Lost */
+            lost: string;
+            /** Lost Words */
+            lost_words: string;
+            /** Marks */
+            marks: string[];
+            /** Per Turn */
+            per_turn: string;
+            /** Place */
+            place: string;
+            /** Readout */
+            readout: boolean;
             unit: components["schemas"]["Unit"];
         };
         /**
@@ -3214,6 +3565,8 @@ export interface components {
             attempt_number: number;
             /** Characteristics */
             characteristics: components["schemas"]["CharacteristicView"][];
+            /** Datums */
+            datums: components["schemas"]["DatumView"][];
             /** Decisions */
             decisions: components["schemas"]["DecisionView"][];
             /** Due */
@@ -3266,6 +3619,19 @@ export interface components {
             version: string;
             /** Version Number */
             version_number: number;
+        };
+        /**
+         * KeepFind
+         * @description The same, kept in the datum record of the job card.
+         */
+        KeepFind: {
+            /** Find */
+            find: components["schemas"]["EdgeFind"] | components["schemas"]["MiddleFind"] | components["schemas"]["FlatFind"] | components["schemas"]["RoundFind"] | components["schemas"]["DepthFind"];
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
         };
         /**
          * KeepHolding
@@ -3331,6 +3697,24 @@ export interface components {
             /** Y */
             y: number;
         };
+        /**
+         * LegView
+         * @description One turning without a stop: for the words and for the picture.
+         */
+        LegView: {
+            /** At */
+            at: number;
+            /** Divisions */
+            divisions: string;
+            /** Takes Up */
+            takes_up: boolean;
+            turning: components["schemas"]["Turning"];
+            /** Turns */
+            turns: number;
+            way: components["schemas"]["Way"];
+            /** Words */
+            words: string[];
+        };
         /** LevelView */
         LevelView: {
             /** About */
@@ -3369,6 +3753,48 @@ export interface components {
             number: number;
             /** Password */
             password: string;
+        };
+        /**
+         * LostMotionCommand
+         * @description Readings of the dial when the table first moved again after a reversal, the dial zeroed before.
+         */
+        LostMotionCommand: {
+            /**
+             * End
+             * @default []
+             */
+            end: string[];
+            /** Handle */
+            handle: number;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Middle */
+            middle: string[];
+        };
+        /**
+         * LostPoint
+         * @description One measurement of lost motion, in mm for the plot.
+         */
+        LostPoint: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            axis: components["schemas"]["Axis"];
+            /** By */
+            by: string;
+            /** End */
+            end: number | null;
+            /** Handle */
+            handle: string;
+            /** Middle */
+            middle: number;
+            /** Words */
+            words: string;
         };
         /**
          * Machine
@@ -3579,6 +4005,51 @@ export interface components {
          */
         Metal: "outside" | "inside" | "none";
         /**
+         * MiddleFind
+         * @description Both sides of a block, bar or slot; ``turns`` whole turns lie between the contacts on a dial.
+         *
+         *     ``width`` is measured, in the part's unit, and is sure to ``unsure``. ``above`` is how high the finder's
+         *     body stands over a bar's widest line.
+         */
+        MiddleFind: {
+            /**
+             * Above
+             * @default 0
+             */
+            above: string;
+            /** Finder */
+            finder: string;
+            /** Handle */
+            handle: number;
+            /** High */
+            high: string;
+            /**
+             * Inside
+             * @default false
+             */
+            inside: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "middle";
+            /** Low */
+            low: string;
+            scale: components["schemas"]["Scale"];
+            /**
+             * Turns
+             * @default 0
+             */
+            turns: number;
+            /**
+             * Unsure
+             * @default 0
+             */
+            unsure: string;
+            /** Width */
+            width: string;
+        };
+        /**
          * MissingView
          * @description A skill that is missing, with the reason in words.
          */
@@ -3589,6 +4060,83 @@ export interface components {
             reason: string;
             /** Skill */
             skill: string;
+        };
+        /**
+         * MoveLine
+         * @description One place: how to come there, and what dial and readout show.
+         */
+        MoveLine: {
+            /** Coordinate */
+            coordinate: string;
+            /** Legs */
+            legs: components["schemas"]["LegView"][];
+            /** Place */
+            place: string;
+            /** Reading */
+            reading: string;
+            /** Rounding */
+            rounding: string;
+        };
+        /**
+         * MovesAnswer
+         * @description Places in the order in which each is come to from the same side.
+         */
+        MovesAnswer: {
+            /** Lines */
+            lines: components["schemas"]["MoveLine"][];
+            /** Side */
+            side: string;
+            /** Working */
+            working: components["schemas"]["StepView"][];
+        };
+        /**
+         * MovesPage
+         * @description A machine's handles, and how their lost motion grew.
+         */
+        MovesPage: {
+            /** Handles */
+            handles: components["schemas"]["HandleView"][];
+            /** History */
+            history: components["schemas"]["LostPoint"][];
+            machine: components["schemas"]["Named"];
+            unit: components["schemas"]["Unit"];
+            /** Wear */
+            wear: string;
+        };
+        /**
+         * MovesQuestion
+         * @description From ``start`` to every place, each come to in the sense ``side``; ``last`` is the turning before.
+         *
+         *     Places are in the drawing's ``unit``; ``dial`` is what the dial shows at the start, in the dial's own.
+         */
+        MovesQuestion: {
+            /**
+             * Dial
+             * @default 0
+             */
+            dial: string;
+            /** Handle */
+            handle: number;
+            /**
+             * Last
+             * @default 1
+             * @enum {integer}
+             */
+            last: 1 | -1;
+            /** Places */
+            places: string[];
+            /**
+             * Side
+             * @default 1
+             * @enum {integer}
+             */
+            side: 1 | -1;
+            /**
+             * Start
+             * @default 0
+             */
+            start: string;
+            unit: components["schemas"]["Unit"];
         };
         /**
          * Named
@@ -3802,6 +4350,26 @@ export interface components {
          */
         Outcome: "accepted" | "rework" | "scrapped";
         /**
+         * OutlineView
+         * @description The part from above, in mm: from where to where along X and Y; round for a bar.
+         */
+        OutlineView: {
+            /** Bar */
+            bar: boolean;
+            /** Features */
+            features: components["schemas"]["FeatureView"][];
+            /** X */
+            x: [
+                number,
+                number
+            ];
+            /** Y */
+            y: [
+                number,
+                number
+            ];
+        };
+        /**
          * Pair
          * @description A pair of parallels of one height.
          */
@@ -3980,6 +4548,31 @@ export interface components {
              * Format: date-time
              */
             opened_at: string;
+        };
+        /**
+         * PlanAxis
+         * @description The places along one axis, in the order in which each is come to from the datum's side.
+         */
+        PlanAxis: {
+            axis: components["schemas"]["incudo__core__project__Axis"];
+            /** Handle */
+            handle: string;
+            /** Lines */
+            lines: components["schemas"]["PlanLine"][];
+            scale: components["schemas"]["Scale"];
+            /** Side */
+            side: string;
+        };
+        /**
+         * PlanLine
+         * @description One place of the part with how to come there.
+         */
+        PlanLine: {
+            move: components["schemas"]["MoveLine"];
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
         };
         /**
          * Plate
@@ -4520,6 +5113,49 @@ export interface components {
             student: string;
         };
         /**
+         * RoundFind
+         * @description Four readings of an indicator that is turned in a bore or around a boss, and what the scales show there.
+         *
+         *     ``feature`` is a hole of the part, or empty for the middle of the part.
+         */
+        RoundFind: {
+            /**
+             * Boss
+             * @default false
+             */
+            boss: boolean;
+            /** Division */
+            division: string;
+            /** East */
+            east: string;
+            /**
+             * Feature
+             * @default
+             */
+            feature: string;
+            /** Here X */
+            here_x: string;
+            /** Here Y */
+            here_y: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "round";
+            /** North */
+            north: string;
+            scale: components["schemas"]["Scale"];
+            /** South */
+            south: string;
+            unit: components["schemas"]["Unit"];
+            /** West */
+            west: string;
+            /** X Handle */
+            x_handle: number;
+            /** Y Handle */
+            y_handle: number;
+        };
+        /**
          * RowView
          * @description A characteristic as the library lists it.
          */
@@ -4621,6 +5257,12 @@ export interface components {
             finding: components["schemas"]["FindingView"];
             reading: components["schemas"]["ReadingView"];
         };
+        /**
+         * Scale
+         * @description By what a place is read: the handle's dial, or a readout's scale on the table.
+         * @enum {string}
+         */
+        Scale: "dial" | "readout";
         /**
          * School
          * @description How the shop accepts: with a guard band of U inside each limit, or on the bare limits.
@@ -5615,6 +6257,12 @@ export interface components {
             station: components["schemas"]["Station"];
         };
         /**
+         * Turning
+         * @description Which way a handle is turned.
+         * @enum {string}
+         */
+        Turning: "clockwise" | "anticlockwise";
+        /**
          * Unit
          * @description The two units of length that a shop drawing and its dials are in.
          * @enum {string}
@@ -5956,6 +6604,17 @@ export interface components {
              */
             witness: string;
         };
+        /**
+         * Axis
+         * @description What a handle moves.
+         * @enum {string}
+         */
+        incudo__core__machine__Axis: "x" | "y" | "knee" | "quill";
+        /**
+         * Axis
+         * @enum {string}
+         */
+        incudo__core__project__Axis: "x" | "y" | "z";
     };
     responses: never;
     parameters: never;
@@ -8893,6 +9552,325 @@ export interface operations {
             };
         };
     };
+    api_find_page_job_cards__uuid_assignment__datums_get: {
+        parameters: {
+            query?: {
+                cutter?: string;
+            };
+            header?: never;
+            path: {
+                assignment: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FindPage"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_keep_find_job_cards__uuid_assignment__datums_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                assignment: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepFind"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FindPage"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_find_check_job_cards__uuid_assignment__datums_check_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                assignment: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FindQuestion"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FindAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     api_holding_page_job_cards__uuid_assignment__holding_get: {
         parameters: {
             query?: never;
@@ -9751,6 +10729,323 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StartPage"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_keep_lost_motion_machines__uuid_machine__lost_motion_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LostMotionCommand"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MovesPage"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_moves_page_machines__uuid_machine__moves_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MovesPage"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_moves_check_machines__uuid_machine__moves_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MovesQuestion"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MovesAnswer"];
                 };
             };
             /** @description Unauthorized */

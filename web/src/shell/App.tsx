@@ -32,6 +32,8 @@ const RigsPage = lazy(() => import("../pages/rigs/RigsPage"));
 const RigPage = lazy(() => import("../pages/rigs/RigPage"));
 const SetupBenchPage = lazy(() => import("../pages/setup/SetupBenchPage"));
 const RecordPage = lazy(() => import("../pages/setup/RecordPage"));
+const MovesPage = lazy(() => import("../pages/find/MovesPage"));
+const FindPage = lazy(() => import("../pages/find/FindPage"));
 const HoldingPage = lazy(() => import("../pages/setup/HoldingPage"));
 const MachinePage = lazy(() => import("../pages/machines/MachinePage"));
 const RecordsPage = lazy(() => import("../pages/records/RecordsPage"));
@@ -109,6 +111,8 @@ export function App() {
             <Route path="/start/:machine" element={<StartPage />} />
             <Route path="/rigs" element={<RigsPage />} />
             <Route path="/rig/:run" element={<RigPage />} />
+            <Route path="/machines/:machine/moves" element={<MovesPage />} />
+            <Route path="/job/:assignment/find" element={<FindPage />} />
             <Route path="/setup/:machine" element={<SetupBenchPage />} />
             <Route path="/setups/:setup" element={<RecordPage />} />
             <Route path="/hold/:assignment" element={<HoldingPage />} />

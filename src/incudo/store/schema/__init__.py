@@ -41,6 +41,8 @@ from incudo.store.schema.session import (
     Supervision,
 )
 from incudo.store.schema.setup import (
+    Found,
+    LostMotion,
     MachineNote,
     RigAction,
     RigExercise,
@@ -81,11 +83,13 @@ __all__ = [
     "DeviceState",
     "Failure",
     "Finding",
+    "Found",
     "Group",
     "HandIn",
     "HoldPoint",
     "Incident",
     "Instrument",
+    "LostMotion",
     "Machine",
     "MachineEvent",
     "MachineNote",

@@ -1,6 +1,8 @@
 import type { JobCard, Schema } from "../../api/client";
+import { Link } from "react-router";
 import { Length } from "../../instruments/length";
 import { SetupStates } from "../setup/SetupStates";
+import { DatumList } from "../find/DatumList";
 import { Steps } from "../skills/Steps";
 import { HoldPoints, Operations } from "./Operations";
 
@@ -74,6 +76,7 @@ export function StationPanel({
       <h2>{text.title}</h2>
       {station === "plan" && <PlanFacts card={card} />}
       {station === "set_up" && <Setups card={card} own={own} />}
+      {(station === "locate" || station === "cut") && card.machine && <Datums card={card} first={station === "locate"} />}
       <ul className="points">
         {text.points.map((p) => (
           <li key={p}>{p}</li>
@@ -103,6 +106,19 @@ function Setups({ card, own }: { card: JobCard; own: boolean }) {
     return machine ? { href: `/setup/${machine}?card=${card.assignment}&what=${s.kind}`, words: go[s.kind] } : null;
   };
   return <SetupStates states={card.setups} to={way} />;
+}
+
+/** The datums of this part, with the way to find them and to every dial reading that follows. */
+function Datums({ card, first }: { card: JobCard; first: boolean }) {
+  const all = card.datums.length > 0 && card.datums.every((d) => d.stands);
+  return (
+    <div className="stack">
+      {card.datums.length > 0 && <DatumList datums={card.datums} missing={[]} />}
+      <Link className={`button ${first && !all ? "first" : ""}`} to={`/job/${card.assignment}/find`}>
+        {all ? "Dial readings of this part" : "Find the part under the spindle"}
+      </Link>
+    </div>
+  );
 }
 
 function PlanFacts({ card }: { card: JobCard }) {

@@ -40,6 +40,9 @@ function Entry({ detail: d }: { detail: Detail }) {
           <Link className="button" to={`/start/${d.machine.id}`}>
             Before starting it
           </Link>
+          <Link className="button" to={`/machines/${d.machine.id}/moves`}>
+            Moves and dials
+          </Link>
           <Link className="button first" to={`/setup/${d.machine.id}`}>
             Set it up
           </Link>

@@ -1,0 +1,32 @@
+"""Found places of job cards, and measured lost motion of machines."""
+
+from __future__ import annotations
+
+import uuid
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from incudo.store import schema as t
+
+
+def found(db: Session, assignment: uuid.UUID) -> list[tuple[t.Found, str]]:
+    """Everything that was found for a job card and by whom, the newest first."""
+    query = (
+        select(t.Found, t.Person.name)
+        .join(t.Person, t.Person.id == t.Found.person_id)
+        .where(t.Found.assignment_id == assignment)
+        .order_by(t.Found.at.desc(), t.Found.id.desc())
+    )
+    return [(f, name) for f, name in db.execute(query)]
+
+
+def lost_motion(db: Session, machine: uuid.UUID) -> list[tuple[t.LostMotion, str]]:
+    """Measurements of a machine's lost motion and by whom, the oldest first."""
+    query = (
+        select(t.LostMotion, t.Person.name)
+        .join(t.Person, t.Person.id == t.LostMotion.person_id)
+        .where(t.LostMotion.machine_id == machine)
+        .order_by(t.LostMotion.at, t.LostMotion.id)
+    )
+    return [(m, name) for m, name in db.execute(query)]

@@ -1,0 +1,81 @@
+import { useState } from "react";
+import type { Schema } from "../../api/client";
+import { Legs } from "./MovesPage";
+
+type Page = Schema["FindPage"];
+
+/** Every place of the part from the datums: what dial or readout shows there, and how to come there. */
+export function Plan({ page: p, error, onCutter }: { page: Page; error: string; onCutter: (c: string) => void }) {
+  const [cutter, setCutter] = useState(p.cutter);
+  if (p.plan.every((a) => a.lines.length === 0)) {
+    const none = p.plan.length > 0 ? "Nothing of this part lies along what is found so far." : "Find an edge, a centre or the depth: then every place of the part stands here with its dial reading.";
+    return (
+      <section className="card pad">
+        <h2>Where everything is from here</h2>
+        <p className="muted">{none}</p>
+      </section>
+    );
+  }
+  return (
+    <section className="card stack" data-plan>
+      <div className="pad between">
+        <h2>Where everything is from here</h2>
+        <form
+          className="row"
+          onSubmit={(e) => {
+            e.preventDefault();
+            onCutter(cutter.trim());
+          }}
+        >
+          <label className="asked">
+            Cutter's diameter for the walls, {p.unit}
+            <input className="field" inputMode="decimal" value={cutter} maxLength={20} onChange={(e) => setCutter(e.target.value)} onBlur={() => onCutter(cutter.trim())} />
+          </label>
+        </form>
+      </div>
+      {error && <p className="error">{error}</p>}
+      <div className="setup-columns pad">
+        {p.plan
+          .filter((a) => a.lines.length > 0)
+          .map((a) => (
+            <div key={a.axis} data-axis={a.axis}>
+              <h3>
+                {a.axis.toUpperCase()} <span className="small muted">{a.handle}</span>
+              </h3>
+              <p className="small muted">Each is come to {a.side}.</p>
+              <table className="lines move-list">
+                <thead>
+                  <tr>
+                    <th>Place</th>
+                    <th>Turn, from the place before</th>
+                    <th className="num">{a.scale === "readout" ? "readout" : "dial"}</th>
+                  </tr>
+                </thead>
+                <tbody>
+                  {a.lines.map((l) => (
+                    <tr key={l.name} data-place={l.name}>
+                      <td>
+                        {l.name} <span className="small muted">{l.move.place}</span>
+                        {l.note && <span className="small error">{l.note}</span>}
+                      </td>
+                      <td>
+                        <Legs legs={l.move.legs} />
+                        {a.scale === "dial" && l.move.rounding && <span className="small muted">{l.move.rounding}</span>}
+                      </td>
+                      <td className="num">
+                        <b>{a.scale === "readout" ? l.move.coordinate : l.move.reading}</b>
+                      </td>
+                    </tr>
+                  ))}
+                </tbody>
+              </table>
+            </div>
+          ))}
+      </div>
+      <p className="pad caution small">
+        <b>A dial reading holds while nobody turns the ring, loosens the part or moves the vise.</b> Lock the axes that stand still; run the path once with the spindle stopped and
+        clear of the work.
+      </p>
+    </section>
+  );
+}

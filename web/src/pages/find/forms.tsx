@@ -1,0 +1,352 @@
+import type { Schema } from "../../api/client";
+import { AXES } from "./MovesPage";
+
+type Page = Schema["FindPage"];
+type Find = Schema["FindQuestion"]["find"];
+
+/** What is typed for one way of finding; every way has its own, so that nothing entered is lost between them. */
+export type Draft = {
+  checks: string[];
+  ticked: string[];
+  handle: number | null;
+  y_handle: number | null;
+  scale: Schema["Scale"];
+  finder: string;
+  face: Schema["Face"];
+  feature: string;
+  touches: string[];
+  text: Record<string, string>;
+  inside: boolean;
+  boss: boolean;
+  how: "paper" | "gauge" | "chips";
+  ready: (p: Page) => boolean;
+  find: (p: Page) => Find;
+};
+export type Drafts = Record<Find["kind"], Draft>;
+
+const TOUCH = ["burrs are off, face and tip are clean", "finder in a collet, not in a chuck", "speed as the finder wants it", "quill and head locked, the other axes locked"];
+const CHECKS: Record<Find["kind"], string[]> = {
+  edge: TOUCH,
+  middle: TOUCH,
+  flat: ["the part is tight", "spindle stopped before I measure"],
+  round: ["spindle isolated, out of gear, turned by hand", "centred roughly with a pin first", "indicator free to go all around"],
+  depth: ["spindle stopped", "a long strip, fingers away from the cutter", "knee or quill comes up to it, the other one locked"],
+};
+
+export function start(p: Page): Drafts {
+  const finder = p.finders.find((f) => f.tip.endsWith(p.unit))?.id ?? p.finders[0]!.id;
+  const readout = (axis: "x" | "z") => (p.handles.some((h) => (axis === "x" ? h.axis === "x" : h.axis !== "x" && h.axis !== "y") && h.readout) ? "readout" : "dial");
+  const draft = (kind: Find["kind"], text: Record<string, string>, wanted: string[], find: (d: Draft, p: Page) => Find): Draft => ({
+    checks: CHECKS[kind],
+    ticked: [],
+    handle: null,
+    y_handle: null,
+    scale: readout(kind === "depth" ? "z" : "x"),
+    finder,
+    face: "left",
+    feature: p.outline.features[0]?.name ?? "",
+    touches: ["", ""],
+    text,
+    inside: false,
+    boss: false,
+    how: "paper",
+    ready(page) {
+      return wanted.every((w) => (this.text[w] ?? "").trim() !== "") && (kind !== "round" || page.handles.length > 0);
+    },
+    find(page) {
+      return find(this, page);
+    },
+  });
+  const drafts: Drafts = {
+    edge: draft("edge", { paper: "0" }, [], (d, page) => ({
+      kind: "edge",
+      handle: handleFor(page, d, axisOf(d.face)),
+      scale: d.scale,
+      face: d.face,
+      finder: d.finder,
+      touches: d.touches.map((t) => t.trim()).filter(Boolean),
+      paper: d.text.paper || "0",
+    })),
+    middle: draft("middle", { low: "", high: "", turns: "0", width: "", unsure: p.unit === "in" ? "0.001" : "0.02", above: "0" }, ["low", "high", "width", "unsure"], (d, page) => ({
+      kind: "middle",
+      handle: handleFor(page, d, null),
+      scale: d.scale,
+      finder: d.finder,
+      inside: d.inside,
+      low: d.text.low!.trim(),
+      high: d.text.high!.trim(),
+      turns: Number.parseInt(d.text.turns ?? "0", 10) || 0,
+      width: d.text.width!.trim(),
+      unsure: d.text.unsure!.trim(),
+      above: d.text.above || "0",
+    })),
+    flat: draft("flat", { here: "", mill: "", depth: "", near: "", far: "" }, ["here", "mill", "depth", "near", "far"], (d, page) => ({
+      kind: "flat",
+      handle: handleFor(page, d, "y"),
+      scale: d.scale,
+      here: d.text.here!.trim(),
+      mill: d.text.mill!.trim(),
+      depth: d.text.depth!.trim(),
+      near: d.text.near!.trim(),
+      far: d.text.far!.trim(),
+    })),
+    round: draft(
+      "round",
+      { east: "", north: "", west: "", south: "", here_x: "", here_y: "", division: p.unit === "in" ? "0.0005" : "0.01" },
+      ["east", "north", "west", "south", "here_x", "here_y"],
+      (d, page) => ({
+        kind: "round",
+        x_handle: handleFor(page, d, "x"),
+        y_handle: handleFor(page, { ...d, handle: d.y_handle }, "y"),
+        scale: d.scale,
+        boss: d.boss,
+        feature: d.feature,
+        unit: page.unit,
+        division: d.text.division!.trim(),
+        east: d.text.east!.trim(),
+        north: d.text.north!.trim(),
+        west: d.text.west!.trim(),
+        south: d.text.south!.trim(),
+        here_x: d.text.here_x!.trim(),
+        here_y: d.text.here_y!.trim(),
+      }),
+    ),
+    depth: draft("depth", { reading: "", thickness: p.unit === "in" ? "0.003" : "0.08" }, ["reading", "thickness"], (d, page) => ({
+      kind: "depth",
+      handle: handleFor(page, d, "z"),
+      scale: d.scale,
+      how: d.how,
+      thickness: d.text.thickness!.trim(),
+      reading: d.text.reading!.trim(),
+    })),
+  };
+  // across a bar it is its flanks; a block is mostly halved along its length
+  drafts.middle.handle = p.handles.find((h) => h.axis === (p.outline.bar ? "y" : "x"))?.index ?? null;
+  return drafts;
+}
+
+type Wanted = "x" | "y" | "z" | null;
+
+const axisOf = (face: Schema["Face"]): Wanted => (face === "left" || face === "right" || face === "stop" ? "x" : "y");
+const fits = (h: Schema["HandleView"], axis: Wanted) => axis === null || (axis === "z" ? h.axis === "knee" || h.axis === "quill" : h.axis === axis);
+
+function handleView(p: Page, d: Pick<Draft, "handle">, axis: Wanted): Schema["HandleView"] {
+  const index = handleFor(p, d, axis);
+  return p.handles.find((h) => h.index === index)!;
+}
+
+function handleFor(p: Page, d: Pick<Draft, "handle">, axis: Wanted): number {
+  const own = p.handles.find((h) => h.index === d.handle && fits(h, axis));
+  return (own ?? p.handles.find((h) => fits(h, axis)) ?? p.handles[0]!).index;
+}
+
+type FormProps = { page: Page; draft: Draft; set: (change: Partial<Draft>) => void };
+
+/** Which handle, and whether its dial or the readout is read. */
+function How({ page: p, draft: d, set, axis, name = "Handle" }: FormProps & { axis: Wanted; name?: string }) {
+  const own = p.handles.filter((h) => fits(h, axis));
+  const now = handleView(p, d, axis);
+  return (
+    <>
+      <div className="setup-form">
+        <label className="asked">
+          {name}
+          <select className="field" value={now.index} onChange={(e) => set({ handle: Number(e.target.value) })}>
+            {own.map((h) => (
+              <option key={h.index} value={h.index}>
+                {AXES[h.axis]}, {h.place}
+              </option>
+            ))}
+          </select>
+        </label>
+        <label className="asked">
+          Read by
+          <select className="field" value={d.scale} onChange={(e) => set({ scale: e.target.value as Schema["Scale"] })}>
+            <option value="dial">dial</option>
+            {now.readout && <option value="readout">readout</option>}
+          </select>
+        </label>
+      </div>
+      {d.scale === "dial" && <p className="small muted">Clockwise {now.clockwise}; {now.lost_words}.</p>}
+    </>
+  );
+}
+
+function FinderChoice({ page: p, draft: d, set }: FormProps) {
+  const chosen = p.finders.find((f) => f.id === d.finder);
+  return (
+    <>
+      <label className="asked">
+        Finder
+        <select className="field" value={d.finder} onChange={(e) => set({ finder: e.target.value })}>
+          {p.finders.map((f) => (
+            <option key={f.id} value={f.id}>
+              {f.name}
+            </option>
+          ))}
+        </select>
+      </label>
+      {chosen && (
+        <p className="small muted">
+          {chosen.speed}: {chosen.tells}.
+        </p>
+      )}
+    </>
+  );
+}
+
+function Field({ name, value, onChange }: { name: string; value: string; onChange: (v: string) => void }) {
+  return (
+    <label className="asked">
+      {name}
+      <input className="field" inputMode="decimal" value={value} maxLength={20} onChange={(e) => onChange(e.target.value)} />
+    </label>
+  );
+}
+
+function unitOf(p: Page, d: Draft, axis: Wanted): string {
+  return d.scale === "readout" ? p.scale_unit : handleView(p, d, axis).unit;
+}
+
+export function EdgeForm(props: FormProps) {
+  const { page: p, draft: d, set } = props;
+  const axis = axisOf(d.face);
+  const face = p.faces.find((f) => f.face === d.face);
+  const u = unitOf(p, d, axis);
+  return (
+    <>
+      <h2 className="find-title">{face?.words}</h2>
+      <p className="small">Come to it so: {face?.come}. Always in this sense; from the other side the lost motion falsifies it.</p>
+      <How {...props} axis={axis} />
+      <FinderChoice {...props} />
+      {d.finder.startsWith("pin") && <Field name={`The paper is thick, ${p.unit}`} value={d.text.paper ?? ""} onChange={(v) => set({ text: { ...d.text, paper: v } })} />}
+      <div className="setup-form">
+        {d.touches.map((t, i) => (
+          <Field key={i} name={`Touch ${i + 1}: the ${d.scale} shows, ${u}`} value={t} onChange={(v) => set({ touches: d.touches.map((x, n) => (n === i ? v : x)) })} />
+        ))}
+      </div>
+      {d.touches.length < 4 && (
+        <button className="button" onClick={() => set({ touches: [...d.touches, ""] })}>
+          One more touch
+        </button>
+      )}
+    </>
+  );
+}
+
+export function MiddleForm(props: FormProps) {
+  const { page: p, draft: d, set } = props;
+  const u = unitOf(p, d, null);
+  const text = (name: string, words: string) => <Field name={words} value={d.text[name] ?? ""} onChange={(v) => set({ text: { ...d.text, [name]: v } })} />;
+  const across = { ...p, handles: p.handles.filter((h) => h.axis === "x" || h.axis === "y") };
+  return (
+    <>
+      <h2>{p.outline.bar ? "Between both flanks of the bar" : d.inside ? "Between both walls of a slot" : "Between both sides of the block"}</h2>
+      <How page={across} draft={d} set={set} axis={null} />
+      <FinderChoice {...props} />
+      {!p.outline.bar && (
+        <label className="setup-tight">
+          <input type="checkbox" checked={d.inside} onChange={(e) => set({ inside: e.target.checked })} />
+          <span>Inside: the walls of a slot</span>
+        </label>
+      )}
+      <div className="setup-form">
+        {text("low", `Contact on the left or front, ${u}`)}
+        {text("high", `Contact on the right or rear, ${u}`)}
+        {d.scale === "dial" && text("turns", "Whole turns between both")}
+      </div>
+      <div className="setup-form">
+        {text("width", `Measured width, ${p.unit}`)}
+        {text("unsure", `sure to, ${p.unit}`)}
+        {p.outline.bar && text("above", `Finder's body above the widest line, ${p.unit}`)}
+      </div>
+      <p className="small muted">Contact to contact less the tip must be the measured width{d.scale === "dial" ? ", with the lost motion reckoned in" : ""}: that finds a bad touch.</p>
+    </>
+  );
+}
+
+export function FlatForm(props: FormProps) {
+  const { page: p, draft: d, set } = props;
+  const text = (name: string, words: string) => <Field name={words} value={d.text[name] ?? ""} onChange={(v) => set({ text: { ...d.text, [name]: v } })} />;
+  return (
+    <>
+      <h2>By a spot on the bar</h2>
+      <p className="small">Sink an end mill until it leaves a full circle. Stop the spindle, measure from the circle to both flanks.</p>
+      <How {...props} axis="y" />
+      <div className="setup-form">
+        {text("here", `The ${d.scale} shows, ${unitOf(p, d, "y")}`)}
+        {text("mill", `Mill's diameter, ${p.unit}`)}
+        {text("depth", `Sunk by, ${p.unit}`)}
+        {text("near", `Circle to the front flank, ${p.unit}`)}
+        {text("far", `Circle to the rear flank, ${p.unit}`)}
+      </div>
+    </>
+  );
+}
+
+export function RoundForm(props: FormProps) {
+  const { page: p, draft: d, set } = props;
+  const text = (name: string, words: string) => <Field name={words} value={d.text[name] ?? ""} onChange={(v) => set({ text: { ...d.text, [name]: v } })} />;
+  return (
+    <>
+      <h2>{d.boss ? "Around a boss" : "In a bore"}</h2>
+      <div className="row">
+        {[false, true].map((b) => (
+          <button key={String(b)} className={`button grow ${d.boss === b ? "first" : ""}`} aria-pressed={d.boss === b} onClick={() => set({ boss: b })}>
+            {b ? "Boss" : "Bore"}
+          </button>
+        ))}
+      </div>
+      <label className="asked">
+        Which
+        <select className="field" value={d.feature} onChange={(e) => set({ feature: e.target.value })}>
+          {p.outline.features.map((f) => (
+            <option key={f.name}>{f.name}</option>
+          ))}
+          <option value="">the middle of the part</option>
+        </select>
+      </label>
+      <How {...props} axis="x" name="X handle" />
+      <div className="compass">
+        {text("north", "N, rear")}
+        {text("west", "W, left")}
+        <svg viewBox="-60 -60 120 120" width="124" height="124" role="img" aria-label="The four places of the indicator">
+          <circle r="46" className={d.boss ? "find-tip" : "find-hole"} />
+          <path d="M-56 0H56M0 -56V56" className="find-half" />
+        </svg>
+        {text("east", "E, right")}
+        {text("south", "S, front")}
+      </div>
+      <div className="setup-form">
+        {text("here_x", `X ${d.scale} shows, ${unitOf(p, d, "x")}`)}
+        {text("here_y", `Y ${d.scale} shows, ${unitOf(p, d, "y")}`)}
+        {text("division", `One division, ${p.unit}`)}
+      </div>
+      <p className="small muted">Higher is: the needle is pushed in more. A lever indicator; a back plunger does not fit in.</p>
+    </>
+  );
+}
+
+export function DepthForm(props: FormProps) {
+  const { page: p, draft: d, set } = props;
+  const text = (name: string, words: string) => <Field name={words} value={d.text[name] ?? ""} onChange={(v) => set({ text: { ...d.text, [name]: v } })} />;
+  const ways = { paper: "paper", gauge: "gauge", chips: "first chips" } as const;
+  return (
+    <>
+      <h2>The part's top</h2>
+      <How {...props} axis="z" />
+      <div className="row">
+        {(Object.keys(ways) as Draft["how"][]).map((h) => (
+          <button key={h} className={`button grow ${d.how === h ? "first" : ""}`} aria-pressed={d.how === h} onClick={() => set({ how: h })}>
+            {ways[h]}
+          </button>
+        ))}
+      </div>
+      <div className="setup-form">
+        {d.how !== "chips" && text("thickness", `The ${d.how} is thick, measured, ${p.unit}`)}
+        {text("reading", `At the touch the ${d.scale} shows, ${unitOf(p, d, "z")}`)}
+      </div>
+      <p className="small muted">{d.how === "chips" ? "A scratch where the depth does not matter." : "Paper that just drags: the spindle stands still. Keep the fingers off; pull the strip's end."}</p>
+    </>
+  );
+}
