@@ -28,7 +28,7 @@ from incudo.core.rigs.base import RigSetup
 from incudo.core.rigs.base import begin as begin_run
 from incudo.core.rigs.base import do as do_action
 from incudo.demo import people
-from incudo.demo.signing import sign_with_all, take_check
+from incudo.demo.signing import reach_standard, sign_with_all, take_check
 from incudo.demo.story import Story, key
 from incudo.demo.story import who as demo_person
 from incudo.store import schema as t
@@ -272,6 +272,11 @@ class TestShop:
         who = Who(uuid.UUID(student), "", Role.STUDENT)
         sign_with_all(story, demo_person("haldane"), who, skills, "seen")
 
+    def reach(self, student: Person, rig: str, level: int, times: int) -> None:
+        """Reach a rig's standard so many times in a row."""
+        story = Story(self.unit, self.clock())
+        reach_standard(story, Who(uuid.UUID(student.id), "", Role.STUDENT), rig, level, times)
+
     def play_well(self, who: Person, run: str) -> None:
         """Play a run as a practised hand would, and finish it; the rig's own advice, which the page does not show."""
 
@@ -284,7 +289,9 @@ class TestShop:
                 do_action(rig, s, done[-1])
             return [a.model_dump() for a in done]
 
-        who.post(f"/api/rigs/runs/{run}/actions", {"number": 1, "actions": self.unit.run(actions)})
+        done = self.unit.run(actions)
+        for n in range(0, len(done), 100):
+            who.post(f"/api/rigs/runs/{run}/actions", {"number": n + 1, "actions": done[n : n + 100]})
 
     def states(self, student: Person) -> dict[str, str]:
         """Skill → where the student stands (on the first machine)."""

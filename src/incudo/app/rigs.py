@@ -401,7 +401,6 @@ def _view(
     press = next((c.label for c in controls if advice and c.action == advice.action), "")
     if advice and advice.action.do == "finish":
         press = "Finish"
-    standard = setup.rules.head.rise.mm if rig.id == "head" else setup.rules.vise.mm
     student = find(w, t.Person, row.student_id, "person")
     graph = skill_graph(w)
     known = any(x.id == rig.skill for x in graph.skills)
@@ -422,7 +421,7 @@ def _view(
         warned=s.warned,
         advice=advice.words if advice else "",
         press=press,
-        standard=float(standard),
+        standard=rig.standard(setup),
         heads=rig.heads,
         passes=_passes(s),
         faults=tuple(FaultView(words=f.words, critical=f.critical) for f in s.faults),

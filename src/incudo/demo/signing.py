@@ -22,6 +22,7 @@ from incudo.store.schema import RigRun
 
 #: One command signs at most so many skills.
 _AT_ONCE = 20
+_ACTS_AT_ONCE = 100
 
 
 def wanted_skills(book: Book, names: Iterable[str]) -> list[tuple[str, str | None]]:
@@ -106,7 +107,8 @@ def _one_run(w: Work, student: Who, run: uuid.UUID, begin_: rigs.BeginRun, gives
         tired = gives_up is not None and len(done) >= gives_up
         done.append(Action(do="finish") if tired else rules.advice(s).action)
         do(rules, s, done[-1])
-    rigs.rig_act(w, student, run, rigs.RigActs(number=1, actions=tuple(done)))
+    for n in range(0, len(done), _ACTS_AT_ONCE):
+        rigs.rig_act(w, student, run, rigs.RigActs(number=n + 1, actions=tuple(done[n : n + _ACTS_AT_ONCE])))
 
 
 def take_check(story: Story, student: Who, bank: str, failing: int = 0) -> None:

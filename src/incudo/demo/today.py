@@ -12,7 +12,7 @@ from incudo.core.holds import Hold
 from incudo.core.prestart import EACH, FULL
 from incudo.demo import people as cast
 from incudo.demo.setting import found_today, hold_today, moved_today
-from incudo.demo.signing import run_exercise
+from incudo.demo.signing import reach_standard, run_exercise
 from incudo.demo.story import Story, key, who
 
 GROUP = "Tuesday group"
@@ -164,5 +164,7 @@ def _work(story: Story) -> None:
     story.at(0, 4)
     _start(story, "senna", "dunlin", "facing")
     story.at(0, 9)
+    for rig, level in (("handle", 2), ("way", 1)):
+        reach_standard(story, who("kaia"), rig, level, 2)
     show = calls.CallCommand(id=key("call", "kaia"), kind=calls.CallKind.SHOW, what="dials")
     story.run(lambda w: calls.call(w, who("kaia"), show))

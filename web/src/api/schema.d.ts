@@ -1893,6 +1893,46 @@ export interface components {
             waiting: boolean;
         };
         /**
+         * BoreScene
+         * @description What is drawn: the needle against the angle of the last swing; ``stood`` (mm off) only after the run.
+         */
+        BoreScene: {
+            /** Boss */
+            boss: boolean;
+            /** Curve */
+            curve: [
+                number,
+                number
+            ][];
+            /** Dials */
+            dials: [
+                components["schemas"]["DialShown"],
+                components["schemas"]["DialShown"]
+            ];
+            /** Fresh */
+            fresh: boolean;
+            /** Isolated */
+            isolated: boolean;
+            /** Radius */
+            radius: number;
+            /** Reads */
+            reads: string[];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            rig: "bore";
+            /** Stood */
+            stood: [
+                number,
+                number
+            ] | null;
+            /** Travel */
+            travel: number;
+            /** Zeroed */
+            zeroed: boolean;
+        };
+        /**
          * Both
          * @description A length in both units; ``given`` is the one it was written in.
          */
@@ -2513,6 +2553,26 @@ export interface components {
             machines: components["schemas"]["MachineReport"][];
         };
         /**
+         * DialShown
+         * @description A dial as it is drawn; ``at`` is what stands under the index in turns, counted on over whole turns.
+         */
+        DialShown: {
+            /** At */
+            at: number;
+            axis: components["schemas"]["Axis"];
+            clockwise: components["schemas"]["Way"];
+            dial_up: components["schemas"]["Turning"];
+            /** Division */
+            division: string;
+            /** Marks */
+            marks: string[];
+            /** Per Turn */
+            per_turn: string;
+            /** Shows */
+            shows: string;
+            unit: components["schemas"]["Unit"];
+        };
+        /**
          * Disposition
          * @description What the instructor decides about a characteristic that is out or doubtful.
          * @enum {string}
@@ -2600,6 +2660,50 @@ export interface components {
              * @default []
              */
             touches: string[];
+        };
+        /**
+         * EdgeScene
+         * @description What is drawn: the tip beside the work. ``gap`` in mm as one sees it; ``parts`` only after the run.
+         */
+        EdgeScene: {
+            /** Body */
+            body: number;
+            /** Burr */
+            burr: boolean;
+            dial: components["schemas"]["DialShown"];
+            face: components["schemas"]["Face"];
+            /** Finder */
+            finder: string;
+            /** Gap */
+            gap: number;
+            /** Holder */
+            holder: string;
+            /**
+             * Look
+             * @enum {string}
+             */
+            look: "away" | "swings" | "nears" | "true" | "kicked" | "raised";
+            /** Parts */
+            parts: components["schemas"]["PartShown"][];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            rig: "edge";
+            /** Right Speed */
+            right_speed: boolean;
+            /** Side */
+            side: number;
+            /** Speed */
+            speed: number;
+            /** Swing */
+            swing: number;
+            /** Tip */
+            tip: number;
+            /** Touches */
+            touches: string[];
+            /** Zeroed */
+            zeroed: boolean;
         };
         /**
          * EffectView
@@ -3099,6 +3203,28 @@ export interface components {
             /** Place */
             place: string;
             unit: components["schemas"]["Unit"];
+        };
+        /**
+         * HandleScene
+         * @description What is drawn of the handle rig; ``stood`` only after the run.
+         */
+        HandleScene: {
+            /** Claimed */
+            claimed: string[];
+            dial: components["schemas"]["DialShown"];
+            /** Lost */
+            lost: string;
+            /** Place */
+            place: string;
+            /** Readout */
+            readout: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            rig: "handle";
+            /** Stood */
+            stood: components["schemas"]["StoodShown"][];
         };
         /**
          * HandleView
@@ -4434,6 +4560,16 @@ export interface components {
             unit: components["schemas"]["Unit"];
         };
         /**
+         * PartShown
+         * @description One part of the error of the zero.
+         */
+        PartShown: {
+            /** Off */
+            off: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * PassCommand
          * @description One sweep: the readings at the lower and the higher coordinate, and whether every bolt was tight.
          */
@@ -4838,6 +4974,44 @@ export interface components {
             why: string;
         };
         /**
+         * ReadingPicture
+         * @description An instrument as it stands; ``value`` and ``step`` in its unit.
+         *
+         *     ``turns`` and ``needle`` (in mm) are an indicator's.
+         */
+        ReadingPicture: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "dial-caliper" | "vernier-caliper" | "micrometer" | "depth-micrometer" | "indicator";
+            /** Name */
+            name: string;
+            /** Needle */
+            needle: number;
+            /** Step */
+            step: number;
+            /** Turns */
+            turns: number;
+            unit: components["schemas"]["Unit"];
+            /** Value */
+            value: number;
+            /** Vernier */
+            vernier: boolean;
+        };
+        /**
+         * ReadingScene
+         * @description The instrument that is asked now.
+         */
+        ReadingScene: {
+            picture: components["schemas"]["ReadingPicture"] | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            rig: "reading";
+        };
+        /**
          * ReadingView
          * @description One reading as it is shown.
          */
@@ -5062,7 +5236,7 @@ export interface components {
             /** Said */
             said: string;
             /** Scene */
-            scene: components["schemas"]["HeadScene"] | components["schemas"]["ViseScene"] | components["schemas"]["HoldScene"];
+            scene: components["schemas"]["HeadScene"] | components["schemas"]["ViseScene"] | components["schemas"]["HoldScene"] | components["schemas"]["HandleScene"] | components["schemas"]["EdgeScene"] | components["schemas"]["BoreScene"] | components["schemas"]["WayScene"] | components["schemas"]["ReadingScene"];
             /** Shown */
             shown: number;
             /** Standard */
@@ -6033,6 +6207,22 @@ export interface components {
             what: string;
         };
         /**
+         * StoodShown
+         * @description One place after the run: where it was asked for and where the table really was.
+         */
+        StoodShown: {
+            /** Good */
+            good: boolean;
+            /** Off */
+            off: string;
+            /** Place */
+            place: string;
+            /** Stood */
+            stood: string;
+            /** Why */
+            why: string;
+        };
+        /**
          * StopCommand
          * @description Stop spindles and feeds of all machines.
          */
@@ -6556,6 +6746,44 @@ export interface components {
          * @enum {string}
          */
         Way: "left" | "right" | "away" | "towards" | "up" | "down";
+        /**
+         * WayPicture
+         * @description What is drawn of a question: a dial, an arrow for the cutter or the table, or a cutter on the work from above.
+         */
+        WayPicture: {
+            /** @default null */
+            axis: components["schemas"]["Axis"] | null;
+            /**
+             * Behind
+             * @default false
+             */
+            behind: boolean;
+            /** @default null */
+            cutter: components["schemas"]["Way"] | null;
+            /** @default null */
+            dial: components["schemas"]["DialShown"] | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "turn" | "dial" | "handle" | "milling";
+            /** @default null */
+            rotation: components["schemas"]["Turning"] | null;
+            /** @default null */
+            table: components["schemas"]["Way"] | null;
+        };
+        /**
+         * WayScene
+         * @description The picture of the question that is asked now.
+         */
+        WayScene: {
+            picture: components["schemas"]["WayPicture"] | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            rig: "way";
+        };
         /**
          * Weight
          * @description How much a finding weighs: it hits something; it is held badly; it is good to know.

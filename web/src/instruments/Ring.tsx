@@ -1,7 +1,7 @@
 import type { Schema } from "../api/client";
 
 type Props = {
-  handle: Schema["HandleView"];
+  handle: Pick<Schema["HandleView"], "dial_up" | "marks">;
   /** What stands under the index, as a part of a turn, 0 to 1. */
   at: number;
   turning: Schema["Turning"] | null;

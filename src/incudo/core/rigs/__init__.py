@@ -5,13 +5,22 @@ and everything about it follows from playing them again. Lengths inside are floa
 millimetres: this is physics. What is shown is rounded as an indicator is read.
 """
 
+from typing import Any
+
 from incudo.core.rigs.base import Rig
+from incudo.core.rigs.bore import BoreRig, BoreScene
+from incudo.core.rigs.edge import EdgeRig, EdgeScene
+from incudo.core.rigs.handle import HandleRig, HandleScene
 from incudo.core.rigs.head import HeadRig, HeadScene
 from incudo.core.rigs.hold import HoldRig, HoldScene
+from incudo.core.rigs.reading import ReadingRig, ReadingScene
 from incudo.core.rigs.vise import ViseRig, ViseScene
+from incudo.core.rigs.way import WayRig, WayScene
 
 __all__ = ["RIGS", "Scene"]
 
 #: Every rig, in the order of work.
-RIGS: dict[str, Rig] = {r.id: r for r in (HeadRig(), ViseRig(), HoldRig())}  # type: ignore[type-arg]
-Scene = HeadScene | ViseScene | HoldScene
+RIGS: dict[str, Rig[Any]] = {
+    r.id: r for r in (HeadRig(), ViseRig(), HoldRig(), ReadingRig(), WayRig(), HandleRig(), EdgeRig(), BoreRig())
+}
+Scene = HeadScene | ViseScene | HoldScene | HandleScene | EdgeScene | BoreScene | WayScene | ReadingScene

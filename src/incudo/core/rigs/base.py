@@ -30,7 +30,7 @@ class Action(BaseModel):
     do: Annotated[str, StringConstraints(min_length=1, max_length=20, pattern=r"^[a-z_]+$")]
     on: _Name = ""
     way: _Name = ""
-    by: Annotated[float, Field(ge=-1000, le=1000, allow_inf_nan=False)] = 0
+    by: Annotated[float, Field(ge=-5000, le=5000, allow_inf_nan=False)] = 0
 
 
 class RigSetup(BaseModel):
@@ -180,6 +180,11 @@ class Rig(ABC, Generic[S]):
     @abstractmethod
     def task(self, s: S) -> str:
         """What is asked, in one sentence."""
+
+    def standard(self, setup: RigSetup) -> float:
+        """What ``Pass.off`` is held against, in mm; 0 where passes have no such measure."""
+        del setup
+        return 0.0
 
     @abstractmethod
     def judge(self, s: S) -> tuple[list[str], str]:

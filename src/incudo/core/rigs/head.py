@@ -161,6 +161,9 @@ class HeadRig(Rig[HeadState]):
         s.said = "The head is as the last group left it."
         return s
 
+    def standard(self, setup: RigSetup) -> float:
+        return float(setup.rules.head.rise.mm)
+
     def task(self, s: HeadState) -> str:
         ways = "side to side" if s.level == 1 else "both ways"
         return f"Square the head {ways} within {s.standard.words}, tight and read again."

@@ -165,6 +165,9 @@ class ViseRig(Rig[ViseState]):
         s.said = "The vise stands on the table as somebody left it."
         return s
 
+    def standard(self, setup: RigSetup) -> float:
+        return float(setup.rules.vise.mm)
+
     def task(self, s: ViseState) -> str:
         return f"Bring the fixed jaw within {_both(s.setup.rules.vise)} over its length, tight and read again."
 

@@ -41,7 +41,7 @@ export function AfterRun({ run, result: r, busy, onAgain }: { run: Run; result: 
       )}
       <p>
         {r.truth} You needed <b>{r.passes}</b> {r.passes === 1 ? "pass" : "passes"}; a practised hand needs <b>{r.practised}</b>
-        {run.rig !== "hold" && " (the dashed line below)"}.
+        {run.standard > 0 && " (the dashed line below)"}.
       </p>
     </section>
   );

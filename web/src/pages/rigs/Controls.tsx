@@ -9,7 +9,7 @@ export function Controls({ controls, press, onDo }: { controls: readonly Control
   return (
     <div className="rig-controls">
       {groups.map((g) => (
-        <fieldset key={g} className={controls.find((c) => c.group === g)?.action.do === "tap" ? "rig-group tight" : "rig-group"}>
+        <fieldset key={g} className={["tap", "turn"].includes(controls.find((c) => c.group === g)?.action.do ?? "") ? "rig-group tight" : "rig-group"}>
           <legend>{g}</legend>
           {controls
             .filter((c) => c.group === g)
@@ -37,9 +37,12 @@ export function Controls({ controls, press, onDo }: { controls: readonly Control
   );
 }
 
+const STEPS: Record<string, string> = { "one whole turn": "1 turn", "ten divisions": "10 div", "one division": "1 div", "half a division": "½ div" };
+
 /** In a group whose legend says what and which way, how much is enough. */
 function short(c: Control): string {
   if (c.action.do === "tap" && c.action.on !== "moving") return c.label.split(", ").at(-1)!;
+  if (c.action.do === "turn") return STEPS[c.label.split(", ").at(-1)!] ?? c.label;
   if (c.action.do === "screw") return c.label.split(", ").at(-1)!;
   if (c.action.do === "run") return c.label.replace("Run to the ", "");
   if (c.action.do === "wrench") return c.label.replace(" the ", " ").replace(" bolt", "");

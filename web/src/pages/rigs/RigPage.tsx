@@ -9,7 +9,7 @@ import { useMotion, type Frame } from "../../instruments/useMotion";
 import { useAct } from "../../shell/useAct";
 import { AfterRun, Replay } from "./AfterRun";
 import { Controls } from "./Controls";
-import { SceneView } from "./SceneView";
+import { Rings, SceneView } from "./SceneView";
 import "../../look/pictures.css";
 import "./rigs.css";
 
@@ -58,7 +58,7 @@ function Running({ run }: { run: Run }) {
     });
 
   const scene = shown.scene;
-  const needle = scene.rig === "hold" ? null : { at: frame ? frame[1]! : scene.reading, place: frame ? frame[0]! : null };
+  const needle = scene.rig === "head" || scene.rig === "vise" ? { at: frame ? frame[1]! : scene.reading, of: scene } : null;
   return (
     <main className="page rig" data-count={run.count} data-moving={frame ? "yes" : "no"}>
       <div className="between">
@@ -74,7 +74,7 @@ function Running({ run }: { run: Run }) {
       {run.result && <AfterRun run={run} result={run.result} onAgain={(guided) => void again(guided)} busy={busy} />}
       <div className="rig-columns">
         <div className="stack">
-          <SceneView scene={scene} at={needle?.place ?? null} last={last} moving={frame !== null} />
+          <SceneView scene={scene} at={frame ? frame[0]! : null} reading={frame ? frame[1]! : null} last={last} moving={frame !== null} />
           {error && <p className="error">{error}</p>}
           {open && scene.rig === "vise" && (
             <RunTo key={scene.table} from={scene.table} reach={scene.read_along / 2 + 30} busy={busy} onRun={(by) => void send({ do: "run", on: "", way: "", by })} />
@@ -84,9 +84,8 @@ function Running({ run }: { run: Run }) {
         </div>
         <aside className="stack">
           <div className="rig-needle">
-            {needle && scene.rig !== "hold" && (
-              <Dial reading={needle.at} division={scene.division} unit={run.unit} turns={scene.turns} shown={scene.shown} />
-            )}
+            {needle && <Dial reading={needle.at} division={needle.of.division} unit={run.unit} turns={needle.of.turns} shown={needle.of.shown} />}
+            <Rings scene={scene} at={frame ? frame[0]! : null} last={last} />
             <div className="stack">
               <p className={shown.warned ? "rig-said warned" : "rig-said"} role="status">
                 {shown.said || "Ready."}
@@ -165,7 +164,8 @@ function Asked({ lines, found }: { lines: readonly string[]; found: readonly Sch
 }
 
 function Passes({ run }: { run: Run }) {
-  const plain = run.rig !== "hold";
+  // cells of words stand left, readings right
+  const plain = run.standard > 0;
   return (
     <div className="card">
       <table className="lines rig-passes">

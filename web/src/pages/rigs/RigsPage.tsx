@@ -160,6 +160,33 @@ function Emblem({ rig }: { rig: string }) {
           </g>
         </>
       )}
+      {(rig === "handle" || rig === "way") && (
+        <>
+          <circle cx="160" cy="50" r="36" />
+          <path d="M160 14V24M196 50H186M160 86V76M124 50H134" />
+          <path className="lit" d={rig === "way" ? "M120 50H84M84 50l10 -8M84 50l10 8M200 50H236M236 50l-10 -8M236 50l-10 8" : "M160 50V22M214 24A60 60 0 0 1 214 76M214 76l2 -12M214 76l-11 -6"} />
+        </>
+      )}
+      {rig === "edge" && (
+        <>
+          <path d="M170 40H260V82H170z" />
+          <path className="lit" d="M140 8V34M132 34H152V62H132zM156 70H168" />
+        </>
+      )}
+      {rig === "bore" && (
+        <>
+          <circle cx="160" cy="50" r="38" />
+          <path d="M160 4V96M104 50H216" />
+          <path className="lit" d="M160 50L190 32M184 28L194 30 190 40" />
+        </>
+      )}
+      {rig === "reading" && (
+        <>
+          <path d="M60 36H260M60 60H260" />
+          <path d="M80 36V52M104 36V46M128 36V46M152 36V46M176 36V46M200 36V52M224 36V46" />
+          <path className="lit" d="M92 60V76M115 60V70M138 60V70M152 60V70M184 60V70M207 60V76" />
+        </>
+      )}
       {rig === "hold" && (
         <>
           <path d="M60 86H260M100 86V40H60M220 86V40H260" />

@@ -1,15 +1,45 @@
 import type { Schema } from "../../api/client";
+import { BoreView } from "../../instruments/BoreView";
+import { EdgeView } from "../../instruments/EdgeView";
 import { HeadView } from "../../instruments/HeadView";
 import { HoldSection, StrapPicture } from "../../instruments/HoldSection";
+import { Reading } from "../../instruments/Readings";
+import { Ring } from "../../instruments/Ring";
 import { VisePlan } from "../../instruments/VisePlan";
+import { WayView } from "../../instruments/WayView";
 
 type Scene = Schema["RigRunView"]["scene"];
 type Action = Schema["Action"];
 
 const GRIPS = ["loose", "snug", "half tight", "tight"];
 
-/** The scene of any rig, drawn; ``at`` is where the needle's frames are now, if it moves. */
-export function SceneView({ scene: s, at, last, moving }: { scene: Scene; at: number | null; last: Action | null; moving: boolean }) {
+type Props = { scene: Scene; at: number | null; reading: number | null; last: Action | null; moving: boolean };
+
+/** The scene of any rig, drawn; ``at`` and ``reading`` are where the frames of the last action are now, if it moves. */
+export function SceneView({ scene: s, at, reading, last, moving }: Props) {
+  if (s.rig === "reading") return <Reading picture={s.picture} />;
+  if (s.rig === "way") return <WayView picture={s.picture} />;
+  if (s.rig === "handle") return <HandleScene scene={s} at={at} last={last} />;
+  if (s.rig === "edge") {
+    return (
+      <div className="stack">
+        <EdgeView scene={s} gap={reading ?? s.gap} moving={moving} />
+        {s.parts.length > 0 && (
+          <ul className="points">
+            {s.parts.map((x) => (
+              <li key={x.words}>
+                <b>{x.off}</b>: {x.words}
+              </li>
+            ))}
+          </ul>
+        )}
+      </div>
+    );
+  }
+  if (s.rig === "bore") {
+    const swings = last?.do === "swing" && moving;
+    return <BoreView scene={s} turned={swings ? at : null} reading={swings ? reading : null} />;
+  }
   if (s.rig === "vise") {
     const grips = `left bolt ${GRIPS[s.grips.left ?? 0]}, right bolt ${GRIPS[s.grips.right ?? 0]}`;
     return (
@@ -64,4 +94,65 @@ export function SceneView({ scene: s, at, last, moving }: { scene: Scene; at: nu
 
 function Chip({ on, children }: { on: boolean; children: React.ReactNode }) {
   return <span className={on ? "rig-chip on" : "rig-chip"}>{children}</span>;
+}
+
+/** The rings of a scene that has some beside its picture; while one is turned it shows where it is now. */
+export function Rings({ scene: s, at, last }: { scene: Scene; at: number | null; last: Action | null }) {
+  const dials = s.rig === "edge" ? [s.dial] : s.rig === "bore" ? s.dials : [];
+  return dials.map((d) => <OneRing key={d.axis} dial={d} at={last?.do === "turn" && last.on === d.axis ? at : null} last={last} />);
+}
+
+/** One handle of a rig: its ring, which way it was turned last, and what clockwise does there. */
+function OneRing({ dial: d, at, last }: { dial: Schema["DialShown"]; at: number | null; last: Action | null }) {
+  const part = d.axis === "knee" || d.axis === "quill" ? d.axis : "table";
+  const turning = last?.do === "turn" && last.on === d.axis ? (last.way?.startsWith("clockwise") ? "clockwise" : "anticlockwise") : null;
+  return (
+    <div className="rig-ring">
+      <Ring handle={d} at={at ?? d.at} turning={turning} said={`${d.axis} dial shows ${d.shows}`} />
+      <p className="small">
+        <b>{d.axis.toUpperCase()}</b> shows <b data-dial={d.axis}>{d.shows}</b>; clockwise moves the {part} {d.clockwise}. {d.per_turn} a turn, divisions of {d.division}.
+      </p>
+    </div>
+  );
+}
+
+function HandleScene({ scene: s, at, last }: { scene: Schema["HandleScene"]; at: number | null; last: Action | null }) {
+  return (
+    <div className="stack">
+      <div className="rig-rings wide">
+        <OneRing dial={s.dial} at={at} last={last} />
+        <div className="stack grow">
+          <p className="setup-big">{s.place || "Every place is done"}</p>
+          <p className="small">Lost motion {s.lost}, measured. The first place counts from the ring's zero, where it stands at the beginning.</p>
+          {s.readout && (
+            <p>
+              Readout of the table: <b className="rig-readout">{s.readout}</b>
+            </p>
+          )}
+          {s.stood.length > 0 && (
+            <table className="lines">
+              <thead>
+                <tr>
+                  <th>Place</th>
+                  <th>The table was at</th>
+                  <th>off</th>
+                </tr>
+              </thead>
+              <tbody>
+                {s.stood.map((x) => (
+                  <tr key={x.place}>
+                    <td>{x.place}</td>
+                    <td>{x.stood}</td>
+                    <td className={x.good ? "setup-in" : "setup-out"}>
+                      {x.off} {x.why && <span className="small">{x.why}</span>}
+                    </td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          )}
+        </div>
+      </div>
+    </div>
+  );
 }
