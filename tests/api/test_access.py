@@ -40,7 +40,15 @@ LOGINS = {
     Role.AUDITOR: "thorley",
 }
 #: Questions that are sent with a body: they are answered and nothing is kept.
-KEEPS_NOTHING = {"hold_check", "strap_check"}
+FIND = {
+    "kind": "edge",
+    "handle": 0,
+    "scale": "dial",
+    "face": "left",
+    "finder": "kick-in",
+    "touches": ["0.03", "0.03"],
+}
+KEEPS_NOTHING = {"hold_check", "strap_check", "moves_check", "find_check"}
 I, A, S, X = Role.INSTRUCTOR, Role.ASSISTANT, Role.STUDENT, Role.AUDITOR  # noqa: E741
 
 #: operation → method, path, and the status per role: instructor, assistant, student, auditor.
@@ -133,6 +141,12 @@ TABLE: dict[str, tuple[str, str, tuple[int, int, int, int]]] = {
     "hold_check": ("POST", "/api/job-cards/{assignment}/holding/check", (200, 200, 200, 200)),
     "keep_hold": ("POST", "/api/job-cards/{assignment}/holding", (200, 200, 200, 403)),
     "strap_check": ("POST", "/api/strap", (200, 200, 200, 200)),
+    "moves_page": ("GET", f"/api/machines/{PETREL}/moves", (200, 200, 200, 200)),
+    "moves_check": ("POST", f"/api/machines/{PETREL}/moves", (200, 200, 200, 200)),
+    "keep_lost_motion": ("POST", f"/api/machines/{DUNLIN}/lost-motion", (200, 200, 200, 403)),
+    "find_page": ("GET", "/api/job-cards/{assignment}/datums", (200, 200, 200, 200)),
+    "find_check": ("POST", "/api/job-cards/{assignment}/datums/check", (200, 200, 200, 200)),
+    "keep_find": ("POST", "/api/job-cards/{assignment}/datums", (200, 200, 200, 403)),
     "rig_list": ("GET", "/api/rigs", (200, 200, 200, 200)),
     "begin_run": ("POST", "/api/rigs/runs", (200, 200, 200, 403)),
     "rig_run": ("GET", "/api/rigs/runs/{rig_run}", (200, 200, 200, 200)),
@@ -194,7 +208,7 @@ def body_for(operation: str, role: Role, scene: dict[str, Any], shop: TestShop) 
         "save_check_reading": reading(3, "0.9981", M01),
         "open_comparison": {"id": new_id()},
         "decide": {"id": new_id(), "dispositions": []},
-        "sign_skills": sign_off(scene["student"], pin, shown("dials")),
+        "sign_skills": sign_off(scene["student"], pin, shown("measure-depth")),
         "withdraw_skill": {
             "id": new_id(),
             "student": scene["student"],
@@ -247,6 +261,10 @@ def body_for(operation: str, role: Role, scene: dict[str, Any], shop: TestShop) 
         "accept_setup": {"id": new_id()},
         "hold_check": HOLD_SO,
         "keep_hold": {"id": new_id(), **HOLD_SO},
+        "moves_check": {"handle": 0, "unit": "in", "places": ["1"]},
+        "keep_lost_motion": {"id": new_id(), "handle": 1, "middle": ["0.10", "0.10"]},
+        "find_check": {"find": FIND},
+        "keep_find": {"id": new_id(), "find": FIND},
         "strap_check": {"unit": "in", "work_arm": "1", "heel_arm": "3"},
         "begin_run": {"id": new_id(), "rig": "head", "level": 2},
         "rig_act": {"number": 1, "actions": [{"do": "touch"}]},

@@ -231,7 +231,7 @@ def test_calling_to_show_a_skill(shop: TestShop) -> None:
     early = {"id": new_id(), "kind": "show", "what": "edge-finding"}
     assert "first: Dials" in student.fails(403, "/api/calls", early)["detail"]
     ready = {"id": new_id(), "kind": "show", "what": "dials"}
-    assert "rig" in student.fails(403, "/api/calls", ready)["detail"]
+    assert "Turn the handle" in student.fails(403, "/api/calls", ready)["detail"]
     for rig, level in (("handle", 2), ("way", 1)):
         shop.reach(student, rig, level, times=2)
     student.post("/api/calls", ready)

@@ -39,11 +39,10 @@ from incudo.core.finding.centre import Sweep, agreement
 from incudo.core.finding.datum import Datum, Line, Scale, lines_from, shown, way_words
 from incudo.core.finding.dial import Dial
 from incudo.core.finding.finders import COMES, FACE_WORDS, FINDERS, Face, Finder, face_at
-from incudo.core.finding.places import extents, places, round_at
-from incudo.core.machine import Axis as MachineAxis
-from incudo.core.machine import Machine
+from incudo.core.finding.places import PartAxis, extents, places, round_at
+from incudo.core.machine import Axis, Machine
 from incudo.core.permission import Role
-from incudo.core.project import Axis, Hole, Project, RoundBar
+from incudo.core.project import Hole, Project, RoundBar
 from incudo.core.quantity import Length, Unit
 from incudo.store import finding as store
 from incudo.store import schema as t
@@ -53,8 +52,8 @@ from incudo.store import setups as setup_store
 _READOUT_STEP = Fraction(1, 200)
 #: The cutter that walls are reckoned with until another is given.
 _CUTTER = {Unit.INCH: "0.500", Unit.MM: "12"}
-_OF = {MachineAxis.X: Axis.X, MachineAxis.Y: Axis.Y, MachineAxis.KNEE: Axis.Z, MachineAxis.QUILL: Axis.Z}
-_READOUT = {MachineAxis.X: "x", MachineAxis.Y: "y", MachineAxis.KNEE: "z", MachineAxis.QUILL: "z"}
+_OF = {Axis.X: PartAxis.X, Axis.Y: PartAxis.Y, Axis.KNEE: PartAxis.Z, Axis.QUILL: PartAxis.Z}
+_READOUT = {Axis.X: "x", Axis.Y: "y", Axis.KNEE: "z", Axis.QUILL: "z"}
 
 
 class _Bench:
@@ -69,7 +68,7 @@ class _Bench:
         self.project: Project = file.project
         self.span = extents(file.project)
 
-    def reader(self, handle: int, scale: Scale, axes: tuple[MachineAxis, ...]) -> core.Reader:
+    def reader(self, handle: int, scale: Scale, axes: tuple[Axis, ...]) -> core.Reader:
         """How an axis is read. Raises ``Refused`` for a handle of another axis or a readout that is not there."""
         axis = handle_of(self.spec, handle).axis
         if axis not in axes:
@@ -117,27 +116,27 @@ def _work_out(b: _Bench, q: EdgeFind | MiddleFind | FlatFind | RoundFind | Depth
         case RoundFind():
             return _round(b, q), None
         case DepthFind():
-            r = b.reader(q.handle, q.scale, (MachineAxis.KNEE, MachineAxis.QUILL))
+            r = b.reader(q.handle, q.scale, (Axis.KNEE, Axis.QUILL))
             thickness = b.length(q.thickness, "thickness") if q.how != "chips" else Fraction(0)
             (reading,) = _read((q.reading,), r.unit, "reading")
-            return core.find_depth(r, reading, thickness, b.span[Axis.Z][1], q.how), None
+            return core.find_depth(r, reading, thickness, b.span[PartAxis.Z][1], q.how), None
 
 
 def _edge(b: _Bench, q: EdgeFind) -> core.Found:
     r = b.reader(q.handle, q.scale, (COMES[q.face][0],))
-    at = face_at(q.face, b.span[Axis.X], b.span[Axis.Y])
+    at = face_at(q.face, b.span[PartAxis.X], b.span[PartAxis.Y])
     touches = _read(q.touches, r.unit, "touches")
     return core.find_edge(r, q.face, _finder(q.finder), touches, at, b.length(q.paper, "paper"))
 
 
 def _middle(b: _Bench, q: MiddleFind) -> tuple[core.Found, bool | None]:
-    r = b.reader(q.handle, q.scale, (MachineAxis.X, MachineAxis.Y))
+    r = b.reader(q.handle, q.scale, (Axis.X, Axis.Y))
     low, high = (_read((v,), r.unit, f)[0] for v, f in ((q.low, "low"), (q.high, "high")))
     width, unsure = b.length(q.width, "width"), b.length(q.unsure, "unsure")
     ends, finder = b.span[_OF[r.axis]], _finder(q.finder)
     between = core.Between(low, high, q.turns, q.inside)
     found = core.find_middle(r, between, finder, width, unsure, sum(ends, Fraction(0)) / 2)
-    if r.axis is MachineAxis.Y and isinstance(b.project.solid, RoundBar):
+    if r.axis is Axis.Y and isinstance(b.project.solid, RoundBar):
         clear, words = core.clearance_words(width, finder, b.length(q.above, "above"), b.project.unit)
         if not clear:
             return core.Found(next=("Clear the body first.",), wrong=(words, *found.wrong), steps=found.steps), clear
@@ -149,21 +148,21 @@ def _flat(b: _Bench, q: FlatFind) -> core.Found:
     solid = b.project.solid
     if not isinstance(solid, RoundBar):
         raise Refused.of("kind", "flat", "needs a round bar: this part is a block")
-    r = b.reader(q.handle, q.scale, (MachineAxis.Y,))
+    r = b.reader(q.handle, q.scale, (Axis.Y,))
     (here,) = _read((q.here,), r.unit, "here")
     mill, depth, near, far = (b.length(getattr(q, f), f) for f in ("mill", "depth", "near", "far"))
     return core.find_by_flat(r, here, b.length(solid.diameter, "diameter"), mill, depth, near, far, Fraction(0))
 
 
 def _round(b: _Bench, q: RoundFind) -> core.Found:
-    x = b.reader(q.x_handle, q.scale, (MachineAxis.X,))
-    y = b.reader(q.y_handle, q.scale, (MachineAxis.Y,))
-    middle = tuple(sum(b.span[a], Fraction(0)) / 2 for a in (Axis.X, Axis.Y))
+    x = b.reader(q.x_handle, q.scale, (Axis.X,))
+    y = b.reader(q.y_handle, q.scale, (Axis.Y,))
+    middle = tuple(sum(b.span[a], Fraction(0)) / 2 for a in (PartAxis.X, PartAxis.Y))
     feature = round_at(b.project, q.feature)
     if q.feature and feature is None:
         raise Refused.of("feature", q.feature, "must be a hole of this part that is seen from above")
     part = (middle[0], middle[1]) if feature is None else (feature[0], feature[1])
-    radius = feature[2] if feature else min(b.span[Axis.X][1], b.span[Axis.Y][1])
+    radius = feature[2] if feature else min(b.span[PartAxis.X][1], b.span[PartAxis.Y][1])
     east, north, west, south = (Length.parse(getattr(q, f), q.unit, f).mm for f in ("east", "north", "west", "south"))
     here = (_read((q.here_x,), x.unit, "here_x")[0], _read((q.here_y,), y.unit, "here_y")[0])
     division = Length.parse(q.division, q.unit, "division").mm
@@ -176,14 +175,14 @@ def _round(b: _Bench, q: RoundFind) -> core.Found:
 
 def _answer(found: core.Found, clear: bool | None) -> FindAnswer:
     off = found.off
-    both = MachineAxis.X in off and MachineAxis.Y in off
+    both = Axis.X in off and Axis.Y in off
     return FindAnswer(
         good=found.good,
         next=found.next,
         wrong=found.wrong,
         notes=found.notes,
         working=tuple(StepView.of(s) for s in found.steps),
-        off=(float(off[MachineAxis.X]), float(off[MachineAxis.Y])) if both else None,
+        off=(float(off[Axis.X]), float(off[Axis.Y])) if both else None,
         clear=clear,
     )
 
@@ -232,7 +231,7 @@ def _kept(d: Datum, handle: int) -> dict[str, object]:
 
 def _datum_of(kept: dict[str, Any]) -> tuple[Datum, int]:
     d = Datum(
-        MachineAxis(kept["axis"]),
+        Axis(kept["axis"]),
         Scale(kept["scale"]),
         Fraction(kept["part"]),
         Fraction(kept["shows"]),
@@ -267,7 +266,7 @@ def find_page(w: Work, who: Who, assignment: uuid.UUID, cutter: str) -> FindPage
     wanted = places(b.project, across)
     plan = tuple(
         _plan_axis(b, axis, *newest[axis][:2], [(p.name, p.note, p.at) for p in wanted if p.axis is axis])
-        for axis in Axis
+        for axis in PartAxis
         if axis in newest
     )
     return FindPage(
@@ -284,7 +283,7 @@ def find_page(w: Work, who: Who, assignment: uuid.UUID, cutter: str) -> FindPage
         finders=tuple(_finder_view(f) for f in FINDERS.values()),
         datums=_datum_views(w, file, b, newest),
         plan=plan,
-        missing=tuple(a for a in Axis if a not in newest),
+        missing=tuple(a for a in PartAxis if a not in newest),
         cutter=cutter,
         history=tuple(FoundLine(id=f.id, kind=f.kind, words=f.words, by=by, at=f.at) for f, by in rows[:20]),
     )
@@ -299,9 +298,9 @@ def datums_of(w: Work, file: AttemptFile) -> tuple[DatumView, ...]:
     return _datum_views(w, file, b, _newest(rows, b))
 
 
-def _newest(rows: list[tuple[t.Found, str]], b: _Bench) -> dict[Axis, tuple[Datum, int, t.Found, str]]:
+def _newest(rows: list[tuple[t.Found, str]], b: _Bench) -> dict[PartAxis, tuple[Datum, int, t.Found, str]]:
     """The newest datum of each axis that was found on this card's machine."""
-    newest: dict[Axis, tuple[Datum, int, t.Found, str]] = {}
+    newest: dict[PartAxis, tuple[Datum, int, t.Found, str]] = {}
     for row, by in rows:
         if row.machine_id == b.row.id:
             for kept in json.loads(row.datums):
@@ -311,7 +310,7 @@ def _newest(rows: list[tuple[t.Found, str]], b: _Bench) -> dict[Axis, tuple[Datu
     return newest
 
 
-def _plan_axis(b: _Bench, axis: Axis, d: Datum, handle: int, wanted: list[tuple[str, str, Fraction]]) -> PlanAxis:
+def _plan_axis(b: _Bench, axis: PartAxis, d: Datum, handle: int, wanted: list[tuple[str, str, Fraction]]) -> PlanAxis:
     dial, u = b.dials[handle], b.project.unit
     # a readout's coordinate is at no ring: a dial set to zero over the datum is reckoned beside it
     ring = d if d.scale is Scale.DIAL else Datum(d.axis, Scale.DIAL, d.part, Fraction(0), d.side)
@@ -333,7 +332,7 @@ def _plan_axis(b: _Bench, axis: Axis, d: Datum, handle: int, wanted: list[tuple[
 
 
 def _datum_views(
-    w: Work, file: AttemptFile, b: _Bench, newest: dict[Axis, tuple[Datum, int, t.Found, str]]
+    w: Work, file: AttemptFile, b: _Bench, newest: dict[PartAxis, tuple[Datum, int, t.Found, str]]
 ) -> tuple[DatumView, ...]:
     """Datums with whether they still stand: not after the vise was moved, the work held anew, or hours went by."""
     if not newest:
@@ -342,7 +341,7 @@ def _datum_views(
     moved = [(m.at, m.words) for m in setup_store.moves(w.db, [b.row.id], since) if m.kind == "vise"]
     held = [e.at for _, e, _ in setup_store.holds_for(w.db, file.assignment.id)]
     found = []
-    for axis in Axis:
+    for axis in PartAxis:
         if axis not in newest:
             continue
         d, handle, row, by = newest[axis]
@@ -371,7 +370,7 @@ def _datum_views(
 def _outline(b: _Bench) -> OutlineView:
     p = b.project
     holes = [(c.name, round_at(p, c.name)) for c in p.cuts if isinstance(c, Hole)]
-    (x0, x1), (y0, y1) = b.span[Axis.X], b.span[Axis.Y]
+    (x0, x1), (y0, y1) = b.span[PartAxis.X], b.span[PartAxis.Y]
     return OutlineView(
         x=(float(x0), float(x1)),
         y=(float(y0), float(y1)),

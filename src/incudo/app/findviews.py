@@ -12,7 +12,7 @@ from incudo.app.moves import HandleView, MoveLine, Number
 from incudo.app.views import Command, Named, StepView, View
 from incudo.core.finding.datum import Scale
 from incudo.core.finding.finders import Face, FinderKind
-from incudo.core.project import Axis
+from incudo.core.finding.places import PartAxis
 from incudo.core.quantity import Unit
 
 Index = Annotated[int, Field(ge=0, le=9)]
@@ -127,7 +127,7 @@ class FaceView(View):
     """A face that can be touched, by a picture of the part."""
 
     face: Face
-    axis: Axis
+    axis: PartAxis
     words: str
     come: str
 
@@ -166,7 +166,7 @@ class OutlineView(View):
 class DatumView(View):
     """One line of the datum record; ``part`` is the part's coordinate in mm."""
 
-    axis: Axis
+    axis: PartAxis
     scale: Scale
     part: float
     words: str
@@ -187,7 +187,7 @@ class PlanLine(View):
 class PlanAxis(View):
     """The places along one axis, in the order in which each is come to from the datum's side."""
 
-    axis: Axis
+    axis: PartAxis
     handle: str
     side: str
     scale: Scale
@@ -220,6 +220,6 @@ class FindPage(View):
     finders: tuple[FinderView, ...]
     datums: tuple[DatumView, ...]
     plan: tuple[PlanAxis, ...]
-    missing: tuple[Axis, ...]
+    missing: tuple[PartAxis, ...]
     cutter: str
     history: tuple[FoundLine, ...]

@@ -2421,7 +2421,7 @@ export interface components {
              * Format: date-time
              */
             at: string;
-            axis: components["schemas"]["incudo__core__project__Axis"];
+            axis: components["schemas"]["PartAxis"];
             /** By */
             by: string;
             /** Part */
@@ -2848,7 +2848,7 @@ export interface components {
          * @description A face that can be touched, by a picture of the part.
          */
         FaceView: {
-            axis: components["schemas"]["incudo__core__project__Axis"];
+            axis: components["schemas"]["PartAxis"];
             /** Come */
             come: string;
             face: components["schemas"]["Face"];
@@ -2925,7 +2925,7 @@ export interface components {
             /** Mine */
             mine: boolean;
             /** Missing */
-            missing: components["schemas"]["incudo__core__project__Axis"][];
+            missing: components["schemas"]["PartAxis"][];
             /** Name */
             name: string;
             outline: components["schemas"]["OutlineView"];
@@ -3233,7 +3233,7 @@ export interface components {
          *     ``marks`` are the numbers at every tenth of the ring.
          */
         HandleView: {
-            axis: components["schemas"]["incudo__core__machine__Axis"];
+            axis: components["schemas"]["Axis"];
             /** Clockwise */
             clockwise: string;
             dial_up: components["schemas"]["Turning"];
@@ -4560,6 +4560,12 @@ export interface components {
             unit: components["schemas"]["Unit"];
         };
         /**
+         * PartAxis
+         * @description An axis of the part as it lies under the spindle; Z is moved by knee or quill.
+         * @enum {string}
+         */
+        PartAxis: "x" | "y" | "z";
+        /**
          * PartShown
          * @description One part of the error of the zero.
          */
@@ -4690,7 +4696,7 @@ export interface components {
          * @description The places along one axis, in the order in which each is come to from the datum's side.
          */
         PlanAxis: {
-            axis: components["schemas"]["incudo__core__project__Axis"];
+            axis: components["schemas"]["PartAxis"];
             /** Handle */
             handle: string;
             /** Lines */
@@ -6832,17 +6838,6 @@ export interface components {
              */
             witness: string;
         };
-        /**
-         * Axis
-         * @description What a handle moves.
-         * @enum {string}
-         */
-        incudo__core__machine__Axis: "x" | "y" | "knee" | "quill";
-        /**
-         * Axis
-         * @enum {string}
-         */
-        incudo__core__project__Axis: "x" | "y" | "z";
     };
     responses: never;
     parameters: never;
