@@ -92,14 +92,14 @@ def shots() -> tuple[Shot, ...]:
         Shot("session", "haldane", "/session", ".roll li"),
         Shot("class", "haldane", "/class", ".cell"),
         Shot("assess", "haldane", f"/assess/{person}?skill=dials", ".judge", _touch_points, upright, touch=True),
-        Shot("questions", "haldane", "/questions", ".failed"),
         Shot("part", "haldane", f"/parts/{key('project', 'keel-step-gauge')}", ".candidate"),
         Shot("shop", "haldane", "/shop", ".school"),
         Shot("records", "thorley", "/records/safety", ".register-holds"),
         Shot("bench", "orla", "/bench", ".bench-next"),
         Shot("job-card", "orla", gauge, ".d-sheet", _type_reading),
-        Shot("job-card-tablet", "orla", gauge, ".d-sheet", _type_reading, upright, touch=True),
         Shot("holding", "orla", gauge.replace("/job/", "/hold/"), ".hold-drawer .on"),
+        Shot("moves", "orla", f"/machines/{key('machine', 'petrel')}/moves", ".ring", _some_places),
+        Shot("find", "orla", f"{gauge}/find", ".datum-list", _touch_twice),
         Shot("setup", "orla", f"/setup/{key('machine', 'petrel')}?what=vise", ".setup-effects", _align),
         Shot("rig", "orla", "/rigs", ".dial-shown", _guided_run),
         Shot("start", "senna", f"/start/{dunlin}", ".ticks", _tick_some, upright, touch=True),
@@ -113,6 +113,26 @@ def shots() -> tuple[Shot, ...]:
 def _press_start(driver: Chrome) -> None:
     _click("[data-machine='Fulmar'] button:not(:disabled)")(driver)
     wait(driver, ".turns")
+
+
+def _fill(driver: Chrome, label: str, text: str) -> None:
+    where = (By.XPATH, f"//label[contains(normalize-space(.), '{label}')]//input")
+    field = WebDriverWait(driver, 15).until(visibility_of_element_located(where))
+    field.clear()
+    field.send_keys(text)
+
+
+def _some_places(driver: Chrome) -> None:
+    """Three places, one of them behind: its first turning is shown."""
+    _fill(driver, "I want to come to", "1.3435 2.100 -0.400")
+    wait(driver, ".move-list tr:nth-child(3)", 20)
+
+
+def _touch_twice(driver: Chrome) -> None:
+    """One touch from the wrong side: the page names the lost motion."""
+    for label, text in (("Touch 1", "0.0380"), ("Touch 2", "0.0140")):
+        _fill(driver, label, text)
+    wait(driver, ".setup-next .error")
 
 
 def _align(driver: Chrome) -> None:

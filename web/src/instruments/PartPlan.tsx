@@ -24,13 +24,14 @@ export function PartPlan({ outline: o, faces, face, feature, finder, datums, onF
   const y = (mm: number) => 186 - (mm - (y0 + y1) / 2) * s;
   const [left, right, front, rear] = [x(x0), x(x1), y(y0), y(y1)];
   const [mx, my] = [(left + right) / 2, (front + rear) / 2];
-  const edges: Record<Face, string> = {
-    left: `M${left} ${front}V${rear}`,
-    right: `M${right} ${front}V${rear}`,
-    front: `M${left} ${front}H${right}`,
-    rear: `M${left} ${rear}H${right}`,
-    jaw: `M${left - 60} ${rear - 17}H${right + 60}`,
-    stop: `M${left - 17} ${front - 4}V${front - 34}`,
+  // bands wide enough for a finger: x, y, width, height
+  const edges: Record<Face, [number, number, number, number]> = {
+    left: [left - 9, rear, 18, front - rear],
+    right: [right - 9, rear, 18, front - rear],
+    front: [left, front - 9, right - left, 18],
+    rear: [left, rear - 9, right - left, 18],
+    jaw: [left - 60, rear - 30, right - left + 120, 20],
+    stop: [left - 30, front - 34, 20, 30],
   };
   const from: Record<Face, [number, number]> = {
     left: [left, my - 20],
@@ -84,9 +85,12 @@ export function PartPlan({ outline: o, faces, face, feature, finder, datums, onF
       )}
       {onFace &&
         faces.map((f) => (
-          <path
+          <rect
             key={f.face}
-            d={edges[f.face]}
+            x={edges[f.face][0]}
+            y={edges[f.face][1]}
+            width={edges[f.face][2]}
+            height={edges[f.face][3]}
             className={`find-face ${f.face === face ? "on" : ""}`}
             role="button"
             tabIndex={0}

@@ -19,7 +19,7 @@ from incudo.core.rigs.quiz import Option, Question, QuizRig, QuizState
 from incudo.core.rigs.slide import DialShown, Slide, a_slide
 
 _TURNS = (Option("clockwise", "Clockwise"), Option("anticlockwise", "Anticlockwise"))
-_HANDLES = (Option("x", "X, along the table"), Option("y", "Y, across it"), Option("knee", "The knee's"))
+_HANDLES = (Option("x", "X, along the table"), Option("y", "Y, across it"), Option("knee", "Knee, up and down"))
 _ASKED = 8
 
 
