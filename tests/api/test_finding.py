@@ -187,7 +187,7 @@ def test_a_bar_by_both_flanks_by_a_spot_and_its_top(shop: TestShop) -> None:
         "above": "3",
     }
     hits = check(student, card, flanks)
-    assert (hits["clear"], hits["good"]) == (False, False)
+    assert (hits["clearance"]["clear"], hits["good"]) == (False, False)
     assert "meets the bar" in hits["wrong"][0]
     page = keep(student, card, flanks | {"above": "12"})
     assert page["datums"][0]["words"] == "over Y 0.00 mm the readout shows 33.00 mm"

@@ -10,11 +10,13 @@ from typing import Any
 
 from incudo.app.attempts import AttemptFile, newest_attempt, station_machine
 from incudo.app.findviews import (
+    ClearanceView,
     DatumView,
     DepthFind,
     EdgeFind,
     FaceView,
     FeatureView,
+    Find,
     FindAnswer,
     FinderView,
     FindPage,
@@ -105,7 +107,7 @@ def _read(texts: tuple[str, ...], unit: Unit, field: str) -> tuple[Fraction, ...
 # ── what touches tell ─────────────────────────────────────────────────────
 
 
-def _work_out(b: _Bench, q: EdgeFind | MiddleFind | FlatFind | RoundFind | DepthFind) -> tuple[core.Found, bool | None]:
+def _work_out(b: _Bench, q: Find) -> tuple[core.Found, bool | None]:
     match q:
         case EdgeFind():
             return _edge(b, q), None
@@ -173,7 +175,22 @@ def _round(b: _Bench, q: RoundFind) -> core.Found:
     return core.find_round(x, y, sweep, here, part, allowed, radius)
 
 
-def _answer(found: core.Found, clear: bool | None) -> FindAnswer:
+def _clearance(b: _Bench, q: Find, clear: bool | None) -> ClearanceView | None:
+    """The finder beside the bar, drawn; None where there is no bar to clear."""
+    if clear is None or not isinstance(q, MiddleFind):
+        return None
+    finder = _finder(q.finder)
+    return ClearanceView(
+        bar=float(b.length(q.width, "width")),
+        tip=float(finder.tip.mm),
+        body=float(finder.body.mm),
+        reach=float(finder.reach.mm),
+        above=float(b.length(q.above, "above")),
+        clear=clear,
+    )
+
+
+def _answer(found: core.Found, clearance: ClearanceView | None) -> FindAnswer:
     off = found.off
     both = Axis.X in off and Axis.Y in off
     return FindAnswer(
@@ -183,13 +200,15 @@ def _answer(found: core.Found, clear: bool | None) -> FindAnswer:
         notes=found.notes,
         working=tuple(StepView.of(s) for s in found.steps),
         off=(float(off[Axis.X]), float(off[Axis.Y])) if both else None,
-        clear=clear,
+        clearance=clearance,
     )
 
 
 def find_check(w: Work, who: Who, assignment: uuid.UUID, q: FindQuestion) -> FindAnswer:
     """What touches tell; keeps nothing."""
-    return _answer(*_work_out(_Bench(w, _file(w, who, assignment)), q.find))
+    b = _Bench(w, _file(w, who, assignment))
+    found, clear = _work_out(b, q.find)
+    return _answer(found, _clearance(b, q.find, clear))
 
 
 def keep_find(w: Work, who: Who, assignment: uuid.UUID, command: KeepFind) -> FindPage:
@@ -324,7 +343,7 @@ def _plan_axis(b: _Bench, axis: PartAxis, d: Datum, handle: int, wanted: list[tu
     h = handle_of(b.spec, handle)
     return PlanAxis(
         axis=axis,
-        handle=f"{h.axis.upper()} handle, {h.place}",
+        handle=f"{'' if axis is not PartAxis.Z else f'{h.axis} '}handle, {h.place}",
         side=f"turning {dial.turning(d.side)}: {way_words(d.axis, d.side)}",
         scale=d.scale,
         lines=tuple(lines),

@@ -111,6 +111,18 @@ class KeepFind(FindQuestion):
     id: uuid.UUID
 
 
+class ClearanceView(View):
+    """A finder beside a bar, all in mm: diameters, how far the tip reaches below the body, the body's height
+    above the bar's widest line."""
+
+    bar: float
+    tip: float
+    body: float
+    reach: float
+    above: float
+    clear: bool
+
+
 class FindAnswer(View):
     """What follows. ``off`` is how far the spindle stands from a round's centre, X and Y in mm."""
 
@@ -120,7 +132,7 @@ class FindAnswer(View):
     notes: tuple[str, ...]
     working: tuple[StepView, ...]
     off: tuple[float, float] | None
-    clear: bool | None
+    clearance: ClearanceView | None
 
 
 class FaceView(View):

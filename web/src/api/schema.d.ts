@@ -2353,6 +2353,25 @@ export interface components {
             pin: string;
         };
         /**
+         * ClearanceView
+         * @description A finder beside a bar, all in mm: diameters, how far the tip reaches below the body, the body's height
+         *     above the bar's widest line.
+         */
+        ClearanceView: {
+            /** Above */
+            above: number;
+            /** Bar */
+            bar: number;
+            /** Body */
+            body: number;
+            /** Clear */
+            clear: boolean;
+            /** Reach */
+            reach: number;
+            /** Tip */
+            tip: number;
+        };
+        /**
          * ConfirmCommand
          * @description An assessor stands beside this student for this operation.
          */
@@ -2881,8 +2900,7 @@ export interface components {
          * @description What follows. ``off`` is how far the spindle stands from a round's centre, X and Y in mm.
          */
         FindAnswer: {
-            /** Clear */
-            clear: boolean | null;
+            clearance: components["schemas"]["ClearanceView"] | null;
             /** Good */
             good: boolean;
             /** Next */

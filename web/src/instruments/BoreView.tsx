@@ -33,11 +33,6 @@ export function BoreView({ scene: s, turned, reading }: { scene: Schema["BoreSce
             {n}
           </text>
         ))}
-        {s.stood && (
-          <text y="134" textAnchor="middle" className="plan-soft">
-            after the run the zero is known
-          </text>
-        )}
       </g>
       <path d={`M330 140H762M330 36V244`} className="lost-base" />
       {NAMES.map(([n, d]) => (

@@ -18,6 +18,7 @@ from incudo.core.rigs.slide import NO_DIAL, DialShown, Slide, a_slide
 
 #: The indicator's travel, in mm; a needle beyond it says nothing.
 TRAVEL = 0.8
+_X, _Y = ("to the left", "to the right"), ("forward", "back")
 _PLACES = (("E", 0), ("N", 90), ("W", 180), ("S", 270))
 
 
@@ -153,7 +154,9 @@ class BoreRig(Rig[BoreState]):
         s.aim = (s.x.dial.nearest(s.x.screw - ox, s.x.ring), s.y.dial.nearest(s.y.screw - oy, s.y.ring))
         s.swung = True
         worst = float(max(abs(ox), abs(oy)))
-        s.passes.append(Pass(tuple(v.text for v in (east, north, west, south)), worst, "", tight=False))
+        best = (f"{n} by {shown(abs(v), s.setup.unit)} {w[v > 0]}" for n, v, w in (("X", -ox, _X), ("Y", -oy, _Y)) if v)
+        words = "the cutter over the work: " + ", ".join(best) if worst > s.allowed else "central: set both rings to 0"
+        s.passes.append(Pass(tuple(v.text for v in (east, north, west, south)), worst, words, tight=False))
         s.said = "Read at all four places."
 
     def controls(self, s: BoreState) -> tuple[Control, ...]:

@@ -146,9 +146,30 @@ function Find({ page: p, error: wrong, onCutter }: { page: Page; error: string; 
   );
 }
 
+/** The bar from its end, the finder beside it: whether the tip reaches the widest line before the body touches. */
+function Clearance({ of: c }: { of: Schema["ClearanceView"] }) {
+  const s = 150 / (c.bar + c.body + c.tip);
+  const r = (c.bar / 2) * s;
+  const x = -r - (c.tip / 2) * s;
+  const low = -c.above * s;
+  return (
+    <svg viewBox="-190 -130 380 230" className="plan clearance" role="img" aria-label={c.clear ? "The tip touches the bar first" : "The body meets the bar, or the tip does not reach"}>
+      <rect x="-190" y="-130" width="380" height="230" className="plan-ground" />
+      <circle r={r} className="plan-body" />
+      <path d="M-180 0H180" className="find-datum" />
+      <rect x={x - (c.body / 2) * s} y={low - 90} width={c.body * s} height="90" className={c.clear ? "plan-jaw" : "clearance-hits"} />
+      <rect x={x - (c.tip / 2) * s} y={low} width={c.tip * s} height={Math.min(c.reach * s, 90 - low)} className="find-tip" />
+      <text x="180" y="-8" textAnchor="end">
+        widest line
+      </text>
+    </svg>
+  );
+}
+
 function Said({ answer: a }: { answer: Schema["FindAnswer"] }) {
   return (
     <section className="card pad stack setup-next" role="status" data-good={a.good}>
+      {a.clearance && <Clearance of={a.clearance} />}
       {a.wrong.map((x) => (
         <p key={x} className="error">
           {x}

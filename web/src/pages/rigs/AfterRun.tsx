@@ -81,22 +81,24 @@ export function Replay({ run, shown, onShow }: { run: Run; shown: Run; onShow: (
         </span>
       </div>
       {error && <p className="error">{error}</p>}
-      <table className="lines">
-        <thead>
-          <tr>
-            <th>Pass</th>
-            <th>What would have been best after it</th>
-          </tr>
-        </thead>
-        <tbody>
-          {shown.passes.map((p, i) => (
-            <tr key={i}>
-              <td>{i + 1}</td>
-              <td>{p.words}</td>
+      {shown.passes.some((p) => p.words) && (
+        <table className="lines">
+          <thead>
+            <tr>
+              <th>Pass</th>
+              <th>What would have been best after it</th>
             </tr>
-          ))}
-        </tbody>
-      </table>
+          </thead>
+          <tbody>
+            {shown.passes.map((p, i) => (
+              <tr key={i}>
+                <td>{i + 1}</td>
+                <td>{p.words}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
     </section>
   );
 }
