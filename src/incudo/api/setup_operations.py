@@ -6,7 +6,7 @@ from flask import Response
 
 from incudo.api import gate
 from incudo.api.common import AssignmentPath, CutterQuery, MachinePath, RunPath, SetupPath, UptoQuery, api, out, run
-from incudo.app import finding, findviews, holding, machine_register, moves, rigs, setups
+from incudo.app import finding, findviews, holding, machine_register, moves, rigs, setups, setupviews
 
 
 @api.get("/machines/<uuid:machine>", responses={200: machine_register.MachineDetail})
@@ -39,32 +39,32 @@ def holding_change(body: machine_register.HoldingChange) -> Response:
     return out(run(lambda w: machine_register.holding_change(w, body)))
 
 
-@api.get("/machines/<uuid:machine>/setups", responses={200: setups.SetupBench})
+@api.get("/machines/<uuid:machine>/setups", responses={200: setupviews.SetupBench})
 def setup_bench(path: MachinePath) -> Response:
     """How a machine is set up, and how its head wanders."""
     return out(run(lambda w: setups.setup_bench(w, gate.who(), path.machine)))
 
 
-@api.post("/machines/<uuid:machine>/setups", responses={200: setups.SetupPage})
-def begin_setup(path: MachinePath, body: setups.BeginSetup) -> Response:
+@api.post("/machines/<uuid:machine>/setups", responses={200: setupviews.SetupPage})
+def begin_setup(path: MachinePath, body: setupviews.BeginSetup) -> Response:
     """Begin a working record of a head or a vise."""
     return out(run(lambda w: setups.begin_setup(w, gate.who(), path.machine, body)))
 
 
-@api.get("/setups/<uuid:setup>", responses={200: setups.SetupPage})
+@api.get("/setups/<uuid:setup>", responses={200: setupviews.SetupPage})
 def setup_page(path: SetupPath) -> Response:
     """A working record with its next thing."""
     return out(run(lambda w: setups.setup_page(w, gate.who(), path.setup)))
 
 
-@api.post("/setups/<uuid:setup>/passes", responses={200: setups.SetupPage})
-def save_pass(path: SetupPath, body: setups.PassCommand) -> Response:
+@api.post("/setups/<uuid:setup>/passes", responses={200: setupviews.SetupPage})
+def save_pass(path: SetupPath, body: setupviews.PassCommand) -> Response:
     """Keep one sweep."""
     return out(run(lambda w: setups.save_pass(w, gate.who(), path.setup, body)))
 
 
-@api.post("/setups/<uuid:setup>/acceptance", responses={200: setups.SetupPage})
-def accept_setup(path: SetupPath, body: setups.AcceptCommand) -> Response:
+@api.post("/setups/<uuid:setup>/acceptance", responses={200: setupviews.SetupPage})
+def accept_setup(path: SetupPath, body: setupviews.AcceptCommand) -> Response:
     """Accept a setup that was tightened and read again."""
     return out(run(lambda w: setups.accept_setup(w, gate.who(), path.setup, body)))
 

@@ -10,7 +10,8 @@ from typing import Annotated
 from pydantic import Field
 
 from incudo.app.attempts import AttemptFile, newest_attempt
-from incudo.app.setups import SetupState, setup_states
+from incudo.app.setups import setup_states
+from incudo.app.setupviews import SetupState
 from incudo.app.standards import vises
 from incudo.app.unit import Who, Work, find, insert_once
 from incudo.app.views import Both, Command, Named, View

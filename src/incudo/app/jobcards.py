@@ -27,7 +27,8 @@ from incudo.app.finding import datums_of
 from incudo.app.findviews import DatumView
 from incudo.app.records import machine_names, skill_book
 from incudo.app.sessions import is_present, states_at_machines
-from incudo.app.setups import SetupState, setup_states
+from incudo.app.setups import setup_states
+from incudo.app.setupviews import SetupState
 from incudo.app.skills import steps_for
 from incudo.app.skillviews import SkillStep
 from incudo.app.tags import closed_words

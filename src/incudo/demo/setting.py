@@ -11,7 +11,7 @@ from typing import Any
 
 import yaml
 
-from incudo.app import finding, findviews, holding, machine_register, moves, setups
+from incudo.app import finding, findviews, holding, machine_register, moves, setups, setupviews
 from incudo.app.setting_up import NewHolding
 from incudo.core.machine import Machine, read_holding, read_machine
 from incudo.core.quantity import Unit
@@ -80,7 +80,7 @@ def moved_today(story: Story) -> None:
 
 def _head(story: Story, read: dict[str, str], record: dict[str, Any]) -> None:
     unit = Unit(read["unit"])
-    settings = setups.HeadSettings(
+    settings = setupviews.HeadSettings(
         unit=unit, division=read["division"], span=read["span"], cutter=read["cutter"], cutter_unit=unit
     )
     rows = [{"axis": HeadAxis(axis), "low": a, "high": b, "tight": tight} for axis, a, b, tight in record["sweeps"]]
@@ -88,7 +88,7 @@ def _head(story: Story, read: dict[str, str], record: dict[str, Any]) -> None:
 
 
 def _vise(story: Story, read: dict[str, str], record: dict[str, Any]) -> None:
-    settings = setups.ViseSettings(
+    settings = setupviews.ViseSettings(
         vise=key("holding", read["vise"]),
         unit=Unit(read["unit"]),
         division=read["division"],
@@ -101,18 +101,18 @@ def _vise(story: Story, read: dict[str, str], record: dict[str, Any]) -> None:
 def _record(
     story: Story,
     record: dict[str, Any],
-    settings: setups.HeadSettings | setups.ViseSettings,
+    settings: setupviews.HeadSettings | setupviews.ViseSettings,
     rows: list[dict[str, Any]],
 ) -> None:
     person, place = who(record["by"]), key("machine", record["machine"])
     setup = key("setup", record["machine"], settings.kind, story.now)
-    begin = setups.BeginSetup(id=setup, settings=settings)
+    begin = setupviews.BeginSetup(id=setup, settings=settings)
     story.run(lambda w: setups.begin_setup(w, person, place, begin))
     for i, row in enumerate(rows):
         story.now += timedelta(seconds=40)
-        sweep = setups.PassCommand(id=key(setup, i), **row)
+        sweep = setupviews.PassCommand(id=key(setup, i), **row)
         story.run(lambda w, c=sweep: setups.save_pass(w, person, setup, c))  # type: ignore[misc]
-    accept = setups.AcceptCommand(id=key(setup, "accepted"))
+    accept = setupviews.AcceptCommand(id=key(setup, "accepted"))
     story.run(lambda w: setups.accept_setup(w, person, setup, accept))
 
 
