@@ -48,7 +48,7 @@ FIND = {
     "finder": "kick-in",
     "touches": ["0.03", "0.03"],
 }
-KEEPS_NOTHING = {"hold_check", "strap_check", "moves_check", "find_check"}
+KEEPS_NOTHING = {"hold_check", "strap_check", "moves_check", "find_check", "reckon_check"}
 I, A, S, X = Role.INSTRUCTOR, Role.ASSISTANT, Role.STUDENT, Role.AUDITOR  # noqa: E741
 
 #: operation → method, path, and the status per role: instructor, assistant, student, auditor.
@@ -147,6 +147,8 @@ TABLE: dict[str, tuple[str, str, tuple[int, int, int, int]]] = {
     "find_page": ("GET", "/api/job-cards/{assignment}/datums", (200, 200, 200, 200)),
     "find_check": ("POST", "/api/job-cards/{assignment}/datums/check", (200, 200, 200, 200)),
     "keep_find": ("POST", "/api/job-cards/{assignment}/datums", (200, 200, 200, 403)),
+    "reckon_list": ("GET", "/api/reckonings", (200, 200, 200, 200)),
+    "reckon_check": ("POST", "/api/reckonings/drill-point", (200, 200, 200, 200)),
     "rig_list": ("GET", "/api/rigs", (200, 200, 200, 200)),
     "begin_run": ("POST", "/api/rigs/runs", (200, 200, 200, 403)),
     "rig_run": ("GET", "/api/rigs/runs/{rig_run}", (200, 200, 200, 200)),
@@ -265,6 +267,7 @@ def body_for(operation: str, role: Role, scene: dict[str, Any], shop: TestShop) 
         "keep_lost_motion": {"id": new_id(), "handle": 1, "middle": ["0.10", "0.10"]},
         "find_check": {"find": FIND},
         "keep_find": {"id": new_id(), "find": FIND},
+        "reckon_check": {"given": {"diameter": {"value": "10"}}},
         "strap_check": {"unit": "in", "work_arm": "1", "heel_arm": "3"},
         "begin_run": {"id": new_id(), "rig": "head", "level": 2},
         "rig_act": {"number": 1, "actions": [{"do": "touch"}]},

@@ -210,3 +210,31 @@ def test_others_cards_and_cards_without_a_machine(shop: TestShop) -> None:
     bare = card_of(shop, student, None)
     assert "no machine yet" in str(student.fails(422, f"/api/job-cards/{bare}/datums", None, "GET"))
     student.fails(422, f"/api/job-cards/{card}/datums?cutter=0", None, "GET")
+
+
+# ── the reckoner ──────────────────────────────────────────────────────────
+
+
+def test_a_calculation_is_listed_worked_out_and_refused_by_field(shop: TestShop) -> None:
+    student = shop.ready_student()
+    listed = student.get("/api/reckonings")
+    speed = next(c for c in listed["calculations"] if c["id"] == "spindle-speed")
+    assert [i["name"] for i in speed["inputs"]] == ["surface", "diameter", "steps", "school"]
+    steps = next(m["steps"] for m in listed["machines"] if m["name"] == "Petrel")
+    given = {
+        "surface": {"value": "90", "unit": "ft/min"},
+        "diameter": {"value": "0.625", "unit": "in"},
+        "steps": {"value": steps},
+        "school": {"value": "below"},
+    }
+    answer = student.post("/api/reckonings/spindle-speed", {"given": given})
+    shown = {r["name"]: r["values"][0]["value"] for r in answer["results"]}
+    assert (shown["speed"], shown["step"]) == ("550", "325")
+    assert answer["working"]
+    shares = {x["name"]: x["share"] for x in answer["levers"]}
+    assert shares["surface"] == pytest.approx(0.1)
+    assert shares["diameter"] == pytest.approx(-1 / 11)
+    wrong = student.fails(422, "/api/reckonings/spindle-speed", {"given": given | {"diameter": {"value": "0"}}})
+    assert wrong["errors"][0]["field"] == "diameter"
+    assert "more than 0" in wrong["errors"][0]["bound"]
+    assert "there are: spindle-speed" in student.fails(404, "/api/reckonings/guess", {"given": {}})["detail"]

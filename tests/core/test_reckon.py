@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 
 from incudo.core.errors import FieldError, Refused
 from incudo.core.reckon import CALCULATIONS
-from incudo.core.reckon.base import UNITS, Calculation, Kind, Values, wrong_answer
+from incudo.core.reckon.base import UNITS, Calculation, Quantity, Values, wrong_answer
 from incudo.core.reckon.cuts import passes
 from incudo.core.reckon.holes import bolt_circle
 from incudo.core.reckon.speed import step_at
@@ -26,12 +26,12 @@ def values_for(draw: st.DrawFn, c: Calculation) -> Values:
     """Inputs within their bounds, as a person would give them: few decimals."""
     given: dict[str, Any] = {}
     for i in c.inputs:
-        if i.kind is Kind.CHOICE:
+        if i.kind is Quantity.CHOICE:
             given[i.name] = draw(st.sampled_from(i.choices))
-        elif i.kind is Kind.STEPS:
+        elif i.kind is Quantity.STEPS:
             given[i.name] = "80 135 210 325 660 1115 1750 2720"
         else:
-            grain = 1 if i.kind is Kind.COUNT else 100
+            grain = 1 if i.kind is Quantity.COUNT else 100
             low = math.ceil(i.low * grain) + (0 if i.with_low else 1)
             number = draw(st.integers(low, min(math.floor(i.high * grain), low + 40 * grain)))
             given[i.name] = f"{number / grain:.2f}".removesuffix(".00") if grain > 1 else str(number)
@@ -110,6 +110,14 @@ def test_what_is_typed_wrongly_names_field_and_bound(c: Calculation, data: st.Da
         errors = tuple(refused.errors)
     assert {e.field.partition(".")[0] for e in errors} <= names
     assert all(e.bound for e in errors)
+
+
+def test_without_the_machines_steps_only_the_speed_is_reckoned() -> None:
+    given = {"surface": "28", "diameter": "16"}
+    assert [r.name for r in CALCULATIONS["spindle-speed"].reckon(given).results] == ["speed"]
+    slow = CALCULATIONS["spindle-speed"].reckon({**given, "steps": "600 900"})
+    assert [r.name for r in slow.results] == ["speed"]
+    assert "too fast for this cutter" in slow.said[0]
 
 
 def test_bounds_are_said_in_the_unit_that_was_given() -> None:

@@ -265,3 +265,21 @@ def test_the_launcher_knows_its_commands() -> None:
         assert f"./incudo {command}" in shown
     wrong = subprocess.run([*launcher, "juggle"], capture_output=True, text=True, check=False)
     assert wrong.returncode == 2
+
+
+def test_a_calculation_on_the_command_line() -> None:
+    def reckon(*args: str, given: str = "") -> tuple[int, Any]:
+        command = [sys.executable, "-m", "incudo.launch", "reckon", *args, "--json"]
+        done = subprocess.run(command, input=given, capture_output=True, text=True, timeout=60, check=False)
+        return done.returncode, json.loads(done.stdout)
+
+    code, listed = reckon("--list")
+    assert code == 0
+    assert "countersink-depth" in [c["id"] for c in listed]
+    code, answer = reckon("boring-head", given='{"target": "30", "measured": "29.4", "dial": "radius"}')
+    assert (code, answer["results"][0]["values"][0]["value"]) == (0, "0.3")
+    code, wrong = reckon("boring-head", given='{"target": "x", "measured": "29.4"}')
+    assert (code, wrong["errors"][0]["field"]) == (2, "target")
+    for bad in ("", "[1]", "{"):
+        assert reckon("boring-head", given=bad)[0] == 2
+    assert reckon("guess", given="{}")[0] == 2

@@ -68,6 +68,10 @@ class UptoQuery(BaseModel):
     upto: int | None = Field(None, ge=0, le=1000)
 
 
+class ReckonPath(BaseModel):
+    name: str = Field(max_length=60)
+
+
 class CutterQuery(BaseModel):
     cutter: str = Field("", max_length=20)
 

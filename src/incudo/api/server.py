@@ -20,6 +20,7 @@ from incudo.api import (
     operations,
     paper_operations,
     problems,
+    reckon_operations,
     session_operations,
     setup_operations,
     skill_operations,
@@ -30,7 +31,7 @@ from incudo.app.unit import Unit
 from incudo.store.database import open_engine
 
 #: Importing these fills the blueprint.
-FILLED = (operations, paper_operations, session_operations, setup_operations, skill_operations)
+FILLED = (operations, paper_operations, reckon_operations, session_operations, setup_operations, skill_operations)
 _IMMUTABLE = "public, max-age=31536000, immutable"
 
 

@@ -107,6 +107,8 @@ ACCESS: dict[str, frozenset[Role]] = {
     "find_page": ANYONE,
     "find_check": ANYONE,
     "keep_find": frozenset({S, I, A}),
+    "reckon_list": ANYONE,
+    "reckon_check": ANYONE,
     "rig_list": ANYONE,
     "begin_run": frozenset({S, I, A}),
     "rig_run": ANYONE,

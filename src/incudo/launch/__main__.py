@@ -29,6 +29,10 @@ def main() -> None:
     demo.add_argument("--fresh", action="store_true", help="forget what was entered and start over")
     commands.add_parser("serve", help="production: configuration from the environment")
     commands.add_parser("verify", help="check the register of sign-offs, withdrawals, incidents and stops")
+    reckon = commands.add_parser("reckon", help="a calculation, its inputs as JSON on standard input")
+    reckon.add_argument("name", nargs="?", default="")
+    reckon.add_argument("--list", action="store_true", help="every calculation with its inputs and bounds")
+    reckon.add_argument("--json", action="store_true", help="the answer as JSON")
     commands.add_parser("stats", help="lines of code and of tests")
     shots = commands.add_parser("shots", help="make docs/screenshots anew from the demo data")
     shots.add_argument("--into", default="", help="another folder")
@@ -43,6 +47,10 @@ def main() -> None:
             serve()
         case "verify":
             raise SystemExit(run_verify())
+        case "reckon":
+            from incudo.launch.reckon import main as reckon_main
+
+            raise SystemExit(reckon_main(args.name, listed=args.list, as_json=args.json))
         case "stats":
             print_stats()
         case "shots":

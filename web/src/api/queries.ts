@@ -106,6 +106,7 @@ export const queries = {
       queryKey: ["datums", assignment, cutter],
       queryFn: () => body(api.GET("/api/job-cards/{assignment}/datums", { params: { path: { assignment }, query: { cutter } } })),
     }),
+  reckonings: () => queryOptions({ queryKey: ["reckonings"], queryFn: () => body(api.GET("/api/reckonings")), staleTime: Infinity }),
   rigs: () => queryOptions({ queryKey: ["rigs"], queryFn: () => body(api.GET("/api/rigs")) }),
   rigRun: (run: string) =>
     queryOptions({ queryKey: ["rig-run", run], queryFn: () => body(api.GET("/api/rigs/runs/{run}", { params: { path: { run } } })) }),

@@ -862,6 +862,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/reckonings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every calculation with its inputs, units and bounds. */
+        get: operations["api_reckon_list_reckonings_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reckonings/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Work one out; keeps nothing. */
+        post: operations["api_reckon_check_reckonings__string_name__post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/register": {
         parameters: {
             query?: never;
@@ -1961,6 +1995,22 @@ export interface components {
             x: number;
             /** Y */
             y: number;
+        };
+        /**
+         * CalculationView
+         * @description A calculation as it is declared.
+         */
+        CalculationView: {
+            /** About */
+            about: string;
+            /** Group */
+            group: string;
+            /** Id */
+            id: string;
+            /** Inputs */
+            inputs: components["schemas"]["InputView"][];
+            /** Name */
+            name: string;
         };
         /**
          * CallCommand
@@ -3083,6 +3133,19 @@ export interface components {
             /** Words */
             words: string;
         };
+        /**
+         * GivenValue
+         * @description A value as it was typed, with its unit; none is the base unit.
+         */
+        GivenValue: {
+            /**
+             * Unit
+             * @default
+             */
+            unit: string;
+            /** Value */
+            value: string;
+        };
         /** GivesView */
         GivesView: {
             /** Characteristics */
@@ -3595,6 +3658,16 @@ export interface components {
             point: number;
         };
         /**
+         * InUnit
+         * @description A result in one unit.
+         */
+        InUnit: {
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: string;
+        };
+        /**
          * IncidentCommand
          * @description Something that happened or nearly happened. Without a name nobody is recorded.
          */
@@ -3638,6 +3711,29 @@ export interface components {
          * @enum {string}
          */
         IncidentKind: "near_miss" | "incident";
+        /**
+         * InputView
+         * @description One input: its units (the first is the base), its bounds in words by unit, its choices.
+         */
+        InputView: {
+            /** Bounds */
+            bounds: {
+                [key: string]: string;
+            };
+            /** Choices */
+            choices: string[];
+            /** Default */
+            default: string;
+            kind: components["schemas"]["Quantity"];
+            /** Label */
+            label: string;
+            /** Name */
+            name: string;
+            /** Optional */
+            optional: boolean;
+            /** Units */
+            units: string[];
+        };
         /**
          * InstrumentRow
          * @description An instrument in the shop's register.
@@ -3869,6 +3965,18 @@ export interface components {
             number: number;
         };
         /**
+         * LeverView
+         * @description How the answer changes, as a share of itself, when this input grows by a tenth (a count by one).
+         */
+        LeverView: {
+            /** Label */
+            label: string;
+            /** Name */
+            name: string;
+            /** Share */
+            share: number;
+        };
+        /**
          * LinkView
          * @description A line of the picture, drawn stronger when its first end holds.
          */
@@ -4074,6 +4182,21 @@ export interface components {
             machine: string;
             /** Spindle */
             spindle: boolean;
+        };
+        /**
+         * MachineSteps
+         * @description A machine's spindle speeds, for what asks steps.
+         */
+        MachineSteps: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Steps */
+            steps: string;
         };
         /** MachineView */
         MachineView: {
@@ -4913,6 +5036,12 @@ export interface components {
             projects: components["schemas"]["ProjectCard"][];
         };
         /**
+         * Quantity
+         * @description What a value is; it decides which units it can be given in.
+         * @enum {string}
+         */
+        Quantity: "length" | "cutting speed" | "turns a minute" | "feed" | "count" | "angle" | "percent" | "time" | "difference in temperature" | "steps" | "choice";
+        /**
          * QuestionRow
          * @description A question with how often the class got it wrong.
          */
@@ -5076,6 +5205,52 @@ export interface components {
             verdict: components["schemas"]["Verdict"];
             /** Words */
             words: string;
+        };
+        /**
+         * ReckonAnswer
+         * @description Results (the first is the answer), what moves it, the working in base units, and what has to be said.
+         */
+        ReckonAnswer: {
+            /** Levers */
+            levers: components["schemas"]["LeverView"][];
+            /** Results */
+            results: components["schemas"]["ReckonResult"][];
+            /** Said */
+            said: string[];
+            /** Working */
+            working: components["schemas"]["StepView"][];
+        };
+        /**
+         * ReckonList
+         * @description Every calculation, and the machines' steps.
+         */
+        ReckonList: {
+            /** Calculations */
+            calculations: components["schemas"]["CalculationView"][];
+            /** Machines */
+            machines: components["schemas"]["MachineSteps"][];
+        };
+        /**
+         * ReckonQuestion
+         * @description What is given, by the names of the inputs.
+         */
+        ReckonQuestion: {
+            /** Given */
+            given: {
+                [key: string]: components["schemas"]["GivenValue"];
+            };
+        };
+        /**
+         * ReckonResult
+         * @description One result, in every unit of its kind.
+         */
+        ReckonResult: {
+            /** Label */
+            label: string;
+            /** Name */
+            name: string;
+            /** Values */
+            values: components["schemas"]["InUnit"][];
         };
         /**
          * Register
@@ -12854,6 +13029,214 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ProjectDetail"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_reckon_list_reckonings_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReckonList"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_reckon_check_reckonings__string_name__post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReckonQuestion"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReckonAnswer"];
                 };
             };
             /** @description Unauthorized */

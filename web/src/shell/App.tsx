@@ -32,6 +32,7 @@ const RigsPage = lazy(() => import("../pages/rigs/RigsPage"));
 const RigPage = lazy(() => import("../pages/rigs/RigPage"));
 const SetupBenchPage = lazy(() => import("../pages/setup/SetupBenchPage"));
 const RecordPage = lazy(() => import("../pages/setup/RecordPage"));
+const ReckonPage = lazy(() => import("../pages/reckon/ReckonPage"));
 const MovesPage = lazy(() => import("../pages/find/MovesPage"));
 const FindPage = lazy(() => import("../pages/find/FindPage"));
 const HoldingPage = lazy(() => import("../pages/setup/HoldingPage"));
@@ -111,6 +112,7 @@ export function App() {
             <Route path="/start/:machine" element={<StartPage />} />
             <Route path="/rigs" element={<RigsPage />} />
             <Route path="/rig/:run" element={<RigPage />} />
+            <Route path="/reckon/:name?" element={<ReckonPage />} />
             <Route path="/machines/:machine/moves" element={<MovesPage />} />
             <Route path="/job/:assignment/find" element={<FindPage />} />
             <Route path="/setup/:machine" element={<SetupBenchPage />} />

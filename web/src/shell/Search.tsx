@@ -6,7 +6,7 @@ import { queries } from "../api/queries";
 
 type Hit = { to: string; name: string; kind: string };
 
-/** One search over what this person may open: students, parts, machines, skills. */
+/** One search over what this person may open: students, parts, machines, calculations, skills. */
 export function Search({ me }: { me: Me }) {
   const staff = me.role !== "student";
   const [text, setText] = useState("");
@@ -16,10 +16,12 @@ export function Search({ me }: { me: Me }) {
   const parts = useQuery({ ...queries.projects(), enabled: used });
   const people = useQuery({ ...queries.classTable(), enabled: used && staff });
   const shop = useQuery({ ...queries.shop(), enabled: used && staff });
+  const reckonings = useQuery({ ...queries.reckonings(), enabled: used });
   const all: Hit[] = [
     ...(people.data?.rows ?? []).map((r) => ({ to: `/skills/${r.student.id}`, name: r.student.name, kind: "student" })),
     ...(parts.data?.projects ?? []).map((p) => ({ to: `/parts/${p.id}`, name: p.name, kind: "part" })),
     ...(shop.data?.machines ?? []).map((m) => ({ to: `/machines/${m.id}`, name: m.name, kind: "machine" })),
+    ...(reckonings.data?.calculations ?? []).map((c) => ({ to: `/reckon/${c.id}`, name: c.name, kind: "calculation" })),
     ...(people.data?.skills ?? []).map((s) => ({ to: `/class?skill=${s.id}`, name: s.name, kind: "skill" })),
   ];
   const wanted = text.trim().toLowerCase();
@@ -45,7 +47,7 @@ export function Search({ me }: { me: Me }) {
         value={text}
         placeholder="Find"
         aria-label="Search"
-        title={staff ? "Find a student, part, machine, skill" : "Find a part"}
+        title={staff ? "Find a student, part, machine, calculation, skill" : "Find a part or a calculation"}
         autoComplete="off"
         maxLength={80}
         onFocus={() => setUsed(true)}

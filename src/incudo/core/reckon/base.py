@@ -16,7 +16,7 @@ from incudo.core.quantity import MM_PER_INCH, Length, Unit, in_places
 from incudo.core.working import Step
 
 
-class Kind(StrEnum):
+class Quantity(StrEnum):
     """What a value is; it decides which units it can be given in."""
 
     LENGTH = "length"
@@ -33,18 +33,18 @@ class Kind(StrEnum):
 
 
 #: Units of each kind with what one of them is in the base unit; the first is the base.
-UNITS: dict[Kind, dict[str, Fraction]] = {
-    Kind.LENGTH: {"mm": Fraction(1), "in": MM_PER_INCH},
-    Kind.SURFACE: {"m/min": Fraction(1), "ft/min": MM_PER_INCH * 12 / 1000},
-    Kind.TURNS: {"1/min": Fraction(1)},
-    Kind.FEED: {"mm/min": Fraction(1), "in/min": MM_PER_INCH},
-    Kind.COUNT: {"": Fraction(1)},
-    Kind.ANGLE: {"°": Fraction(1)},
-    Kind.PERCENT: {"%": Fraction(1)},
-    Kind.TIME: {"s": Fraction(1), "min": Fraction(60)},
-    Kind.TEMPERATURE: {"°C": Fraction(1), "°F": Fraction(5, 9)},
-    Kind.STEPS: {"1/min": Fraction(1)},
-    Kind.CHOICE: {"": Fraction(1)},
+UNITS: dict[Quantity, dict[str, Fraction]] = {
+    Quantity.LENGTH: {"mm": Fraction(1), "in": MM_PER_INCH},
+    Quantity.SURFACE: {"m/min": Fraction(1), "ft/min": MM_PER_INCH * 12 / 1000},
+    Quantity.TURNS: {"1/min": Fraction(1)},
+    Quantity.FEED: {"mm/min": Fraction(1), "in/min": MM_PER_INCH},
+    Quantity.COUNT: {"": Fraction(1)},
+    Quantity.ANGLE: {"°": Fraction(1)},
+    Quantity.PERCENT: {"%": Fraction(1)},
+    Quantity.TIME: {"s": Fraction(1), "min": Fraction(60)},
+    Quantity.TEMPERATURE: {"°C": Fraction(1), "°F": Fraction(5, 9)},
+    Quantity.STEPS: {"1/min": Fraction(1)},
+    Quantity.CHOICE: {"": Fraction(1)},
 }
 
 
@@ -54,12 +54,13 @@ class Input:
 
     name: str
     label: str
-    kind: Kind
+    kind: Quantity
     low: Fraction = Fraction(0)
     high: Fraction = Fraction(10_000)
     with_low: bool = False
     choices: tuple[str, ...] = ()
     default: str = ""
+    optional: bool = False
 
     def bound(self, unit: str) -> str:
         """The bounds in words, in a unit."""
@@ -104,7 +105,7 @@ class Output:
 
     name: str
     label: str
-    kind: Kind
+    kind: Quantity
     value: Fraction
 
 
@@ -189,6 +190,34 @@ def wrong_answer(c: Calculation, slip: Slip, values: Values, right: Outcome) -> 
         return None
 
 
+@dataclass(frozen=True)
+class Lever:
+    """How the answer changes, as a share of itself, when one input grows by a tenth."""
+
+    name: str
+    label: str
+    share: float
+
+
+def levers(c: Calculation, values: Values) -> tuple[Lever, ...]:
+    """Which inputs move the answer most; those that cannot grow by a tenth here are left out."""
+    right = c.work(values).answer.value
+    found = []
+    for i in c.inputs:
+        value = values.of[i.name]
+        if not isinstance(value, Fraction) or not right or not value:
+            continue
+        grown = value * 11 / 10 if i.kind is not Quantity.COUNT else value + 1
+        if grown > i.high:
+            continue
+        try:
+            share = float(c.work(values.but(**{i.name: grown})).answer.value / right) - 1
+        except Refused:
+            continue
+        found.append(Lever(i.name, i.label, share))
+    return tuple(found)
+
+
 def _read(i: Input, given: object) -> Value:
     text, unit = given, ""
     if isinstance(given, Mapping):
@@ -197,7 +226,7 @@ def _read(i: Input, given: object) -> Value:
         raise Refused.of(
             i.name, "", 'must be a text, or a text with its unit, such as {"value": "0.625", "unit": "in"}'
         )
-    if i.kind is Kind.CHOICE:
+    if i.kind is Quantity.CHOICE:
         if text not in i.choices:
             raise Refused.of(i.name, text, f"must be one of: {', '.join(i.choices)}")
         return text
@@ -205,14 +234,14 @@ def _read(i: Input, given: object) -> Value:
     unit = unit or next(iter(units))
     if unit not in units:
         raise Refused.of(f"{i.name}.unit", unit, f"must be one of: {', '.join(u or 'none' for u in units)}")
-    if i.kind is Kind.STEPS:
-        return _steps(i, text)
+    if i.kind is Quantity.STEPS:
+        return () if i.optional and not text.strip() else _steps(i, text)
     # a length's own reader knows how a number is written; the bound is this input's
     number = Length.parse(text, Unit.MM, i.name).exact if text else None
     if number is None:
         raise Refused.of(i.name, "", f"is missing: {i.bound(unit)}")
     value = number * units[unit]
-    if i.kind is Kind.COUNT and value.denominator != 1:
+    if i.kind is Quantity.COUNT and value.denominator != 1:
         raise Refused.of(i.name, text, "must be a whole number")
     if value > i.high or value < i.low or (value == i.low and not i.with_low):
         raise Refused.of(i.name, text, i.bound(unit))

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from fractions import Fraction
 
-from incudo.core.reckon.base import Calculation, Input, Kind, Outcome, Output, Slip, Values, shown
+from incudo.core.reckon.base import Calculation, Input, Outcome, Output, Quantity, Slip, Values, shown
 from incudo.core.working import Step
 
 
@@ -24,8 +24,8 @@ def passes(stock: Fraction, limit: Fraction, finish: Fraction) -> tuple[Fraction
 def _passes(v: Values) -> Outcome:
     found = passes(v["stock"], v["limit"], v["finish"])
     rough = v["stock"] - v["finish"]
-    results = [Output("passes", "passes", Kind.COUNT, Fraction(len(found)))]
-    results += [Output(f"pass{i}", f"pass {i}", Kind.LENGTH, x) for i, x in enumerate(found, 1)]
+    results = [Output("passes", "passes", Quantity.COUNT, Fraction(len(found)))]
+    results += [Output(f"pass{i}", f"pass {i}", Quantity.LENGTH, x) for i, x in enumerate(found, 1)]
     steps = (
         Step(
             "to rough",
@@ -51,9 +51,11 @@ PASSES = Calculation(
     "cuts",
     "How stock is shared out: an awkward remainder first, then full passes, the finish last.",
     (
-        Input("stock", "Stock to take off", Kind.LENGTH, Fraction(0), Fraction(100)),
-        Input("limit", "At most in one pass", Kind.LENGTH, Fraction(1, 20), Fraction(50), with_low=True),
-        Input("finish", "Finishing allowance", Kind.LENGTH, Fraction(0), Fraction(5), with_low=True, default="0.25"),
+        Input("stock", "Stock to take off", Quantity.LENGTH, Fraction(0), Fraction(100)),
+        Input("limit", "At most in one pass", Quantity.LENGTH, Fraction(1, 20), Fraction(50), with_low=True),
+        Input(
+            "finish", "Finishing allowance", Quantity.LENGTH, Fraction(0), Fraction(5), with_low=True, default="0.25"
+        ),
     ),
     _passes,
     (
@@ -75,7 +77,7 @@ def _position(v: Values) -> Outcome:
     # held exactly, without the root
     inside = 4 * (dx * dx + dy * dy) <= allowed * allowed
     said = ("It is in." if inside else "It is out.",)
-    return Outcome((Output("position", "position", Kind.LENGTH, off),), steps, said)
+    return Outcome((Output("position", "position", Quantity.LENGTH, off),), steps, said)
 
 
 POSITION = Calculation(
@@ -84,10 +86,10 @@ POSITION = Calculation(
     "measuring",
     "From the errors along X and Y, against its tolerance with a bonus.",
     (
-        Input("dx", "Off along X", Kind.LENGTH, Fraction(-50), Fraction(50), with_low=True),
-        Input("dy", "Off along Y", Kind.LENGTH, Fraction(-50), Fraction(50), with_low=True),
-        Input("tolerance", "Tolerance, a diameter", Kind.LENGTH, Fraction(0), Fraction(50)),
-        Input("bonus", "Bonus", Kind.LENGTH, Fraction(0), Fraction(50), with_low=True, default="0"),
+        Input("dx", "Off along X", Quantity.LENGTH, Fraction(-50), Fraction(50), with_low=True),
+        Input("dy", "Off along Y", Quantity.LENGTH, Fraction(-50), Fraction(50), with_low=True),
+        Input("tolerance", "Tolerance, a diameter", Quantity.LENGTH, Fraction(0), Fraction(50)),
+        Input("bonus", "Bonus", Quantity.LENGTH, Fraction(0), Fraction(50), with_low=True, default="0"),
     ),
     _position,
     (
@@ -106,7 +108,8 @@ def _growth(v: Values) -> Outcome:
         Step("size at 20 °C", "reading / (1 + α · ΔT)", put, shown(cool, 4)),
     )
     return Outcome(
-        (Output("growth", "growth", Kind.LENGTH, grown), Output("cool", "size at 20 °C", Kind.LENGTH, cool)), steps
+        (Output("growth", "growth", Quantity.LENGTH, grown), Output("cool", "size at 20 °C", Quantity.LENGTH, cool)),
+        steps,
     )
 
 
@@ -116,11 +119,17 @@ GROWTH = Calculation(
     "measuring",
     "How much longer warm work is than at 20 °C. Expansion in millionths per °C: steel about 12, aluminium about 23.",
     (
-        Input("length", "Measured length", Kind.LENGTH, Fraction(0), Fraction(2000)),
+        Input("length", "Measured length", Quantity.LENGTH, Fraction(0), Fraction(2000)),
         Input(
-            "micro", "Expansion, millionths per °C", Kind.COUNT, Fraction(1), Fraction(200), with_low=True, default="12"
+            "micro",
+            "Expansion, millionths per °C",
+            Quantity.COUNT,
+            Fraction(1),
+            Fraction(200),
+            with_low=True,
+            default="12",
         ),
-        Input("warmer", "Warmer than 20 °C by", Kind.TEMPERATURE, Fraction(-40), Fraction(150), with_low=True),
+        Input("warmer", "Warmer than 20 °C by", Quantity.TEMPERATURE, Fraction(-40), Fraction(150), with_low=True),
     ),
     _growth,
     (

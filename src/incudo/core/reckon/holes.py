@@ -6,7 +6,7 @@ import math
 from fractions import Fraction
 
 from incudo.core.errors import Refused
-from incudo.core.reckon.base import Calculation, Input, Kind, Outcome, Output, Slip, Values, shown
+from incudo.core.reckon.base import Calculation, Input, Outcome, Output, Quantity, Slip, Values, shown
 from incudo.core.working import Step
 
 #: More of the thread's height than this breaks the tap.
@@ -21,18 +21,18 @@ def _tan(degrees: Fraction) -> Fraction:
 
 
 def _length(name: str, label: str, high: int = 500, *, with_low: bool = False, default: str = "") -> Input:
-    return Input(name, label, Kind.LENGTH, Fraction(0), Fraction(high), with_low=with_low, default=default)
+    return Input(name, label, Quantity.LENGTH, Fraction(0), Fraction(high), with_low=with_low, default=default)
 
 
 def _angle(name: str, label: str, default: str) -> Input:
-    return Input(name, label, Kind.ANGLE, Fraction(10), Fraction(170), with_low=True, default=default)
+    return Input(name, label, Quantity.ANGLE, Fraction(10), Fraction(170), with_low=True, default=default)
 
 
 def _point(v: Values) -> Outcome:
     length = v["diameter"] / 2 / _tan(v["angle"] / 2)
     put = f"{shown(v['diameter'])} / 2 / tan({shown(v['angle'] / 2)}°)"
     step = Step("point length", "D / 2 / tan(A / 2)", put, shown(length, 3))
-    return Outcome((Output("length", "point length", Kind.LENGTH, length),), (step,))
+    return Outcome((Output("length", "point length", Quantity.LENGTH, length),), (step,))
 
 
 DRILL_POINT = Calculation(
@@ -57,7 +57,7 @@ def _countersink(v: Values) -> Outcome:
     put = f"({shown(wide)} − {shown(hole)}) / 2 / tan({shown(v['angle'] / 2)}°)"
     step = Step("depth from the first touch", "(Dc − Dh) / 2 / tan(A / 2)", put, shown(depth, 3))
     said = ("Zero where it first touches the hole's edge; a burr there falsifies it.",)
-    return Outcome((Output("depth", "depth", Kind.LENGTH, depth),), (step,), said)
+    return Outcome((Output("depth", "depth", Quantity.LENGTH, depth),), (step,), said)
 
 
 COUNTERSINK = Calculation(
@@ -91,7 +91,7 @@ def _tap(v: Values) -> Outcome:
         f"{shown(d)} − {shown(pitch)} · {shown(percent)} / {shown(by)}",
         shown(hole, 3),
     )
-    return Outcome((Output("hole", "tap drill", Kind.LENGTH, hole),), (step,))
+    return Outcome((Output("hole", "tap drill", Quantity.LENGTH, hole),), (step,))
 
 
 TAP_DRILL = Calculation(
@@ -102,8 +102,8 @@ TAP_DRILL = Calculation(
     (
         _length("diameter", "Thread's diameter", 100),
         _length("pitch", "Pitch", 10),
-        Input("percent", "Percent of thread", Kind.PERCENT, Fraction(40), MOST_THREAD, with_low=True, default="75"),
-        Input("tap", "Tap", Kind.CHOICE, choices=("cutting", "forming"), default="cutting"),
+        Input("percent", "Percent of thread", Quantity.PERCENT, Fraction(40), MOST_THREAD, with_low=True, default="75"),
+        Input("tap", "Tap", Quantity.CHOICE, choices=("cutting", "forming"), default="cutting"),
     ),
     _tap,
     (
@@ -127,10 +127,10 @@ def _circle(v: Values) -> Outcome:
     r, n = v["diameter"] / 2, int(v["holes"])
     places = bolt_circle(r, n, v["first"])
     chord = 2 * r * Fraction(math.sin(math.pi / n))
-    results = [Output("chord", "from hole to hole, for checking", Kind.LENGTH, chord)]
+    results = [Output("chord", "from hole to hole, for checking", Quantity.LENGTH, chord)]
     for i, (x, y) in enumerate(places, 1):
-        results.append(Output(f"x{i}", f"hole {i}, X", Kind.LENGTH, x))
-        results.append(Output(f"y{i}", f"hole {i}, Y", Kind.LENGTH, y))
+        results.append(Output(f"x{i}", f"hole {i}, X", Quantity.LENGTH, x))
+        results.append(Output(f"y{i}", f"hole {i}, Y", Quantity.LENGTH, y))
     step = Step("chord", "2 · R · sin(180° / n)", f"2 · {shown(r)} · sin(180° / {n})", shown(chord, 3))
     angle = Step(
         "angles", "a0 + 360° · i / n", f"{shown(v['first'])}° + 360° · i / {n}", f"every {shown(Fraction(360, n), 3)}°"
@@ -146,8 +146,10 @@ BOLT_CIRCLE = Calculation(
     "Places of holes on a circle, and the chord that checks them.",
     (
         _length("diameter", "Circle's diameter"),
-        Input("holes", "Holes", Kind.COUNT, Fraction(2), Fraction(MOST_HOLES), with_low=True),
-        Input("first", "First hole at, from +X", Kind.ANGLE, Fraction(-360), Fraction(360), with_low=True, default="0"),
+        Input("holes", "Holes", Quantity.COUNT, Fraction(2), Fraction(MOST_HOLES), with_low=True),
+        Input(
+            "first", "First hole at, from +X", Quantity.ANGLE, Fraction(-360), Fraction(360), with_low=True, default="0"
+        ),
     ),
     _circle,
     (
@@ -170,7 +172,7 @@ def _bore(v: Values) -> Outcome:
         Step("to set on the dial", formula, put, shown(dial)),
     )
     said = ("Does this head's dial read on the diameter or the radius? Check it with an indicator and write it down.",)
-    return Outcome((Output("dial", "to set on the dial", Kind.LENGTH, dial),), steps, said)
+    return Outcome((Output("dial", "to set on the dial", Quantity.LENGTH, dial),), steps, said)
 
 
 BORING = Calculation(
@@ -181,7 +183,7 @@ BORING = Calculation(
     (
         _length("target", "Diameter that is wanted", 300),
         _length("measured", "Measured now", 300),
-        Input("dial", "The head's dial reads on", Kind.CHOICE, choices=("diameter", "radius"), default="diameter"),
+        Input("dial", "The head's dial reads on", Quantity.CHOICE, choices=("diameter", "radius"), default="diameter"),
     ),
     _bore,
     (

@@ -6,7 +6,7 @@ import math
 from fractions import Fraction
 
 from incudo.core.errors import Refused
-from incudo.core.reckon.base import Calculation, Input, Kind, Outcome, Output, Slip, Values, shown
+from incudo.core.reckon.base import Calculation, Input, Outcome, Output, Quantity, Slip, Values, shown
 from incudo.core.working import Step
 
 PI = Fraction(math.pi)
@@ -50,7 +50,7 @@ def _spindle(v: Values) -> Outcome:
             shown(320 * surface / d, 0),
         ),
     ]
-    results = [Output("speed", "reckoned speed", Kind.TURNS, speed)]
+    results = [Output("speed", "reckoned speed", Quantity.TURNS, speed)]
     said: list[str] = []
     machine = v.steps("steps")
     if machine:
@@ -61,8 +61,8 @@ def _spindle(v: Values) -> Outcome:
             )
         else:
             real = PI * d * set_to / 1000
-            results.append(Output("step", "step to set", Kind.TURNS, Fraction(set_to)))
-            results.append(Output("real", "cutting speed that results", Kind.SURFACE, real))
+            results.append(Output("step", "step to set", Quantity.TURNS, Fraction(set_to)))
+            results.append(Output("real", "cutting speed that results", Quantity.SURFACE, real))
             steps.append(
                 Step(
                     "cutting speed at that step",
@@ -82,10 +82,10 @@ SPINDLE_SPEED = Calculation(
     "speed and feed",
     "Turns a minute from cutting speed and diameter, and the machine's step for it.",
     (
-        Input("surface", "Cutting speed", Kind.SURFACE, Fraction(0), Fraction(1000)),
-        Input("diameter", "Diameter that cuts", Kind.LENGTH, Fraction(0), Fraction(500)),
-        Input("steps", "The machine's steps", Kind.STEPS, default="1"),
-        Input("school", "Which step", Kind.CHOICE, choices=("below", "nearest"), default="below"),
+        Input("surface", "Cutting speed", Quantity.SURFACE, Fraction(0), Fraction(1000)),
+        Input("diameter", "Diameter that cuts", Quantity.LENGTH, Fraction(0), Fraction(500)),
+        Input("steps", "The machine's steps", Quantity.STEPS, optional=True),
+        Input("school", "Which step", Quantity.CHOICE, choices=("below", "nearest"), default="below"),
     ),
     _spindle,
     (
@@ -102,7 +102,7 @@ def _feed(v: Values) -> Outcome:
     n, z, fz = v["speed"], v["teeth"], v["chip"]
     feed = n * z * fz
     step = Step("table feed", "n · z · fz", f"{shown(n)} · {shown(z)} · {shown(fz)}", shown(feed, 2))
-    results = [Output("feed", "table feed", Kind.FEED, feed)]
+    results = [Output("feed", "table feed", Quantity.FEED, feed)]
     turn = v["per_turn"]
     seconds = 60 * turn / feed
     by_hand = Step(
@@ -111,7 +111,7 @@ def _feed(v: Values) -> Outcome:
         f"60 · {shown(turn)} / {shown(feed, 2)}",
         shown(seconds, 1),
     )
-    results.append(Output("seconds", "by hand: seconds for one turn", Kind.TIME, seconds))
+    results.append(Output("seconds", "by hand: seconds for one turn", Quantity.TIME, seconds))
     said = ("It follows from the speed that is really set: another step, another feed.",)
     return Outcome(tuple(results), (step, by_hand), said)
 
@@ -122,10 +122,10 @@ TABLE_FEED = Calculation(
     "speed and feed",
     "From the speed that is set, the teeth and the feed per tooth; by hand, seconds for a turn.",
     (
-        Input("speed", "Speed that is set", Kind.TURNS, Fraction(0), Fraction(20_000)),
-        Input("teeth", "Teeth", Kind.COUNT, Fraction(1), Fraction(40), with_low=True),
-        Input("chip", "Feed per tooth", Kind.LENGTH, Fraction(0), Fraction(2)),
-        Input("per_turn", "Travel of one handle turn", Kind.LENGTH, Fraction(0), Fraction(20), default="5"),
+        Input("speed", "Speed that is set", Quantity.TURNS, Fraction(0), Fraction(20_000)),
+        Input("teeth", "Teeth", Quantity.COUNT, Fraction(1), Fraction(40), with_low=True),
+        Input("chip", "Feed per tooth", Quantity.LENGTH, Fraction(0), Fraction(2)),
+        Input("per_turn", "Travel of one handle turn", Quantity.LENGTH, Fraction(0), Fraction(20), default="5"),
     ),
     _feed,
     (
@@ -143,7 +143,7 @@ def _thinning(v: Values) -> Outcome:
     k = ae / d
     if k >= Fraction(1, 2):
         step = Step("thickest chip", "from half the diameter on the chip is fz", f"{shown(k, 3)} ≥ 0.5", shown(fz))
-        return Outcome((Output("feed", "feed per tooth to set", Kind.LENGTH, fz),), (step,))
+        return Outcome((Output("feed", "feed per tooth to set", Quantity.LENGTH, fz),), (step,))
     thin = 2 * _root(k - k * k)
     raised = min(fz / thin, fz * MOST_RAISE)
     steps = (
@@ -162,7 +162,7 @@ def _thinning(v: Values) -> Outcome:
         ),
     )
     said = ("It would be more than twice: not above that.",) if fz / thin > fz * MOST_RAISE else ()
-    return Outcome((Output("feed", "feed per tooth to set", Kind.LENGTH, raised),), steps, said)
+    return Outcome((Output("feed", "feed per tooth to set", Quantity.LENGTH, raised),), steps, said)
 
 
 CHIP_THINNING = Calculation(
@@ -171,9 +171,9 @@ CHIP_THINNING = Calculation(
     "speed and feed",
     "With less than half the diameter engaged the chip is thinner than the feed per tooth: raise it.",
     (
-        Input("diameter", "Cutter", Kind.LENGTH, Fraction(0), Fraction(500)),
-        Input("engaged", "Engaged sideways", Kind.LENGTH, Fraction(0), Fraction(500)),
-        Input("chip", "Chip that is wanted", Kind.LENGTH, Fraction(0), Fraction(2)),
+        Input("diameter", "Cutter", Quantity.LENGTH, Fraction(0), Fraction(500)),
+        Input("engaged", "Engaged sideways", Quantity.LENGTH, Fraction(0), Fraction(500)),
+        Input("chip", "Chip that is wanted", Quantity.LENGTH, Fraction(0), Fraction(2)),
     ),
     _thinning,
     (
@@ -217,7 +217,7 @@ def _time(v: Values) -> Outcome:
             f"{shown(seconds, 0)} s",
         ),
     )
-    return Outcome((Output("time", "time", Kind.TIME, seconds),), steps)
+    return Outcome((Output("time", "time", Quantity.TIME, seconds),), steps)
 
 
 CUTTING_TIME = Calculation(
@@ -226,14 +226,20 @@ CUTTING_TIME = Calculation(
     "speed and feed",
     "All passes with approach and overrun, and the handling once.",
     (
-        Input("length", "Length of the cut", Kind.LENGTH, Fraction(0), Fraction(2000)),
-        Input("diameter", "Cutter", Kind.LENGTH, Fraction(0), Fraction(500)),
-        Input("engaged", "Engaged sideways", Kind.LENGTH, Fraction(0), Fraction(500)),
-        Input("overrun", "Overrun", Kind.LENGTH, Fraction(0), Fraction(500), with_low=True, default="2"),
-        Input("passes", "Passes", Kind.COUNT, Fraction(1), Fraction(200), with_low=True, default="1"),
-        Input("feed", "Table feed", Kind.FEED, Fraction(0), Fraction(10_000)),
+        Input("length", "Length of the cut", Quantity.LENGTH, Fraction(0), Fraction(2000)),
+        Input("diameter", "Cutter", Quantity.LENGTH, Fraction(0), Fraction(500)),
+        Input("engaged", "Engaged sideways", Quantity.LENGTH, Fraction(0), Fraction(500)),
+        Input("overrun", "Overrun", Quantity.LENGTH, Fraction(0), Fraction(500), with_low=True, default="2"),
+        Input("passes", "Passes", Quantity.COUNT, Fraction(1), Fraction(200), with_low=True, default="1"),
+        Input("feed", "Table feed", Quantity.FEED, Fraction(0), Fraction(10_000)),
         Input(
-            "handling", "Handling, once in all", Kind.TIME, Fraction(0), Fraction(36_000), with_low=True, default="0"
+            "handling",
+            "Handling, once in all",
+            Quantity.TIME,
+            Fraction(0),
+            Fraction(36_000),
+            with_low=True,
+            default="0",
         ),
     ),
     _time,

@@ -40,9 +40,14 @@ function Moves({ page: p }: { page: Page }) {
             {AXES[handle.axis]} handle, {handle.place}: {handle.per_turn} {handle.unit} a turn, {handle.graduations} divisions of {handle.division}; {handle.lost_words}.
           </p>
         </div>
-        <Link className="button" to={`/machines/${p.machine.id}`}>
-          What the register says of it
-        </Link>
+        <span className="row">
+          <Link className="button" to="/reckon">
+            Reckoner
+          </Link>
+          <Link className="button" to={`/machines/${p.machine.id}`}>
+            What the register says of it
+          </Link>
+        </span>
       </div>
       <div className="row" role="tablist">
         {p.handles.map((h) => (

@@ -117,6 +117,11 @@ function Datums({ card, first }: { card: JobCard; first: boolean }) {
       <Link className={`button ${first && !all ? "first" : ""}`} to={`/job/${card.assignment}/find`}>
         {all ? "Dial readings of this part" : "Find the part under the spindle"}
       </Link>
+      {!first && (
+        <Link className="button" to="/reckon/spindle-speed">
+          Reckon speed and feed
+        </Link>
+      )}
     </div>
   );
 }
