@@ -89,8 +89,14 @@ def test_later_dial_readings_follow_the_datum(shop: TestShop) -> None:
     again = keep(student, card, EDGE | {"touches": ["0.0510", "0.0510"]})
     assert readings(again, "x")["first step, left wall"] != readings(page, "x")["first step, left wall"]
     assert readings(again, "x")["first step, left wall"] == "0.001 in"
+    zero = {"id": new_id(), "find": EDGE | {"touches": ["0.0380", "0.0380"]}, "zeroed": True}
+    zeroed = student.post(f"/api/job-cards/{card}/datums", zero)
+    assert zeroed["datums"][0]["words"] == "over X 0.000 in the dial shows 0.000 in"
+    # set to 0 over the edge, the numbers fall to the right: 1.350 in are six turns and 150 divisions
+    assert readings(zeroed, "x")["first step, left wall"] == "0.050 in"
     assert [d["axis"] for d in student.get(f"/api/job-cards/{card}")["datums"]] == ["x"]
     assert len(again["history"]) == 2
+    assert len(zeroed["history"]) == 3
 
 
 def test_a_datum_falls_when_the_vise_moves_or_the_work_is_held_anew(shop: TestShop) -> None:

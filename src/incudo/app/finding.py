@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import uuid
+from dataclasses import replace
 from datetime import timedelta
 from fractions import Fraction
 from typing import Any
@@ -220,15 +221,16 @@ def keep_find(w: Work, who: Who, assignment: uuid.UUID, command: KeepFind) -> Fi
         raise NotPermitted(*(found.wrong or found.next))
     q = command.find
     handles = (q.x_handle, q.y_handle) if isinstance(q, RoundFind) else (q.handle,)
-    kept = [_kept(d, h) for d, h in zip(found.datums, handles, strict=True)]
-    words = "; ".join(_datum_words(b, d, h) for d, h in zip(found.datums, handles, strict=True))
+    datums = [replace(d, shows=Fraction(0)) if command.zeroed else d for d in found.datums]
+    kept = [_kept(d, h) for d, h in zip(datums, handles, strict=True)]
+    words = "; ".join(_datum_words(b, d, h) for d, h in zip(datums, handles, strict=True))
     row = t.Found(
         id=command.id,
         assignment_id=assignment,
         machine_id=b.row.id,
         person_id=who.id,
         kind=q.kind,
-        content=q.model_dump_json(),
+        content=command.model_dump_json(exclude={"id"}),
         datums=json.dumps(kept),
         words=words[:400],
         at=w.now,

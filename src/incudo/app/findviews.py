@@ -106,9 +106,10 @@ class FindQuestion(Command):
 
 
 class KeepFind(FindQuestion):
-    """The same, kept in the datum record of the job card."""
+    """The same, kept in the datum record of the job card; ``zeroed`` when dial or readout was set to 0 there."""
 
     id: uuid.UUID
+    zeroed: bool = False
 
 
 class ClearanceView(View):

@@ -3862,7 +3862,7 @@ export interface components {
         };
         /**
          * KeepFind
-         * @description The same, kept in the datum record of the job card.
+         * @description The same, kept in the datum record of the job card; ``zeroed`` when dial or readout was set to 0 there.
          */
         KeepFind: {
             /** Find */
@@ -3872,6 +3872,11 @@ export interface components {
              * Format: uuid
              */
             id: string;
+            /**
+             * Zeroed
+             * @default false
+             */
+            zeroed: boolean;
         };
         /**
          * KeepHolding

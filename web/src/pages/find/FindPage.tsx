@@ -44,10 +44,10 @@ function Find({ page: p, error: wrong, onCutter }: { page: Page; error: string; 
   });
   const finder = p.finders.find((f) => f.id === draft.finder) ?? null;
   const unticked = draft.checks.filter((c) => !draft.ticked.includes(c));
-  const keep = () =>
+  const keep = (zeroed: boolean) =>
     act(async () => {
       const fresh = await body(
-        api.POST("/api/job-cards/{assignment}/datums", { params: { path: { assignment: p.assignment } }, body: { id: newId(), find: find! } }),
+        api.POST("/api/job-cards/{assignment}/datums", { params: { path: { assignment: p.assignment } }, body: { id: newId(), find: find!, zeroed } }),
       );
       client.setQueryData(queries.datums(p.assignment).queryKey, fresh);
       void client.invalidateQueries({ predicate: (q) => q.queryKey[0] === "datums" || q.queryKey[0] === "job-card" });
@@ -120,9 +120,16 @@ function Find({ page: p, error: wrong, onCutter }: { page: Page; error: string; 
           {answer && find && <Said answer={answer} />}
           {error && <p className="error">{error}</p>}
           {p.mine && answer?.good && find && (
-            <button className="button first big" disabled={busy || unticked.length > 0} onClick={() => void keep()}>
-              {unticked.length > 0 ? `${unticked.length} of the list still open` : "Keep it in the datum record"}
-            </button>
+            <div className="stack">
+              <button className="button first big" disabled={busy || unticked.length > 0} onClick={() => void keep(false)}>
+                {unticked.length > 0 ? `${unticked.length} of the list still open` : "Keep it in the datum record"}
+              </button>
+              {unticked.length === 0 && (
+                <button className="button" disabled={busy} onClick={() => void keep(true)}>
+                  I went there and set the {draft.scale} to 0: keep it so
+                </button>
+              )}
+            </div>
           )}
         </div>
       </div>

@@ -127,7 +127,7 @@ function Series({ page: p, handle: h }: { page: Page; handle: Handle }) {
           {data && <p className="small muted">{data.side}</p>}
           {error && <p className="error">{wordsFor(error)}</p>}
         </section>
-        {data && <MoveList lines={data.lines} chosen={now?.leg} onChoose={(i) => setStep(i)} />}
+        {data && <MoveList readout={h.readout} lines={data.lines} chosen={now?.leg} onChoose={(i) => setStep(i)} />}
         {data && data.working.length > 0 && (
           <details className="card pad">
             <summary className="head">The working of the first move</summary>
@@ -177,7 +177,7 @@ function Sense({ name, value, turnings, onChange }: { name: string; value: 1 | -
 }
 
 /** Places in the order in which they are come to, each with its legs. */
-export function MoveList({ lines, chosen, onChoose }: { lines: readonly Line[]; chosen: Schema["LegView"] | undefined; onChoose: (leg: number) => void }) {
+export function MoveList({ readout, lines, chosen, onChoose }: { readout: boolean; lines: readonly Line[]; chosen: Schema["LegView"] | undefined; onChoose: (leg: number) => void }) {
   const firsts = lines.map((_, i) => lines.slice(0, i).reduce((sum, l) => sum + l.legs.length, 0));
   return (
     <section className="card">
@@ -187,6 +187,7 @@ export function MoveList({ lines, chosen, onChoose }: { lines: readonly Line[]; 
             <th>Place</th>
             <th>Turn</th>
             <th className="num">dial</th>
+            {readout && <th className="num">readout</th>}
           </tr>
         </thead>
         <tbody>
@@ -204,6 +205,7 @@ export function MoveList({ lines, chosen, onChoose }: { lines: readonly Line[]; 
               <td className="num">
                 <b>{l.reading}</b>
               </td>
+              {readout && <td className="num">{l.coordinate}</td>}
             </tr>
           ))}
         </tbody>
