@@ -178,6 +178,16 @@ def test_a_readout_gives_coordinates_and_a_bore_gives_both_axes(shop: TestShop) 
     student.fails(422, f"/api/job-cards/{card}/datums/check", {"find": near | {"division": "0"}})
 
 
+def test_a_readout_s_coordinates_are_in_its_own_unit(shop: TestShop) -> None:
+    """A drawing in inches at a machine whose readout shows millimetres."""
+    student = shop.ready_student()
+    card = card_of(shop, student, GANNET)
+    page = keep(student, card, EDGE | {"scale": "readout", "touches": ["30.00", "30.00"]})
+    assert page["datums"][0]["words"] == "over X 0.000 in the readout shows 32.54 mm"
+    # 1.350 in are 34.29 mm
+    assert page["plan"][0]["lines"][0]["move"]["coordinate"] == "66.83 mm"
+
+
 def test_a_bar_by_both_flanks_by_a_spot_and_its_top(shop: TestShop) -> None:
     student = shop.ready_student()
     card = card_of(shop, student, GANNET, PIN_V1)

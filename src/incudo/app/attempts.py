@@ -225,6 +225,19 @@ def newest_attempt(w: Work, assignment: uuid.UUID) -> AttemptFile:
     return found[0]
 
 
+def own_attempt(w: Work, who: Who, assignment: uuid.UUID) -> AttemptFile:
+    """The attempt that is being worked on; a student's only his own. Raises ``NotFound``."""
+    file = newest_attempt(w, assignment)
+    own_only(file, who)
+    return file
+
+
+def own_only(file: AttemptFile, who: Who) -> None:
+    """Raises ``NotFound`` for a student who is not its own."""
+    if who.role is Role.STUDENT and file.student.id != who.id:
+        raise NotFound("There is no such job card.")
+
+
 def missing_skills(w: Work, file: AttemptFile) -> tuple[Missing, ...]:
     """What the student lacks today for this job card."""
     return _missing(skill_book(w, file.student.id), file)

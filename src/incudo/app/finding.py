@@ -9,7 +9,7 @@ from datetime import timedelta
 from fractions import Fraction
 from typing import Any
 
-from incudo.app.attempts import AttemptFile, newest_attempt, station_machine
+from incudo.app.attempts import AttemptFile, own_attempt, station_machine
 from incudo.app.findviews import (
     ClearanceView,
     DatumView,
@@ -36,7 +36,7 @@ from incudo.app.moves import dials, handle_of, handle_views, move_line
 from incudo.app.standards import setup_rules
 from incudo.app.unit import Who, Work, find, insert_once
 from incudo.app.views import Named, StepView
-from incudo.core.errors import NotFound, NotPermitted, Refused
+from incudo.core.errors import NotPermitted, Refused
 from incudo.core.finding import found as core
 from incudo.core.finding.centre import Sweep, agreement
 from incudo.core.finding.datum import Datum, Line, Scale, lines_from, shown, way_words
@@ -86,13 +86,6 @@ class _Bench:
     def length(self, text: str, field: str) -> Fraction:
         """A length in the part's unit."""
         return Length.parse(text, self.project.unit, field).mm
-
-
-def _file(w: Work, who: Who, assignment: uuid.UUID) -> AttemptFile:
-    file = newest_attempt(w, assignment)
-    if who.role is Role.STUDENT and file.student.id != who.id:
-        raise NotFound("There is no such job card.")
-    return file
 
 
 def _finder(name: str) -> Finder:
@@ -207,14 +200,14 @@ def _answer(found: core.Found, clearance: ClearanceView | None) -> FindAnswer:
 
 def find_check(w: Work, who: Who, assignment: uuid.UUID, q: FindQuestion) -> FindAnswer:
     """What touches tell; keeps nothing."""
-    b = _Bench(w, _file(w, who, assignment))
+    b = _Bench(w, own_attempt(w, who, assignment))
     found, clear = _work_out(b, q.find)
     return _answer(found, _clearance(b, q.find, clear))
 
 
 def keep_find(w: Work, who: Who, assignment: uuid.UUID, command: KeepFind) -> FindPage:
     """Keep what was found as datums of this job card. Raises ``NotPermitted`` while it does not hold."""
-    file = _file(w, who, assignment)
+    file = own_attempt(w, who, assignment)
     b = _Bench(w, file)
     found, _ = _work_out(b, command.find)
     if not found.good:
@@ -276,7 +269,7 @@ def _datum_words(b: _Bench, d: Datum, handle: int) -> str:
 
 def find_page(w: Work, who: Who, assignment: uuid.UUID, cutter: str) -> FindPage:
     """The datum record of a job card, and every place of the part by dial and readout from it."""
-    file = _file(w, who, assignment)
+    file = own_attempt(w, who, assignment)
     b = _Bench(w, file)
     cutter = cutter or _CUTTER[b.project.unit]
     across = b.length(cutter, "cutter")
@@ -340,7 +333,8 @@ def _plan_axis(b: _Bench, axis: PartAxis, d: Datum, handle: int, wanted: list[tu
     lines = []
     for name, note, at in order:
         line = by_place.get(at) or next(x for x in by_place.values() if x.settable == dial.nearest(at, ring.zero(dial)))
-        move = move_line(d.axis, dial, line, u, d.part - (d.shows if d.scale is Scale.READOUT else 0))
+        readout = f"{shown(d.coordinate(at), b.spec.unit)} {b.spec.unit}" if d.scale is Scale.READOUT else ""
+        move = move_line(d.axis, dial, line, u, readout)
         lines.append(PlanLine(name=name, note=note, move=move))
     h = handle_of(b.spec, handle)
     return PlanAxis(

@@ -9,13 +9,13 @@ from typing import Annotated
 
 from pydantic import Field
 
-from incudo.app.attempts import AttemptFile, newest_attempt
+from incudo.app.attempts import own_attempt
 from incudo.app.setups import setup_states
 from incudo.app.setupviews import SetupState
 from incudo.app.standards import vises
 from incudo.app.unit import Who, Work, find, insert_once
 from incudo.app.views import Both, Command, Named, View
-from incudo.core.errors import NotFound, NotPermitted, Refused
+from incudo.core.errors import NotPermitted, Refused
 from incudo.core.machine import Parallels, Vise, read_holding
 from incudo.core.permission import Role
 from incudo.core.project import Axis, Block, BoxCut, Hole, Project
@@ -150,7 +150,7 @@ class HoldingPage(View):
 
 def holding_page(w: Work, who: Who, assignment: uuid.UUID) -> HoldingPage:
     """The work of a job card, the vises, and how it was held last."""
-    file = _file(w, who, assignment)
+    file = own_attempt(w, who, assignment)
     p = file.project
     (state,) = setup_states(w, who.id, None, assignment)
     solid = p.solid
@@ -202,13 +202,6 @@ def _machine(w: Work, machine: uuid.UUID | None) -> Named | None:
     return Named(id=row.id, name=row.name)
 
 
-def _file(w: Work, who: Who, assignment: uuid.UUID) -> AttemptFile:
-    file = newest_attempt(w, assignment)
-    if who.role is Role.STUDENT and file.student.id != who.id:
-        raise NotFound("There is no such job card.")
-    return file
-
-
 def _last_question(w: Work, assignment: uuid.UUID) -> HoldQuestion | None:
     last = next(iter(store.holds_for(w.db, assignment)), None)
     return HoldQuestion.model_validate_json(last[0].settings) if last else None
@@ -230,12 +223,12 @@ def _choices(p: Project) -> tuple[CutChoice, ...]:
 
 def hold_check(w: Work, who: Who, assignment: uuid.UUID, q: HoldQuestion) -> HoldAnswer:
     """What comes of holding it so; keeps nothing."""
-    return _answer(w, _file(w, who, assignment).project, q)
+    return _answer(w, own_attempt(w, who, assignment).project, q)
 
 
 def keep_hold(w: Work, who: Who, assignment: uuid.UUID, command: KeepHolding) -> HoldingPage:
     """Keep how the work is held as the setup of this job. What hits something is not kept."""
-    file = _file(w, who, assignment)
+    file = own_attempt(w, who, assignment)
     if file.assignment.machine_id is None:
         raise Refused.of("machine", "", "the job card has no machine yet: ask the instructor")
     if who.role is Role.AUDITOR:

@@ -15,8 +15,9 @@ from incudo.app.attempts import (
     load_attempt,
     missing_skills,
     names_in,
-    newest_attempt,
     newest_attempts,
+    own_attempt,
+    own_only,
     reading_view,
     station_machine,
     stations_of,
@@ -34,10 +35,10 @@ from incudo.app.skillviews import SkillStep
 from incudo.app.tags import closed_words
 from incudo.app.unit import Who, Work, find, insert_once
 from incudo.app.views import Both, Command, FindingView, Named, ReadingView, View
-from incudo.core.errors import Conflict, FieldError, NotFound, NotPermitted, Refused
+from incudo.core.errors import Conflict, FieldError, NotPermitted, Refused
 from incudo.core.inspection import Disposition, Outcome
 from incudo.core.instrument import Instrument, Suitability
-from incudo.core.permission import Answer, Role, decide
+from incudo.core.permission import Answer, decide
 from incudo.core.project import Characteristic, Symbol
 from incudo.core.quantity import Unit
 from incudo.core.standing import Book, State
@@ -222,16 +223,9 @@ class Bench(View):
     said: SaidView | None
 
 
-def _own(file: AttemptFile, who: Who) -> None:
-    if who.role is Role.STUDENT and file.student.id != who.id:
-        raise NotFound("There is no such job card.")
-
-
 def job_card(w: Work, who: Who, assignment_id: uuid.UUID) -> JobCard:
     """The job card as this person may see it (see ``AttemptFile.may_see``)."""
-    file = newest_attempt(w, assignment_id)
-    _own(file, who)
-    return card_of(w, who, file)
+    return card_of(w, who, own_attempt(w, who, assignment_id))
 
 
 def card_of(w: Work, who: Who, file: AttemptFile) -> JobCard:
@@ -379,7 +373,7 @@ def _decision_view(file: AttemptFile, d: t.Decision, by: str) -> DecisionView:
 def tick_station(w: Work, who: Who, attempt_id: uuid.UUID, command: TickCommand) -> JobCard:
     """The student ticks Plan, Set up, Locate or Cut, in order."""
     file = load_attempt(w, attempt_id)
-    _own(file, who)
+    own_only(file, who)
     row = t.Progress(
         id=command.id,
         attempt_id=attempt_id,
@@ -404,7 +398,7 @@ def tick_station(w: Work, who: Who, attempt_id: uuid.UUID, command: TickCommand)
 def hand_in(w: Work, who: Who, attempt_id: uuid.UUID, command: HandInCommand) -> JobCard:
     """The student hands the part in. Every characteristic must have a reading that decides."""
     file = load_attempt(w, attempt_id)
-    _own(file, who)
+    own_only(file, who)
     known = next((h for h in file.hand_ins if h.id == command.id), None)
     if known is None:
         missing = missing_skills(w, file)

@@ -234,8 +234,8 @@ def leg_view(axis: Axis, dial: Dial, leg: Leg) -> LegView:
 def moves_check(w: Work, machine_id: uuid.UUID, q: MovesQuestion) -> MovesAnswer:
     """How to come from place to place on this machine; keeps nothing."""
     row = find(w, t.Machine, machine_id, "machine")
-    handle = handle_of(spec_of(row), q.handle)
-    dial = dials(w, row)[q.handle]
+    spec = spec_of(row)
+    handle, dial = handle_of(spec, q.handle), dials(w, row)[q.handle]
     start = Length.parse(q.start, q.unit, "start").mm
     wanted = _readings(q.places, q.unit, "places")
     shows = Length.parse(q.dial, dial.unit, "dial").mm
@@ -245,18 +245,18 @@ def moves_check(w: Work, machine_id: uuid.UUID, q: MovesQuestion) -> MovesAnswer
     side = f"Every place is come to turning {dial.turning(q.side)}: {way_words(handle.axis, q.side)}."
     first = lines[0].settable - start
     return MovesAnswer(
-        lines=tuple(move_line(handle.axis, dial, x, q.unit, Length("0", q.unit).mm) for x in lines),
+        lines=tuple(move_line(handle.axis, dial, x, q.unit, f"{shown(x.place, spec.unit)} {spec.unit}") for x in lines),
         side=side,
         working=tuple(StepView.of(s) for s in move_steps(dial, first)),
     )
 
 
-def move_line(axis: Axis, dial: Dial, x: Line, unit: Unit, zero: Fraction) -> MoveLine:
-    """A place of a list as it is shown; coordinates count from ``zero`` of the part."""
+def move_line(axis: Axis, dial: Dial, x: Line, unit: Unit, coordinate: str) -> MoveLine:
+    """A place of a list as it is shown; ``coordinate`` is what a readout shows there, with its unit."""
     return MoveLine(
         place=f"{shown(x.place, unit)} {unit}",
         reading=f"{shown(x.reading, dial.unit)} {dial.unit}",
-        coordinate=f"{shown(x.place - zero, unit)} {unit}",
+        coordinate=coordinate,
         rounding=rounding_words(x, dial.unit),
         legs=tuple(leg_view(axis, dial, leg) for leg in x.legs),
     )

@@ -10,7 +10,7 @@ from datetime import datetime, timedelta
 from fractions import Fraction
 from itertools import pairwise
 
-from incudo.app.attempts import newest_attempt
+from incudo.app.attempts import newest_attempt, own_attempt
 from incudo.app.machine_register import spec_of
 from incudo.app.setupviews import (
     AcceptCommand,
@@ -34,7 +34,6 @@ from incudo.app.unit import Who, Work, find, insert_once
 from incudo.app.views import Named, StepView
 from incudo.core.errors import Conflict, NotFound, NotPermitted, Refused
 from incudo.core.machine import Machine, Vise
-from incudo.core.permission import Role
 from incudo.core.quantity import Length, Unit, in_places
 from incudo.core.setup.effect import Effect, Job, head_effects, job_of, vise_effects
 from incudo.core.setup.guide import (
@@ -226,9 +225,7 @@ def begin_setup(w: Work, who: Who, machine_id: uuid.UUID, command: BeginSetup) -
     """Begin a record of a head or a vise. Raises ``Refused`` for a head that cannot be set or a place off the jaw."""
     row = find(w, t.Machine, machine_id, "machine")
     if command.assignment:
-        file = newest_attempt(w, command.assignment)
-        if who.role is Role.STUDENT and file.student.id != who.id:
-            raise NotFound("There is no such job card.")
+        own_attempt(w, who, command.assignment)
     settings = command.settings
     holding = None
     if isinstance(settings, HeadSettings):

@@ -98,8 +98,7 @@ class Datum:
 
     def zero(self, dial: Dial) -> Fraction:
         """The part's coordinate at which a dial would show 0."""
-        sign = 1 if dial.grows is dial.dial_up else -1
-        return self.part - sign * self.shows
+        return self.part - dial.sign * self.shows
 
     def coordinate(self, part: Fraction) -> Fraction:
         """What a readout shows over a place of the part."""
@@ -184,9 +183,8 @@ def touched(dial: Dial, touches: Sequence[Fraction]) -> tuple[Fraction, ...]:
     """
     if not touches:
         return ()
-    sign = 1 if dial.grows is dial.dial_up else -1
     first = touches[0]
-    return tuple(sign * (first + _near(t - first, dial.turn)) for t in touches)
+    return tuple(dial.sign * (first + _near(t - first, dial.turn)) for t in touches)
 
 
 def _near(difference: Fraction, turn: Fraction) -> Fraction:
@@ -198,5 +196,4 @@ def counted(dial: Dial, reading: Fraction) -> Fraction:
     if not 0 <= reading < dial.turn:
         bound = f"must lie between 0 and one turn, {shown(dial.turn, dial.unit)} {dial.unit}"
         raise Refused.of("dial", shown(reading, dial.unit), bound)
-    sign = 1 if dial.grows is dial.dial_up else -1
-    return sign * reading
+    return dial.sign * reading

@@ -68,14 +68,18 @@ class Dial:
         """The travel of one division."""
         return self.turn / self.graduations
 
+    @property
+    def sign(self) -> int:
+        """1 where the dial's numbers rise with the coordinate, -1 where they fall."""
+        return 1 if self.grows is self.dial_up else -1
+
     def turning(self, sign: int) -> Turning:
         """Which way to turn for a coordinate that grows (1) or falls (-1)."""
         return self.grows if sign > 0 else self.grows.other
 
     def reading(self, position: Fraction, zero: Fraction = Fraction(0)) -> Fraction:
         """What the dial shows, in mm from 0 to one turn, at a place that is approached as its zero was."""
-        sign = 1 if self.grows is self.dial_up else -1
-        return (sign * (position - zero)) % self.turn
+        return (self.sign * (position - zero)) % self.turn
 
     def nearest(self, position: Fraction, zero: Fraction = Fraction(0)) -> Fraction:
         """The nearest place that half a division can set; what the rounding costs is the difference."""

@@ -27,6 +27,9 @@ from incudo.core.machine import Axis
 from incudo.core.quantity import Unit
 from incudo.core.working import Step
 
+#: How far distances that are measured by hand around a spot may be out together, in mm.
+BY_HAND = Fraction(1, 5)
+
 
 @dataclass(frozen=True)
 class Reader:
@@ -239,7 +242,7 @@ def find_by_flat(
     if not flat_is_circle(bar, mill, depth, off):
         words = "That deep the spot runs out on a flank and is no full circle: it tells nothing."
         return Found(wrong=(words,), next=("Sink a little deeper, never beyond the middle, and measure again.",))
-    if abs(near + far + mill - bar) > agreement(r.division) + Fraction(1, 5):
+    if abs(near + far + mill - bar) > agreement(r.division) + BY_HAND:
         words = f"Both distances and the mill make {r.words(near + far + mill)}, the bar is {r.words(bar)}"
         return Found(wrong=(f"{words}: measure again, across the middle.",))
     (here,) = r.places((here,))

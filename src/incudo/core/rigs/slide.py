@@ -58,14 +58,9 @@ class Slide:
     frames: tuple[tuple[float, float], ...] = field(default=(), compare=False)
 
     @property
-    def sign(self) -> int:
-        """1 where the dial's numbers rise with the coordinate."""
-        return 1 if self.dial.grows is self.dial.dial_up else -1
-
-    @property
     def ring_turns(self) -> float:
         """The ring's place in turns."""
-        return float(self.sign * (self.screw - self.ring) / self.dial.turn)
+        return float(self.dial.sign * (self.screw - self.ring) / self.dial.turn)
 
     @property
     def shows(self) -> Fraction:
@@ -107,10 +102,10 @@ class Slide:
             raise Refused.of("way", a.way, "must begin with clockwise or anticlockwise")
         self.turn(1 if Turning(turning) is self.dial.grows else -1, self.travel(step))
 
-    def controls(self, name: str, closed: str = "", steps: tuple[str, ...] = tuple(STEP_WORDS)) -> Iterator[Control]:
+    def controls(self, name: str, closed: str = "") -> Iterator[Control]:
         """Both ways, every step."""
         for turning in Turning:
-            for step in steps:
+            for step in STEP_WORDS:
                 action = Action(do="turn", on=self.axis.value, way=f"{turning}-{step}")
                 yield Control(action, f"{name} {turning}, {STEP_WORDS[step]}", f"{name} {turning}", closed)
 
@@ -151,10 +146,10 @@ class Slide:
 NO_DIAL = Dial(Fraction(1), 100, Fraction(0), Turning.CLOCKWISE, Turning.CLOCKWISE, Unit.MM)
 
 
-def a_slide(chance: random.Random, unit: Unit, axis: Axis, *, lost: bool = True) -> Slide:
+def a_slide(chance: random.Random, unit: Unit, axis: Axis) -> Slide:
     """A handle by chance: its dial, which way it turns what, its lost motion in whole half divisions."""
     turn, graduations = chance.choice(_DIALS[unit])
     half = turn / graduations / 2
-    play = round(Fraction(chance.uniform(0.12, 0.7)) / half) * half if lost else Fraction(0)
+    play = round(Fraction(chance.uniform(0.12, 0.7)) / half) * half
     grows, up = chance.choice(tuple(Turning)), chance.choice(tuple(Turning))
     return Slide(axis, Dial(turn, graduations, min(play, turn), grows, up, unit))

@@ -120,7 +120,7 @@ def _reading(s: QuizState[WayPicture], chance: random.Random) -> Question[WayPic
     d = slide.dial
     start = d.division * chance.randint(1, d.graduations - 1)
     by = d.turn * chance.randint(1, 3) + d.division * chance.randint(5, d.graduations - 5)
-    slide.ring = -slide.sign * start
+    slide.ring = -slide.dial.sign * start
     rises = d.turning(sign) is d.dial_up
     after, other = ((start + (by if up else -by)) % d.turn for up in (rises, not rises))
     beside = (after + d.division * 10) % d.turn
