@@ -142,6 +142,14 @@ def test_an_edge_wants_two_touches_and_the_handle_of_its_axis() -> None:
     assert around.good, "the ring goes round between both touches"
 
 
+def test_the_working_of_an_edge_is_written_in_the_dials_numbers() -> None:
+    """Numbers that fall to the right: half the tip is taken off them."""
+    dial = Dial(F(5), 250, F(0), Turning.ANTICLOCKWISE, Turning.CLOCKWISE, Unit.MM)
+    mean, over = find_edge(reader(dial), Face.LEFT, KICK, [F(3), F(3)], F(0)).steps
+    assert (mean.put_in, mean.result) == ("(3.00 + 3.00) / 2", "3.00 mm")
+    assert (over.put_in, over.result) == ("3.00 − 5.00", "-2.00 mm: the dial shows 3.00 mm")
+
+
 def test_paper_lies_between_a_pin_and_the_face() -> None:
     dial = Dial(F(5), 250, F(0), Turning.CLOCKWISE, Turning.CLOCKWISE, Unit.MM)
     pin = FINDERS["pin-in"]
@@ -210,6 +218,8 @@ def test_depth_takes_the_paper_off_and_is_come_to_upwards() -> None:
     # 0.045 in at the touch; the knee goes up another 0.003, and its numbers rise when it does
     assert shown(datum.shows, Unit.INCH) == "0.048"
     assert datum.side == -1
+    (step,) = found.steps
+    assert (step.put_in, step.result) == ("0.045 + 0.003", "0.048 in"), "in the numbers that are read off the dial"
     (line,) = lines_from(knee, datum, [F("25.4") - F("7.62")])
     assert shown(line.reading, Unit.INCH) == "0.048", "0.300 in deeper are three whole turns"
     assert [(g.turning, g.turns) for g in line.legs] == [(Turning.CLOCKWISE, 3)]

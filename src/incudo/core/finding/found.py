@@ -52,6 +52,11 @@ class Reader:
             counted(self.dial, t)
         return touched(self.dial, touches)
 
+    @property
+    def sign(self) -> int:
+        """1 where what is read rises with the coordinate; a working is written in the numbers that are read."""
+        return 1 if self.scale is Scale.READOUT else self.dial.sign
+
     def shows(self, coordinate: Fraction) -> Fraction:
         """What is read at a coordinate."""
         return coordinate if self.scale is Scale.READOUT else self.dial.reading(coordinate)
@@ -89,7 +94,7 @@ def find_edge(
         raise Refused.of("face", face, f"must be read on the {axis} axis")
     reach = finder.tip.mm + 2 * (paper if finder.kind is FinderKind.PIN else 0)
     half = r.words(reach / 2)
-    sign = "+" if towards > 0 else "−"
+    sign = "+" if towards * r.sign > 0 else "−"
     come = f"Come to {FACE_WORDS[face]} turning {r.dial.turning(towards)}: {way_words(axis, towards)}."
     if not touches:
         return Found(next=(come, "Creep the last bit by single divisions. Enter what is shown at the touch."))
@@ -107,8 +112,8 @@ def find_edge(
     step = Step(
         "over the edge",
         f"touch {sign} half the tip{' and the paper' if paper and finder.kind is FinderKind.PIN else ''}",
-        f"{shown(mean, r.unit)} {sign} {shown(reach / 2, r.unit)}",
-        r.words(over) if r.scale is Scale.READOUT else f"{r.words(over)}: the dial shows {r.words(shows)}",
+        f"{shown(r.sign * mean, r.unit)} {sign} {shown(reach / 2, r.unit)}",
+        r.words(shows) if r.sign * over == shows else f"{r.words(r.sign * over)}: the dial shows {r.words(shows)}",
     )
     where = "the readout" if r.scale is Scale.READOUT else "the dial"
     done = (
@@ -122,8 +127,8 @@ def find_edge(
 
 
 def _mean_step(r: Reader, places: Sequence[Fraction], mean: Fraction) -> Step:
-    put = " + ".join(shown(p, r.unit) for p in places)
-    return Step("the touch", "mean of the touches", f"({put}) / {len(places)}", r.words(mean))
+    put = " + ".join(shown(r.sign * p, r.unit) for p in places)
+    return Step("the touch", "mean of the touches", f"({put}) / {len(places)}", r.words(r.sign * mean))
 
 
 def _apart(r: Reader, places: Sequence[Fraction]) -> tuple[str, ...]:
@@ -198,6 +203,8 @@ def find_middle(r: Reader, b: Between, finder: Finder, width: Fraction, unsure: 
         f"Clear of the work go beyond, then come turning {r.dial.turning(side)} until "
         f"{'the readout' if r.scale is Scale.READOUT else 'the dial'} shows {r.words(shows)}: that is the middle.",
     )
+    if r.sign < 0:
+        notes.append("The working counts to the right or back; this dial's numbers fall that way, hence the minus.")
     return Found((Datum(r.axis, r.scale, part, shows, side),), done, (), tuple(notes), (check, taken))
 
 
@@ -344,9 +351,9 @@ def find_depth(r: Reader, reading: Fraction, thickness: Fraction, part: Fraction
     over = at - thickness
     shows = r.shows(over)
     down = way_words(r.axis, -1)
-    step = Step(
-        "on the surface", "touch − thickness", f"{shown(at, r.unit)} − {shown(thickness, r.unit)}", r.words(over)
-    )
+    sign = "−" if r.sign > 0 else "+"
+    put = f"{shown(reading, r.unit)} {sign} {shown(thickness, r.unit)}"
+    step = Step("on the surface", f"touch {sign} thickness", put, r.words(shows))
     tail = "the readout" if r.scale is Scale.READOUT else "the dial"
     lines = [f"On the surface {tail} shows {r.words(shows)}."]
     if thickness:

@@ -33,6 +33,9 @@ const CHECKS: Record<Find["kind"], string[]> = {
   depth: ["spindle stopped", "a long strip, fingers away from the cutter", "knee or quill comes up to it, the other one locked"],
 };
 
+/** The first chips need a turning cutter: another list. */
+const CHIPS = ["eyes protected, nobody else near", "a place where a scratch does not matter", "by single divisions, stop at the first chip, spindle off before I read"];
+
 export function start(p: Page): Drafts {
   const finder = p.finders.find((f) => f.tip.endsWith(p.unit))?.id ?? p.finders[0]!.id;
   const readout = (axis: "x" | "z") => (p.handles.some((h) => (axis === "x" ? h.axis === "x" : h.axis !== "x" && h.axis !== "y") && h.readout) ? "readout" : "dial");
@@ -337,7 +340,7 @@ export function DepthForm(props: FormProps) {
       <How {...props} axis="z" />
       <div className="row">
         {(Object.keys(ways) as Draft["how"][]).map((h) => (
-          <button key={h} className={`button grow ${d.how === h ? "first" : ""}`} aria-pressed={d.how === h} onClick={() => set({ how: h })}>
+          <button key={h} className={`button grow ${d.how === h ? "first" : ""}`} aria-pressed={d.how === h} onClick={() => set({ how: h, checks: h === "chips" ? CHIPS : CHECKS.depth, ticked: [] })}>
             {ways[h]}
           </button>
         ))}
