@@ -12,7 +12,7 @@ from pydantic import BaseModel, Field
 
 from incudo.api import gate
 from incudo.api.problems import Problem
-from incudo.app import registers
+from incudo.app import registers, stock
 from incudo.app.unit import Work
 from incudo.app.views import View
 
@@ -70,6 +70,32 @@ class UptoQuery(BaseModel):
 
 class ReckonPath(BaseModel):
     name: str = Field(max_length=60)
+
+
+class QuestionPath(BaseModel):
+    question: uuid.UUID
+
+
+class SheetPath(BaseModel):
+    sheet: uuid.UUID
+
+
+class IssuePath(BaseModel):
+    issue: uuid.UUID
+
+
+class CutterPath(BaseModel):
+    cutter: uuid.UUID
+
+
+class TablePath(BaseModel):
+    table: stock.TableName
+
+
+class FillQuery(BaseModel):
+    machine: uuid.UUID | None = None
+    material: str = Field("", max_length=60)
+    cutter: uuid.UUID | None = None
 
 
 class CutterQuery(BaseModel):

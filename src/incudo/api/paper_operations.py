@@ -6,7 +6,7 @@ from flask import Response, request
 from pydantic import BaseModel
 
 from incudo.api import gate
-from incudo.api.common import StudentPath, api, run
+from incudo.api.common import SheetPath, StudentPath, api, run
 from incudo.app import papers
 
 
@@ -24,6 +24,13 @@ def _pdf(name: str, data: bytes) -> Response:
 def skill_record(path: StudentPath, query: PaperQuery) -> Response:
     """A student's skill record to print."""
     name, data = run(lambda w: papers.skill_record(w, gate.who(), path.student, query.paper))
+    return _pdf(name, data)
+
+
+@api.get("/exercise-sheets/<uuid:sheet>/sheet.pdf", responses={200: None})
+def sheet_paper(path: SheetPath, query: PaperQuery) -> Response:
+    """An exercise sheet to print; for who teaches with its key on pages of their own."""
+    name, data = run(lambda w: papers.exercise_sheet(w, gate.who(), path.sheet, query.paper))
     return _pdf(name, data)
 
 

@@ -26,6 +26,7 @@ from incudo.app.calls import HoldView, holds_of
 from incudo.app.equipment import instrument_of
 from incudo.app.finding import datums_of
 from incudo.app.findviews import DatumView
+from incudo.app.reckoner import ReckonedView, reckoned_of
 from incudo.app.records import machine_names, skill_book
 from incudo.app.sessions import is_present, states_at_machines
 from incudo.app.setups import setup_states
@@ -161,6 +162,7 @@ class JobCard(View):
     holds: tuple[HoldView, ...]
     setups: tuple[SetupState, ...]
     datums: tuple[DatumView, ...]
+    reckoned: tuple[ReckonedView, ...]
     handed_in_at: datetime | None
     over: bool
     hidden: bool
@@ -262,6 +264,7 @@ def card_of(w: Work, who: Who, file: AttemptFile) -> JobCard:
         holds=holds_of(w, file),
         setups=setup_states(w, file.student.id, file.assignment.machine_id, file.assignment.id),
         datums=datums_of(w, file),
+        reckoned=reckoned_of(w, file.assignment.id),
         handed_in_at=file.pending.at if file.pending else None,
         over=file.over,
         hidden=len(visible) < len(file.readings),

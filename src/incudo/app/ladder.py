@@ -24,6 +24,7 @@ from incudo.app.unit import Who, Work, find
 from incudo.app.views import Command, Named, SkillId, View
 from incudo.core.errors import Conflict, FieldError, NotFound, Refused
 from incudo.core.permission import Answer, Role, decide
+from incudo.core.reckon.exercise import MAKERS
 from incudo.core.rigs import RIGS
 from incudo.core.skillmap import BOX_HEIGHT, BOX_WIDTH, lay_out
 from incudo.core.skills import SkillGraph, read_graph
@@ -193,7 +194,7 @@ def _read(w: Work, text: str) -> SkillGraph:
         data: Any = json.loads(text)
     except (ValueError, RecursionError) as error:
         raise Refused.of("file", "", f"is not JSON: {str(error)[:120]}") from None
-    graph = read_graph(data, tuple(banks(w)), RIGS)
+    graph = read_graph(data, tuple(banks(w)), RIGS, MAKERS)
     names = {s.id for s in graph.skills}
     gone = []
     for v in project_store.newest_versions(w.db):

@@ -11,6 +11,7 @@ from typing import Any
 import segno
 from jinja2 import Environment, PackageLoader, select_autoescape
 
+from incudo.app import exercises
 from incudo.app.records import machine_names, skill_book, student_of
 from incudo.app.unit import Who, Work, find
 from incudo.core.errors import NotFound
@@ -103,6 +104,24 @@ def skill_record(w: Work, who: Who, student_id: uuid.UUID, paper: Paper) -> tupl
         groups=groups,
     )
     return f"skills-{person.login}.pdf", data
+
+
+def exercise_sheet(w: Work, who: Who, ident: uuid.UUID, paper: Paper) -> tuple[str, bytes]:
+    """An exercise sheet with room to work in; for who teaches with its key behind it."""
+    view = exercises.sheet(w, who, ident)
+    key = exercises.sheet_key(w, who, ident) if who.role is not Role.STUDENT else ()
+    data = _pdf(
+        "exercise_sheet.html",
+        paper,
+        shop=find(w, t.Shop, 1, "shop").name,
+        title=view.title,
+        group=view.group,
+        words=view.words,
+        date=_when(view.at),
+        questions=view.questions,
+        key=key,
+    )
+    return f"exercises-{_when(view.at)}.pdf", data
 
 
 def leaflet(w: Work, paper: Paper) -> bytes:

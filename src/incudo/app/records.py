@@ -16,9 +16,12 @@ from incudo.core.errors import NotFound
 from incudo.core.evidence import Act, ActKind, Evidence, EvidenceKind, Record
 from incudo.core.project import Project, read_project
 from incudo.core.questions import Bank, read_bank
+from incudo.core.reckon import CALCULATIONS
+from incudo.core.reckon.exercise import MAKERS
 from incudo.core.rigs import RIGS
 from incudo.core.skills import Hours, SkillGraph, read_graph
 from incudo.core.standing import Book
+from incudo.store import exercises as exercise_store
 from incudo.store import knowledge as knowledge_store
 from incudo.store import rigs as rig_store
 from incudo.store import schema as t
@@ -51,7 +54,7 @@ def banks(w: Work) -> dict[str, tuple[Bank, int]]:
 @lru_cache(maxsize=16)
 def graph_of(content: str, bank_names: tuple[str, ...]) -> SkillGraph:
     """The parsed skill graph of one version."""
-    return read_graph(json.loads(content), bank_names, RIGS)
+    return read_graph(json.loads(content), bank_names, RIGS, MAKERS)
 
 
 def skill_graph(w: Work) -> SkillGraph:
@@ -63,8 +66,9 @@ def skill_graph(w: Work) -> SkillGraph:
 
 
 def names_in_words(w: Work) -> dict[str, str]:
-    """The names of question banks and rigs, as the core's reasons say them."""
-    return {key: bank.name for key, (bank, _) in banks(w).items()} | {r.id: r.name for r in RIGS.values()}
+    """The names of question banks, rigs and exercises, as the core's reasons say them."""
+    names = {key: bank.name for key, (bank, _) in banks(w).items()} | {r.id: r.name for r in RIGS.values()}
+    return names | {name: CALCULATIONS[name].name for name in MAKERS if name not in names}
 
 
 def skill_records(w: Work, students: Iterable[uuid.UUID]) -> dict[uuid.UUID, Record]:
@@ -88,6 +92,8 @@ def skill_records(w: Work, students: Iterable[uuid.UUID]) -> dict[uuid.UUID, Rec
             words = f"level {run.level}, {ended.passes} passes"
             done = Evidence(EvidenceKind.RIG, run.rig, ended.at, words, passed=ended.passed, level=run.level)
             evidence[run.student_id].append(done)
+    for student, calculation, a in exercise_store.results(w.db, wanted):
+        evidence[student].append(Evidence(EvidenceKind.EXERCISE, calculation, a.at, a.slip, passed=a.right))
     if any(isinstance(r, Hours) for s in skill_graph(w).skills for r in s.evidence):
         for student, worked in _hours(w, wanted).items():
             evidence[student] += worked

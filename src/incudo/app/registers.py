@@ -131,7 +131,7 @@ def _sealed(w: Work, e: t.RegisterEntry) -> Entry:
 
     skill = c.get("skill")
     about = next((s.name for s in skill_graph(w).skills if s.id == skill), skill or "")
-    what = _joined(e.kind.replace("_", " "), about, named("machine_id") or named("instrument_id"))
+    what = _joined(e.kind.replace("_", " "), about, named("machine_id") or named("instrument_id") or named("cutter_id"))
     return Entry(
         id=e.entry_id,
         at=e.at,

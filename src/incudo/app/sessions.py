@@ -11,6 +11,7 @@ from typing import Annotated
 from pydantic import Field
 
 from incudo.app.attempts import AttemptFile, newest_attempts
+from incudo.app.crib import OutView, not_back
 from incudo.app.equipment import instrument_of
 from incudo.app.people import Pin
 from incudo.app.records import event_of, machine_names
@@ -87,6 +88,7 @@ class SessionView(View):
     roll: tuple[RollLine, ...]
     machines: tuple[SessionMachine, ...]
     duties: tuple[DutyView, ...]
+    out: tuple[OutView, ...]
 
 
 class GroupPlan(View):
@@ -244,6 +246,7 @@ def session_view(w: Work, meeting: t.Meeting) -> SessionView:
         roll=tuple(_roll_line(s, roll.get(s.id)) for s in (*students, *others)),
         machines=machines_in(w, meeting),
         duties=_duties(meeting.duties),
+        out=not_back(w, meeting),
     )
 
 

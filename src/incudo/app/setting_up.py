@@ -10,7 +10,9 @@ from datetime import date
 from incudo import shipped
 from incudo.app.devices import hash_key
 from incudo.app.people import hash_secret
+from incudo.app.stock import TableName, keep
 from incudo.app.unit import Unit, Work
+from incudo.core.crib.cutter import Cutter
 from incudo.core.errors import Conflict
 from incudo.core.machine import Clamps, Machine, Parallels, Vise
 from incudo.core.permission import CONFIRMED_MINUTES, Role
@@ -88,11 +90,12 @@ class NewShop:
     instruments: tuple[NewInstrument, ...]
     devices: tuple[NewDevice, ...] = ()
     holding: tuple[NewHolding, ...] = ()
+    cutters: tuple[Cutter, ...] = ()
     rules: SetupRules = field(default_factory=SetupRules)
 
 
 def set_up(unit: Unit, shop: NewShop) -> None:
-    """Fill an empty database; skills and question banks are the shipped ones.
+    """Fill an empty database; skills, question banks and materials are the shipped ones.
 
     Raises ``Conflict`` when there is a shop already.
     """
@@ -144,6 +147,9 @@ def _write(w: Work, shop: NewShop, hashes: dict[str, str]) -> None:
         w.db.add(t.Machine(id=m.id, name=m.name, about=m.about, place=place, spec=m.spec.model_dump_json()))
     for place, h in enumerate(shop.holding):
         w.db.add(t.Workholding(id=h.id, name=h.name, spec=h.spec.model_dump_json(), place=place))
+    keep(w, TableName.MATERIALS, (s.material for s in shipped.materials()))
+    keep(w, TableName.RANGES, (r for s in shipped.materials() for r in s.ranges))
+    keep(w, TableName.CUTTERS, shop.cutters)
     for i in shop.instruments:
         w.db.add(
             t.Instrument(

@@ -12,6 +12,7 @@ from incudo.app.skillviews import (
     CellView,
     CheckToTake,
     EventView,
+    ExerciseToDo,
     GroupCell,
     GroupView,
     MayView,
@@ -30,6 +31,7 @@ from incudo.app.views import Named, View
 from incudo.core.errors import NotFound
 from incudo.core.evidence import EvidenceKind
 from incudo.core.permission import Answer, Assessor, Role, decide, why_not_sign
+from incudo.core.reckon import CALCULATIONS
 from incudo.core.rigs import RIGS
 from incudo.core.skills import Knowledge, Skill
 from incudo.core.standing import Book, State, most_telling, worst
@@ -176,6 +178,14 @@ def steps_for(w: Work, student: uuid.UUID, book: Book, wanted: Container[str]) -
                     reason=s.reason,
                     machine=Named(id=on, name=machines[str(m)]) if on else None,
                     checks=tuple(CheckToTake(bank=x.key, words=x.words) for x in open_checks),
+                    exercise=next(
+                        (
+                            ExerciseToDo(calculation=x.key, name=CALCULATIONS[x.key].name)
+                            for x in book.evidence(skill, m)
+                            if not x.ok and x.kind == "exercise"
+                        ),
+                        None,
+                    ),
                     rig=next((RIGS[x.key].name for x in book.evidence(skill, m) if not x.ok and x.kind == "rig"), ""),
                     to_show=skill.demonstrated and s.state is not State.OPEN,
                     called=calls.get((skill.id, on)),

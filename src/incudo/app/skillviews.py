@@ -10,6 +10,7 @@ from incudo.app.views import Named, View
 from incudo.core.permission import Answer
 from incudo.core.skills import (
     Demonstration,
+    ExerciseStandard,
     Hours,
     InspectedParts,
     Knowledge,
@@ -136,8 +137,15 @@ class CheckToTake(View):
     words: str
 
 
+class ExerciseToDo(View):
+    """An exercise that is still to be done for a skill."""
+
+    calculation: str
+    name: str
+
+
 class SkillStep(View):
-    """A skill in reach and what can be done about it at once: take a check, practise at a rig, call to show it."""
+    """A skill in reach and what can be done about it at once: a check, a rig, an exercise, a call to show it."""
 
     skill: str
     name: str
@@ -146,6 +154,7 @@ class SkillStep(View):
     machine: Named | None
     checks: tuple[CheckToTake, ...]
     rig: str
+    exercise: ExerciseToDo | None
     to_show: bool
     called: uuid.UUID | None
 
@@ -189,6 +198,8 @@ def evidence_words(graph: SkillGraph, r: Requirement, names: Mapping[str, str]) 
         case RigStandard():
             level = f", level {r.level}" if r.level > 1 else ""
             return f"{names.get(r.rig, r.rig)}{level}, to standard {r.times} times in a row"
+        case ExerciseStandard():
+            return f"exercise {names.get(r.calculation, r.calculation)}, {r.times} right in a row"
         case Hours():
             return f"{r.hours} hours at the machine"
         case OtherSkills():

@@ -1,4 +1,4 @@
-"""Closing a faulty machine or gauge, stopping all machines, and writing down what nearly happened."""
+"""Closing a faulty machine, gauge or cutter, stopping all machines, and writing down what nearly happened."""
 
 from __future__ import annotations
 
@@ -23,11 +23,12 @@ What = Annotated[str, StringConstraints(min_length=10, max_length=1000, strip_wh
 
 
 class TagCommand(Command):
-    """Close a machine or an instrument with a note; exactly one of both is named."""
+    """Close a machine, an instrument or a cutter with a note; exactly one of the three is named."""
 
     id: uuid.UUID
     machine: uuid.UUID | None = None
     instrument: uuid.UUID | None = None
+    cutter: uuid.UUID | None = None
     note: Reason
 
 
@@ -104,7 +105,9 @@ def closed_words(w: Work) -> dict[uuid.UUID, str]:
     if "closed" not in w.memo:
         words: dict[uuid.UUID, str] = {}
         for tag, by in store.open_tags(w.db):
-            words.setdefault(tag.machine_id or tag.instrument_id, f"{tag.note} ({by})")  # type: ignore[arg-type]
+            thing = tag.machine_id or tag.instrument_id or tag.cutter_id
+            if thing:
+                words.setdefault(thing, f"{tag.note} ({by})")
         w.memo["closed"] = words
     found: dict[uuid.UUID, str] = w.memo["closed"]
     return found
@@ -138,8 +141,10 @@ def tag_list(w: Work) -> TagList:
 def _tag_view(w: Work, tag: t.Tag, by: str) -> TagView:
     if tag.machine_id:
         what = find(w, t.Machine, tag.machine_id, "machine").name
-    else:
+    elif tag.instrument_id:
         what = find(w, t.Instrument, tag.instrument_id, "instrument").name
+    else:
+        what = find(w, t.Cutter, tag.cutter_id, "cutter").name
     return TagView(
         id=tag.id,
         machine=tag.machine_id,
@@ -152,17 +157,20 @@ def _tag_view(w: Work, tag: t.Tag, by: str) -> TagView:
 
 
 def tag_out(w: Work, who: Who, command: TagCommand) -> TagList:
-    """Anyone closes a faulty machine or gauge; at once, for everybody."""
-    if (command.machine is None) is (command.instrument is None):
-        raise Refused.of("machine", command.machine or "", "name a machine or an instrument, not both")
+    """Anyone closes a faulty machine, gauge or cutter; at once, for everybody."""
+    if sum(x is not None for x in (command.machine, command.instrument, command.cutter)) != 1:
+        raise Refused.of("machine", command.machine or "", "name a machine, an instrument or a cutter, only one")
     if command.machine:
         find(w, t.Machine, command.machine, "machine")
     if command.instrument:
         find(w, t.Instrument, command.instrument, "instrument")
+    if command.cutter:
+        find(w, t.Cutter, command.cutter, "cutter")
     row = t.Tag(
         id=command.id,
         machine_id=command.machine,
         instrument_id=command.instrument,
+        cutter_id=command.cutter,
         person_id=who.id,
         note=command.note,
         at=w.now,

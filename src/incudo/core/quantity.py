@@ -50,18 +50,7 @@ class Length:
             known = Unit(unit)
         except ValueError:
             raise Refused.of(f"{field}.unit", unit, "must be one of: in, mm") from None
-        if len(text) > 40:
-            raise Refused.of(field, text, "must be a number of at most 40 characters")
-        given = text.strip().replace("\u2212", "-")
-        if "," in given:
-            raise Refused.of(field, text, "write a decimal point, not a comma")
-        match = _NUMBER.fullmatch(given)
-        if not match:
-            raise Refused.of(field, text, "must be a plain number such as 0.2485")
-        decimals = len(given.partition(".")[2])
-        if decimals > MAX_DECIMALS:
-            raise Refused.of(field, text, f"must have at most {MAX_DECIMALS} decimal places")
-        length = cls(given.removeprefix("+"), known)
+        length = cls(number(text, field), known)
         if abs(length.mm) > MAX_LENGTH_MM:
             bound = f"must lie between -{MAX_LENGTH_MM} and {MAX_LENGTH_MM} mm"
             raise Refused.of(field, text, bound)
@@ -92,6 +81,20 @@ class Length:
             return self.text
         places = max(self.decimals - 1, 0) if unit is Unit.MM else self.decimals + 2
         return in_places(self.mm / unit.in_mm, places)
+
+
+def number(text: str, field: str) -> str:
+    """A plain decimal number as it was typed, without a plus sign. Raises ``Refused`` naming the field."""
+    if len(text) > 40:
+        raise Refused.of(field, text, "must be a number of at most 40 characters")
+    given = text.strip().replace("\u2212", "-")
+    if "," in given:
+        raise Refused.of(field, text, "write a decimal point, not a comma")
+    if not _NUMBER.fullmatch(given):
+        raise Refused.of(field, text, "must be a plain number such as 0.2485")
+    if len(given.partition(".")[2]) > MAX_DECIMALS:
+        raise Refused.of(field, text, f"must have at most {MAX_DECIMALS} decimal places")
+    return given.removeprefix("+")
 
 
 def settable(value_mm: Fraction, division: Length, *, halves: bool = True) -> Length:

@@ -47,6 +47,14 @@ class RigStandard(_Part):
     level: Annotated[int, Field(ge=1, le=9)] = 1
 
 
+class ExerciseStandard(_Part):
+    """So many exercises of a calculation answered right in a row, without help."""
+
+    kind: Literal["exercise"]
+    calculation: Key
+    times: Annotated[int, Field(ge=1, le=50)] = 10
+
+
 class Hours(_Part):
     """So many hours worked, on the machine if the skill is signed per machine."""
 
@@ -63,7 +71,7 @@ class OtherSkills(_Part):
 
 
 Requirement = Annotated[
-    Knowledge | Demonstration | InspectedParts | RigStandard | Hours | OtherSkills,
+    Knowledge | Demonstration | InspectedParts | RigStandard | ExerciseStandard | Hours | OtherSkills,
     Field(discriminator="kind"),
 ]
 
@@ -177,10 +185,12 @@ class SkillGraph(_Part):
         return frozenset(found)
 
 
-def read_graph(data: Any, banks: Collection[str], rigs: Collection[str] = ()) -> SkillGraph:
+def read_graph(
+    data: Any, banks: Collection[str], rigs: Collection[str] = (), exercises: Collection[str] = ()
+) -> SkillGraph:
     """Check a skill file's content.
 
-    Names once; prerequisites, groups, banks and rigs known; points named that
+    Names once; prerequisites, groups, banks, rigs and exercises known; points named that
     exist; no circles; nothing that can never be reached. Raises ``Refused`` with
     all faults of one kind together.
     """
@@ -190,7 +200,7 @@ def read_graph(data: Any, banks: Collection[str], rigs: Collection[str] = ()) ->
         raise Refused(
             *(FieldError(".".join(map(str, e["loc"])), shorten(e["input"]), e["msg"]) for e in error.errors())
         ) from None
-    faults = [*_twice(graph), *_unknown(graph, banks, rigs), *_points(graph)]
+    faults = [*_twice(graph), *_unknown(graph, banks, rigs, exercises), *_points(graph)]
     if faults:
         raise Refused(*faults)
     try:
@@ -213,7 +223,9 @@ def _twice(graph: SkillGraph) -> Iterable[FieldError]:
             yield FieldError(field, name, "stands twice; each may stand once")
 
 
-def _unknown(graph: SkillGraph, banks: Collection[str], rigs: Collection[str]) -> Iterable[FieldError]:
+def _unknown(
+    graph: SkillGraph, banks: Collection[str], rigs: Collection[str], exercises: Collection[str]
+) -> Iterable[FieldError]:
     names, groups = {s.id for s in graph.skills}, {g.id for g in graph.groups}
     for s in graph.skills:
         where = f"skills.{s.id}"
@@ -227,6 +239,8 @@ def _unknown(graph: SkillGraph, banks: Collection[str], rigs: Collection[str]) -
                 yield FieldError(f"{where}.evidence", r.bank, "there is no such question bank")
             if isinstance(r, RigStandard) and r.rig not in rigs:
                 yield FieldError(f"{where}.evidence", r.rig, "there is no such rig")
+            if isinstance(r, ExerciseStandard) and r.calculation not in exercises:
+                yield FieldError(f"{where}.evidence", r.calculation, "there is no such exercise")
             if isinstance(r, OtherSkills):
                 for other in r.of:
                     if other not in names:

@@ -16,6 +16,7 @@ from enum import StrEnum
 from incudo.core.evidence import RANK, Act, ActKind, Evidence, EvidenceKind, Record
 from incudo.core.skills import (
     Demonstration,
+    ExerciseStandard,
     Hours,
     InspectedParts,
     Knowledge,
@@ -202,6 +203,11 @@ class Book:
                 level = f", level {r.level}" if r.level > 1 else ""
                 words = f"{name}{level}, to standard in a row: {min(best, r.times)} of {r.times}"
                 return Met(r.kind, r.rig, best >= r.times, words)
+            case ExerciseStandard():
+                best = _streak(self._evidence.get((EvidenceKind.EXERCISE, r.calculation), ()))
+                name = self.names.get(r.calculation, r.calculation)
+                words = f"exercise {name}, right in a row: {min(best, r.times)} of {r.times}"
+                return Met(r.kind, r.calculation, best >= r.times, words)
             case Hours():
                 worked = self._evidence.get((EvidenceKind.HOURS, ""), ())
                 minutes = sum(e.minutes for e in worked if not skill.per_machine or e.machine == machine)

@@ -21,7 +21,7 @@ from incudo.core.inspection import Disposition
 from incudo.core.notice import VERSION
 from incudo.core.stations import TICKED
 from incudo.demo import people as cast
-from incudo.demo.setting import holding_entries, machine_entries, setting_events
+from incudo.demo.setting import cutter_entries, holding_entries, machine_entries, setting_events
 from incudo.demo.signing import sign_with_all
 from incudo.demo.story import Story, key, who
 from incudo.demo.today import open_today
@@ -43,7 +43,9 @@ def load(unit: Unit, base: datetime, say: Callable[[str], None] = lambda _: None
     story = Story(unit, base)
     story.at(400)
     say("the shop, its people, machines and instruments")
-    setting_up.set_up(story.unit, cast.shop(base, key, device_key, machine_entries(), holding_entries()))
+    setting_up.set_up(
+        story.unit, cast.shop(base, key, device_key, machine_entries(), holding_entries(), cutter_entries())
+    )
     boss = who("haldane")
     for code in cast.PROJECTS:
         data = _yaml(f"projects/{code}.yaml")

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 
 from incudo.app.setting_up import NewDevice, NewHolding, NewInstrument, NewMachine, NewPerson, NewShop
+from incudo.core.crib.cutter import Cutter
 from incudo.core.machine import Machine
 from incudo.core.permission import Role
 from incudo.core.quantity import Length, Unit
@@ -96,6 +97,7 @@ def shop(
     device_key: str,
     entries: Mapping[str, Machine],
     holding: tuple[NewHolding, ...],
+    cutters: tuple[Cutter, ...],
 ) -> NewShop:
     """The shop as it is set up."""
     groups = sorted({p.group for p in PEOPLE.values() if p.group})
@@ -119,6 +121,7 @@ def shop(
         ),
         machines=tuple(NewMachine(key("machine", k), name, about, entries[k]) for k, name, about in MACHINES),
         holding=holding,
+        cutters=cutters,
         instruments=tuple(
             NewInstrument(
                 id=key("instrument", k),

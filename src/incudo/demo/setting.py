@@ -13,6 +13,8 @@ import yaml
 
 from incudo.app import finding, findviews, holding, machine_register, moves, setups, setupviews
 from incudo.app.setting_up import NewHolding
+from incudo.core.crib.cutter import Cutter
+from incudo.core.crib.table import read
 from incudo.core.machine import Machine, read_holding, read_machine
 from incudo.core.quantity import Unit
 from incudo.core.setup.tram import HeadAxis
@@ -35,6 +37,15 @@ def holding_entries() -> tuple[NewHolding, ...]:
     return tuple(
         NewHolding(key("holding", k), e["name"], read_holding(e["of"])) for k, e in _load("workholding").items()
     )
+
+
+def cutter_entries() -> tuple[Cutter, ...]:
+    """The crib's cutters. Raises ``ValueError`` naming the first line that cannot be."""
+    text = resources.files("incudo.demo").joinpath("equipment/cutters.csv").read_text(encoding="utf-8")
+    lines = read(Cutter, text)
+    if bad := [x for x in lines if x.row is None]:
+        raise ValueError(f"cutters.csv, line {bad[0].number}: {bad[0].errors}")
+    return tuple(x.row for x in lines if x.row)
 
 
 def setting_events(story: Story) -> Iterator[Event]:

@@ -14,8 +14,9 @@ from incudo.core.evidence import EvidenceKind
 from incudo.core.questions import solve
 from incudo.core.rigs import RIGS
 from incudo.core.rigs.base import Action, RigSetup, begin, do
-from incudo.core.skills import Knowledge, RigStandard
+from incudo.core.skills import ExerciseStandard, Knowledge, RigStandard
 from incudo.core.standing import Book
+from incudo.demo.practising import right_in_a_row
 from incudo.demo.story import Story, key
 from incudo.store import knowledge as store
 from incudo.store.schema import RigRun
@@ -58,6 +59,8 @@ def sign_with_all(
         for r in book.graph.get(skill).evidence:
             if isinstance(r, RigStandard):
                 reach_standard(story, student, r.rig, r.level, r.times)
+            if isinstance(r, ExerciseStandard):
+                right_in_a_row(story, student, r.calculation, r.times)
     ones = []
     for skill, machine in wanted:
         s = book.graph.get(skill)

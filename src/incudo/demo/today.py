@@ -6,11 +6,13 @@ import uuid
 from datetime import timedelta
 
 from incudo.app import calls, findviews, machines, rigs, sessions, tags
+from incudo.app.crib import Condition
 from incudo.core.finding.datum import Scale
 from incudo.core.finding.finders import Face
 from incudo.core.holds import Hold
 from incudo.core.prestart import EACH, FULL
 from incudo.demo import people as cast
+from incudo.demo.practising import back, counter, reckoned_today, sheet_of_the_week, stumble
 from incudo.demo.setting import found_today, hold_today, moved_today
 from incudo.demo.signing import reach_standard, run_exercise
 from incudo.demo.story import Story, key, who
@@ -100,6 +102,7 @@ def _set_up(story: Story) -> None:
     story.at(0, 30)
     hold_today(story, "orla", _assignment("orla", "keel-step-gauge"), ("0.950", "3.300", "1.060"), ("first step",))
     _found(story)
+    _reckon(story)
     story.at(2)
     exercise = rigs.SetExercise(
         id=key("exercise"),
@@ -113,6 +116,28 @@ def _set_up(story: Story) -> None:
     story.at(1)
     for login, follows in (("orla", True), ("ines", True), ("kaia", False)):
         run_exercise(story, who(login), key("exercise"), follows=follows)
+
+
+def _reckon(story: Story) -> None:
+    """A sheet for the group, what some of them practised, and the crib's counter this evening."""
+    story.at(3)
+    sheet_of_the_week(story, GROUP)
+    story.at(2)
+    stumble(story, who("kaia"), "spindle-speed", [None, 0, None, 2, None, None, None])
+    stumble(story, who("juno"), "table-feed", [0, None, 1, None, None])
+    story.at(7)
+    counter(story, "kaia", cutter="End mill 10 mm, 4 flutes", note="for the shackle pin")
+    broken = counter(story, "juno", cutter="End mill 1/8 in, 2 flutes")
+    story.now += timedelta(minutes=50)
+    back(story, broken, Condition.BROKEN, "fed by hand into a corner")
+    story.at(0, 35)
+    reckoned_today(story, "orla", _assignment("orla", "keel-step-gauge"))
+    counter(story, "orla", cutter="End mill 1/2 in, 4 flutes")
+    counter(story, "orla", instrument="m01")
+    story.at(0, 33)
+    counter(story, "orla", cutter="Edge finder, tip 0.200 in")
+    counter(story, "tavish", cutter="Drill F")
+    counter(story, "senna", cutter="Face mill 63 mm, carbide tips")
 
 
 def _found(story: Story) -> None:

@@ -1,4 +1,4 @@
-"""What a shop starts with: the skill graph, question banks and pictures, as readable text files.
+"""What a shop starts with: skill graph, question banks, pictures, tables of the trade, as readable text files.
 
 Only files and their parsing live here; the rules are in ``incudo.core``.
 """
@@ -8,18 +8,23 @@ from __future__ import annotations
 from functools import cache
 from importlib import resources
 from importlib.resources.abc import Traversable
-from typing import Any
+from typing import Any, TypeVar
 
 import yaml
 
+from incudo.core.crib.cutter import Drill, Holder, Thread
+from incudo.core.crib.material import Material, Range, Stock
+from incudo.core.crib.table import Row, read
 from incudo.core.pictures import Picture, read_picture
 from incudo.core.questions import Bank, read_bank
+from incudo.core.reckon.exercise import MAKERS
 from incudo.core.rigs import RIGS
 from incudo.core.skills import SkillGraph, read_graph
 
-__all__ = ["banks", "graph", "pictures", "skill_data"]
+__all__ = ["banks", "drills", "graph", "holders", "materials", "pictures", "skill_data", "threads"]
 
 _HERE = resources.files("incudo.shipped")
+R = TypeVar("R", bound=Row)
 
 
 def _load(file: Traversable) -> Any:
@@ -54,4 +59,39 @@ def skill_data() -> Any:
 @cache
 def graph() -> SkillGraph:
     """The shipped skill graph."""
-    return read_graph(skill_data(), banks(), RIGS)
+    return read_graph(skill_data(), banks(), RIGS, MAKERS)
+
+
+def _table(model: type[R], name: str) -> tuple[R, ...]:
+    """Every row of a table of ours. Raises ``ValueError`` naming the line for one that cannot be."""
+    lines = read(model, _HERE.joinpath("tables", f"{name}.csv").read_text(encoding="utf-8"))
+    if bad := [line for line in lines if line.row is None]:
+        raise ValueError(f"{name}.csv, line {bad[0].number}: {bad[0].errors}")
+    return tuple(line.row for line in lines if line.row)
+
+
+@cache
+def threads() -> dict[str, Thread]:
+    """The standard threads, by designation."""
+    return {x.designation: x for x in _table(Thread, "threads")}
+
+
+@cache
+def drills() -> tuple[Drill, ...]:
+    """The four series of drills, in order."""
+    return _table(Drill, "drills")
+
+
+@cache
+def holders() -> dict[str, Holder]:
+    """Ways to hold a cutter, by key."""
+    return {x.key: x for x in _table(Holder, "holders")}
+
+
+@cache
+def materials() -> tuple[Stock, ...]:
+    """Materials of a teaching shop with how fast they are cut."""
+    ranges = _table(Range, "ranges")
+    return tuple(
+        Stock(material=m, ranges=tuple(r for r in ranges if r.material == m.key)) for m in _table(Material, "materials")
+    )

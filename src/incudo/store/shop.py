@@ -52,6 +52,8 @@ def signed_skills(db: Session) -> set[str]:
 
 
 def all_names(db: Session) -> dict[uuid.UUID, str]:
-    """The names of all machines and instruments."""
-    found = dict(db.execute(select(t.Machine.id, t.Machine.name)).all())
-    return found | dict(db.execute(select(t.Instrument.id, t.Instrument.name)).all())
+    """The names of all machines, instruments and cutters."""
+    found: dict[uuid.UUID, str] = {}
+    for table in (t.Machine, t.Instrument, t.Cutter):
+        found |= dict(db.execute(select(table.id, table.name)).all())
+    return found

@@ -107,6 +107,25 @@ export const queries = {
       queryFn: () => body(api.GET("/api/job-cards/{assignment}/datums", { params: { path: { assignment }, query: { cutter } } })),
     }),
   reckonings: () => queryOptions({ queryKey: ["reckonings"], queryFn: () => body(api.GET("/api/reckonings")), staleTime: Infinity }),
+  reckonFill: (c: { machine: string; material: string; cutter: string }) =>
+    queryOptions({
+      queryKey: ["reckon-fill", c.machine, c.material, c.cutter],
+      queryFn: () =>
+        body(
+          api.GET("/api/reckoning-fills", {
+            params: { query: { ...(c.machine && { machine: c.machine }), ...(c.material && { material: c.material }), ...(c.cutter && { cutter: c.cutter }) } },
+          }),
+        ),
+      placeholderData: (was: Schema["Fills"] | undefined) => was,
+    }),
+  exercises: () => queryOptions({ queryKey: ["exercises"], queryFn: () => body(api.GET("/api/exercises")) }),
+  sheet: (sheet: string) =>
+    queryOptions({
+      queryKey: ["sheet", sheet],
+      queryFn: () => body(api.GET("/api/exercise-sheets/{sheet}", { params: { path: { sheet } } })),
+    }),
+  crib: () => queryOptions({ queryKey: ["crib"], queryFn: () => body(api.GET("/api/crib")), refetchInterval: LIVE }),
+  stock: () => queryOptions({ queryKey: ["stock"], queryFn: () => body(api.GET("/api/stock")) }),
   rigs: () => queryOptions({ queryKey: ["rigs"], queryFn: () => body(api.GET("/api/rigs")) }),
   rigRun: (run: string) =>
     queryOptions({ queryKey: ["rig-run", run], queryFn: () => body(api.GET("/api/rigs/runs/{run}", { params: { path: { run } } })) }),

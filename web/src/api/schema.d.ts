@@ -278,6 +278,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/crib": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The crib's counter. */
+        get: operations["api_crib_page_crib_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crib/issues": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Hand a cutter or a gauge out. */
+        post: operations["api_issue_thing_crib_issues_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crib/issues/{issue}/return": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** It came back, and how. */
+        post: operations["api_give_back_crib_issues__uuid_issue__return_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cutters/{cutter}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** A cutter's real diameter, number, place. */
+        put: operations["api_cutter_change_cutters__uuid_cutter__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/delegations": {
         parameters: {
             query?: never;
@@ -288,6 +356,125 @@ export interface paths {
         get?: never;
         /** Say what an assistant may sign. */
         put: operations["api_delegate_delegations_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/exercise-questions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A question; the open one comes again. */
+        post: operations["api_ask_question_exercise_questions_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/exercise-questions/{question}/answer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The one answer. */
+        post: operations["api_answer_question_exercise_questions__uuid_question__answer_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/exercise-sheets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Set a sheet for a group. */
+        post: operations["api_set_sheet_exercise_sheets_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/exercise-sheets/{sheet}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A sheet with one's own answers; for who teaches with everybody's. */
+        get: operations["api_exercise_sheet_exercise_sheets__uuid_sheet__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/exercise-sheets/{sheet}/answers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Answer one number of a sheet. */
+        post: operations["api_sheet_answer_exercise_sheets__uuid_sheet__answers_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/exercise-sheets/{sheet}/sheet.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** An exercise sheet to print; for who teaches with its key on pages of their own. */
+        get: operations["api_sheet_paper_exercise_sheets__uuid_sheet__sheet_pdf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/exercises": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The exercises, sheets, and the slips that are made most. */
+        get: operations["api_exercise_page_exercises_get"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -512,6 +699,23 @@ export interface paths {
         put?: never;
         /** What comes of holding it so; keeps nothing. */
         post: operations["api_hold_check_job_cards__uuid_assignment__holding_check_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/job-cards/{assignment}/reckonings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep a calculation on a job card. */
+        post: operations["api_keep_reckoning_job_cards__uuid_assignment__reckonings_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -862,6 +1066,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/reckoning-fills": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a machine, a material and a cutter say for the inputs. */
+        get: operations["api_reckon_fill_reckoning_fills_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/reckonings": {
         parameters: {
             query?: never;
@@ -869,7 +1090,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Every calculation with its inputs, units and bounds. */
+        /** Every calculation with its inputs, units and bounds; what can be chosen to fill them. */
         get: operations["api_reckon_list_reckonings_get"];
         put?: never;
         post?: never;
@@ -1324,6 +1545,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/stock": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The registers of cutters and materials. */
+        get: operations["api_stock_page_stock_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/stops": {
         parameters: {
             query?: never;
@@ -1420,6 +1658,57 @@ export interface paths {
         get: operations["api_student_skills_students__uuid_student__skills_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/{table}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Take a file in, all of it or nothing. */
+        put: operations["api_table_take_tables__string_table__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/{table}.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A table as CSV. */
+        get: operations["api_table_file_tables__string_table__csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/{table}/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What every line of a file would do; keeps nothing. */
+        post: operations["api_table_check_tables__string_table__check_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1626,6 +1915,27 @@ export interface components {
             question: string;
         };
         /**
+         * AnswerQuestion
+         * @description The answer; given up, the working is shown and the row is broken.
+         */
+        AnswerQuestion: {
+            /**
+             * Answer
+             * @default
+             */
+            answer: string;
+            /**
+             * Give Up
+             * @default false
+             */
+            give_up: boolean;
+            /**
+             * Unit
+             * @default
+             */
+            unit: string;
+        };
+        /**
          * AnswerView
          * @description What came of one answer, with the reason and what happens otherwise.
          */
@@ -1644,6 +1954,19 @@ export interface components {
             why: string;
             /** Words */
             words: string;
+        };
+        /**
+         * AskQuestion
+         * @description A question of a calculation; the one that was not answered yet comes again.
+         */
+        AskQuestion: {
+            /** Calculation */
+            calculation: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
         };
         /**
          * AssignCommand
@@ -1746,6 +2069,24 @@ export interface components {
          * @enum {string}
          */
         Axis: "x" | "y" | "knee" | "quill";
+        /**
+         * BackView
+         * @description Something that came back.
+         */
+        BackView: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            condition: components["schemas"]["Condition"];
+            /** Note */
+            note: string;
+            /** Person */
+            person: string;
+            /** Thing */
+            thing: string;
+        };
         /**
          * BankCard
          * @description A bank as the instructor lists it.
@@ -1998,11 +2339,13 @@ export interface components {
         };
         /**
          * CalculationView
-         * @description A calculation as it is declared.
+         * @description A calculation as it is declared; ``exercise`` says that questions are made of it.
          */
         CalculationView: {
             /** About */
             about: string;
+            /** Exercise */
+            exercise: boolean;
             /** Group */
             group: string;
             /** Id */
@@ -2422,6 +2765,12 @@ export interface components {
             tip: number;
         };
         /**
+         * Condition
+         * @description How a thing came back. BROKEN and MISSING take it off the register's number; a gauge is tagged out.
+         * @enum {string}
+         */
+        Condition: "fine" | "worn" | "broken" | "missing";
+        /**
          * ConfirmCommand
          * @description An assessor stands beside this student for this operation.
          */
@@ -2455,6 +2804,22 @@ export interface components {
             label: string;
         };
         /**
+         * CribPage
+         * @description The counter. A student sees what he has himself.
+         */
+        CribPage: {
+            /** Back */
+            back: components["schemas"]["BackView"][];
+            /** Out */
+            out: components["schemas"]["OutView"][];
+            /** People */
+            people: components["schemas"]["Named"][];
+            /** Session */
+            session: string;
+            /** Things */
+            things: components["schemas"]["ThingView"][];
+        };
+        /**
          * CutChoice
          * @description A cut of the part that can be made in this holding.
          */
@@ -2479,6 +2844,137 @@ export interface components {
             name: string;
             /** Near */
             near: number;
+        };
+        /**
+         * Cutter
+         * @description A cutter as the crib has it. ``measured`` is its real diameter when reground, ``owned`` how many there are.
+         *
+         *     ``angle`` is a point's, a countersink's or a dovetail's; ``thread`` a tap's designation; ``dial`` what a
+         *     boring head's dial reads on. ``length`` is how long it cuts.
+         */
+        Cutter: {
+            /**
+             * Angle
+             * @default null
+             */
+            angle: string | null;
+            /**
+             * Dial
+             * @default
+             * @enum {string}
+             */
+            dial: "" | "diameter" | "radius";
+            /** Diameter */
+            diameter: string;
+            /**
+             * Holder
+             * @default
+             */
+            holder: string;
+            kind: components["schemas"]["CutterKind"];
+            /**
+             * Length
+             * @default null
+             */
+            length: string | null;
+            /** @default high-speed steel */
+            made_of: components["schemas"]["CutterMaterial"];
+            /**
+             * Measured
+             * @default null
+             */
+            measured: string | null;
+            /** Name */
+            name: string;
+            /** Owned */
+            owned: number;
+            /**
+             * Place
+             * @default
+             */
+            place: string;
+            /** @default measured here */
+            source: components["schemas"]["Source"];
+            /**
+             * Tap
+             * @default
+             * @enum {string}
+             */
+            tap: "" | "cutting" | "forming";
+            /**
+             * Teeth
+             * @default 0
+             */
+            teeth: number;
+            /**
+             * Thread
+             * @default
+             */
+            thread: string;
+            unit: components["schemas"]["Unit"];
+        };
+        /**
+         * CutterChange
+         * @description What changes at the grinding bench: the real diameter (empty: as bought), how many there are, where.
+         */
+        CutterChange: {
+            /**
+             * Measured
+             * @default
+             */
+            measured: string;
+            /** Owned */
+            owned: number;
+            /**
+             * Place
+             * @default
+             */
+            place: string;
+        };
+        /**
+         * CutterKind
+         * @description What kind of cutter it is.
+         * @enum {string}
+         */
+        CutterKind: "end mill" | "roughing end mill" | "ball end mill" | "shell mill" | "face mill" | "fly cutter" | "T-slot cutter" | "dovetail cutter" | "angle cutter" | "drill" | "spot drill" | "centre drill" | "countersink" | "counterbore" | "tap" | "reamer" | "boring head" | "boring bar" | "edge finder";
+        /**
+         * CutterMaterial
+         * @description What a cutter is made of.
+         * @enum {string}
+         */
+        CutterMaterial: "high-speed steel" | "carbide";
+        /**
+         * CutterName
+         * @description A cutter to choose.
+         */
+        CutterName: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * CutterView
+         * @description A cutter of the register, with why it is closed and the cautions of how it is held.
+         */
+        CutterView: {
+            /** Cautions */
+            cautions: string[];
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            of: components["schemas"]["Cutter"];
+            /** Out */
+            out: number;
+            /** Tagged Out */
+            tagged_out: string;
         };
         /**
          * DatumView
@@ -2859,6 +3355,90 @@ export interface components {
             words: string;
         };
         /**
+         * ExerciseAnswerView
+         * @description An answer held against the right one. Empty, the working was asked for instead.
+         */
+        ExerciseAnswerView: {
+            /** Answer */
+            answer: string;
+            /** Correct */
+            correct: string;
+            /** Right */
+            right: boolean;
+            /** Slip */
+            slip: string;
+            /** Unit */
+            unit: string;
+            /** Working */
+            working: components["schemas"]["StepView"][];
+        };
+        /**
+         * ExerciseCard
+         * @description A calculation that is an exercise: how far one is, how far one must come for a skill.
+         */
+        ExerciseCard: {
+            /** Answered */
+            answered: number;
+            /** Calculation */
+            calculation: string;
+            /** Group */
+            group: string;
+            /** In A Row */
+            in_a_row: number;
+            /** Name */
+            name: string;
+            /** Right */
+            right: number;
+            /** Skill */
+            skill: string;
+            /** Wanted */
+            wanted: number;
+        };
+        /**
+         * ExercisePage
+         * @description The exercises, the sheets that concern one, and for who teaches the slips that are made most.
+         */
+        ExercisePage: {
+            /** Cards */
+            cards: components["schemas"]["ExerciseCard"][];
+            /** Groups */
+            groups: components["schemas"]["Named"][];
+            /** Sheets */
+            sheets: components["schemas"]["SheetLine"][];
+            /** Slips */
+            slips: components["schemas"]["SlipLine"][];
+        };
+        /**
+         * ExerciseQuestionView
+         * @description A question; ``choices`` are the answers in words, empty where a number is asked in one of ``units``.
+         */
+        ExerciseQuestionView: {
+            answered: components["schemas"]["ExerciseAnswerView"] | null;
+            /** Calculation */
+            calculation: string;
+            /** Choices */
+            choices: string[];
+            /** Given */
+            given: components["schemas"]["GivenLine"][];
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** In A Row */
+            in_a_row: number;
+            /** Name */
+            name: string;
+            /** Near */
+            near: string;
+            /** Unit */
+            unit: string;
+            /** Units */
+            units: string[];
+            /** Words */
+            words: string;
+        };
+        /**
          * ExerciseResult
          * @description How one student did an exercise; ``run`` is his best, or his newest.
          */
@@ -2876,6 +3456,16 @@ export interface components {
             student: components["schemas"]["Named"];
             /** Tries */
             tries: number;
+        };
+        /**
+         * ExerciseToDo
+         * @description An exercise that is still to be done for a skill.
+         */
+        ExerciseToDo: {
+            /** Calculation */
+            calculation: string;
+            /** Name */
+            name: string;
         };
         /**
          * ExerciseView
@@ -2944,6 +3534,32 @@ export interface components {
             x: number;
             /** Y */
             y: number;
+        };
+        /**
+         * FilledView
+         * @description A value for an input, and what is said of it.
+         */
+        FilledView: {
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * Fills
+         * @description What the chosen machine, material and cutter say, by the name that inputs ask by; and their cautions.
+         */
+        Fills: {
+            /** Cautions */
+            cautions: string[];
+            /** Fluid */
+            fluid: string;
+            /** Values */
+            values: {
+                [key: string]: components["schemas"]["FilledView"];
+            };
         };
         /**
          * FindAnswer
@@ -3132,6 +3748,26 @@ export interface components {
             kind: string;
             /** Words */
             words: string;
+        };
+        /**
+         * GiveBackCommand
+         * @description It came back; ``condition`` says how.
+         */
+        GiveBackCommand: {
+            /** @default fine */
+            condition: components["schemas"]["Condition"];
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /** GivenLine */
+        GivenLine: {
+            /** Label */
+            label: string;
+            /** Value */
+            value: string;
         };
         /**
          * GivenValue
@@ -3712,8 +4348,14 @@ export interface components {
          */
         IncidentKind: "near_miss" | "incident";
         /**
+         * Ink
+         * @description What a shape stands for; it decides how it is drawn.
+         * @enum {string}
+         */
+        Ink: "work" | "cutter" | "cut" | "scribe" | "answer";
+        /**
          * InputView
-         * @description One input: its units (the first is the base), its bounds in words by unit, its choices.
+         * @description One input: its units (the first is the base), its bounds in words by unit, its choices, what fills it.
          */
         InputView: {
             /** Bounds */
@@ -3724,6 +4366,8 @@ export interface components {
             choices: string[];
             /** Default */
             default: string;
+            /** Fills */
+            fills: string;
             kind: components["schemas"]["Quantity"];
             /** Label */
             label: string;
@@ -3785,6 +4429,37 @@ export interface components {
             unit: components["schemas"]["Unit"];
         };
         /**
+         * IssueCommand
+         * @description Hand a cutter or a gauge out; exactly one of both is named.
+         */
+        IssueCommand: {
+            /**
+             * Cutter
+             * @default null
+             */
+            cutter: string | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Instrument
+             * @default null
+             */
+            instrument: string | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Person
+             * Format: uuid
+             */
+            person: string;
+        };
+        /**
          * JobCard
          * @description One assignment from Ready to Sign.
          */
@@ -3840,6 +4515,8 @@ export interface components {
              * Format: uuid
              */
             project: string;
+            /** Reckoned */
+            reckoned: components["schemas"]["ReckonedView"][];
             /** Round */
             round: number;
             /** Setups */
@@ -3917,6 +4594,35 @@ export interface components {
             vise: string;
         };
         /**
+         * KeepReckoning
+         * @description Keep a calculation on a job card, with what it is for.
+         */
+        KeepReckoning: {
+            /** Given */
+            given: {
+                [key: string]: components["schemas"]["GivenValue"];
+            };
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /** KeyName */
+        KeyName: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+        };
+        /**
          * Kind
          * @description How the machine is built, as far as setting it up goes.
          * @enum {string}
@@ -3981,6 +4687,11 @@ export interface components {
             /** Share */
             share: number;
         };
+        /**
+         * LineStatus
+         * @enum {string}
+         */
+        LineStatus: "new" | "changed" | "same" | "refused";
         /**
          * LinkView
          * @description A line of the picture, drawn stronger when its first end holds.
@@ -4188,21 +4899,6 @@ export interface components {
             /** Spindle */
             spindle: boolean;
         };
-        /**
-         * MachineSteps
-         * @description A machine's spindle speeds, for what asks steps.
-         */
-        MachineSteps: {
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /** Name */
-            name: string;
-            /** Steps */
-            steps: string;
-        };
         /** MachineView */
         MachineView: {
             /** About */
@@ -4216,6 +4912,43 @@ export interface components {
             name: string;
             /** Tagged Out */
             tagged_out: string;
+        };
+        /**
+         * Material
+         * @description A material. ``unit_power`` in W·min/cm³ at the cutter, ``expansion`` in millionths per °C.
+         */
+        Material: {
+            /**
+             * Cautions
+             * @default []
+             */
+            cautions: string[];
+            /** Expansion */
+            expansion: string;
+            /** Fluid */
+            fluid: string;
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** @default commonly published range */
+            source: components["schemas"]["Source"];
+            /** Unit Power */
+            unit_power: string;
+        };
+        /**
+         * MaterialView
+         * @description A material with its ranges; ``doubts`` are what looks implausible among them.
+         */
+        MaterialView: {
+            /** Doubts */
+            doubts: string[];
+            of: components["schemas"]["Stock"];
         };
         /**
          * MayView
@@ -4603,6 +5336,12 @@ export interface components {
             pin: string;
         };
         /**
+         * Operation
+         * @description What a range of speed and feed holds for. The feed is per tooth, for drilling per turn.
+         * @enum {string}
+         */
+        Operation: "milling" | "facing" | "drilling";
+        /**
          * OperationView
          * @description An operation that is done on this part, and the answer for it by skills alone.
          */
@@ -4614,6 +5353,28 @@ export interface components {
             operation: string;
             /** Reasons */
             reasons: string[];
+        };
+        /**
+         * OutView
+         * @description Something that is out. ``late`` is from a session that is over.
+         */
+        OutView: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Late */
+            late: boolean;
+            person: components["schemas"]["Named"];
+            thing: components["schemas"]["Named"];
         };
         /**
          * Outcome
@@ -4838,6 +5599,18 @@ export interface components {
             opened_at: string;
         };
         /**
+         * PictureView
+         * @description Shapes from the rear to the front, y upwards, and the same in words.
+         */
+        PictureView: {
+            /** Free */
+            free: boolean;
+            /** Shapes */
+            shapes: components["schemas"]["ShapeView"][];
+            /** Words */
+            words: string;
+        };
+        /**
          * PlanAxis
          * @description The places along one axis, in the order in which each is come to from the datum's side.
          */
@@ -5045,7 +5818,7 @@ export interface components {
          * @description What a value is; it decides which units it can be given in.
          * @enum {string}
          */
-        Quantity: "length" | "cutting speed" | "turns a minute" | "feed" | "count" | "angle" | "percent" | "time" | "difference in temperature" | "steps" | "choice";
+        Quantity: "length" | "cutting speed" | "turns a minute" | "feed" | "count" | "angle" | "percent" | "time" | "difference in temperature" | "power" | "power per rate of removal" | "rate of removal" | "steps" | "lengths" | "choice";
         /**
          * QuestionRow
          * @description A question with how often the class got it wrong.
@@ -5093,6 +5866,26 @@ export interface components {
             unit: string;
             /** Width */
             width: number;
+        };
+        /**
+         * Range
+         * @description How fast a material is cut: surface speed in m/min, feed in mm per tooth (drilling: per turn).
+         */
+        Range: {
+            cutter: components["schemas"]["CutterMaterial"];
+            /** F High */
+            f_high: string;
+            /** F Low */
+            f_low: string;
+            /** Material */
+            material: string;
+            operation: components["schemas"]["Operation"];
+            /** @default commonly published range */
+            source: components["schemas"]["Source"];
+            /** V High */
+            v_high: string;
+            /** V Low */
+            v_low: string;
         };
         /**
          * ReadingCommand
@@ -5213,11 +6006,13 @@ export interface components {
         };
         /**
          * ReckonAnswer
-         * @description Results (the first is the answer), what moves it, the working in base units, and what has to be said.
+         * @description Results (the first is the answer), what moves it, the working, what has to be said, and pictures.
          */
         ReckonAnswer: {
             /** Levers */
             levers: components["schemas"]["LeverView"][];
+            picture: components["schemas"]["PictureView"] | null;
+            plot: components["schemas"]["PictureView"] | null;
             /** Results */
             results: components["schemas"]["ReckonResult"][];
             /** Said */
@@ -5227,13 +6022,17 @@ export interface components {
         };
         /**
          * ReckonList
-         * @description Every calculation, and the machines' steps.
+         * @description Every calculation, and the machines, materials and cutters that can be chosen.
          */
         ReckonList: {
             /** Calculations */
             calculations: components["schemas"]["CalculationView"][];
+            /** Cutters */
+            cutters: components["schemas"]["CutterName"][];
             /** Machines */
-            machines: components["schemas"]["MachineSteps"][];
+            machines: components["schemas"]["Named"][];
+            /** Materials */
+            materials: components["schemas"]["KeyName"][];
         };
         /**
          * ReckonQuestion
@@ -5247,7 +6046,7 @@ export interface components {
         };
         /**
          * ReckonResult
-         * @description One result, in every unit of its kind.
+         * @description One result, in every unit of its kind; an answer in words has none.
          */
         ReckonResult: {
             /** Label */
@@ -5256,6 +6055,46 @@ export interface components {
             name: string;
             /** Values */
             values: components["schemas"]["InUnit"][];
+            /** Word */
+            word: string;
+        };
+        /**
+         * ReckonedList
+         * @description What was reckoned for a job card, the oldest first.
+         */
+        ReckonedList: {
+            /** Reckoned */
+            reckoned: components["schemas"]["ReckonedView"][];
+        };
+        /**
+         * ReckonedView
+         * @description A calculation kept on a job card.
+         */
+        ReckonedView: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Calculation */
+            calculation: string;
+            /** Given */
+            given: string[];
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /** Results */
+            results: components["schemas"]["ReckonResult"][];
+            /** Working */
+            working: components["schemas"]["StepView"][];
         };
         /**
          * Register
@@ -5770,6 +6609,8 @@ export interface components {
             opened_at: string;
             /** Opened By */
             opened_by: string;
+            /** Out */
+            out: components["schemas"]["OutView"][];
             /** Roll */
             roll: components["schemas"]["RollLine"][];
             /** Supervisors */
@@ -5802,6 +6643,41 @@ export interface components {
              * @default
              */
             seed: string;
+            /**
+             * Words
+             * @default
+             */
+            words: string;
+        };
+        /**
+         * SetSheet
+         * @description The same questions for everybody of a group: so many of each calculation. Without a seed one is drawn.
+         */
+        SetSheet: {
+            /** Calculations */
+            calculations: string[];
+            /**
+             * Each
+             * @default 2
+             */
+            each: number;
+            /**
+             * Group
+             * Format: uuid
+             */
+            group: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Seed
+             * @default
+             */
+            seed: string;
+            /** Title */
+            title: string;
             /**
              * Words
              * @default
@@ -5987,6 +6863,124 @@ export interface components {
             /** Words */
             words: string;
         };
+        /** ShapeView */
+        ShapeView: {
+            ink: components["schemas"]["Ink"];
+            /** Points */
+            points: [
+                number,
+                number
+            ][];
+            stroke: components["schemas"]["Stroke"];
+            /** Text */
+            text: string;
+        };
+        /**
+         * SheetAnswer
+         * @description The answer to one number of a sheet, once.
+         */
+        SheetAnswer: {
+            /**
+             * Answer
+             * @default
+             */
+            answer: string;
+            /**
+             * Give Up
+             * @default false
+             */
+            give_up: boolean;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Number */
+            number: number;
+            /**
+             * Unit
+             * @default
+             */
+            unit: string;
+        };
+        /**
+         * SheetLine
+         * @description A sheet in short; ``done`` of ``count`` by oneself, or by everybody together for who teaches.
+         */
+        SheetLine: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Count */
+            count: number;
+            /** Done */
+            done: number;
+            /** Group */
+            group: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Right */
+            right: number;
+            /** Title */
+            title: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * SheetMark
+         * @description How a student answered one number; empty while he has not.
+         */
+        SheetMark: {
+            /** Answer */
+            answer: string;
+            /** Answered */
+            answered: boolean;
+            /** Right */
+            right: boolean;
+            /** Slip */
+            slip: string;
+        };
+        /** SheetRow */
+        SheetRow: {
+            /** Marks */
+            marks: components["schemas"]["SheetMark"][];
+            /** Right */
+            right: number;
+            student: components["schemas"]["Named"];
+        };
+        /**
+         * SheetView
+         * @description A sheet: its questions with one's own answers; for who teaches everybody's, and what goes wrong most.
+         */
+        SheetView: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Group */
+            group: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Questions */
+            questions: components["schemas"]["ExerciseQuestionView"][];
+            /** Rows */
+            rows: components["schemas"]["SheetRow"][];
+            /** Slips */
+            slips: components["schemas"]["SlipLine"][];
+            /** Title */
+            title: string;
+            /** Words */
+            words: string;
+        };
         /**
          * ShopCommand
          * @description Change the shop's school of judging, how long an assessor's confirmation holds, how it sets up.
@@ -6127,13 +7121,14 @@ export interface components {
         };
         /**
          * SkillStep
-         * @description A skill in reach and what can be done about it at once: take a check, practise at a rig, call to show it.
+         * @description A skill in reach and what can be done about it at once: a check, a rig, an exercise, a call to show it.
          */
         SkillStep: {
             /** Called */
             called: string | null;
             /** Checks */
             checks: components["schemas"]["CheckToTake"][];
+            exercise: components["schemas"]["ExerciseToDo"] | null;
             machine: components["schemas"]["Named"] | null;
             /** Name */
             name: string;
@@ -6181,6 +7176,28 @@ export interface components {
             /** Signed By */
             signed_by: string;
         };
+        /**
+         * SlipLine
+         * @description A slip, how often and by how many students it was made.
+         */
+        SlipLine: {
+            /** Calculation */
+            calculation: string;
+            /** Name */
+            name: string;
+            /** Slip */
+            slip: string;
+            /** Students */
+            students: number;
+            /** Times */
+            times: number;
+        };
+        /**
+         * Source
+         * @description Where a row's numbers come from.
+         * @enum {string}
+         */
+        Source: "standard" | "geometry" | "commonly published range" | "rule of thumb" | "measured here";
         /**
          * Spindle
          * @description Speeds: the steps of belts and gears, or one range; power in watts; the taper's name.
@@ -6411,6 +7428,30 @@ export interface components {
             what: string;
         };
         /**
+         * Stock
+         * @description A material with its ranges, as it is kept.
+         */
+        Stock: {
+            material: components["schemas"]["Material"];
+            /**
+             * Ranges
+             * @default []
+             */
+            ranges: components["schemas"]["Range"][];
+        };
+        /**
+         * StockPage
+         * @description The registers of cutters and materials.
+         */
+        StockPage: {
+            /** Cutters */
+            cutters: components["schemas"]["CutterView"][];
+            /** Materials */
+            materials: components["schemas"]["MaterialView"][];
+            /** Tables */
+            tables: components["schemas"]["TableInfo"][];
+        };
+        /**
          * StoodShown
          * @description One place after the run: where it was asked for and where the table really was.
          */
@@ -6499,6 +7540,12 @@ export interface components {
             work_arm: number;
         };
         /**
+         * Stroke
+         * @description How the points of a shape are joined. SIZE is a dimension between two points, ARROW ends in a head.
+         * @enum {string}
+         */
+        Stroke: "area" | "line" | "dashed" | "arrow" | "size" | "text";
+        /**
          * StudentSkill
          * @description One skill of one student with its evidence.
          */
@@ -6572,10 +7619,72 @@ export interface components {
             width: string;
         };
         /**
+         * TableInfo
+         * @description A table that can be exported, and whether it can be taken in again.
+         */
+        TableInfo: {
+            /** Changing */
+            changing: boolean;
+            /** Columns */
+            columns: string[];
+            name: components["schemas"]["TableName"];
+            /** Rows */
+            rows: number;
+        };
+        /**
+         * TableLine
+         * @description What one line of a file would do, or why it cannot be.
+         */
+        TableLine: {
+            /** Name */
+            name: string;
+            /** Number */
+            number: number;
+            status: components["schemas"]["LineStatus"];
+            /** Words */
+            words: string[];
+        };
+        /**
+         * TableName
+         * @description The tables. The last three are standards and rules of thumb: they go out, but not in.
+         * @enum {string}
+         */
+        TableName: "cutters" | "materials" | "ranges" | "threads" | "drills" | "holders";
+        /**
+         * TableReport
+         * @description Every line of a file. ``taken`` says whether it was taken in; rows that it does not name stay as they are.
+         */
+        TableReport: {
+            /** Changed */
+            changed: number;
+            /** Lines */
+            lines: components["schemas"]["TableLine"][];
+            /** New */
+            new: number;
+            /** Refused */
+            refused: number;
+            table: components["schemas"]["TableName"];
+            /** Taken */
+            taken: boolean;
+        };
+        /**
+         * TableText
+         * @description A table as CSV.
+         */
+        TableText: {
+            /** Text */
+            text: string;
+        };
+        /**
          * TagCommand
-         * @description Close a machine or an instrument with a note; exactly one of both is named.
+         * @description Close a machine, an instrument or a cutter with a note; exactly one of the three is named.
          */
         TagCommand: {
+            /**
+             * Cutter
+             * @default null
+             */
+            cutter: string | null;
             /**
              * Id
              * Format: uuid
@@ -6632,6 +7741,33 @@ export interface components {
             note: string;
             /** What */
             what: string;
+        };
+        /**
+         * ThingView
+         * @description A cutter or a gauge at the counter: how many are in, or why none is handed out.
+         */
+        ThingView: {
+            /** Cautions */
+            cautions: string[];
+            /** Closed */
+            closed: string;
+            /** Gauge */
+            gauge: boolean;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Inside */
+            inside: number;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /** Owned */
+            owned: number;
+            /** Place */
+            place: string;
         };
         /**
          * TickCommand
@@ -8931,6 +10067,426 @@ export interface operations {
             };
         };
     };
+    api_crib_page_crib_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CribPage"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_issue_thing_crib_issues_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["IssueCommand"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CribPage"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_give_back_crib_issues__uuid_issue__return_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                issue: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GiveBackCommand"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CribPage"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_cutter_change_cutters__uuid_cutter__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                cutter: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CutterChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockPage"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     api_delegate_delegations_put: {
         parameters: {
             query?: never;
@@ -8951,6 +10507,737 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ShopView"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_ask_question_exercise_questions_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskQuestion"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExerciseQuestionView"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_answer_question_exercise_questions__uuid_question__answer_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                question: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AnswerQuestion"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExerciseQuestionView"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_set_sheet_exercise_sheets_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SetSheet"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetView"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_exercise_sheet_exercise_sheets__uuid_sheet__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sheet: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetView"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_sheet_answer_exercise_sheets__uuid_sheet__answers_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sheet: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SheetAnswer"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetView"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_sheet_paper_exercise_sheets__uuid_sheet__sheet_pdf_get: {
+        parameters: {
+            query?: {
+                paper?: components["schemas"]["Paper"];
+            };
+            header?: never;
+            path: {
+                sheet: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_exercise_page_exercises_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExercisePage"];
                 };
             };
             /** @description Unauthorized */
@@ -10524,6 +12811,113 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HoldAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_keep_reckoning_job_cards__uuid_assignment__reckonings_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                assignment: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepReckoning"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReckonedList"];
                 };
             };
             /** @description Unauthorized */
@@ -13034,6 +15428,111 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ProjectDetail"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_reckon_fill_reckoning_fills_get: {
+        parameters: {
+            query?: {
+                machine?: string | null;
+                material?: string;
+                cutter?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fills"];
                 };
             };
             /** @description Unauthorized */
@@ -16237,6 +18736,107 @@ export interface operations {
             };
         };
     };
+    api_stock_page_stock_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockPage"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     api_stop_all_stops_post: {
         parameters: {
             query?: never;
@@ -16781,6 +19381,321 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StudentSkills"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_table_take_tables__string_table__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                table: components["schemas"]["TableName"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TableText"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TableReport"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_table_file_tables__string_table__csv_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                table: components["schemas"]["TableName"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_table_check_tables__string_table__check_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                table: components["schemas"]["TableName"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TableText"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TableReport"];
                 };
             };
             /** @description Unauthorized */

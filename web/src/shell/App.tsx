@@ -33,6 +33,10 @@ const RigPage = lazy(() => import("../pages/rigs/RigPage"));
 const SetupBenchPage = lazy(() => import("../pages/setup/SetupBenchPage"));
 const RecordPage = lazy(() => import("../pages/setup/RecordPage"));
 const ReckonPage = lazy(() => import("../pages/reckon/ReckonPage"));
+const ExercisesPage = lazy(() => import("../pages/exercises/ExercisesPage"));
+const ExercisePage = lazy(() => import("../pages/exercises/ExercisePage"));
+const SheetPage = lazy(() => import("../pages/exercises/SheetPage"));
+const CribPage = lazy(() => import("../pages/crib/CribPage"));
 const MovesPage = lazy(() => import("../pages/find/MovesPage"));
 const FindPage = lazy(() => import("../pages/find/FindPage"));
 const HoldingPage = lazy(() => import("../pages/setup/HoldingPage"));
@@ -113,6 +117,10 @@ export function App() {
             <Route path="/rigs" element={<RigsPage />} />
             <Route path="/rig/:run" element={<RigPage />} />
             <Route path="/reckon/:name?" element={<ReckonPage />} />
+            <Route path="/exercises" element={<ExercisesPage />} />
+            <Route path="/exercises/:calculation" element={<ExercisePage />} />
+            <Route path="/sheet/:sheet" element={<SheetPage />} />
+            <Route path="/crib/:place?" element={<CribPage />} />
             <Route path="/machines/:machine/moves" element={<MovesPage />} />
             <Route path="/job/:assignment/find" element={<FindPage />} />
             <Route path="/setup/:machine" element={<SetupBenchPage />} />

@@ -18,6 +18,8 @@ export function placesFor(me: Me): Place[] {
       { to: `/skills/${me.id}`, name: "My skills", key: "k" },
       { to: "/ladder", name: "Ladder", key: "l" },
       { to: "/rigs", name: "Rigs", key: "i" },
+      { to: "/reckon", name: "Reckon", key: "n" },
+      { to: "/crib", name: "Crib", key: "x" },
       { to: "/report", name: "Report", key: "o" },
     ];
   }
@@ -27,6 +29,8 @@ export function placesFor(me: Me): Place[] {
     { to: "/class", name: "Class", key: "c" },
     { to: "/parts", name: "Parts", key: "p" },
     { to: "/rigs", name: "Rigs", key: "i" },
+    { to: "/reckon", name: "Reckon", key: "n" },
+    { to: "/crib", name: "Crib", key: "x" },
     { to: "/shop", name: "Shop", key: "s" },
     { to: "/report", name: "Report", key: "o" },
   ];

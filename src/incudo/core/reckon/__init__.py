@@ -1,9 +1,7 @@
 """The reckoner: every calculation of the trade declared once, with its bounds, its working, and its usual slips."""
 
+from incudo.core.reckon import cuts, holes, judging, locate, speed
 from incudo.core.reckon.base import Calculation
-from incudo.core.reckon.cuts import GROWTH, PASSES, POSITION
-from incudo.core.reckon.holes import BOLT_CIRCLE, BORING, COUNTERSINK, DRILL_POINT, TAP_DRILL
-from incudo.core.reckon.speed import CHIP_THINNING, CUTTING_TIME, SPINDLE_SPEED, TABLE_FEED
 
 __all__ = ["CALCULATIONS"]
 
@@ -11,17 +9,45 @@ __all__ = ["CALCULATIONS"]
 CALCULATIONS: dict[str, Calculation] = {
     c.id: c
     for c in (
-        SPINDLE_SPEED,
-        TABLE_FEED,
-        CHIP_THINNING,
-        CUTTING_TIME,
-        PASSES,
-        DRILL_POINT,
-        COUNTERSINK,
-        TAP_DRILL,
-        BOLT_CIRCLE,
-        BORING,
-        POSITION,
-        GROWTH,
+        speed.SPINDLE_SPEED,
+        speed.TABLE_FEED,
+        speed.HOLE_SPEED,
+        speed.FACING,
+        speed.CHIP_THINNING,
+        speed.POWER,
+        speed.CUTTING_TIME,
+        speed.TAP_TURNS,
+        locate.DIAL_MOVE,
+        locate.DIAL_SERIES,
+        locate.CONVERT,
+        locate.EDGE,
+        locate.MIDDLE,
+        locate.BAR,
+        locate.BORE_CENTRE,
+        locate.HEAD_TILT,
+        locate.VISE_TAPER,
+        cuts.SIDE,
+        cuts.SLOT,
+        cuts.POCKET,
+        cuts.CLIMB,
+        cuts.PASSES,
+        cuts.REPLAN,
+        holes.DRILL_POINT,
+        holes.COUNTERSINK,
+        holes.TAP_DRILL,
+        holes.BLIND,
+        holes.CLEARANCE,
+        holes.BOLT_CIRCLE,
+        holes.GRID,
+        holes.BORING,
+        judging.LIMITS,
+        judging.TITLE_BLOCK,
+        judging.GENERAL,
+        judging.FIT,
+        judging.SUITABILITY,
+        judging.VERDICT,
+        judging.AGREEMENT,
+        judging.POSITION,
+        judging.GROWTH,
     )
 }

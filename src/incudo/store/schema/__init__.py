@@ -6,6 +6,7 @@
 """
 
 from incudo.store.schema.base import Base
+from incudo.store.schema.crib import CribIssue, CribReturn, Cutter, Material
 from incudo.store.schema.equipment import (
     Device,
     DeviceState,
@@ -29,6 +30,7 @@ from incudo.store.schema.parts import (
     Reading,
 )
 from incudo.store.schema.people import Delegation, Failure, Group, NoticeSigned, Person, Shop, SignIn
+from incudo.store.schema.reckon import ExerciseAnswer, ExerciseQuestion, ExerciseSheet, Reckoned
 from incudo.store.schema.register import Incident, RegisterEntry
 from incudo.store.schema.session import (
     Call,
@@ -76,11 +78,17 @@ __all__ = [
     "CheckResult",
     "CheckTry",
     "Comparison",
+    "CribIssue",
+    "CribReturn",
+    "Cutter",
     "Decision",
     "Delegation",
     "Demonstration",
     "Device",
     "DeviceState",
+    "ExerciseAnswer",
+    "ExerciseQuestion",
+    "ExerciseSheet",
     "Failure",
     "Finding",
     "Found",
@@ -93,6 +101,7 @@ __all__ = [
     "Machine",
     "MachineEvent",
     "MachineNote",
+    "Material",
     "Meeting",
     "MeetingMachine",
     "NoticeSigned",
@@ -101,6 +110,7 @@ __all__ = [
     "Project",
     "ProjectVersion",
     "Reading",
+    "Reckoned",
     "RegisterEntry",
     "Restoration",
     "RigAction",

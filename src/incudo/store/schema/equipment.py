@@ -42,13 +42,14 @@ class Instrument(Base):
 
 
 class Tag(Base):
-    """Somebody closed a machine or an instrument with a note; exactly one of both is named."""
+    """Somebody closed a machine, an instrument or a cutter with a note; exactly one of the three is named."""
 
     __tablename__ = "tag"
     __table_args__ = writes("append")
     id: Mapped[uuid.UUID] = new_id()
     machine_id: Mapped[uuid.UUID | None] = mapped_column(ForeignKey("machine.id"))
     instrument_id: Mapped[uuid.UUID | None] = mapped_column(ForeignKey("instrument.id"))
+    cutter_id: Mapped[uuid.UUID | None] = mapped_column(ForeignKey("cutter.id"))
     person_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("person.id"))
     note: Mapped[str] = mapped_column(String(400))
     at: Mapped[datetime] = mapped_column(index=True)

@@ -51,7 +51,7 @@ function HangTag({ machines, instruments, first }: { machines: readonly Schema["
   const hang = () =>
     act(async () => {
       const fresh = await body(
-        api.POST("/api/tags", { body: { id, note, machine: machine ? what : null, instrument: machine ? null : what } }),
+        api.POST("/api/tags", { body: { id, note, machine: machine ? what : null, instrument: machine ? null : what, cutter: null } }),
       );
       client.setQueryData(queries.tags().queryKey, fresh);
       setId(newId());

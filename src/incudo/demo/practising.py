@@ -1,0 +1,133 @@
+"""How the demo shop reckons: exercises with right answers and slips, a sheet, the crib, job cards."""
+
+from __future__ import annotations
+
+import json
+import uuid
+from datetime import timedelta
+from fractions import Fraction
+
+from incudo.app import crib, exercises, reckoner, stock
+from incudo.app.unit import Who, Work, find
+from incudo.core.reckon import CALCULATIONS
+from incudo.core.reckon.base import UNITS, shown, wrong_answer
+from incudo.core.reckon.exercise import Question, solution, words_of
+from incudo.demo.story import Story, key, who
+from incudo.store import schema as t
+
+#: Who answers the sheet and with which slip at which number: the place of the slip in its calculation's list.
+_SHEET: dict[str, dict[int, int]] = {
+    "orla": {2: 0},
+    "ines": {2: 0, 4: 0},
+    "kaia": {1: 5, 2: 0, 3: 0, 5: 0},
+}
+
+
+def answer_of(q: Question, slip: int | None) -> str:
+    """The right answer as a student would type it, or the one that a slip leads to where it leads to one."""
+    c = CALCULATIONS[q.calculation]
+    values = c.read(q.given)
+    right = c.work(values)
+    words = words_of(q)
+    if slip is not None:
+        wrong = wrong_answer(c, c.slips[slip % len(c.slips)], values, right)
+        if wrong is not None and abs(wrong - right.answer.value) > q.near:
+            return words[int(wrong)] if words else _text(wrong, right.answer.kind, q.unit)
+    return solution(q, "", "")[0] if words else _text(right.answer.value, right.answer.kind, q.unit)
+
+
+def _text(value: Fraction, kind: object, unit: str) -> str:
+    return shown(value / next(u[unit] for k, u in UNITS.items() if k is kind), 5)
+
+
+def right_in_a_row(story: Story, student: Who, calculation: str, times: int) -> None:
+    """Answer so many exercises of a calculation right, one after the other."""
+    story.run(lambda w: _answers(w, story, student, calculation, [None] * times))
+
+
+def stumble(story: Story, student: Who, calculation: str, slips: list[int | None]) -> None:
+    """Answer exercises with these slips; none is a right answer."""
+    story.run(lambda w: _answers(w, story, student, calculation, slips))
+
+
+def _answers(w: Work, story: Story, student: Who, calculation: str, slips: list[int | None]) -> None:
+    for n, slip in enumerate(slips):
+        ident = key("question", student.id, calculation, story.now, n)
+        exercises.ask_question(w, student, exercises.AskQuestion(id=ident, calculation=calculation))
+        q = exercises.kept_question(find(w, t.ExerciseQuestion, ident, "question"))
+        answer = exercises.AnswerQuestion(answer=answer_of(q, slip))
+        exercises.answer_question(w, student, ident, answer)
+
+
+def sheet_of_the_week(story: Story, group: str) -> None:
+    """A sheet that three have answered, and what they got wrong."""
+    ident = key("sheet")
+    sheet = exercises.SetSheet(
+        id=ident,
+        group=key("group", group),
+        title="Before Tuesday: speed, feed, dials",
+        calculations=("spindle-speed", "table-feed", "dial-move", "cutter-at-edge"),
+        each=2,
+        seed="skerry",
+        words="Pocket calculator and the plate on the machine; no help from the neighbour.",
+    )
+    story.run(lambda w: exercises.set_sheet(w, who("haldane"), sheet))
+    for login, slips in _SHEET.items():
+        story.now += timedelta(minutes=9)
+        story.run(lambda w, s=login, x=slips: _sheet_answers(w, who(s), ident, x))  # type: ignore[misc]
+
+
+def _sheet_answers(w: Work, student: Who, ident: uuid.UUID, slips: dict[int, int]) -> None:
+    row = find(w, t.ExerciseSheet, ident, "sheet")
+    for n, data in enumerate(json.loads(row.questions), 1):
+        if student.name.startswith("Kaia") and n > 6:
+            break
+        text = answer_of(exercises.read_question(data), slips.get(n))
+        command = exercises.SheetAnswer(id=key("sheet answer", student.id, n), number=n, answer=text)
+        exercises.sheet_answer(w, student, ident, command)
+
+
+def _cutter(w: Work, name: str) -> uuid.UUID:
+    return next(i for i, c in stock.cutters(w).items() if c.name == name)
+
+
+def counter(story: Story, login: str, *, cutter: str = "", instrument: str = "", note: str = "") -> uuid.UUID:
+    """Something is handed out over the counter."""
+    ident = key("issue", login, cutter, instrument, story.now)
+
+    def give(w: Work) -> None:
+        command = crib.IssueCommand(
+            id=ident,
+            person=key("person", login),
+            cutter=_cutter(w, cutter) if cutter else None,
+            instrument=key("instrument", instrument) if instrument else None,
+            note=note,
+        )
+        crib.issue(w, who("dacosta"), command)
+
+    story.run(give)
+    return ident
+
+
+def back(story: Story, issue: uuid.UUID, condition: crib.Condition, note: str = "") -> None:
+    """It comes back."""
+    command = crib.GiveBackCommand(condition=condition, note=note)
+    story.run(lambda w: crib.give_back(w, who("dacosta"), issue, command))
+
+
+def reckoned_today(story: Story, login: str, assignment: uuid.UUID) -> None:
+    """Speed and feed for the first step, kept on the job card."""
+    speed = {
+        "surface": ("80", "ft/min"),
+        "diameter": ("0.5", "in"),
+        "steps": ("80 135 210 325 660 1115 1750 2720", "1/min"),
+    }
+    feed = {"speed": ("325", "1/min"), "teeth": ("4", ""), "chip": ("0.002", "in"), "per_turn": ("0.200", "in")}
+    for name, given in (("spindle-speed", speed), ("table-feed", feed)):
+        command = reckoner.KeepReckoning(
+            id=key("reckoned", login, name),
+            name=name,
+            given={k: reckoner.GivenValue(value=v, unit=u) for k, (v, u) in given.items()},
+            note="first step, end mill 1/2 in",
+        )
+        story.run(lambda w, c=command: reckoner.keep_reckoning(w, who(login), assignment, c))  # type: ignore[misc]

@@ -1,0 +1,104 @@
+"""Exercises: questions, answers, sheets; reckonings kept on job cards."""
+
+from __future__ import annotations
+
+import uuid
+from collections.abc import Iterable
+from datetime import datetime
+
+from sqlalchemy import func, select
+from sqlalchemy.orm import Session
+
+from incudo.store import schema as t
+
+Asked = tuple[t.ExerciseQuestion, t.ExerciseAnswer | None]
+
+
+def open_question(db: Session, student: uuid.UUID, calculation: str) -> t.ExerciseQuestion | None:
+    """The question of a calculation that a student has not answered yet; those of sheets left out."""
+    query = (
+        select(t.ExerciseQuestion)
+        .outerjoin(t.ExerciseAnswer, t.ExerciseAnswer.question_id == t.ExerciseQuestion.id)
+        .where(
+            t.ExerciseQuestion.student_id == student,
+            t.ExerciseQuestion.calculation == calculation,
+            t.ExerciseQuestion.sheet_id.is_(None),
+            t.ExerciseAnswer.question_id.is_(None),
+        )
+        .order_by(t.ExerciseQuestion.at)
+        .limit(1)
+    )
+    return db.scalar(query)
+
+
+def results(db: Session, students: Iterable[uuid.UUID]) -> list[tuple[uuid.UUID, str, t.ExerciseAnswer]]:
+    """Student, calculation and answer of every question that these students answered, the oldest first."""
+    query = (
+        select(t.ExerciseQuestion.student_id, t.ExerciseQuestion.calculation, t.ExerciseAnswer)
+        .join(t.ExerciseAnswer, t.ExerciseAnswer.question_id == t.ExerciseQuestion.id)
+        .where(t.ExerciseQuestion.student_id.in_(list(students)))
+        .order_by(t.ExerciseAnswer.at, t.ExerciseQuestion.id)
+    )
+    return [(student, calculation, a) for student, calculation, a in db.execute(query)]
+
+
+def sheets(db: Session, group: uuid.UUID | None = None) -> list[tuple[t.ExerciseSheet, str]]:
+    """Sheets with the name of their group, the newest first."""
+    query = (
+        select(t.ExerciseSheet, t.Group.name)
+        .join(t.Group, t.Group.id == t.ExerciseSheet.group_id)
+        .order_by(t.ExerciseSheet.at.desc())
+    )
+    if group is not None:
+        query = query.where(t.ExerciseSheet.group_id == group)
+    return [(s, name) for s, name in db.execute(query)]
+
+
+def of_sheet(db: Session, sheet: uuid.UUID) -> list[tuple[t.ExerciseQuestion, t.ExerciseAnswer]]:
+    """Everybody's answers to a sheet."""
+    query = (
+        select(t.ExerciseQuestion, t.ExerciseAnswer)
+        .join(t.ExerciseAnswer, t.ExerciseAnswer.question_id == t.ExerciseQuestion.id)
+        .where(t.ExerciseQuestion.sheet_id == sheet)
+        .order_by(t.ExerciseQuestion.number)
+    )
+    return [(q, a) for q, a in db.execute(query)]
+
+
+def sheet_question(db: Session, sheet: uuid.UUID, student: uuid.UUID, number: int) -> t.ExerciseQuestion | None:
+    """A student's row of one number of a sheet, once he answered it."""
+    of = t.ExerciseQuestion
+    return db.scalar(select(of).where(of.sheet_id == sheet, of.student_id == student, of.number == number))
+
+
+def slips(db: Session, group: uuid.UUID | None, since: datetime) -> list[tuple[str, str, int, int]]:
+    """Calculation, slip, how often, by how many students: what goes wrong most, in a group or everywhere."""
+    times = func.count()
+    query = (
+        select(
+            t.ExerciseQuestion.calculation,
+            t.ExerciseAnswer.slip,
+            times,
+            func.count(func.distinct(t.ExerciseQuestion.student_id)),
+        )
+        .join(t.ExerciseAnswer, t.ExerciseAnswer.question_id == t.ExerciseQuestion.id)
+        .join(t.Person, t.Person.id == t.ExerciseQuestion.student_id)
+        .where(t.ExerciseAnswer.slip != "", t.ExerciseAnswer.at >= since, t.Person.role == "student")
+        .group_by(t.ExerciseQuestion.calculation, t.ExerciseAnswer.slip)
+        .order_by(times.desc(), t.ExerciseQuestion.calculation)
+        .limit(20)
+    )
+    if group is not None:
+        query = query.where(t.Person.group_id == group)
+    return [(calculation, slip, n, people) for calculation, slip, n, people in db.execute(query)]
+
+
+def reckoned(db: Session, assignment: uuid.UUID) -> list[tuple[t.Reckoned, str]]:
+    """What was reckoned for a job card, with who did it, the oldest first."""
+    query = (
+        select(t.Reckoned, t.Person.name)
+        .join(t.Person, t.Person.id == t.Reckoned.person_id)
+        .where(t.Reckoned.assignment_id == assignment)
+        .order_by(t.Reckoned.at, t.Reckoned.id)
+    )
+    return [(r, name) for r, name in db.execute(query)]

@@ -1,0 +1,95 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { queries } from "../../api/queries";
+
+const WIDE = 460;
+
+/** The materials: how fast each is cut, beside all others; its fluid and what to look out for. */
+export function Materials() {
+  const { data, error } = useQuery(queries.stock());
+  const [chosen, setChosen] = useState("");
+  const [made, setMade] = useState<"high-speed steel" | "carbide">("high-speed steel");
+  if (!data) return error ? <p className="error">{error.message}</p> : <p className="muted">One moment…</p>;
+  if (data.materials.length === 0) return <p className="muted">No material is entered yet: take a table in under “Tables in and out”.</p>;
+  const one = data.materials.find((m) => m.of.material.key === chosen) ?? data.materials[0]!;
+  const speeds = data.materials.map((m) => m.of.ranges.find((r) => r.cutter === made && r.operation === "milling"));
+  const most = Math.max(1, ...speeds.map((r) => Number(r?.v_high ?? 0)));
+  return (
+    <div className="crib-columns">
+      <section className="card pad stack">
+        <div className="between">
+          <h2>Cutting speed in milling</h2>
+          <span className="crib-places" role="radiogroup" aria-label="Cutter of">
+            {(["high-speed steel", "carbide"] as const).map((m) => (
+              <button key={m} role="radio" aria-checked={m === made} className={m === made ? "on" : ""} onClick={() => setMade(m)}>
+                {m}
+              </button>
+            ))}
+          </span>
+        </div>
+        {data.materials.map((m, i) => {
+          const r = speeds[i];
+          const at = (v: string | undefined) => (Number(v ?? 0) / most) * WIDE;
+          return (
+            <button key={m.of.material.key} className={`crib-material ${m === one ? "on" : ""}`} onClick={() => setChosen(m.of.material.key)}>
+              <span>{m.of.material.name}</span>
+              <svg viewBox={`0 0 ${WIDE} 22`} role="img" aria-label={r ? `${r.v_low} to ${r.v_high} m/min` : "no range"}>
+                <path d={`M0 19H${WIDE}`} />
+                {r && <rect x={at(r.v_low)} y="4" width={Math.max(at(r.v_high) - at(r.v_low), 3)} height="12" />}
+              </svg>
+              <span className="num small">{r ? `${r.v_low}–${r.v_high} m/min` : "–"}</span>
+            </button>
+          );
+        })}
+        <p className="small muted">Begin low: rough work, an old machine, poor holding. Commonly published ranges; the maker's own numbers for a cutter come first.</p>
+      </section>
+      <div className="stack">
+        <section className="card pad stack">
+          <h2>{one.of.material.name}</h2>
+          <p>
+            Fluid: <b>{one.of.material.fluid}</b>
+          </p>
+          {one.of.material.cautions.map((c) => (
+            <p key={c} className="caution small">
+              {c}
+            </p>
+          ))}
+          {one.doubts.map((d) => (
+            <p key={d} className="error small">
+              {d}
+            </p>
+          ))}
+          <table className="lines">
+            <thead>
+              <tr>
+                <th>Cutter and work</th>
+                <th className="num">Speed, m/min</th>
+                <th className="num">Feed, mm</th>
+              </tr>
+            </thead>
+            <tbody>
+              {one.of.ranges.map((r) => (
+                <tr key={r.cutter + r.operation}>
+                  <td>
+                    {r.operation}, {r.cutter}
+                    <div className="small muted">{r.source}</div>
+                  </td>
+                  <td className="num">
+                    {r.v_low} to {r.v_high}
+                  </td>
+                  <td className="num">
+                    {r.f_low} to {r.f_high}
+                    <div className="small muted">{r.operation === "drilling" ? "a turn" : "a tooth"}</div>
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+          <p className="small muted">
+            Unit power {one.of.material.unit_power} W·min/cm³; grows by {one.of.material.expansion} millionths per °C.
+          </p>
+        </section>
+      </div>
+    </div>
+  );
+}
