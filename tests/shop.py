@@ -39,6 +39,7 @@ PINS = {"haldane": "1407", "selby": "2203", "dacosta": "3309"}
 CALIPER, OVERDUE, M01 = (str(key("instrument", k)) for k in ("cal", "cal2", "m01"))
 M12, INDICATOR, METRIC = (str(key("instrument", k)) for k in ("m12", "ind", "mcal"))
 DROPPED = str(key("instrument", "m50"))
+MILL = str(uuid.uuid5(uuid.NAMESPACE_OID, "cutter End mill 1/2 in, 4 flutes"))
 TIDE, GAUGE = str(key("project", "tide-block")), str(key("project", "keel-step-gauge"))
 GAUGE_V1 = str(key("version", "keel-step-gauge"))
 TIDE_V1 = str(key("version", "tide-block"))

@@ -11,6 +11,7 @@ from incudo.app.access import ACCESS, DEVICES, OPEN
 from incudo.app.views import Command, View
 from incudo.core.notice import VERSION
 from incudo.core.permission import Role
+from incudo.demo.story import key
 from tests.shop import (
     DEVICE_KEY,
     DUNLIN,
@@ -19,6 +20,7 @@ from tests.shop import (
     HOLD_SO,
     M01,
     MACHINES,
+    MILL,
     PETREL,
     PINS,
     POINTS,
@@ -48,7 +50,9 @@ FIND = {
     "finder": "kick-in",
     "touches": ["0.03", "0.03"],
 }
-KEEPS_NOTHING = {"hold_check", "strap_check", "moves_check", "find_check", "reckon_check"}
+KEEPS_NOTHING = {"hold_check", "strap_check", "moves_check", "find_check", "reckon_check", "table_check"}
+MATERIAL = "key,name,unit_power,expansion,fluid\nwax,Wax,2,100,dry\n"
+SHEET = str(key("sheet"))
 I, A, S, X = Role.INSTRUCTOR, Role.ASSISTANT, Role.STUDENT, Role.AUDITOR  # noqa: E741
 
 #: operation → method, path, and the status per role: instructor, assistant, student, auditor.
@@ -149,6 +153,23 @@ TABLE: dict[str, tuple[str, str, tuple[int, int, int, int]]] = {
     "keep_find": ("POST", "/api/job-cards/{assignment}/datums", (200, 200, 200, 403)),
     "reckon_list": ("GET", "/api/reckonings", (200, 200, 200, 200)),
     "reckon_check": ("POST", "/api/reckonings/drill-point", (200, 200, 200, 200)),
+    "reckon_fill": ("GET", f"/api/reckoning-fills?machine={PETREL}&material=brass", (200, 200, 200, 200)),
+    "keep_reckoning": ("POST", "/api/job-cards/{assignment}/reckonings", (200, 200, 200, 403)),
+    "exercise_page": ("GET", "/api/exercises", (200, 200, 200, 200)),
+    "ask_question": ("POST", "/api/exercise-questions", (200, 200, 200, 403)),
+    "answer_question": ("POST", "/api/exercise-questions/{question}/answer", (404, 404, 200, 403)),
+    "set_sheet": ("POST", "/api/exercise-sheets", (200, 403, 403, 403)),
+    "exercise_sheet": ("GET", f"/api/exercise-sheets/{SHEET}", (200, 200, 404, 200)),
+    "sheet_answer": ("POST", f"/api/exercise-sheets/{SHEET}/answers", (403, 403, 404, 403)),
+    "sheet_paper": ("GET", f"/api/exercise-sheets/{SHEET}/sheet.pdf", (200, 200, 404, 200)),
+    "crib_page": ("GET", "/api/crib", (200, 200, 200, 200)),
+    "issue_thing": ("POST", "/api/crib/issues", (200, 200, 403, 403)),
+    "give_back": ("POST", "/api/crib/issues/{issued}/return", (200, 200, 403, 403)),
+    "stock_page": ("GET", "/api/stock", (200, 200, 200, 200)),
+    "cutter_change": ("PUT", f"/api/cutters/{MILL}", (200, 200, 403, 403)),
+    "table_file": ("GET", "/api/tables/cutters.csv", (200, 200, 200, 200)),
+    "table_check": ("POST", "/api/tables/materials/check", (200, 403, 403, 403)),
+    "table_take": ("PUT", "/api/tables/materials", (200, 403, 403, 403)),
     "rig_list": ("GET", "/api/rigs", (200, 200, 200, 200)),
     "begin_run": ("POST", "/api/rigs/runs", (200, 200, 200, 403)),
     "rig_run": ("GET", "/api/rigs/runs/{rig_run}", (200, 200, 200, 200)),
@@ -174,6 +195,9 @@ def scene(whole_shop: TestShop) -> dict[str, Any]:
     call, tag, setup, rig_run = new_id(), new_id(), new_id(), new_id()
     student.post(f"/api/machines/{PETREL}/setups", {"id": setup, "settings": VISE_SETTINGS})
     student.post("/api/rigs/runs", {"id": rig_run, "rig": "vise"})
+    question, issued = new_id(), new_id()
+    student.post("/api/exercise-questions", {"id": question, "calculation": "climb"})
+    whole_shop.dacosta.post("/api/crib/issues", {"id": issued, "person": student.id, "cutter": MILL})
     student.post("/api/calls", {"id": call, "kind": "help"})
     student.post("/api/tags", {"id": tag, "machine": GANNET, "note": "belt slips under load"})
     return {
@@ -192,6 +216,8 @@ def scene(whole_shop: TestShop) -> dict[str, Any]:
         "tag": tag,
         "setup": setup,
         "rig_run": rig_run,
+        "question": question,
+        "issued": issued,
         "machine": whole_shop.haldane.get(f"/api/machines/{DUNLIN}"),
         "holding": whole_shop.haldane.get("/api/workholding")["holding"][0],
     }
@@ -268,6 +294,16 @@ def body_for(operation: str, role: Role, scene: dict[str, Any], shop: TestShop) 
         "find_check": {"find": FIND},
         "keep_find": {"id": new_id(), "find": FIND},
         "reckon_check": {"given": {"diameter": {"value": "10"}}},
+        "keep_reckoning": {"id": new_id(), "name": "drill-point", "given": {"diameter": {"value": "10"}}},
+        "ask_question": {"id": new_id(), "calculation": "edge"},
+        "answer_question": {"give_up": True},
+        "set_sheet": {"id": new_id(), "group": TUESDAY, "title": "Short", "calculations": ["climb"], "each": 1},
+        "sheet_answer": {"id": new_id(), "number": 1, "give_up": True},
+        "issue_thing": {"id": new_id(), "person": scene["student"], "cutter": MILL},
+        "give_back": {"condition": "fine"},
+        "cutter_change": {"measured": "", "owned": 6, "place": "drawer 1"},
+        "table_check": {"text": MATERIAL},
+        "table_take": {"text": MATERIAL},
         "strap_check": {"unit": "in", "work_arm": "1", "heel_arm": "3"},
         "begin_run": {"id": new_id(), "rig": "head", "level": 2},
         "rig_act": {"number": 1, "actions": [{"do": "touch"}]},

@@ -236,7 +236,7 @@ def test_a_calculation_is_listed_worked_out_and_refused_by_field(shop: TestShop)
     listed = student.get("/api/reckonings")
     speed = next(c for c in listed["calculations"] if c["id"] == "spindle-speed")
     assert [i["name"] for i in speed["inputs"]] == ["surface", "diameter", "steps", "school"]
-    steps = next(m["steps"] for m in listed["machines"] if m["name"] == "Petrel")
+    steps = student.get(f"/api/reckoning-fills?machine={PETREL}")["values"]["machine.steps"]["value"]
     given = {
         "surface": {"value": "90", "unit": "ft/min"},
         "diameter": {"value": "0.625", "unit": "in"},
@@ -247,7 +247,10 @@ def test_a_calculation_is_listed_worked_out_and_refused_by_field(shop: TestShop)
     shown = {r["name"]: r["values"][0]["value"] for r in answer["results"]}
     assert (shown["speed"], shown["step"]) == ("550", "325")
     assert answer["working"]
-    shares = {x["name"]: x["share"] for x in answer["levers"]}
+    assert {s["ink"] for s in answer["picture"]["shapes"]} >= {"work", "cutter", "answer"}
+    assert answer["plot"]["shapes"]
+    free = student.post("/api/reckonings/spindle-speed", {"given": given | {"steps": {"value": ""}}})
+    shares = {x["name"]: x["share"] for x in free["levers"]}
     assert shares["surface"] == pytest.approx(0.1)
     assert shares["diameter"] == pytest.approx(-1 / 11)
     wrong = student.fails(422, "/api/reckonings/spindle-speed", {"given": given | {"diameter": {"value": "0"}}})

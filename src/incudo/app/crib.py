@@ -173,7 +173,7 @@ def _out(x: store.Issued, names: dict[uuid.UUID, str], meeting: t.Meeting | None
         person=Named(id=x.issue.person_id, name=x.person),
         by=x.by,
         at=x.issue.at,
-        late=meeting is None or x.issue.meeting_id != meeting.id,
+        late=meeting is None or x.issue.at < meeting.opened_at,
     )
 
 
@@ -202,20 +202,18 @@ def issue(w: Work, who: Who, command: IssueCommand) -> CribPage:
     person = find(w, t.Person, command.person, "person")
     if not person.active:
         raise Refused.of("person", person.name, "is not here any more")
-    meeting = session_store.open_meeting(w.db)
     row = t.CribIssue(
         id=command.id,
         cutter_id=command.cutter,
         instrument_id=command.instrument,
         person_id=person.id,
         by_id=who.id,
-        meeting_id=meeting.id if meeting else None,
         note=command.note,
         at=w.now,
     )
     if w.db.get(t.CribIssue, command.id) is None:
         _may_go_out(w, command)
-    insert_once(w, row, ignoring=("at", "by_id", "meeting_id"))
+    insert_once(w, row, ignoring=("at", "by_id"))
     return crib_page(w, who)
 
 
@@ -228,11 +226,11 @@ def _may_go_out(w: Work, command: IssueCommand) -> None:
     else:
         instrument = store.locked_instrument(w.db, command.instrument) if command.instrument else None
         owned, name = (1, instrument.name) if instrument else (0, "")
-    if not name:
+    if not name or thing is None:
         raise Refused.of("cutter" if command.cutter else "instrument", thing or "", "is not in the register")
-    if why := closed_words(w).get(thing) if thing else "":
+    if why := closed_words(w).get(thing, ""):
         raise Conflict(f"{name} is tagged out: {why}")
-    gone = [x.person for x in store.issued(w.db, out=True) if _thing(x) == thing]
+    gone = store.out_with(w.db, thing)
     if len(gone) >= owned:
         has = f"; out with {', '.join(gone)}" if gone else ""
         raise Conflict(f"There is no {name} left{has}.")

@@ -208,7 +208,7 @@ def kept_question(row: t.ExerciseQuestion) -> core.Question:
     return read_question(json.loads(row.content))
 
 
-def in_a_row(answers: Sequence[t.ExerciseAnswer]) -> int:
+def in_a_row(answers: Sequence[store.Result]) -> int:
     """How many of the newest answers in a row are right; ``answers`` stand the oldest first."""
     count = 0
     for a in reversed(answers):
@@ -222,9 +222,9 @@ def exercise_page(w: Work, who: Who) -> ExercisePage:
     """The exercises as they stand for this person."""
     student = who.role is Role.STUDENT
     group = find(w, t.Person, who.id, "person").group_id if student else None
-    by: dict[str, list[t.ExerciseAnswer]] = {name: [] for name in core.MAKERS}
-    for _, name, a in store.results(w.db, [who.id]):
-        by.setdefault(name, []).append(a)
+    by: dict[str, list[store.Result]] = {name: [] for name in core.MAKERS}
+    for x in store.results(w.db, [who.id]):
+        by.setdefault(x.calculation, []).append(x)
     wanted = _wanted(w)
     groups = [] if student else session_store.groups(w.db)
     sheets = store.sheets(w.db, group) if group or not student else []
@@ -319,7 +319,7 @@ def _answer(w: Work, row: t.ExerciseQuestion, text: str, unit: str, *, give_up: 
 
 
 def _view(w: Work, row: t.ExerciseQuestion, answer: t.ExerciseAnswer | None) -> ExerciseQuestionView:
-    mine = [a for _, name, a in store.results(w.db, [row.student_id]) if name == row.calculation]
+    mine = store.results(w.db, [row.student_id], row.calculation)
     return _shown(row.id, kept_question(row), answer, in_a_row(mine))
 
 

@@ -92,8 +92,8 @@ def skill_records(w: Work, students: Iterable[uuid.UUID]) -> dict[uuid.UUID, Rec
             words = f"level {run.level}, {ended.passes} passes"
             done = Evidence(EvidenceKind.RIG, run.rig, ended.at, words, passed=ended.passed, level=run.level)
             evidence[run.student_id].append(done)
-    for student, calculation, a in exercise_store.results(w.db, wanted):
-        evidence[student].append(Evidence(EvidenceKind.EXERCISE, calculation, a.at, a.slip, passed=a.right))
+    for x in exercise_store.results(w.db, wanted):
+        evidence[x.student].append(Evidence(EvidenceKind.EXERCISE, x.calculation, x.at, x.slip, passed=x.right))
     if any(isinstance(r, Hours) for s in skill_graph(w).skills for r in s.evidence):
         for student, worked in _hours(w, wanted).items():
             evidence[student] += worked

@@ -7,7 +7,7 @@ from collections.abc import Iterable, Sequence
 from enum import StrEnum
 from typing import Annotated, Any
 
-from pydantic import Field
+from pydantic import Field, ValidationError
 
 from incudo import shipped
 from incudo.app.tags import closed_words
@@ -15,7 +15,7 @@ from incudo.app.unit import Work, find
 from incudo.app.views import Command, Note, View
 from incudo.core.crib.cutter import Cutter, Drill, Holder, Thread, implausible
 from incudo.core.crib.material import Material, Range, Stock, carbide_is_faster
-from incudo.core.crib.table import Line, Row, header, read, write
+from incudo.core.crib.table import Line, Row, field_errors, header, read, write
 from incudo.core.errors import FieldError, Refused
 from incudo.store import crib as store
 from incudo.store import schema as t
@@ -319,12 +319,12 @@ def cutter_change(w: Work, cutter_id: uuid.UUID, command: CutterChange) -> Stock
     """Change a cutter's real diameter, number or place. Raises ``Refused`` for what is not plausible."""
     row = find(w, t.Cutter, cutter_id, "cutter")
     old = cutter_of(row)
-    changed = {"measured": command.measured or None, "owned": str(command.owned), "place": command.place}
-    given = old.model_dump(mode="json") | changed
-    (line,) = read(Cutter, write(Cutter, [Cutter.model_construct(**given)]))
-    if line.row is None:
-        raise Refused(*line.errors)
-    row.content = line.row.model_dump_json()
+    changed = {"measured": command.measured, "owned": command.owned, "place": command.place}
+    try:
+        new = Cutter.model_validate(old.model_dump(mode="json") | changed)
+    except ValidationError as error:
+        raise Refused(*field_errors(error)) from None
+    row.content = new.model_dump_json()
     w.db.flush()
     w.memo.pop("cutters", None)
     return stock_page(w)

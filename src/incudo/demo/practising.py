@@ -47,7 +47,9 @@ def right_in_a_row(story: Story, student: Who, calculation: str, times: int) -> 
 
 def stumble(story: Story, student: Who, calculation: str, slips: list[int | None]) -> None:
     """Answer exercises with these slips; none is a right answer."""
-    story.run(lambda w: _answers(w, story, student, calculation, slips))
+    for slip in slips:
+        story.now += timedelta(minutes=2)
+        story.run(lambda w, s=slip: _answers(w, story, student, calculation, [s]))  # type: ignore[misc]
 
 
 def _answers(w: Work, story: Story, student: Who, calculation: str, slips: list[int | None]) -> None:

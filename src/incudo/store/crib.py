@@ -51,6 +51,20 @@ def issued(db: Session, *, out: bool, person: uuid.UUID | None = None, limit: in
     return [Issued(*row) for row in db.execute(query)]
 
 
+def out_with(db: Session, thing: uuid.UUID) -> list[str]:
+    """Who has a cutter or an instrument, as it stands now and not when the transaction began."""
+    query = (
+        select(t.Person.name)
+        .join(t.CribIssue, t.CribIssue.person_id == t.Person.id)
+        .outerjoin(t.CribReturn, t.CribReturn.issue_id == t.CribIssue.id)
+        .where((t.CribIssue.cutter_id == thing) | (t.CribIssue.instrument_id == thing))
+        .where(t.CribReturn.issue_id.is_(None))
+        .order_by(t.CribIssue.at)
+        .with_for_update(read=True)
+    )
+    return list(db.scalars(query))
+
+
 def last_place(db: Session, table: type[t.Cutter] | type[t.Material]) -> int:
     """The last place in a register; 0 for an empty one."""
     return db.scalar(select(func.max(table.place))) or 0

@@ -4,14 +4,13 @@ from __future__ import annotations
 
 import uuid
 from collections.abc import Iterable
+from dataclasses import dataclass
 from datetime import datetime
 
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from incudo.store import schema as t
-
-Asked = tuple[t.ExerciseQuestion, t.ExerciseAnswer | None]
 
 
 def open_question(db: Session, student: uuid.UUID, calculation: str) -> t.ExerciseQuestion | None:
@@ -31,15 +30,34 @@ def open_question(db: Session, student: uuid.UUID, calculation: str) -> t.Exerci
     return db.scalar(query)
 
 
-def results(db: Session, students: Iterable[uuid.UUID]) -> list[tuple[uuid.UUID, str, t.ExerciseAnswer]]:
-    """Student, calculation and answer of every question that these students answered, the oldest first."""
+@dataclass(frozen=True)
+class Result:
+    """How a question was answered."""
+
+    student: uuid.UUID
+    calculation: str
+    right: bool
+    slip: str
+    at: datetime
+
+
+def results(db: Session, students: Iterable[uuid.UUID], calculation: str = "") -> list[Result]:
+    """Every answer of these students, or those to one calculation, the oldest first."""
     query = (
-        select(t.ExerciseQuestion.student_id, t.ExerciseQuestion.calculation, t.ExerciseAnswer)
+        select(
+            t.ExerciseQuestion.student_id,
+            t.ExerciseQuestion.calculation,
+            t.ExerciseAnswer.right,
+            t.ExerciseAnswer.slip,
+            t.ExerciseAnswer.at,
+        )
         .join(t.ExerciseAnswer, t.ExerciseAnswer.question_id == t.ExerciseQuestion.id)
         .where(t.ExerciseQuestion.student_id.in_(list(students)))
         .order_by(t.ExerciseAnswer.at, t.ExerciseQuestion.id)
     )
-    return [(student, calculation, a) for student, calculation, a in db.execute(query)]
+    if calculation:
+        query = query.where(t.ExerciseQuestion.calculation == calculation)
+    return [Result(*row) for row in db.execute(query)]
 
 
 def sheets(db: Session, group: uuid.UUID | None = None) -> list[tuple[t.ExerciseSheet, str]]:

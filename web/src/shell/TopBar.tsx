@@ -76,15 +76,14 @@ export function TopBar({ me, away, onSignedOut }: { me: Me; away: boolean; onSig
 
   return (
     <header className="top no-print">
-      <span className="top-mark" aria-hidden="true">
-        <svg width="30" height="20" viewBox="0 0 30 20">
+      <span className="top-mark">
+        <svg width="30" height="20" viewBox="0 0 30 20" aria-hidden="true">
           <path d="M1 18H29M8 18 13 3H21" fill="none" stroke="currentColor" strokeWidth="2.4" />
         </svg>
-        INCUDO
-      </span>
-      <span className="top-shop">
-        {me.shop}
-        {me.group && ` · ${me.group}`}
+        <span>
+          <span aria-hidden="true">INCUDO</span>
+          <span className="top-shop">{me.shop}</span>
+        </span>
       </span>
       <nav aria-label="Places">
         {places.map((p) => (
@@ -103,7 +102,10 @@ export function TopBar({ me, away, onSignedOut }: { me: Me; away: boolean; onSig
       <details className="top-me">
         <summary>{me.name}</summary>
         <div className="card pad stack">
-          <span className="muted small">{me.role}</span>
+          <span className="muted small">
+            {me.role}
+            {me.group && `, ${me.group}`}
+          </span>
           <button className="button" onClick={toggleTheme}>
             Day or evening
           </button>

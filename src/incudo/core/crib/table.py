@@ -65,7 +65,11 @@ def read(model: type[R], text: str) -> tuple[Line[R], ...]:
 
     Empty lines and those that begin with "# " are passed over.
     """
-    rows = list(csv.reader(io.StringIO(text.lstrip("\ufeff"))))
+    plain = text.lstrip("\ufeff").replace("\r\n", "\n").replace("\r", "\n")
+    try:
+        rows = list(csv.reader(io.StringIO(plain)))
+    except csv.Error as error:
+        raise Refused.of("file", "", f"is no CSV: {error}") from None
     kept = [(i, r) for i, r in enumerate(rows, 1) if any(c.strip() for c in r) and not r[0].startswith("# ")]
     if not kept:
         raise Refused.of("file", "", "is empty")

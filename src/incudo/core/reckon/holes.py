@@ -545,7 +545,7 @@ GRID = Calculation(
     (
         Slip("a spacing too many was counted", lambda v: v.but(columns=v["columns"] + 1)),
         Slip("the first hole's place was forgotten", lambda v: v.but(x=Fraction(0))),
-        Slip("a spacing was forgotten", lambda v: v.but(columns=v["columns"] - 1)),
+        Slip("a spacing was forgotten", lambda v: v.but(columns=max(v["columns"] - 1, Fraction(1)))),
     ),
     lambda v, _: _draw_places(v, _grid_places(v), max(v["dx"] * v["columns"], v["dy"] * v["rows"]), None),
 )

@@ -44,7 +44,6 @@ class CribIssue(Base):
     instrument_id: Mapped[uuid.UUID | None] = mapped_column(ForeignKey("instrument.id"))
     person_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("person.id"))
     by_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("person.id"))
-    meeting_id: Mapped[uuid.UUID | None] = mapped_column(ForeignKey("meeting.id"))
     note: Mapped[str] = mapped_column(String(400))
     at: Mapped[datetime] = mapped_column(index=True)
 

@@ -1,6 +1,7 @@
 import type { JobCard, Schema } from "../../api/client";
 import { Link } from "react-router";
 import { Length } from "../../instruments/length";
+import { Working } from "../../instruments/Working";
 import { SetupStates } from "../setup/SetupStates";
 import { DatumList } from "../find/DatumList";
 import { Steps } from "../skills/Steps";
@@ -75,6 +76,7 @@ export function StationPanel({
     <div className="stack">
       <h2>{text.title}</h2>
       {station === "plan" && <PlanFacts card={card} />}
+      {(station === "plan" || station === "cut") && <ReckonedList card={card} />}
       {station === "set_up" && <Setups card={card} own={own} />}
       {(station === "locate" || station === "cut") && card.machine && <Datums card={card} first={station === "locate"} />}
       <ul className="points">
@@ -117,13 +119,40 @@ function Datums({ card, first }: { card: JobCard; first: boolean }) {
       <Link className={`button ${first && !all ? "first" : ""}`} to={`/job/${card.assignment}/find`}>
         {all ? "Dial readings of this part" : "Find the part under the spindle"}
       </Link>
-      {!first && (
-        <Link className="button" to="/reckon/spindle-speed">
-          Reckon speed and feed
-        </Link>
-      )}
     </div>
   );
+}
+
+/** What was reckoned for this job, each with its working, and the way to reckon more. */
+function ReckonedList({ card }: { card: JobCard }) {
+  return (
+    <div className="stack" data-reckoned={card.reckoned.length}>
+      {card.reckoned.map((r) => (
+        <details key={r.id} className="reckoned">
+          <summary>
+            <span className="grow">
+              {r.name}
+              {r.note && <span className="small muted"> {r.note}</span>}
+            </span>
+            <b>{answerOf(r)}</b>
+          </summary>
+          <p className="small muted">
+            {r.given.join("; ")}. By {r.by}, {when(r.at)}.
+          </p>
+          <Working steps={r.working} />
+        </details>
+      ))}
+      <Link className="button" to={`/reckon/spindle-speed?job=${card.assignment}`}>
+        {card.reckoned.length > 0 ? "Reckon more for this job" : "Reckon speed, feed and passes for this job"}
+      </Link>
+    </div>
+  );
+}
+
+function answerOf(r: JobCard["reckoned"][number]): string {
+  const first = r.results[0];
+  if (!first) return "";
+  return first.word || first.values.map((v) => `${v.value} ${v.unit}`.trim()).join(" = ");
 }
 
 function PlanFacts({ card }: { card: JobCard }) {

@@ -253,7 +253,6 @@ function Reckon({ calculation: c, fills }: { calculation: Calculation; fills: Fi
           {ready && error && <p className="error">{wordsFor(error)}</p>}
           {data && good && (
             <>
-              {data.picture && <Sketch of={data.picture} />}
               <section className="card pad stack" role="status">
                 {data.results.slice(0, 12).map((r, i) => (
                   <p key={r.name} className={i === 0 ? "reckon-answer" : "reckon-result"}>
@@ -275,6 +274,7 @@ function Reckon({ calculation: c, fills }: { calculation: Calculation; fills: Fi
                   </p>
                 ))}
               </section>
+              {data.picture && <Sketch of={data.picture} />}
               <section className="card pad">
                 <h2>Working</h2>
                 <Working steps={data.working} />

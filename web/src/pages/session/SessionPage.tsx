@@ -239,6 +239,24 @@ function Open({ page, now }: { page: Page; now: Now }) {
               <Duties duties={now.duties} />
             )}
           </section>
+          {now.out.length > 0 && (
+            <section className="card pad stack">
+              <div className="between">
+                <h2>Out of the crib: {now.out.length}</h2>
+                <Link to="/crib">to the counter</Link>
+              </div>
+              <ul className="roll">
+                {now.out.map((o) => (
+                  <li key={o.id}>
+                    <span className="grow">
+                      {o.thing.name} {o.late && <span className="needs">earlier session</span>}
+                    </span>
+                    {o.person.name}
+                  </li>
+                ))}
+              </ul>
+            </section>
+          )}
           {plan && <LayOut plan={plan} />}
         </div>
       </div>
@@ -254,6 +272,12 @@ function Open({ page, now }: { page: Page; now: Now }) {
       )}
       {asking === "end" && (
         <PinDialog title={`End the session of ${now.group.name}`} act="End the session" danger onClose={() => setAsking(null)} onAct={end}>
+          {now.out.length > 0 && (
+            <p className="caution">
+              <b>Not back in the crib: {now.out.length}.</b> {now.out.map((o) => `${o.thing.name} (${o.person.name})`).join(", ")}. It stays written down as missing until it
+              comes back.
+            </p>
+          )}
           <p>Each machine that was used is handed back: standing, clean, cutter out, nothing left in the vise.</p>
           <ul className="ticks">
             {now.machines

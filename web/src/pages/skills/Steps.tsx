@@ -53,6 +53,11 @@ function StepLine({ step: s, own }: { step: Step; own: boolean }) {
           {s.rig}
         </Link>
       )}
+      {own && s.exercise && (
+        <Link className="button" to={`/exercises/${s.exercise.calculation}`}>
+          {s.exercise.name}
+        </Link>
+      )}
       {own && s.to_show && !s.called && (
         <button className="button" disabled={busy} onClick={() => void call()}>
           Call to show it

@@ -33,14 +33,12 @@ def upgrade() -> None:
     sa.Column('instrument_id', sa.Uuid(), nullable=True),
     sa.Column('person_id', sa.Uuid(), nullable=False),
     sa.Column('by_id', sa.Uuid(), nullable=False),
-    sa.Column('meeting_id', sa.Uuid(), nullable=True),
     sa.Column('note', sa.String(length=400), nullable=False),
     sa.Column('at', mysql.DATETIME(fsp=6), nullable=False),
     sa.ForeignKeyConstraint(['cutter_id'], ['cutter.id'], name=op.f('fk_crib_issue_cutter_id')),
     sa.ForeignKeyConstraint(['instrument_id'], ['instrument.id'], name=op.f('fk_crib_issue_instrument_id')),
     sa.ForeignKeyConstraint(['person_id'], ['person.id'], name=op.f('fk_crib_issue_person_id')),
     sa.ForeignKeyConstraint(['by_id'], ['person.id'], name=op.f('fk_crib_issue_by_id')),
-    sa.ForeignKeyConstraint(['meeting_id'], ['meeting.id'], name=op.f('fk_crib_issue_meeting_id')),
     sa.PrimaryKeyConstraint('id', name=op.f('pk_crib_issue'))
     )
     op.create_index('ix_crib_issue_at', 'crib_issue', ['at'], unique=False)
