@@ -7,8 +7,6 @@ from collections.abc import Callable
 from fractions import Fraction
 
 import pytest
-from selenium.webdriver import ActionChains
-from selenium.webdriver.common.keys import Keys
 
 from incudo.core.finding.dial import Dial, Turning
 from incudo.core.quantity import MM_PER_INCH, Unit
@@ -164,29 +162,3 @@ def test_each_rig_can_be_played_to_the_standard(browser: Open, running: Supervis
     student = browser("bryn")
     without_motion(student)
     play_well(student, running, rig, level)
-
-
-def test_a_calculation_is_found_and_used_by_keyboard_alone(browser: Open) -> None:
-    """Slash, a few letters, Enter; then value by value."""
-    student = browser("juno")
-    keys = ActionChains(student.driver)
-    keys.send_keys("/").perform()
-    student.until(lambda: student.driver.switch_to.active_element.get_attribute("id") == "search", "the search is open")
-    student.driver.switch_to.active_element.send_keys("point")
-    student.sees("Length of a drill's point")
-    student.driver.switch_to.active_element.send_keys(Keys.ENTER)
-    student.find(".reckon-form")
-    search = student.find("[aria-label='Which calculation?']")
-    search.send_keys("counter", Keys.ENTER)
-    student.sees("Depth of a countersink")
-    student.until(
-        lambda: student.driver.switch_to.active_element.get_attribute("maxlength") == "300", "the first value"
-    )
-    field = student.driver.switch_to.active_element
-    for text, unit in (("0.480", "in"), ("0.257", "in"), ("82", "")):
-        field.clear()
-        field.send_keys(text, Keys.TAB)
-        if unit:
-            student.driver.switch_to.active_element.send_keys(unit, Keys.TAB)
-        field = student.driver.switch_to.active_element
-    student.sees("0.1283", "(Dc − Dh) / 2 / tan(A / 2)", "What moves it")

@@ -12,6 +12,7 @@ from hypothesis import strategies as st
 from incudo import shipped
 from incudo.core.errors import Refused
 from incudo.core.questions import draw, judge_answer, next_try, present, read_bank, score, solve
+from incudo.core.reckon.exercise import MAKERS
 from incudo.core.rigs import RIGS
 from incudo.core.skillmap import BOX_HEIGHT, BOX_WIDTH, lay_out
 from incudo.core.skills import read_graph
@@ -150,6 +151,7 @@ def changed(**skill: Any) -> dict[str, Any]:
         (changed(id="readout"), "stands twice"),
         (changed(evidence=[{"kind": "knowledge", "bank": "ghost"}]), "no such question bank"),
         (changed(evidence=[{"kind": "rig", "rig": "ghost"}]), "no such rig"),
+        (changed(evidence=[{"kind": "exercise", "calculation": "ghost"}]), "no such exercise"),
         (changed(evidence=[{"kind": "skills", "of": ["edge-finding"], "count": 1}]), "never be reached"),
         (changed(critical=[99]), "number of a point"),
         (changed(cautions=[]), "cautions"),
@@ -159,7 +161,7 @@ def changed(**skill: Any) -> dict[str, Any]:
 )
 def test_bad_graphs_are_refused_in_words(data: Any, words: str) -> None:
     with pytest.raises(Refused, match=words):
-        read_graph(data, BANKS, RIGS)
+        read_graph(data, BANKS, RIGS, MAKERS)
 
 
 def test_the_picture_shows_every_skill_once_and_runs_left_to_right() -> None:

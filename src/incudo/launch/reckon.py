@@ -52,7 +52,7 @@ def _given(text: str) -> dict[str, Any]:
 def _table(views: list[dict[str, Any]]) -> str:
     lines = []
     for v in views:
-        lines.append(f"{v['id']}: {v['about']}")
+        lines.append(f"{v['id']}{' (also an exercise)' if v['exercise'] else ''}: {v['about']}")
         for i in v["inputs"]:
             bounds = i["bounds"].values()
             tail = f"one of {', '.join(i['choices'])}" if i["choices"] else "; or ".join(bounds)

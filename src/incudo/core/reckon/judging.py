@@ -48,7 +48,11 @@ def _draw_limits(v: Values, o: Outcome) -> Picture:
 
 
 def _bar(v: Values, low: Fraction, high: Fraction, at: Fraction, word: str, unsure: Fraction = Fraction(0)) -> Picture:
-    """A tolerance bar: limits at a quarter and three quarters; a value off the scale is pinned at its end."""
+    """A tolerance bar: limits at a quarter and three quarters; a value off the scale is pinned at its end.
+
+    ``word`` says what the value is; it may say all of it, with a full stop at its end.
+    """
+    said = word.removesuffix(".") if word.endswith(".") else f"{word} {v.len(at)}"
     width = high - low
 
     def place(x: Fraction) -> float:
@@ -62,9 +66,9 @@ def _bar(v: Values, low: Fraction, high: Fraction, at: Fraction, word: str, unsu
         p.text((75.0, -5.0), v.num(high)),
         *((p.box(Ink.CUTTER, place(at - unsure), 3, place(at + unsure), 7),) if unsure else ()),
         p.line(Ink.ANSWER, (here, -2.0), (here, 13.0)),
-        p.text((here, 18.0), f"{word} {v.len(at)}", Ink.ANSWER),
+        p.text((here, 18.0), said, Ink.ANSWER),
     )
-    return Picture(f"{word} {v.len(at)} between the limits {v.num(low)} and {v.num(high)}.", shapes)
+    return Picture(f"{said} between the limits {v.num(low)} and {v.num(high)}.", shapes)
 
 
 def _plus_minus(v: Values) -> Outcome:
@@ -222,7 +226,7 @@ def _suit(v: Values) -> Outcome:
 
 def _draw_suit(v: Values, o: Outcome) -> Picture:
     half = v["width"] / 2
-    return _bar(v, -half, half, Fraction(0), "±U in the limits' width, at", v["unsure"])
+    return _bar(v, -half, half, Fraction(0), f"±{v.len(v['unsure'])} within {v.len(v['width'])}.", v["unsure"])
 
 
 SUITABILITY = Calculation(

@@ -30,7 +30,7 @@ export default function SheetPage() {
             {data.group}, set {when(data.at)}. {data.words && <span className="said">“{data.words}”</span>}
           </p>
         </div>
-        <span className="row">
+        <span className="row exercise-print">
           {(["A4", "Letter"] as const).map((paper) => (
             <a key={paper} className="button" href={`/api/exercise-sheets/${data.id}/sheet.pdf?paper=${paper}`} target="_blank" rel="noreferrer">
               Print{student ? "" : " with key"}, {paper}
@@ -119,7 +119,7 @@ function Everybody({ sheet }: { sheet: Sheet }) {
                   </td>
                 ))}
                 <td className="num">
-                  {r.right} of {sheet.questions.length}
+                  {r.marks.some((m) => m.answered) ? `${r.right} of ${sheet.questions.length}` : <span className="muted">not begun</span>}
                 </td>
               </tr>
             ))}
