@@ -44,12 +44,11 @@ def test_a_calculation_is_found_used_and_kept_by_keyboard_alone(browser: Open) -
     active(student).send_keys(Keys.ENTER)
     student.find(".reckon-form")
     search = student.find("[aria-label='Which calculation?']")
-    search.send_keys("counter", Keys.ENTER)
+    search.send_keys("of a counter", Keys.ENTER)
     student.sees("Depth of a countersink")
     student.until(lambda: active(student).get_attribute("maxlength") == "1500", "the first value")
     for text, unit in (("0.480", "in"), ("0.257", "in"), ("82", "")):
-        active(student).clear()
-        active(student).send_keys(text, Keys.TAB)
+        active(student).send_keys(Keys.CONTROL + "a" + Keys.NULL + text, Keys.TAB)
         if unit:
             active(student).send_keys(unit, Keys.TAB)
     student.sees("0.1283", "(Dc − Dh) / 2 / tan(A / 2)", "What moves it")
@@ -68,18 +67,14 @@ def test_a_calculation_is_found_used_and_kept_by_keyboard_alone(browser: Open) -
 def test_the_bench_is_remembered_and_fills_the_values(browser: Open) -> None:
     student = browser("orla")
     student.go("/reckon/spindle-speed")
-    for label, text in (
-        ("Machine", "Petrel"),
-        ("Material", "Low-carbon steel"),
-        ("Cutter", "End mill 1/2 in, 4 flutes"),
-    ):
-        chosen = f"//label[contains(., '{label}')]/select//option[.='{text}']"
-        student.touch(chosen)
+    bench = {"Machine": "Petrel", "Material": "Low-carbon steel", "Cutter": "End mill 1/2 in, 4 flutes"}
+    for label, text in bench.items():
+        student.touch(f"//label[contains(., '{label}')]/select//option[.='{text}']")
     student.sees("79 to 112 ft/min", "325", "Long chips wrap round the cutter")
     student.driver.refresh()
     student.sees("325", "12 · 79 / (π · 0.5)")
     field = student.find(".reckon-form input")
-    field.clear()
+    field.send_keys(Keys.CONTROL + "a", Keys.DELETE)
     student.sees("Give every value")
     field.send_keys("0")
     student.sees("surface: must be more than 0 and at most 3280.8399 ft/min")
@@ -94,16 +89,15 @@ def test_the_bench_is_remembered_and_fills_the_values(browser: Open) -> None:
 def test_an_exercise_is_failed_and_passed(browser: Open, running: Supervisor) -> None:
     student = browser("juno")
     student.go("/exercises/boring-head")
-    student.sees("right in a row", "how much do you set on the dial".capitalize()[:3])
+    student.sees("right in a row", "How much do you set on the dial")
     student.until(lambda: active(student).tag_name == "input", "the answer can be typed at once")
     active(student).send_keys(answer_to(running, "juno", "boring-head", slip=2), Keys.ENTER)
-    student.sees("Not right", "the difference was doubled", "It is", "The working, from where it went wrong")
+    student.sees("Not right", "That is what comes out when", "It is", "The working, from where it went wrong")
     student.press("Next question")
     student.until(lambda: active(student).tag_name == "input", "the next answer")
     active(student).send_keys("much", Keys.ENTER)
     student.sees("answer: must be a plain number such as 0.2485")
-    active(student).clear()
-    active(student).send_keys(answer_to(running, "juno", "boring-head"), Keys.ENTER)
+    active(student).send_keys(Keys.CONTROL + "a" + Keys.NULL, answer_to(running, "juno", "boring-head"), Keys.ENTER)
     student.sees("Right", "1 right in a row")
     student.press("Next question")
     student.press("Show me the working instead")

@@ -1,4 +1,4 @@
-"""The reckoner on the command line: whatever comes in, an answer or fields and bounds as JSON, and never a traceback."""
+"""The reckoner on the command line: an answer, or fields and bounds as JSON, and never a traceback."""
 
 from __future__ import annotations
 

@@ -42,7 +42,9 @@ function Practice({ calculation }: { calculation: string }) {
         <h1>{q.name}</h1>
         <span className="row">
           {wanted > 0 && <Row done={q.in_a_row} wanted={wanted} />}
-          <b>{q.in_a_row}</b> right in a row
+          <span>
+            <b>{q.in_a_row}</b> right in a row
+          </span>
         </span>
       </div>
       {wanted > 0 && (

@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { Link, useNavigate, useParams, useSearchParams } from "react-router";
+import { Link, useLocation, useNavigate, useParams, useSearchParams } from "react-router";
 import { api, body, newId, wordsFor, type Schema } from "../../api/client";
 import { queries } from "../../api/queries";
 import { Sketch } from "../../instruments/Sketch";
@@ -50,6 +50,7 @@ function forget(key: string, c: Calculation, changed: keyof Chosen): void {
 /** The reckoner: find a calculation, take values from machine, material and cutter, see the result drawn and worked. */
 export default function ReckonPage() {
   const { name = "" } = useParams();
+  const location = useLocation();
   const me = useMe();
   const { data, error } = useQuery(queries.reckonings());
   const [chosen, setChosen] = useState<Chosen>(() => kept(`reckon:${me.id}:bench`, NOTHING));
@@ -67,7 +68,7 @@ export default function ReckonPage() {
       <Choose all={data.calculations} chosen={one.id} />
       <div className="stack">
         <BenchBar all={data} chosen={chosen} fills={fills.data} onChoose={choose} />
-        <Reckon key={`${one.id} ${chosen.machine} ${chosen.material} ${chosen.cutter}`} calculation={one} fills={fills.data} />
+        <Reckon key={`${one.id} ${location.key} ${chosen.machine} ${chosen.material} ${chosen.cutter}`} calculation={one} fills={fills.data} />
       </div>
     </main>
   );
@@ -94,10 +95,9 @@ function Choose({ all, chosen }: { all: readonly Calculation[]; chosen: string }
         onChange={(e) => setText(e.target.value)}
         onKeyDown={(e) => {
           if (e.key !== "Enter" || !hits[0]) return;
-          navigate(to(hits[0].id));
-          setText("");
           // the first value is what one types next
-          setTimeout(() => document.querySelector<HTMLInputElement>(".reckon-form input")?.focus(), 50);
+          navigate(to(hits[0].id), { state: { first: true } });
+          setText("");
         }}
       />
       <div className="reckon-list">
@@ -197,6 +197,7 @@ function valueOf(i: Input, typed: Given, fills: Fills | undefined): { value: str
 
 function Reckon({ calculation: c, fills }: { calculation: Calculation; fills: Fills | undefined }) {
   const me = useMe();
+  const first = (useLocation().state as { first?: boolean } | null)?.first === true;
   const place = `reckon:${me.id}:${c.id}`;
   const [typed, setTyped] = useState<Given>(() => kept<Given>(place, {}));
   const values = c.inputs.map((i) => ({ input: i, ...valueOf(i, typed, fills) }));
@@ -231,9 +232,10 @@ function Reckon({ calculation: c, fills }: { calculation: Calculation; fills: Fi
       </div>
       <div className="reckon-columns">
         <section className="card pad stack reckon-form">
-          {values.map((v) => (
+          {values.map((v, n) => (
             <Field
               key={v.input.name}
+              first={first && n === 0}
               input={v.input}
               given={given[v.input.name]!}
               from={v.from}
@@ -317,6 +319,7 @@ function More({ results }: { results: Schema["ReckonAnswer"]["results"] }) {
 
 type FieldProps = {
   input: Input;
+  first: boolean;
   given: Given[string];
   from: string;
   filled: boolean;
@@ -324,7 +327,7 @@ type FieldProps = {
   onClear: () => void;
 };
 
-function Field({ input: i, given, from, filled, onChange, onClear }: FieldProps) {
+function Field({ input: i, first, given, from, filled, onChange, onClear }: FieldProps) {
   const lists = i.kind === "steps" || i.kind === "lengths";
   return (
     <div>
@@ -332,13 +335,13 @@ function Field({ input: i, given, from, filled, onChange, onClear }: FieldProps)
         <label className="asked">
           {i.label}
           {i.kind === "choice" ? (
-            <select className="field" value={given.value} onChange={(e) => onChange({ value: e.target.value })}>
+            <select className="field" autoFocus={first} value={given.value} onChange={(e) => onChange({ value: e.target.value })}>
               {i.choices.map((x) => (
                 <option key={x}>{x}</option>
               ))}
             </select>
           ) : (
-            <input className="field" inputMode={lists ? "text" : "decimal"} value={given.value} maxLength={1500} placeholder={i.optional ? "may stay empty" : ""} onChange={(e) => onChange({ value: e.target.value })} />
+            <input className="field" autoFocus={first} inputMode={lists ? "text" : "decimal"} value={given.value} maxLength={1500} placeholder={i.optional ? "may stay empty" : ""} onChange={(e) => onChange({ value: e.target.value })} />
           )}
         </label>
         {i.kind !== "choice" &&
