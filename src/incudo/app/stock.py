@@ -5,6 +5,7 @@ from __future__ import annotations
 import uuid
 from collections.abc import Iterable, Sequence
 from enum import StrEnum
+from functools import lru_cache
 from typing import Annotated, Any
 
 from pydantic import Field, ValidationError
@@ -121,14 +122,24 @@ class CutterChange(Command):
     place: Note = ""
 
 
+@lru_cache(maxsize=4096)
+def _cutter(content: str) -> Cutter:
+    return Cutter.model_validate_json(content)
+
+
+@lru_cache(maxsize=256)
+def _stock(content: str) -> Stock:
+    return Stock.model_validate_json(content)
+
+
 def cutter_of(row: t.Cutter) -> Cutter:
     """A row as the core takes it."""
-    return Cutter.model_validate_json(row.content)
+    return _cutter(row.content)
 
 
 def stock_of(row: t.Material) -> Stock:
     """A material as the core takes it."""
-    return Stock.model_validate_json(row.content)
+    return _stock(row.content)
 
 
 def cutters(w: Work) -> dict[uuid.UUID, Cutter]:

@@ -36,7 +36,6 @@ class Shot:
     act: Act | None = None
     size: tuple[int, int] = (1280, 800)
     touch: bool = False
-    panel: bool = False
 
 
 def wait(driver: Chrome, css: str, seconds: float = 15) -> None:
@@ -93,26 +92,38 @@ def shots() -> tuple[Shot, ...]:
         Shot("class", "haldane", "/class", ".cell"),
         Shot("assess", "haldane", f"/assess/{person}?skill=dials", ".judge", _touch_points, upright, touch=True),
         Shot("part", "haldane", f"/parts/{key('project', 'keel-step-gauge')}", ".candidate"),
-        Shot("shop", "haldane", "/shop", ".school"),
         Shot("records", "thorley", "/records/safety", ".register-holds"),
         Shot("bench", "orla", "/bench", ".bench-next"),
         Shot("job-card", "orla", gauge, ".d-sheet", _type_reading),
         Shot("holding", "orla", gauge.replace("/job/", "/hold/"), ".hold-drawer .on"),
-        Shot("moves", "orla", f"/machines/{key('machine', 'petrel')}/moves", ".ring", _some_places),
         Shot("find", "orla", f"{gauge}/find", ".datum-list", _touch_twice),
         Shot("setup", "orla", f"/setup/{key('machine', 'petrel')}?what=vise", ".setup-effects", _align),
         Shot("rig", "orla", "/rigs", ".dial-shown", _guided_run),
         Shot("start", "senna", f"/start/{dunlin}", ".ticks", _tick_some, upright, touch=True),
         Shot("ladder", "senna", "/ladder", ".ladder-map"),
         Shot("knowledge", "piet", "/knowledge/the-machine", ".asked-picture", _begin_check),
-        Shot("interlock", "", "/", "section.running", _press_start, panel=True),
+        Shot("reckon", "orla", "/reckon/spindle-speed", "[data-calculation] .sketch", _fill_bench),
+        Shot("exercise", "ines", f"/sheet/{key('sheet')}", ".exercise-said", _second_number),
+        Shot("sheet", "haldane", f"/sheet/{key('sheet')}", ".exercise-mark"),
+        Shot("crib", "dacosta", "/crib", ".crib-people", _pick_a_mill),
         Shot("check-compared", "haldane", check, "[data-dispose]", _open_comparison),
     )
 
 
-def _press_start(driver: Chrome) -> None:
-    _click("[data-machine='Fulmar'] button:not(:disabled)")(driver)
-    wait(driver, ".turns")
+def _fill_bench(driver: Chrome) -> None:
+    """Petrel, mild steel, a half-inch end mill."""
+    wait(driver, ".reckon-bench option")
+    for text in ("Petrel", "Low-carbon steel", "End mill 1/2 in, 4 flutes"):
+        driver.find_element(By.XPATH, f"//*[contains(@class, 'reckon-bench')]//option[.='{text}']").click()
+
+
+def _second_number(driver: Chrome) -> None:
+    _click(".exercise-numbers button:nth-child(2)")(driver)
+
+
+def _pick_a_mill(driver: Chrome) -> None:
+    wait(driver, "[aria-label='What is handed out']")
+    driver.find_element(By.CSS_SELECTOR, "[aria-label='What is handed out']").send_keys("1/2 4 fl", Keys.ENTER)
 
 
 def _fill(driver: Chrome, label: str, text: str) -> None:
@@ -120,12 +131,6 @@ def _fill(driver: Chrome, label: str, text: str) -> None:
     field = WebDriverWait(driver, 15).until(visibility_of_element_located(where))
     field.clear()
     field.send_keys(text)
-
-
-def _some_places(driver: Chrome) -> None:
-    """Three places, one of them behind: its first turning is shown."""
-    _fill(driver, "I want to come to", "1.3435 2.100 -0.400")
-    wait(driver, ".move-list tr:nth-child(3)", 20)
 
 
 def _touch_twice(driver: Chrome) -> None:
@@ -201,8 +206,8 @@ def sign_in(driver: Chrome, address: str, who: str, secret: str = people.PASSWOR
 
 
 @contextmanager
-def _instance() -> Iterator[tuple[str, str]]:
-    """The addresses of a freshly loaded demo and of its stand-in's panel."""
+def _instance() -> Iterator[str]:
+    """The address of a freshly loaded demo."""
     with tempfile.TemporaryDirectory(prefix="incudo-shots-") as folder:
         supervisor = Supervisor(Instance.at(Path(folder), free_port(), free_port(), free_port()), workers=1)
         try:
@@ -212,7 +217,7 @@ def _instance() -> Iterator[tuple[str, str]]:
             unit.engine.dispose()
             supervisor.start_web()
             supervisor.start_interlock()
-            yield supervisor.address, supervisor.panel
+            yield supervisor.address
         finally:
             supervisor.stop()
 
@@ -221,12 +226,12 @@ def shoot(into: str, names: list[str]) -> None:
     """Make the pictures named, or all."""
     folder = Path(into) if into else ROOT / "docs" / "screenshots"
     folder.mkdir(parents=True, exist_ok=True)
-    with _instance() as (address, panel), chromium() as driver:
+    with _instance() as address, chromium() as driver:
         signed_in = ""
         for shot in shots():
             if names and shot.name not in names:
                 continue
-            if shot.who != signed_in and not shot.panel:
+            if shot.who != signed_in:
                 driver.delete_all_cookies()
                 driver.get(address)
                 driver.execute_script("localStorage.clear()")
@@ -234,7 +239,7 @@ def shoot(into: str, names: list[str]) -> None:
                     sign_in(driver, address, shot.who)
                 signed_in = shot.who
             resize(driver, *shot.size, touch=shot.touch)
-            driver.get((panel if shot.panel else address) + shot.path)
+            driver.get(address + shot.path)
             wait(driver, "body")
             if shot.act:
                 shot.act(driver)

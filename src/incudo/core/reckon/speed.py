@@ -151,13 +151,15 @@ def _plot_spindle(v: Values, o: Outcome) -> Picture | None:
     if not steps:
         return None
     wide, high = float(d) * 2.5, float(turns(surface, d)) * 2.5
-    places = [float(d) * (0.3 + 2.2 * i / 100) for i in range(101)]
+    places = [float(d) * (0.3 + 2.2 * i / 60) for i in range(61)]
+    per_mm = 1000 * float(surface) / math.pi
 
     def at(x: float, y: float) -> tuple[float, float]:
         return 100 * x / wide, 60 * min(y / high, 1.0)
 
-    curve = [at(x, float(turns(surface, Fraction(x)))) for x in places]
-    stairs = [at(x, float(step_at(turns(surface, Fraction(x)), steps, v.choice("school")) or 0)) for x in places]
+    school = v.choice("school")
+    curve = [at(x, per_mm / x) for x in places]
+    stairs = [at(x, float(step_at(Fraction(int(per_mm / x * 10), 10), steps, school) or 0)) for x in places]
     here = at(float(d), float(o.answer.value))
     shapes = (
         p.line(Ink.SCRIBE, (0.0, 60.0), (0.0, 0.0), (100.0, 0.0)),
