@@ -104,7 +104,6 @@ def shots() -> tuple[Shot, ...]:
         Shot("knowledge", "piet", "/knowledge/the-machine", ".asked-picture", _begin_check),
         Shot("reckon", "orla", "/reckon/spindle-speed", "[data-calculation] .sketch", _fill_bench),
         Shot("exercise", "ines", f"/sheet/{key('sheet')}", ".exercise-said", _second_number),
-        Shot("sheet", "haldane", f"/sheet/{key('sheet')}", ".exercise-mark"),
         Shot("crib", "dacosta", "/crib", ".crib-people", _pick_a_mill),
         Shot("check-compared", "haldane", check, "[data-dispose]", _open_comparison),
     )

@@ -76,6 +76,7 @@ export default function ReckonPage() {
 
 /** Type a few letters and press Enter; groups stand in the order of work. */
 function Choose({ all, chosen }: { all: readonly Calculation[]; chosen: string }) {
+  const { name = "" } = useParams();
   const navigate = useNavigate();
   const [search] = useSearchParams();
   const [text, setText] = useState("");
@@ -87,7 +88,7 @@ function Choose({ all, chosen }: { all: readonly Calculation[]; chosen: string }
     <nav className="card pad stack" aria-label="Calculations">
       <input
         className="field"
-        autoFocus
+        autoFocus={name === ""}
         placeholder="Which calculation?"
         aria-label="Which calculation?"
         value={text}
