@@ -107,7 +107,7 @@ def test_an_exercise_is_failed_and_passed(browser: Open, running: Supervisor) ->
 def test_a_sheet_is_set_answered_and_looked_at(browser: Open) -> None:
     teacher = browser("haldane")
     teacher.go("/exercises")
-    teacher.sees("What goes wrong most")
+    teacher.sees("Tuesday group: what goes wrong most", "Kaia Lund")
     for words in ("Climb or conventional", "Length of a drill's point"):
         teacher.touch(f"//*[@aria-label='Set a sheet']//label[contains(., \"{words}\")]/input")
     teacher.type("[aria-label='Set a sheet'] .exercise-form input", "Tuesday's five minutes")

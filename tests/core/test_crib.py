@@ -201,3 +201,8 @@ def test_what_is_on_the_bench_fills_the_inputs() -> None:
     assert (tap["cutter.thread"].value, tap["cutter.pitch"].value, tap["thread.close"].value) == ("6", "1", "6.4")
     assert "5.0" in tap["crib.own"].value.split()
     assert fills(Bench()) == {}
+    # a reamer runs at half a drill's speed, also where only a cutting speed is asked
+    reamer = fills(Bench(machines["gannet"], steel, cutters["Reamer 10 mm"], (), {}))
+    assert (reamer["material.surface"].value, reamer["material.drill"].value) == ("10", "20")
+    assert reamer["cutter.tool"].value == "reamer"
+    assert "material.chip" not in reamer

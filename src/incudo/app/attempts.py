@@ -240,10 +240,11 @@ def own_only(file: AttemptFile, who: Who) -> None:
 
 def missing_skills(w: Work, file: AttemptFile) -> tuple[Missing, ...]:
     """What the student lacks today for this job card."""
-    return _missing(skill_book(w, file.student.id), file)
+    return missing_of(skill_book(w, file.student.id), file)
 
 
-def _missing(book: Book, file: AttemptFile) -> tuple[Missing, ...]:
+def missing_of(book: Book, file: AttemptFile) -> tuple[Missing, ...]:
+    """What the student whose book it is lacks for this job card."""
     machine = str(file.assignment.machine_id) if file.assignment.machine_id else None
     needed = needed_for(book.graph, file.project.needs, file.project.operations)
     return missing_for(book, needed, machine)
@@ -255,7 +256,7 @@ def stations_of(
     """The line of stations of each job card. ``known`` are books of students that were loaded before."""
     books = dict(known or {})
     books |= skill_books(w, {f.student.id for f in files} - books.keys())
-    return [_line(_missing(books[f.student.id], f), f) for f in files]
+    return [_line(missing_of(books[f.student.id], f), f) for f in files]
 
 
 def _line(missing: tuple[Missing, ...], file: AttemptFile) -> StationLine:

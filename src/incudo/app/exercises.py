@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import uuid
+from collections import Counter
 from collections.abc import Mapping, Sequence
 from datetime import datetime, timedelta
 from fractions import Fraction
@@ -32,6 +33,7 @@ from incudo.store import shop as shop_store
 
 #: Slips of so many days are counted.
 SLIPS_OF = timedelta(days=60)
+_MOST_SLIPS = 12
 _GIVEN_UP = ""
 CalculationName = Annotated[str, StringConstraints(min_length=1, max_length=60)]
 
@@ -95,13 +97,20 @@ class SheetLine(View):
 
 
 class SlipLine(View):
-    """A slip, how often and by how many students it was made."""
+    """A slip, how often it was made and by whom, the most frequent maker first."""
 
     calculation: str
     name: str
     slip: str
     times: int
-    students: int
+    students: tuple[str, ...]
+
+
+class GroupSlips(View):
+    """What a group gets wrong most."""
+
+    group: str
+    slips: tuple[SlipLine, ...]
 
 
 class ExercisePage(View):
@@ -110,7 +119,7 @@ class ExercisePage(View):
     cards: tuple[ExerciseCard, ...]
     sheets: tuple[SheetLine, ...]
     groups: tuple[Named, ...]
-    slips: tuple[SlipLine, ...]
+    slips: tuple[GroupSlips, ...]
 
 
 class AskQuestion(Command):
@@ -244,7 +253,9 @@ def exercise_page(w: Work, who: Who) -> ExercisePage:
         ),
         sheets=tuple(_sheet_line(w, s, g, who) for s, g in sheets),
         groups=tuple(Named(id=g.id, name=g.name) for g in groups),
-        slips=() if student else _slips(w, None),
+        slips=tuple(
+            GroupSlips(group=g.name, slips=_slip_lines(store.slips(w.db, g.id, w.now - SLIPS_OF))) for g in groups
+        ),
     )
 
 
@@ -258,11 +269,22 @@ def _wanted(w: Work) -> dict[str, tuple[int, str]]:
     return found
 
 
-def _slips(w: Work, group: uuid.UUID | None) -> tuple[SlipLine, ...]:
-    return tuple(
-        SlipLine(calculation=c, name=CALCULATIONS[c].name, slip=slip, times=n, students=people)
-        for c, slip, n, people in store.slips(w.db, group, w.now - SLIPS_OF)
-    )
+def _slip_lines(made: Sequence[tuple[str, str, str]]) -> tuple[SlipLine, ...]:
+    """Slips as calculation, slip, student; the most frequent first, at most so many."""
+    by: dict[tuple[str, str], Counter[str]] = {}
+    for calculation, slip, name in made:
+        by.setdefault((calculation, slip), Counter())[name] += 1
+    lines = [
+        SlipLine(
+            calculation=c,
+            name=CALCULATIONS[c].name,
+            slip=slip,
+            times=names.total(),
+            students=tuple(name for name, _ in names.most_common()),
+        )
+        for (c, slip), names in by.items()
+    ]
+    return tuple(sorted(lines, key=lambda x: (-x.times, x.name, x.slip))[:_MOST_SLIPS])
 
 
 def ask_question(w: Work, who: Who, command: AskQuestion) -> ExerciseQuestionView:
@@ -418,8 +440,13 @@ def sheet(w: Work, who: Who, ident: uuid.UUID) -> SheetView:
         at=row.at,
         questions=tuple(views),
         rows=() if student else _rows(w, row, len(questions), answers),
-        slips=() if student else _sheet_slips(answers),
+        slips=() if student else _sheet_slips(w, answers),
     )
+
+
+def _sheet_slips(w: Work, answers: Sequence[tuple[t.ExerciseQuestion, t.ExerciseAnswer]]) -> tuple[SlipLine, ...]:
+    names = people_store.names(w.db, {q.student_id for q, _ in answers})
+    return _slip_lines([(q.calculation, a.slip, names[q.student_id]) for q, a in answers if a.slip])
 
 
 def _rows(
@@ -439,18 +466,6 @@ def _mark(a: t.ExerciseAnswer | None) -> SheetMark:
     if a is None:
         return SheetMark(answered=False, right=False, answer="", slip="")
     return SheetMark(answered=True, right=a.right, answer=f"{a.answer} {a.unit}".strip(), slip=a.slip)
-
-
-def _sheet_slips(answers: Sequence[tuple[t.ExerciseQuestion, t.ExerciseAnswer]]) -> tuple[SlipLine, ...]:
-    who_did: dict[tuple[str, str], list[uuid.UUID]] = {}
-    for q, a in answers:
-        if a.slip:
-            who_did.setdefault((q.calculation, a.slip), []).append(q.student_id)
-    lines = [
-        SlipLine(calculation=c, name=CALCULATIONS[c].name, slip=slip, times=len(x), students=len(set(x)))
-        for (c, slip), x in who_did.items()
-    ]
-    return tuple(sorted(lines, key=lambda x: (-x.times, x.name)))
 
 
 class KeyLine(View):

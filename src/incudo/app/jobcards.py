@@ -13,6 +13,7 @@ from incudo.app.attempts import (
     AttemptFile,
     finding_view,
     load_attempt,
+    missing_of,
     missing_skills,
     names_in,
     newest_attempts,
@@ -232,11 +233,13 @@ def job_card(w: Work, who: Who, assignment_id: uuid.UUID) -> JobCard:
 
 def card_of(w: Work, who: Who, file: AttemptFile) -> JobCard:
     """A job card from a loaded attempt."""
-    (line,), names = stations_of(w, [file]), names_in(w, file)
+    # loaded once: skills are most of what a card asks the database for
+    book = skill_book(w, file.student.id)
+    (line,), names = stations_of(w, [file], {file.student.id: book}), names_in(w, file)
     closed = closed_words(w)
     rows = shop_store.instruments(w.db)
     tools = {row.id: instrument_of(row, closed) for row in rows}
-    book, missing = skill_book(w, file.student.id), missing_skills(w, file)
+    missing = missing_of(book, file)
     visible = {r.id for r in file.readings if file.may_see(who, r)}
     return JobCard(
         assignment=file.assignment.id,

@@ -3406,7 +3406,7 @@ export interface components {
             /** Sheets */
             sheets: components["schemas"]["SheetLine"][];
             /** Slips */
-            slips: components["schemas"]["SlipLine"][];
+            slips: components["schemas"]["GroupSlips"][];
         };
         /**
          * ExerciseQuestionView
@@ -3860,6 +3860,16 @@ export interface components {
             stock: components["schemas"]["NeededView"][];
             /** Students */
             students: components["schemas"]["Named"][];
+        };
+        /**
+         * GroupSlips
+         * @description What a group gets wrong most.
+         */
+        GroupSlips: {
+            /** Group */
+            group: string;
+            /** Slips */
+            slips: components["schemas"]["SlipLine"][];
         };
         /**
          * GroupView
@@ -7178,7 +7188,7 @@ export interface components {
         };
         /**
          * SlipLine
-         * @description A slip, how often and by how many students it was made.
+         * @description A slip, how often it was made and by whom, the most frequent maker first.
          */
         SlipLine: {
             /** Calculation */
@@ -7188,7 +7198,7 @@ export interface components {
             /** Slip */
             slip: string;
             /** Students */
-            students: number;
+            students: string[];
             /** Times */
             times: number;
         };

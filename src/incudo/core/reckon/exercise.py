@@ -179,7 +179,7 @@ def _hole_speed(d: Draw) -> Question:
     cutter = d.cutter(K(tool))
     _, f, names = d.bench(cutter)
     given: Given = {
-        "surface": _one(f["material.surface"]),
+        "surface": _one(f["material.drill"]),
         "diameter": _one(f["cutter.diameter"]),
         "tool": {"value": tool, "unit": ""},
         "school": {"value": d.facts.school, "unit": ""},

@@ -11,6 +11,14 @@ from incudo.core.crib.material import CutterMaterial, Operation, Range, Stock
 from incudo.core.machine import Axis, Handle, Machine
 from incudo.core.quantity import Length, Unit
 from incudo.core.reckon.base import UNITS, Quantity, shown
+from incudo.core.reckon.speed import HOLE_TOOLS
+
+#: Tools in a drill's place: what they are called in the reckoner, and their share of a drill's cutting speed.
+HOLE_TOOL = {CutterKind.DRILL: "drill", CutterKind.REAMER: "reamer", CutterKind.COUNTERSINK: "countersink"}
+SHARE_OF_DRILL = {
+    **{kind: HOLE_TOOLS[name][0] for kind, name in HOLE_TOOL.items()},
+    CutterKind.COUNTERBORE: HOLE_TOOLS["countersink"][0],
+}
 
 
 @dataclass(frozen=True)
@@ -90,6 +98,8 @@ def _of_cutter(b: Bench) -> dict[str, Filled]:
         found["cutter.tip"] = Filled(size, c.unit)
     elif c.kind not in (CutterKind.TAP, CutterKind.HEAD, CutterKind.BAR):
         found["cutter.diameter"] = Filled(size, c.unit, words)
+    if c.kind in HOLE_TOOL:
+        found["cutter.tool"] = Filled(HOLE_TOOL[c.kind])
     if c.teeth:
         found["cutter.teeth"] = Filled(str(c.teeth))
     if c.angle:
@@ -118,16 +128,33 @@ def _of_material(b: Bench) -> dict[str, Filled]:
         "material.expansion": Filled(m.expansion, "", m.name),
     }
     if r := b.range:
-        inch = b.unit is Unit.INCH
-        surface, places = ("ft/min", 0) if inch else ("m/min", 1)
-        one = UNITS[Quantity.SURFACE][surface]
-        low, high = (shown(Fraction(x) / one, places) for x in (r.v_low, r.v_high))
-        found["material.surface"] = Filled(
-            low, surface, f"{low} to {high} {surface}: low for rough work, an old machine, poor holding"
+        share = SHARE_OF_DRILL.get(b.cutter.kind, Fraction(1)) if b.cutter else Fraction(1)
+        low, high, unit = _surface(b, r, share)
+        words = f"{low} to {high} {unit}: low for rough work, an old machine, poor holding"
+        if share != 1:
+            words = f"{low} to {high} {unit}: {shown(share, 2)} of a drill's (rule of thumb)"
+        found["material.surface"] = Filled(low, unit, words)
+        f_low, f_high = (
+            shown(Fraction(x) / b.unit.in_mm, 4 if b.unit is Unit.INCH else 3) for x in (r.f_low, r.f_high)
         )
-        f_low, f_high = (shown(Fraction(x) / b.unit.in_mm, 4 if inch else 3) for x in (r.f_low, r.f_high))
-        found["material.chip"] = Filled(f_low, b.unit, f"{f_low} to {f_high} {b.unit}: never so low that it rubs")
+        if r.operation is Operation.DRILLING:
+            low, high, unit = _surface(b, r, Fraction(1))
+            found["material.drill"] = Filled(low, unit, f"{low} to {high} {unit} for a drill")
+            found["material.turn"] = Filled(
+                f_low, b.unit, f"{f_low} to {f_high} {b.unit} a turn, larger for a larger drill"
+            )
+        else:
+            words = f"{f_low} to {f_high} {b.unit} a tooth: never so low that it rubs"
+            found["material.chip"] = Filled(f_low, b.unit, words)
     return found
+
+
+def _surface(b: Bench, r: Range, share: Fraction) -> tuple[str, str, str]:
+    """The range of cutting speed, or a share of it, in the unit of the bench."""
+    unit, places = ("ft/min", 0) if b.unit is Unit.INCH else ("m/min", 1)
+    one = UNITS[Quantity.SURFACE][unit]
+    low, high = (shown(Fraction(x) * share / one, places) for x in (r.v_low, r.v_high))
+    return low, high, unit
 
 
 def _of_drills(b: Bench) -> dict[str, Filled]:

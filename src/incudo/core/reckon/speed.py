@@ -41,8 +41,8 @@ HOLE_TOOLS = {
 }
 
 
-def _surface(label: str = "Cutting speed") -> Input:
-    return Input("surface", label, Quantity.SURFACE, Fraction(0), Fraction(1000), default="", fills="material.surface")
+def _surface(label: str = "Cutting speed", fills: str = "material.surface") -> Input:
+    return Input("surface", label, Quantity.SURFACE, Fraction(0), Fraction(1000), fills=fills)
 
 
 def _steps(*, optional: bool) -> Input:
@@ -311,10 +311,10 @@ HOLE_SPEED = Calculation(
     GROUP,
     "A reamer at about half a drill's speed and twice its feed, a countersink at a third. Taps are turned by hand.",
     (
-        _surface("Cutting speed of a drill"),
+        _surface("Cutting speed of a drill", "material.drill"),
         length("diameter", "Tool", 100, fills="cutter.diameter"),
-        choice("tool", "What turns", *HOLE_TOOLS),
-        length("feed", "A drill's feed in one turn", 2, optional=True, fills="material.chip"),
+        choice("tool", "What turns", *HOLE_TOOLS, fills="cutter.tool"),
+        length("feed", "A drill's feed in one turn", 2, optional=True, fills="material.turn"),
         _steps(optional=True),
         _SCHOOL,
     ),

@@ -37,7 +37,13 @@ export default function ExercisesPage() {
         </section>
       )}
       {data.sheets.length > 0 && <Sheets sheets={data.sheets} student={student} />}
-      {!student && <Slips slips={data.slips} title="What goes wrong most, in the last 60 days" />}
+      {!student && (
+        <div className="exercise-two">
+          {data.slips.map((g) => (
+            <Slips key={g.group} slips={g.slips} title={`${g.group}: what goes wrong most, in 60 days`} />
+          ))}
+        </div>
+      )}
       <div className="exercise-groups">
         {groups.map((g) => (
           <section key={g} className="card pad">
@@ -125,8 +131,9 @@ export function Slips({ slips, title }: { slips: readonly Schema["SlipLine"][]; 
           <span className="exercise-bar">
             <i style={{ width: `${(100 * s.times) / most}%` }} />
           </span>
-          <span className="num small">
-            {s.times} {s.times === 1 ? "time" : "times"}, {s.students} {s.students === 1 ? "student" : "students"}
+          <span className="small exercise-who">
+            {s.times} {s.times === 1 ? "time" : "times"}: {s.students.slice(0, 3).join(", ")}
+            {s.students.length > 3 && ` and ${s.students.length - 3} more`}
           </span>
         </div>
       ))}
