@@ -27,6 +27,8 @@ GROUP = "cuts"
 _LIMIT = length("limit", "At most in one pass", 50, low=0.01)
 _FINISH = length("finish", "Finishing allowance", 5, zero=True, default="0.25")
 _CUTTER = length("diameter", "Cutter", 300, fills="cutter.diameter")
+#: Limits may not meet: this far apart their middle is either of them.
+_HAIR = Fraction(1, 10**9)
 
 
 def passes(stock: Fraction, limit: Fraction, finish: Fraction) -> tuple[Fraction, ...]:
@@ -142,11 +144,8 @@ REPLAN = Calculation(
     ),
     _replan,
     (
-        Slip(
-            "the aim was the lower limit, not the middle",
-            lambda v: v.but(upper=v["lower"] * 2 - v["lower"] + Fraction(1, 10**9)),
-        ),
-        Slip("the aim was the upper limit, not the middle", lambda v: v.but(lower=v["upper"] - Fraction(1, 10**9))),
+        Slip("the aim was the lower limit, not the middle", lambda v: v.but(upper=v["lower"] + _HAIR)),
+        Slip("the aim was the upper limit, not the middle", lambda v: v.but(lower=v["upper"] - _HAIR)),
         Slip("half was forgotten: both walls are cut", lambda v: v.but(of="inside or depth")),
         Slip("it was halved though only one side is cut", answer=lambda v, o: o.answer.value / 2),
         Slip("it was taken the wrong way round", answer=lambda _, o: -o.answer.value),

@@ -125,7 +125,7 @@ TITLE_BLOCK = Calculation(
     (
         length("nominal", "Nominal", 3000),
         count("places", "Decimal places as written", 1, 4),
-        *(length(f"places{n}", f"± for {n} places", 10, zero=True, optional=True) for n in (1, 2, 3, 4)),
+        *(length(f"places{n}", f"± for {n} decimals", 10, zero=True, optional=True) for n in (1, 2, 3, 4)),
     ),
     _title,
     (
