@@ -90,6 +90,8 @@ def run_demo(*, fresh: bool) -> None:
             unit.engine.dispose()
             loaded.write_text(str(DATA))
         _say("starting the web server")
+        # whoever sees the page answer may end it at once
+        supervisor.listen()
         supervisor.start_web()
         _say("starting the interlock stand-in")
         supervisor.start_interlock()

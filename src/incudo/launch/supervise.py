@@ -169,10 +169,14 @@ class Supervisor:
             self._interlock_again = time.monotonic() + 10
             self.start_interlock()
 
-    def run(self) -> None:
-        """Watch until SIGINT or SIGTERM, then stop everything."""
+    def listen(self) -> None:
+        """From here on SIGINT and SIGTERM end everything in good order, also while the web server still starts."""
         signal.signal(signal.SIGINT, self._end)
         signal.signal(signal.SIGTERM, self._end)
+
+    def run(self) -> None:
+        """Watch until SIGINT or SIGTERM, then stop everything."""
+        self.listen()
         try:
             while not self._ending:
                 self.watch_once()
