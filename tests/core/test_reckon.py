@@ -88,6 +88,8 @@ def worked(name: str, **given: str) -> Any:
         ("edge", {"touch": "10", "tip": "5", "side": "right"}, 7.5, 1e-9),
         ("middle", {"low": "10", "high": "60", "tip": "10"}, 35, 1e-9),
         ("middle", {"low": "10", "high": "60", "tip": "10", "by": "dial", "backlash": "0.1"}, 35.05, 1e-9),
+        ("middle", {"low": "10", "high": "60", "tip": "10", "of": "slot", "by": "dial", "backlash": "0.1"},
+         35.05, 1e-9),
         ("bar-at-jaw", {"face": "0", "diameter": "30"}, -15, 1e-9),
         ("bore-centre", {"east": "0.02", "west": "0.06", "north": "0", "south": "0"}, 0.02, 1e-9),
         ("bore-centre", {"east": "0.02", "west": "0.06", "north": "0", "south": "0", "of": "boss"}, -0.02, 1e-9),

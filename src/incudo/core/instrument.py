@@ -21,6 +21,15 @@ class Suitability(StrEnum):
     UNFIT = "unfit"
 
 
+def grade(u: Fraction, width: Fraction) -> Suitability:
+    """How an uncertainty U stands to a full width UL - LL: a tenth is ideal, a quarter allowed."""
+    if 10 * u <= width:
+        return Suitability.IDEAL
+    if 4 * u <= width:
+        return Suitability.ALLOWED
+    return Suitability.COARSE if 2 * u <= width else Suitability.HOPELESS
+
+
 @dataclass(frozen=True)
 class Instrument:
     """An instrument of the shop.
@@ -66,9 +75,4 @@ class Instrument:
         spans = difference or size is None or self.least.mm <= size <= self.most.mm
         if self.indicator is not difference or not spans:
             return Suitability.UNFIT
-        width, u = limits.width, self.uncertainty.mm
-        if width is None or 10 * u <= width:
-            return Suitability.IDEAL
-        if self.least_width <= width:
-            return Suitability.ALLOWED
-        return Suitability.COARSE if 2 * u <= width else Suitability.HOPELESS
+        return Suitability.IDEAL if limits.width is None else grade(self.uncertainty.mm, limits.width)

@@ -249,7 +249,7 @@ def _middle(d: Draw) -> Question:
         "by": {"value": by, "unit": ""},
         "backlash": {"value": handle.backlash or "0", "unit": handle.unit},
     }
-    words = f"{d.name}, {tip.name}. Where is the middle of the {of}, on the scale on which the low side was read?"
+    words = f"{d.name}, {tip.name}. Where is the middle of the {of}, come to with rising numbers?"
     return Question("middle", words, given, d.unit, *d.dial)
 
 

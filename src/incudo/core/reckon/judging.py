@@ -5,7 +5,7 @@ from __future__ import annotations
 from fractions import Fraction
 
 from incudo.core.errors import Refused
-from incudo.core.instrument import Suitability
+from incudo.core.instrument import Suitability, grade
 from incudo.core.reckon import fits
 from incudo.core.reckon import picture as p
 from incudo.core.reckon.base import (
@@ -23,11 +23,11 @@ from incudo.core.reckon.base import (
     shown,
 )
 from incudo.core.reckon.picture import Ink, Picture
-from incudo.core.verdict import agree
+from incudo.core.tolerance import Limits
+from incudo.core.verdict import Measured, Metal, School, Verdict, agree, judge
 from incudo.core.working import Step
 
 GROUP = "measuring"
-Pair = tuple[Fraction, Fraction]
 
 
 def _limits(v: Values, low: Fraction, high: Fraction, steps: tuple[Step, ...]) -> Outcome:
@@ -209,7 +209,7 @@ SUIT_WORDS = ("ideal", "allowed", "too coarse", "hopeless: nothing could be call
 def _suit(v: Values) -> Outcome:
     u, width = v["unsure"], v["width"]
     ratio = u / width
-    found = 0 if 10 * u <= width else 1 if 4 * u <= width else 2 if 2 * u <= width else 3
+    found = SUITS.index(grade(u, width))
     step = Step(
         "share of the width",
         "U / (UL − LL): a tenth ideal, a quarter allowed",
@@ -244,6 +244,7 @@ SUITABILITY = Calculation(
     _draw_suit,
 )
 
+JUDGED = (Verdict.IN, Verdict.OUT, Verdict.TOO_CLOSE)
 VERDICTS = ("in", "out", "too close to call")
 
 
@@ -252,9 +253,9 @@ def _verdict(v: Values) -> Outcome:
     if low >= high:
         raise Refused.of("upper", v.num(high), f"must be more than the lower limit, {v.num(low)}")
     u = v["unsure"] if v.choice("school") == "guard band" else Fraction(0)
-    sure_in = low + u <= x <= high - u
-    sure_out = x < low - u or x > high + u
-    found = 0 if sure_in else 1 if sure_out else 2
+    limits = Limits(low, high, v.unit, 0, Step("limits", "as given", v.num(low), v.len(high)))
+    judged = judge(Measured(x, u, u), limits, Metal.NONE, School.GUARD_BAND, v.unit)
+    found = JUDGED.index(judged.verdict)
     steps = (
         Step("corrected", "reading − zero error", f"{v.num(v['reading'])} − ({v.num(v['zero'])})", v.len(x)),
         Step("in from … to", "LL + U … UL − U", f"U {v.num(u)}", f"{v.num(low + u)} … {v.num(high - u)}"),

@@ -6,7 +6,7 @@ from fractions import Fraction
 
 from incudo.core.errors import Refused
 from incudo.core.finding import centre
-from incudo.core.finding.dial import Dial, Turning, series
+from incudo.core.finding.dial import Dial, Turning, leg, series
 from incudo.core.quantity import MM_PER_INCH
 from incudo.core.reckon import picture as p
 from incudo.core.reckon.base import (
@@ -66,12 +66,12 @@ def _move(v: Values) -> Outcome:
     if not by:
         raise Refused.of("by", "0", "must not be 0")
     back = v.choice("last") == "the other way"
-    travel = abs(by) + (dial.backlash if back else 0)
-    turns, rest = divmod(travel, dial.turn)
     start = v["start"] % dial.turn
+    found = leg(dial, 1 if by > 0 else -1, abs(by), start, reversing=back)
+    travel, turns, divisions = found.travel, found.turns, found.divisions
+    rest = divisions * dial.division
     # the dial counts what the handle turns, lost motion included
     reading = (start + (travel if by > 0 else -travel)) % dial.turn
-    divisions = rest / dial.division
     half = round(divisions * 2) / Fraction(2)
     steps = (
         *(
@@ -265,18 +265,18 @@ def _middle(v: Values) -> Outcome:
     inside = v.choice("of") == "slot"
     lost = v["backlash"] if v.choice("by") == "dial" else Fraction(0)
     span = high - low + (-lost if inside else lost)
-    width = span + tip if inside else span - tip
+    # without lost motion it is what a readout gives
+    by_dial = centre.slot_by_dial if inside else centre.block_by_dial
+    width = by_dial(low, high, tip, lost, Fraction(0)).width
     if width <= 0:
         raise Refused.of("high", v.num(high), "must lie further from the low contact than the tip's diameter")
+    middle = by_dial(low, high, tip, lost, width).at
     sign = "−" if inside else "+"
     steps = []
     if lost:
-        middle = low - tip / 2 + width / 2 + lost if inside else low + tip / 2 + width / 2
         steps.append(
             Step("true span", f"dial span {sign} lost motion", f"{v.num(high - low)} {sign} {v.num(lost)}", v.len(span))
         )
-    else:
-        middle = (low + high) / 2
     steps.append(
         Step(
             "width",
@@ -286,15 +286,21 @@ def _middle(v: Values) -> Outcome:
         )
     )
     if lost:
-        one = "low contact, lost motion taken up, − tip/2 + width/2" if inside else "low contact + tip/2 + width/2"
+        one = "high contact + tip/2 − width/2" if inside else "low contact + tip/2 + width/2"
         steps.append(
-            Step("the middle, from one contact", one, f"{v.num(low)}, {v.num(tip)}, {v.num(width)}", v.len(middle))
+            Step(
+                "the middle, from one contact",
+                one,
+                f"{v.num(high if inside else low)}, {v.num(tip)}, {v.num(width)}",
+                v.len(middle),
+            )
         )
     else:
         steps.append(Step("the middle", "(low + high) / 2", f"({v.num(low)} + {v.num(high)}) / 2", v.len(middle)))
     said = ["Hold the width against what you measured: if it does not agree, one contact was bad."]
     if lost:
         said.append("The contacts face opposite ways: the mean of the dials would be out by half the lost motion.")
+        said.append("It holds when the middle is come to with rising numbers.")
     results = (
         Output("middle", "the middle stands at", Quantity.LENGTH, middle),
         Output("width", "width by the contacts", Quantity.LENGTH, width),
