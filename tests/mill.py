@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from fractions import Fraction
 
-from incudo.core.finding.dial import Dial, Leg, Turning
+from incudo.core.locating.dial import Dial, Leg, Turning
 
 
 class MillAxis:

@@ -8,11 +8,11 @@ from pathlib import Path
 
 import pytest
 
-from incudo.api.heads import HeadsFile
+from incudo.api.kernel.heads import HeadsFile
 from incudo.api.server import Settings, create_app
-from incudo.app.unit import Unit
+from incudo.app.kernel.unit import Unit
 from incudo.launch.supervise import Supervisor
-from incudo.store.database import open_engine
+from incudo.store.kernel.database import open_engine
 from tests.shop import Clock, TestShop
 
 

@@ -13,7 +13,7 @@ from typing import Any
 
 import pytest
 
-from incudo.core.interlock import Lamp, Motion
+from incudo.core.session.interlock import Lamp, Motion
 from incudo.devices import interlock
 from incudo.devices.interlock import StandIn, panel
 

@@ -10,8 +10,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from incudo.core.reckon import CALCULATIONS
-from incudo.core.reckon.exercise import MAKERS
+from incudo.core.practice.exercise import MAKERS
+from incudo.core.reckoning import CALCULATIONS
 from incudo.launch import reckon
 
 TEXTS = st.one_of(

@@ -6,8 +6,8 @@ import uuid
 
 from flask import Response, make_response, request
 
-from incudo.api import gate
-from incudo.api.common import (
+from incudo.api.kernel import gate
+from incudo.api.kernel.common import (
     AssignmentPath,
     AttemptPath,
     Done,
@@ -22,10 +22,16 @@ from incudo.api.common import (
     out,
     run,
 )
-from incudo.app import checks, jobcards, notices, people, projects, readings, registers, shop
-from incudo.app.register import RegisterState, state
-from incudo.app.views import View
-from incudo.core.permission import Role
+from incudo.app.administration import registers, shop
+from incudo.app.jobcards import card as jobcards
+from incudo.app.jobcards import checking as checks
+from incudo.app.kernel.views import View
+from incudo.app.parts import library as projects
+from incudo.app.parts import readings
+from incudo.app.people import accounts as people
+from incudo.app.people import notices
+from incudo.app.register.chain import RegisterState, state
+from incudo.core.skills.permission import Role
 
 
 class ProjectList(View):

@@ -5,9 +5,9 @@ from __future__ import annotations
 from flask import Response, request
 from pydantic import BaseModel
 
-from incudo.api import gate
-from incudo.api.common import SheetPath, StudentPath, api, run
-from incudo.app import papers
+from incudo.api.kernel import gate
+from incudo.api.kernel.common import SheetPath, StudentPath, api, run
+from incudo.app.administration import papers
 
 
 class PaperQuery(BaseModel):

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from flask import Response
 
-from incudo.api import gate
-from incudo.api.common import (
+from incudo.api.kernel import gate
+from incudo.api.kernel.common import (
     AssignmentPath,
     CutterPath,
     FillQuery,
@@ -18,7 +18,10 @@ from incudo.api.common import (
     out,
     run,
 )
-from incudo.app import crib, exercises, reckoner, stock
+from incudo.app.practice import exercises
+from incudo.app.reckoning import reckoner
+from incudo.app.shop import crib
+from incudo.app.shop import tooling as stock
 
 
 @api.get("/reckonings", responses={200: reckoner.ReckonList})

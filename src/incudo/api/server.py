@@ -16,19 +16,18 @@ from werkzeug.middleware.proxy_fix import ProxyFix
 
 from incudo import __version__
 from incudo.api import (
-    gate,
     operations,
     paper_operations,
-    problems,
     reckon_operations,
     session_operations,
     setup_operations,
     skill_operations,
 )
-from incudo.api.common import api
-from incudo.api.heads import HeadsFile
-from incudo.app.unit import Unit
-from incudo.store.database import open_engine
+from incudo.api.kernel import gate, problems
+from incudo.api.kernel.common import api
+from incudo.api.kernel.heads import HeadsFile
+from incudo.app.kernel.unit import Unit
+from incudo.store.kernel.database import open_engine
 
 #: Importing these fills the blueprint.
 FILLED = (operations, paper_operations, reckon_operations, session_operations, setup_operations, skill_operations)

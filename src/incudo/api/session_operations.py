@@ -4,10 +4,14 @@ from __future__ import annotations
 
 from flask import Response, request
 
-from incudo.api import gate
-from incudo.api.common import CallPath, Done, MachinePath, TagPath, api, out, run
-from incudo.app import calls, devices, floor, machines, people, sessions, tags
-from incudo.app.views import Named
+from incudo.api.kernel import gate
+from incudo.api.kernel.common import CallPath, Done, MachinePath, TagPath, api, out, run
+from incudo.app.kernel.views import Named
+from incudo.app.people import accounts as people
+from incudo.app.session import calls, floor, sessions
+from incudo.app.session import interlock as devices
+from incudo.app.session import starts as machines
+from incudo.app.shop import tags
 
 DEVICE_KEY = "Authorization"
 

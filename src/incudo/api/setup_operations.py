@@ -4,9 +4,25 @@ from __future__ import annotations
 
 from flask import Response
 
-from incudo.api import gate
-from incudo.api.common import AssignmentPath, CutterQuery, MachinePath, RunPath, SetupPath, UptoQuery, api, out, run
-from incudo.app import finding, findviews, holding, machine_register, moves, rigs, setups, setupviews
+from incudo.api.kernel import gate
+from incudo.api.kernel.common import (
+    AssignmentPath,
+    CutterQuery,
+    MachinePath,
+    RunPath,
+    SetupPath,
+    UptoQuery,
+    api,
+    out,
+    run,
+)
+from incudo.app.locating import finding, moves
+from incudo.app.locating import views as findviews
+from incudo.app.practice import rigs
+from incudo.app.setup import holding
+from incudo.app.setup import records as setups
+from incudo.app.setup import views as setupviews
+from incudo.app.shop import machines as machine_register
 
 
 @api.get("/machines/<uuid:machine>", responses={200: machine_register.MachineDetail})

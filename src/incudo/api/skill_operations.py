@@ -4,9 +4,13 @@ from __future__ import annotations
 
 from flask import Response
 
-from incudo.api import gate
-from incudo.api.common import BankPath, StudentPath, StudentQuery, api, out, run
-from incudo.app import class_lists, knowledge, ladder, people, signing, skills, skillviews
+from incudo.api.kernel import gate
+from incudo.api.kernel.common import BankPath, StudentPath, StudentQuery, api, out, run
+from incudo.app.people import accounts as people
+from incudo.app.people import class_lists
+from incudo.app.skills import knowledge, ladder, signing
+from incudo.app.skills import standing as skills
+from incudo.app.skills import views as skillviews
 
 
 @api.get("/class", responses={200: skills.ClassTable})

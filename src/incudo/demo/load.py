@@ -15,11 +15,19 @@ from typing import Any
 
 import yaml
 
-from incudo.app import checks, jobcards, notices, projects, readings, sessions, setting_up, signing, tags
-from incudo.app.unit import Unit, Who
-from incudo.core.inspection import Disposition
-from incudo.core.notice import VERSION
-from incudo.core.stations import TICKED
+from incudo.app.administration import setting_up
+from incudo.app.jobcards import card as jobcards
+from incudo.app.jobcards import checking as checks
+from incudo.app.kernel.unit import Unit, Who
+from incudo.app.parts import library as projects
+from incudo.app.parts import readings
+from incudo.app.people import notices
+from incudo.app.session import sessions
+from incudo.app.shop import tags
+from incudo.app.skills import signing
+from incudo.core.parts.inspection import Disposition
+from incudo.core.parts.stations import TICKED
+from incudo.core.people.notice import VERSION
 from incudo.demo import people as cast
 from incudo.demo.setting import cutter_entries, holding_entries, machine_entries, setting_events
 from incudo.demo.signing import sign_with_all

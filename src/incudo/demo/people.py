@@ -7,12 +7,12 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 
-from incudo.app.setting_up import NewDevice, NewHolding, NewInstrument, NewMachine, NewPerson, NewShop
-from incudo.core.crib.cutter import Cutter
-from incudo.core.machine import Machine
-from incudo.core.permission import Role
-from incudo.core.quantity import Length, Unit
-from incudo.core.verdict import School
+from incudo.app.administration.setting_up import NewDevice, NewHolding, NewInstrument, NewMachine, NewPerson, NewShop
+from incudo.core.kernel.quantity import Length, Unit
+from incudo.core.measuring.verdict import School
+from incudo.core.shop.cutter import Cutter
+from incudo.core.shop.machine import Machine
+from incudo.core.skills.permission import Role
 
 PASSWORD = "tideway-lantern"
 PROJECTS = ("tide-block", "keel-step-gauge", "fairlead-plate", "shackle-pin")

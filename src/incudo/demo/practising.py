@@ -7,11 +7,14 @@ import uuid
 from datetime import timedelta
 from fractions import Fraction
 
-from incudo.app import crib, exercises, reckoner, stock
-from incudo.app.unit import Who, Work, find
-from incudo.core.reckon import CALCULATIONS
-from incudo.core.reckon.base import UNITS, shown, wrong_answer
-from incudo.core.reckon.exercise import Question, solution, words_of
+from incudo.app.kernel.unit import Who, Work, find
+from incudo.app.practice import exercises
+from incudo.app.reckoning import reckoner
+from incudo.app.shop import crib
+from incudo.app.shop import tooling as stock
+from incudo.core.practice.exercise import Question, solution, words_of
+from incudo.core.reckoning import CALCULATIONS
+from incudo.core.reckoning.calculation import UNITS, shown, wrong_answer
 from incudo.demo.story import Story, key, who
 from incudo.store import schema as t
 

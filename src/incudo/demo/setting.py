@@ -11,13 +11,18 @@ from typing import Any
 
 import yaml
 
-from incudo.app import finding, findviews, holding, machine_register, moves, setups, setupviews
-from incudo.app.setting_up import NewHolding
-from incudo.core.crib.cutter import Cutter
-from incudo.core.crib.table import read
-from incudo.core.machine import Machine, read_holding, read_machine
-from incudo.core.quantity import Unit
+from incudo.app.administration.setting_up import NewHolding
+from incudo.app.locating import finding, moves
+from incudo.app.locating import views as findviews
+from incudo.app.setup import holding
+from incudo.app.setup import records as setups
+from incudo.app.setup import views as setupviews
+from incudo.app.shop import machines as machine_register
+from incudo.core.kernel.quantity import Unit
 from incudo.core.setup.tram import HeadAxis
+from incudo.core.shop.cutter import Cutter
+from incudo.core.shop.machine import Machine, read_holding, read_machine
+from incudo.core.shop.table import read
 from incudo.demo.story import Story, key, who
 
 Event = tuple[float, float, Callable[[], object]]

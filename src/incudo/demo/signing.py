@@ -7,19 +7,20 @@ from collections.abc import Iterable, Mapping
 from datetime import timedelta
 
 from incudo import shipped
-from incudo.app import knowledge, rigs, signing
-from incudo.app.records import skill_book
-from incudo.app.unit import Who, Work, find
-from incudo.core.evidence import EvidenceKind
-from incudo.core.questions import solve
-from incudo.core.rigs import RIGS
-from incudo.core.rigs.base import Action, RigSetup, begin, do
-from incudo.core.skills import ExerciseStandard, Knowledge, RigStandard
-from incudo.core.standing import Book
+from incudo.app.kernel.unit import Who, Work, find
+from incudo.app.practice import rigs
+from incudo.app.skills import knowledge, signing
+from incudo.app.skills.records import skill_book
+from incudo.core.practice.rigs import RIGS
+from incudo.core.practice.rigs.base import Action, RigSetup, begin, do
+from incudo.core.skills.evidence import EvidenceKind
+from incudo.core.skills.graph import ExerciseStandard, Knowledge, RigStandard
+from incudo.core.skills.questions import solve
+from incudo.core.skills.standing import Book
 from incudo.demo.practising import right_in_a_row
 from incudo.demo.story import Story, key
-from incudo.store import knowledge as store
 from incudo.store.schema import RigRun
+from incudo.store.skills import knowledge as store
 
 #: One command signs at most so many skills.
 _AT_ONCE = 20

@@ -5,12 +5,16 @@ from __future__ import annotations
 import uuid
 from datetime import timedelta
 
-from incudo.app import calls, findviews, machines, rigs, sessions, tags
-from incudo.app.crib import Condition
-from incudo.core.finding.datum import Scale
-from incudo.core.finding.finders import Face
-from incudo.core.holds import Hold
-from incudo.core.prestart import EACH, FULL
+from incudo.app.locating import views as findviews
+from incudo.app.practice import rigs
+from incudo.app.session import calls, sessions
+from incudo.app.session import starts as machines
+from incudo.app.shop import tags
+from incudo.app.shop.crib import Condition
+from incudo.core.locating.datum import Scale
+from incudo.core.locating.finders import Face
+from incudo.core.parts.holds import Hold
+from incudo.core.session.prestart import EACH, FULL
 from incudo.demo import people as cast
 from incudo.demo.practising import back, counter, reckoned_today, sheet_of_the_week, stumble
 from incudo.demo.setting import found_today, hold_today, moved_today

@@ -24,7 +24,7 @@ from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
 from importlib import resources
 from typing import Any
 
-from incudo.core.interlock import Command, Lamp, Motion, follow, press_start
+from incudo.core.session.interlock import Command, Lamp, Motion, follow, press_start
 
 #: How often the device asks, and after which silence it takes the link as lost, in seconds.
 EVERY, LOST = 0.5, 2.0

@@ -9,13 +9,13 @@ import argparse
 import os
 from datetime import UTC, datetime
 
-from incudo.api.heads import HeadsFile
-from incudo.app.unit import Unit
+from incudo.api.kernel.heads import HeadsFile
+from incudo.app.kernel.unit import Unit
 from incudo.demo import DATA
 from incudo.launch.configuration import Instance, home
 from incudo.launch.stats import print_stats
 from incudo.launch.supervise import Supervisor, wipe
-from incudo.store.database import open_engine
+from incudo.store.kernel.database import open_engine
 
 DEMO_PORT = 8420
 DEMO_DATABASE_PORT = 33420
@@ -127,7 +127,7 @@ def run_verify() -> int:
 
 
 def _verify(unit: Unit, heads: HeadsFile) -> int:
-    from incudo.app.register import state
+    from incudo.app.register.chain import state
 
     found = unit.run(lambda w: state(w, heads.read()))
     unit.engine.dispose()

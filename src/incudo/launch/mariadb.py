@@ -1,7 +1,7 @@
 """A private MariaDB in a folder of its own, on loopback, with two accounts.
 
 The owner's account runs migrations; the application's account gets only what
-``incudo.store.migrate`` grants it. Works as root or as anybody.
+``incudo.store.kernel.migrate`` grants it. Works as root or as anybody.
 """
 
 from __future__ import annotations

@@ -7,7 +7,7 @@ import sys
 
 from incudo.api.server import Settings
 from incudo.launch.configuration import WEB
-from incudo.store.migrate import migrate
+from incudo.store.kernel.migrate import migrate
 
 _LOOPBACK = ("127.0.0.1", "localhost", "[::1]")
 

@@ -6,9 +6,9 @@ import json
 import sys
 from typing import Any
 
-from incudo.app.reckoner import calculation_view, reckon
-from incudo.core.errors import DomainError, Refused
-from incudo.core.reckon import CALCULATIONS
+from incudo.app.reckoning.reckoner import calculation_view, reckon
+from incudo.core.kernel.errors import DomainError, Refused
+from incudo.core.reckoning import CALCULATIONS
 
 MOST_INPUT = 100_000
 

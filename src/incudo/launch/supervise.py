@@ -19,13 +19,13 @@ from collections.abc import Callable
 from pathlib import Path
 from types import FrameType
 
-from incudo.api.heads import HeadsFile
-from incudo.app.unit import Unit
+from incudo.api.kernel.heads import HeadsFile
+from incudo.app.kernel.unit import Unit
 from incudo.launch.configuration import WEB, Instance
 from incudo.launch.mariadb import APP_ACCOUNT, PrivateMariaDB, Secrets
 from incudo.launch.processes import die_with_parent, kill_group
-from incudo.store.database import open_engine
-from incudo.store.migrate import migrate
+from incudo.store.kernel.database import open_engine
+from incudo.store.kernel.migrate import migrate
 
 Say = Callable[[str], None]
 

@@ -12,14 +12,14 @@ from typing import Any, TypeVar
 
 import yaml
 
-from incudo.core.crib.cutter import Drill, Holder, Thread
-from incudo.core.crib.material import Material, Range, Stock
-from incudo.core.crib.table import Row, read
-from incudo.core.pictures import Picture, read_picture
-from incudo.core.questions import Bank, read_bank
-from incudo.core.reckon.exercise import MAKERS
-from incudo.core.rigs import RIGS
-from incudo.core.skills import SkillGraph, read_graph
+from incudo.core.practice.exercise import MAKERS
+from incudo.core.practice.rigs import RIGS
+from incudo.core.shop.cutter import Drill, Holder, Thread
+from incudo.core.shop.material import Material, Range, Stock
+from incudo.core.shop.table import Row, read
+from incudo.core.skills.graph import SkillGraph, read_graph
+from incudo.core.skills.pictures import Picture, read_picture
+from incudo.core.skills.questions import Bank, read_bank
 
 __all__ = ["banks", "drills", "graph", "holders", "materials", "pictures", "skill_data", "threads"]
 

@@ -6,8 +6,8 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 
-from incudo.core.project import Block, BoxCut, Hole, Project, RoundBar
-from incudo.core.quantity import Unit
+from incudo.core.kernel.quantity import Unit
+from incudo.core.parts.project import Block, BoxCut, Hole, Project, RoundBar
 from incudo.core.setup.guide import small
 from incudo.core.setup.jaw import Frame, JawSweep, chain
 from incudo.core.setup.tram import HeadAxis, Sweep, hollow, lean, step

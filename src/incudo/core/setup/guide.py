@@ -6,12 +6,12 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 
-from incudo.core.quantity import Length, Unit, in_places, settable
+from incudo.core.kernel.quantity import Length, Unit, in_places, settable
+from incudo.core.kernel.working import Step
 from incudo.core.setup.jaw import JawSweep, left_by_meeting
 from incudo.core.setup.record import Do, HeadNext, ViseNext
 from incudo.core.setup.standard import Slope, ViseSchool
 from incudo.core.setup.tram import STATIONS, HeadAxis, Sweep, turn_words
-from incudo.core.working import Step
 
 AXIS_WORDS = {HeadAxis.TILT: "side to side", HeadAxis.NOD: "front to back"}
 

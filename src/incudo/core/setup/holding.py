@@ -11,8 +11,8 @@ from dataclasses import dataclass, field
 from enum import StrEnum
 from fractions import Fraction
 
-from incudo.core.errors import Refused
-from incudo.core.quantity import MM_PER_INCH, Unit, in_places
+from incudo.core.kernel.errors import Refused
+from incudo.core.kernel.quantity import MM_PER_INCH, Unit, in_places
 
 #: Grip at least a third of the height or 1/4 in, whichever is more.
 LEAST_GRIP = MM_PER_INCH / 4

@@ -12,7 +12,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 
-from incudo.core.errors import Refused
+from incudo.core.kernel.errors import Refused
 
 
 @dataclass(frozen=True)

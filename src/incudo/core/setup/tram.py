@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 from fractions import Fraction
 
-from incudo.core.errors import Refused
+from incudo.core.kernel.errors import Refused
 
 
 class HeadAxis(StrEnum):

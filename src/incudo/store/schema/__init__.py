@@ -7,16 +7,6 @@
 
 from incudo.store.schema.base import Base
 from incudo.store.schema.crib import CribIssue, CribReturn, Cutter, Material
-from incudo.store.schema.equipment import (
-    Device,
-    DeviceState,
-    Instrument,
-    Machine,
-    ShopStop,
-    ShopStopCleared,
-    Tag,
-    TagCleared,
-)
 from incudo.store.schema.parts import (
     Assignment,
     Attempt,
@@ -54,6 +44,16 @@ from incudo.store.schema.setup import (
     SetupEnd,
     SetupPass,
     Workholding,
+)
+from incudo.store.schema.shop import (
+    Device,
+    DeviceState,
+    Instrument,
+    Machine,
+    ShopStop,
+    ShopStopCleared,
+    Tag,
+    TagCleared,
 )
 from incudo.store.schema.skills import (
     BankVersion,

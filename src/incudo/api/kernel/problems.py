@@ -1,0 +1,174 @@
+"""Every error as an RFC 9457 problem document; the one map from errors to HTTP status."""
+
+from __future__ import annotations
+
+import logging
+import uuid
+from copy import deepcopy
+from typing import Any
+
+from flask import Response, request
+from flask_openapi3 import OpenAPI
+from pydantic import BaseModel, ValidationError
+from werkzeug.exceptions import HTTPException
+
+from incudo.app.kernel.unit import DatabaseAway
+from incudo.app.people.accounts import TooManyTries, WrongSecret
+from incudo.app.session.interlock import UnknownDevice
+from incudo.core.kernel.errors import Conflict, DomainError, FieldError, NotFound, NotPermitted, Refused, shorten
+
+_log = logging.getLogger(__name__)
+MOST_BYTES = 8 * 1024 * 1024
+
+
+_schemas: dict[str, dict[str, Any]] = {}
+
+
+class ProblemField(BaseModel):
+    """A refused field: where, what was given, which bound it broke."""
+
+    field: str
+    value: str
+    bound: str
+
+
+class Problem(BaseModel):
+    """What went wrong (RFC 9457)."""
+
+    type: str
+    title: str
+    status: int
+    detail: str
+    errors: list[ProblemField] = []
+
+    @classmethod
+    def model_json_schema(cls, *args: Any, **options: Any) -> dict[str, Any]:
+        """The schema, made once: it stands nine times under every operation."""
+        key = repr((args, sorted(options.items(), key=repr)))
+        if key not in _schemas:
+            _schemas[key] = super().model_json_schema(*args, **options)
+        return deepcopy(_schemas[key])
+
+
+class NotSignedIn(DomainError):
+    """No valid session came with the request."""
+
+
+class Forged(DomainError):
+    """A changing request came without the session's token or from another site."""
+
+
+#: The one place where errors become HTTP.
+STATUS: dict[type[DomainError], tuple[int, str]] = {
+    Refused: (422, "refused-input"),
+    NotPermitted: (403, "not-permitted"),
+    Conflict: (409, "conflict"),
+    NotFound: (404, "not-found"),
+    WrongSecret: (403, "wrong-secret"),
+    TooManyTries: (429, "too-many-tries"),
+    NotSignedIn: (401, "not-signed-in"),
+    UnknownDevice: (401, "unknown-device"),
+    Forged: (403, "forged"),
+    DatabaseAway: (503, "database-away"),
+}
+
+TITLES = {
+    401: "Sign in first",
+    403: "Not permitted",
+    404: "Not found",
+    409: "Clashes with what is recorded",
+    413: "Too large",
+    422: "Something in the input cannot be taken",
+    429: "Too many tries",
+    500: "Something broke on the server",
+    503: "The database does not answer",
+}
+
+
+def problem(status: int, kind: str, detail: str, errors: list[ProblemField] | None = None) -> Response:
+    """A problem document as a response."""
+    title = TITLES.get(status, "Request refused")
+    body = Problem(type=f"urn:incudo:{kind}", title=title, status=status, detail=detail, errors=errors or [])
+    return Response(body.model_dump_json(), status=status, content_type="application/problem+json")
+
+
+def from_domain(error: DomainError) -> Response:
+    """The answer to a refusal of the rules."""
+    status, kind = STATUS[type(error)]
+    fields: list[ProblemField] = []
+    if isinstance(error, Refused):
+        fields = [_field(e) for e in error.errors]
+    response = problem(status, kind, str(error), fields)
+    if isinstance(error, DatabaseAway):
+        response.headers["Retry-After"] = "2"
+    if isinstance(error, TooManyTries):
+        response.headers["Retry-After"] = str(error.seconds)
+    return response
+
+
+def _field(e: FieldError) -> ProblemField:
+    return ProblemField(field=e.field, value=e.value, bound=e.bound)
+
+
+def from_validation(error: ValidationError) -> Response:
+    """The answer to a body, path or query that does not fit its declared shape."""
+    if any(e["type"] == "json_invalid" for e in error.errors()):
+        return malformed()
+    fields = [_field(_field_error(e)) for e in error.errors()]
+    return problem(422, "refused-input", "; ".join(f"{f.field}: {f.bound}" for f in fields), fields)
+
+
+def malformed() -> Response:
+    """The answer to a body that is not JSON."""
+    return problem(
+        422,
+        "refused-input",
+        "The body must be JSON.",
+        [ProblemField(field="body", value="", bound="must be JSON")],
+    )
+
+
+def _field_error(e: Any) -> FieldError:
+    where = ".".join(str(part) for part in e["loc"]) or "body"
+    given = e.get("input")
+    value = shorten(given) if isinstance(given, (str, int, float, bool)) else ""
+    return FieldError(where, value, _bound(e))
+
+
+def _bound(e: Any) -> str:
+    """Pydantic's message in the words of this application."""
+    kind, ctx = e["type"], e.get("ctx", {})
+    match kind:
+        case "string_too_long":
+            return f"must have at most {ctx['max_length']} characters"
+        case "string_too_short":
+            return f"must have at least {ctx['min_length']} characters"
+        case "string_pattern_mismatch":
+            return f"must look like {ctx['pattern']}"
+        case "missing":
+            return "is missing"
+        case "extra_forbidden":
+            return "is not a known field"
+    return str(e["msg"]).removeprefix("Value error, ")
+
+
+def install(app: OpenAPI) -> None:
+    """Answer all errors of an application with problem documents."""
+
+    @app.errorhandler(DomainError)
+    def _domain(error: DomainError) -> Response:
+        return from_domain(error)
+
+    @app.errorhandler(HTTPException)
+    def _http(error: HTTPException) -> Response:
+        status = error.code or 500
+        if status == 413:
+            field = ProblemField(field="body", value="", bound=f"must have at most {MOST_BYTES} bytes")
+            return problem(413, "too-large", f"The body must have at most {MOST_BYTES} bytes.", [field])
+        return problem(status, error.name.lower().replace(" ", "-"), error.description or error.name)
+
+    @app.errorhandler(Exception)
+    def _broken(error: Exception) -> Response:
+        mark = uuid.uuid4().hex[:8]
+        _log.exception("broken %s on %s %s", mark, request.method, request.path, exc_info=error)
+        return problem(500, "broken", f"Tell the person who runs Incudo this mark: {mark}.")

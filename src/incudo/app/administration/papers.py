@@ -1,0 +1,148 @@
+"""What is printed: a student's skill record, the wall leaflet, labels for the machines."""
+
+from __future__ import annotations
+
+import uuid
+from datetime import datetime
+from enum import StrEnum
+from functools import cache
+from typing import Any
+
+import segno
+from jinja2 import Environment, PackageLoader, select_autoescape
+
+from incudo.app.kernel.unit import Who, Work, find
+from incudo.app.practice import exercises
+from incudo.app.skills.records import machine_names, skill_book, student_of
+from incudo.core.kernel.errors import NotFound
+from incudo.core.people.notice import LINES, TITLE, VERSION
+from incudo.core.session.prestart import EACH, FULL
+from incudo.core.skills.evidence import ActKind
+from incudo.core.skills.permission import Role
+from incudo.core.skills.standing import State
+from incudo.store import schema as t
+from incudo.store.shop import shop as shop_store
+
+
+class Paper(StrEnum):
+    """The sheet to print on."""
+
+    A4 = "A4"
+    LETTER = "Letter"
+
+
+#: How a state is said on paper.
+STATE_WORDS = {
+    State.SIGNED: "signed",
+    State.DUE_SOON: "signed, due soon",
+    State.LAPSED: "lapsed",
+    State.SUSPENDED: "suspended",
+    State.WITHDRAWN: "withdrawn",
+    State.READY: "ready to be shown",
+    State.OPEN: "open",
+    State.LOCKED: "not yet",
+}
+
+
+@cache
+def _templates() -> Environment:
+    return Environment(loader=PackageLoader("incudo.app"), autoescape=select_autoescape(default=True))
+
+
+def _pdf(template: str, paper: Paper, **values: Any) -> bytes:
+    from weasyprint import HTML  # takes a second to load, and a server prints seldom
+
+    text = _templates().get_template(template).render(paper=paper.value, **values)
+    found: bytes = HTML(string=text).write_pdf()
+    return found
+
+
+def _when(moment: datetime) -> str:
+    return f"{moment:%Y-%m-%d}"
+
+
+def skill_record(w: Work, who: Who, student_id: uuid.UUID, paper: Paper) -> tuple[str, bytes]:
+    """One student's skills with who signed what when, as PDF; a student prints only his own."""
+    if who.role is Role.STUDENT and who.id != student_id:
+        raise NotFound("There is no such student.")
+    person = student_of(w, student_id)
+    group = w.db.get(t.Group, person.group_id) if person.group_id else None
+    book, machines = skill_book(w, student_id), machine_names(w)
+    groups = []
+    for g in book.graph.groups:
+        lines = []
+        for s in book.graph.skills:
+            if s.group != g.id:
+                continue
+            places: list[str | None] = [*machines] if s.per_machine else [None]
+            for m in places:
+                standing = book.standing(s.id, m)
+                if s.per_machine and standing.state in (State.LOCKED, State.OPEN, State.READY):
+                    continue
+                acts = [a for a in book.record.acts if a.skill == s.id and a.machine == m]
+                signed = [a for a in acts if a.kind is ActKind.SIGN_OFF]
+                last = max(signed, key=lambda a: a.at, default=None)
+                lines.append(
+                    {
+                        "name": f"{s.name}, {machines[m]}" if m else s.name,
+                        "state": STATE_WORDS[standing.state],
+                        "current": standing.state.current,
+                        "signed": f"{_when(last.at)}, {last.by}" if last else "",
+                        "until": str(standing.until or ""),
+                        "times": len(signed),
+                        "remark": standing.reason if standing.state in (State.WITHDRAWN, State.SUSPENDED) else "",
+                    }
+                )
+        groups.append({"name": g.name, "lines": lines})
+    data = _pdf(
+        "skill_record.html",
+        paper,
+        student=person.name,
+        group=group.name if group else "",
+        shop=find(w, t.Shop, 1, "shop").name,
+        now=f"{w.now:%Y-%m-%d %H:%M} UTC",
+        groups=groups,
+    )
+    return f"skills-{person.login}.pdf", data
+
+
+def exercise_sheet(w: Work, who: Who, ident: uuid.UUID, paper: Paper) -> tuple[str, bytes]:
+    """An exercise sheet with room to work in; for who teaches with its key behind it."""
+    view = exercises.sheet(w, who, ident)
+    key = exercises.sheet_key(w, who, ident) if who.role is not Role.STUDENT else ()
+    data = _pdf(
+        "exercise_sheet.html",
+        paper,
+        shop=find(w, t.Shop, 1, "shop").name,
+        title=view.title,
+        group=view.group,
+        words=view.words,
+        date=_when(view.at),
+        questions=view.questions,
+        key=key,
+    )
+    return f"exercises-{_when(view.at)}.pdf", data
+
+
+def leaflet(w: Work, paper: Paper) -> bytes:
+    """The leaflet for the wall: the notice, the list before every start, what to do when it goes wrong."""
+    return _pdf(
+        "leaflet.html",
+        paper,
+        shop=find(w, t.Shop, 1, "shop").name,
+        title=TITLE,
+        lines=LINES,
+        version=VERSION,
+        full=FULL,
+        each=EACH,
+    )
+
+
+def machine_labels(w: Work, paper: Paper, address: str) -> bytes:
+    """A label per machine with the code that leads to its start page under ``address``."""
+    labels = []
+    for m in shop_store.machines(w.db):
+        link = f"{address.rstrip('/')}/start/{m.id}"
+        code = segno.make(link, error="m").svg_data_uri(scale=4, border=2)
+        labels.append({"name": m.name, "about": m.about, "code": code, "link": link})
+    return _pdf("labels.html", paper, shop=find(w, t.Shop, 1, "shop").name, labels=labels)

@@ -1,0 +1,143 @@
+"""The shop: its schools, machines, instruments and people."""
+
+from __future__ import annotations
+
+import uuid
+from datetime import date
+from typing import Annotated
+
+from pydantic import Field
+
+from incudo.app.jobcards.card import InstrumentView, instrument_view
+from incudo.app.kernel.unit import Work, find
+from incudo.app.kernel.views import Both, Command, Named, View
+from incudo.app.setup.standards import setup_rules
+from incudo.app.shop.instruments import instrument_of
+from incudo.app.shop.tags import closed_words
+from incudo.app.skills.records import skill_graph
+from incudo.app.skills.views import SkillName
+from incudo.core.kernel.errors import Refused
+from incudo.core.kernel.quantity import Unit
+from incudo.core.measuring.verdict import School
+from incudo.core.setup.standard import SetupRules
+from incudo.core.skills.permission import CONFIRMED_MINUTES, Role
+from incudo.store import schema as t
+from incudo.store.people import people as people_store
+from incudo.store.shop import shop as store
+
+
+class MachineView(View):
+    id: uuid.UUID
+    name: str
+    about: str
+    tagged_out: str
+
+
+class InstrumentRow(InstrumentView):
+    """An instrument in the shop's register."""
+
+    due: date
+    least_width: Both
+    zero_error: str
+    tagged_out: str
+
+
+class AssistantView(View):
+    """An assistant and what is delegated to him."""
+
+    person: Named
+    skills: tuple[SkillName, ...]
+
+
+class ShopView(View):
+    """The shop as it stands."""
+
+    name: str
+    school: School
+    confirmed_minutes: int
+    setup_rules: SetupRules
+    machines: tuple[MachineView, ...]
+    instruments: tuple[InstrumentRow, ...]
+    assistants: tuple[AssistantView, ...]
+    delegable: tuple[SkillName, ...]
+
+
+class DelegationCommand(Command):
+    """Everything that an assistant may sign from now on."""
+
+    assistant: uuid.UUID
+    skills: Annotated[tuple[Annotated[str, Field(max_length=60)], ...], Field(max_length=200)]
+
+
+class ShopCommand(Command):
+    """Change the shop's school of judging, how long an assessor's confirmation holds, how it sets up."""
+
+    school: School
+    confirmed_minutes: Annotated[int, Field(ge=5, le=240)] = CONFIRMED_MINUTES
+    setup_rules: SetupRules | None = None
+
+
+def shop_view(w: Work) -> ShopView:
+    """Machines, instruments, delegations and schools."""
+    shop, graph, closed = find(w, t.Shop, 1, "shop"), skill_graph(w), closed_words(w)
+    return ShopView(
+        name=shop.name,
+        school=School(shop.verdict_school),
+        confirmed_minutes=shop.confirmed_minutes,
+        setup_rules=setup_rules(w),
+        machines=tuple(
+            MachineView(id=m.id, name=m.name, about=m.about, tagged_out=closed.get(m.id, ""))
+            for m in store.machines(w.db)
+        ),
+        instruments=tuple(
+            InstrumentRow(
+                **instrument_view(w, i, instrument_of(i, closed)).model_dump(),
+                due=i.due,
+                least_width=Both.exactly(instrument_of(i, closed).least_width, Unit(i.unit)),
+                zero_error=i.zero_error,
+                tagged_out=closed.get(i.id, ""),
+            )
+            for i in store.instruments(w.db)
+        ),
+        assistants=tuple(
+            AssistantView(
+                person=Named(id=p.id, name=p.name),
+                skills=tuple(SkillName(id=s.id, name=s.name, group=s.group) for s in graph.skills if s.id in ids),
+            )
+            for p, ids in people_store.assistants(w.db)
+        ),
+        delegable=tuple(
+            SkillName(id=s.id, name=s.name, group=s.group) for s in graph.skills if s.signed_by == "assistant"
+        ),
+    )
+
+
+def delegate(w: Work, command: DelegationCommand) -> ShopView:
+    """Say what an assistant may sign. Sign-offs that he made stay as they are.
+
+    Raises ``Refused`` for a person who is no assistant and for a skill that only an instructor signs.
+    """
+    person = find(w, t.Person, command.assistant, "person")
+    if person.role != Role.ASSISTANT or not person.active:
+        raise Refused.of("assistant", person.name, "must be an assistant of this shop")
+    may = {s.id for s in skill_graph(w).skills if s.signed_by == "assistant"}
+    if beyond := sorted(set(command.skills) - may):
+        raise Refused.of("skills", ", ".join(beyond), "must be skills that an assistant may sign")
+    people_store.delegate(w.db, person.id, set(command.skills))
+    return shop_view(w)
+
+
+def shop_change(w: Work, command: ShopCommand) -> ShopView:
+    """Change the school; readings that were judged keep their verdicts."""
+    shop = find(w, t.Shop, 1, "shop")
+    shop.verdict_school = command.school.value
+    shop.confirmed_minutes = command.confirmed_minutes
+    if command.setup_rules is not None:
+        shop.setup_rules = command.setup_rules.model_dump_json()
+    w.db.flush()
+    return shop_view(w)
+
+
+def name_of(w: Work) -> str:
+    """The shop's name; the cheapest question to the database."""
+    return find(w, t.Shop, 1, "shop").name

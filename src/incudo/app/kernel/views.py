@@ -1,0 +1,122 @@
+"""Small models that several use cases share."""
+
+from __future__ import annotations
+
+import uuid
+from datetime import datetime
+from fractions import Fraction
+from typing import Annotated
+
+from pydantic import BaseModel, ConfigDict, StringConstraints
+
+from incudo.core.kernel.quantity import Length, Unit, in_places, plain
+from incudo.core.kernel.working import Step
+from incudo.core.measuring.verdict import Bar, Verdict
+
+
+class View(BaseModel):
+    """Base of everything that goes out."""
+
+    model_config = ConfigDict(frozen=True)
+
+
+class Command(BaseModel):
+    """Base of everything that comes in: unknown fields are refused."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+
+Note = Annotated[str, StringConstraints(max_length=400, strip_whitespace=True)]
+Reason = Annotated[str, StringConstraints(min_length=3, max_length=400, strip_whitespace=True)]
+SkillId = Annotated[str, StringConstraints(min_length=1, max_length=60)]
+
+
+class Named(View):
+    """Something with an id and a name."""
+
+    id: uuid.UUID
+    name: str
+
+
+class Both(View):
+    """A length in both units; ``given`` is the one it was written in."""
+
+    given: Unit
+    inch: str
+    mm: str
+
+    @classmethod
+    def of(cls, length: Length) -> Both:
+        return cls(given=length.unit, inch=length.shown_in(Unit.INCH), mm=length.shown_in(Unit.MM))
+
+    @classmethod
+    def exactly(cls, value_mm: Fraction, unit: Unit, places: int = 0) -> Both:
+        """From an exact value: in full in its own unit, where ``places`` are the least decimals.
+
+        The other unit is for looking only and is rounded as any length is.
+        """
+        own = plain(value_mm, unit, places)
+        decimals = len(own.rstrip("…").partition(".")[2])
+        rounded = in_places(value_mm / unit.other.in_mm, decimals + (2 if unit is Unit.MM else 0))
+        inch, mm = (own, rounded) if unit is Unit.INCH else (rounded, own)
+        return cls(given=unit, inch=inch, mm=mm)
+
+
+class StepView(View):
+    """One line of a working."""
+
+    what: str
+    formula: str
+    put_in: str
+    result: str
+
+    @classmethod
+    def of(cls, step: Step) -> StepView:
+        return cls(what=step.what, formula=step.formula, put_in=step.put_in, result=step.result)
+
+
+class BarView(View):
+    """Places on a tolerance bar, 0 to 1; limits stand at 0.25 and 0.75."""
+
+    at: float
+    sure: float
+    aim: float | None
+    off: str
+
+    @classmethod
+    def of(cls, bar: Bar) -> BarView:
+        return cls(at=bar.at, sure=bar.sure, aim=bar.aim, off=bar.off)
+
+
+class ReadingView(View):
+    """One reading as it is shown."""
+
+    id: uuid.UUID
+    value: Both
+    person: str
+    instrument: Named
+    sure: Both
+    verdict: Verdict
+    words: str
+    against: str
+    undecided: str
+    late: bool
+    superseded: bool
+    round: int
+    blind: bool
+    measured_at: datetime
+    saved_at: datetime
+    bar: BarView
+
+
+class FindingView(View):
+    """The verdict over all readings of a characteristic."""
+
+    verdict: Verdict
+    words: str
+    against: str
+    value: Both | None
+    sure: Both | None
+    bar: BarView | None
+    ask_again: str
+    working: tuple[StepView, ...]

@@ -1,0 +1,331 @@
+"""One attempt with everything that is recorded about it, and what of it counts.
+
+Rounds: readings belong to the hand-in they lead up to (1, 2, …). After a
+decision for rework the next round begins; readings of the characteristics to
+be reworked count only from the new round on, the others carry over.
+"""
+
+from __future__ import annotations
+
+import uuid
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass
+from datetime import datetime
+from fractions import Fraction
+
+from incudo.app.kernel.unit import Who, Work, find
+from incudo.app.kernel.views import BarView, Both, FindingView, Named, ReadingView, StepView
+from incudo.app.skills.records import machine_names, project_of, skill_book, skill_books
+from incudo.core.kernel.errors import NotFound
+from incudo.core.kernel.quantity import Length, Unit
+from incudo.core.measuring.verdict import WORDS, Combined, Measured, School, Verdict, bar, combine, corrected, judge
+from incudo.core.parts.inspection import Disposition, Outcome
+from incudo.core.parts.project import Characteristic, Project
+from incudo.core.parts.stations import Facts, Station, StationLine, line_of
+from incudo.core.skills.permission import Missing, Role, missing_for, needed_for
+from incudo.core.skills.standing import Book
+from incudo.store import schema as t
+from incudo.store.parts import attempts as store
+from incudo.store.people import people as people_store
+from incudo.store.shop import shop as shop_store
+
+
+@dataclass(frozen=True)
+class AttemptFile:
+    """An attempt, its assignment and project, and all that was recorded, oldest first."""
+
+    attempt: t.Attempt
+    assignment: t.Assignment
+    version: t.ProjectVersion
+    project: Project
+    student: t.Person
+    hand_ins: tuple[t.HandIn, ...]
+    decisions: dict[uuid.UUID, t.Decision]
+    findings: dict[uuid.UUID, tuple[t.Finding, ...]]
+    comparisons: tuple[t.Comparison, ...]
+    readings: tuple[t.Reading, ...]
+    ticks: tuple[t.Progress, ...]
+    school: School
+    newest: bool
+
+    @property
+    def ticked(self) -> frozenset[Station]:
+        return frozenset(Station(p.station) for p in self.ticks)
+
+    @property
+    def worked(self) -> list[datetime]:
+        """When the student entered something."""
+        return [*(p.at for p in self.ticks), *(r.saved_at for r in self.readings if not r.checking)]
+
+    @property
+    def round(self) -> int:
+        """The round that a new reading would belong to."""
+        return len(self.decisions) + 1
+
+    @property
+    def pending(self) -> t.HandIn | None:
+        """The hand-in that waits for a decision."""
+        return next((h for h in self.hand_ins if h.id not in self.decisions), None)
+
+    @property
+    def last_decision(self) -> t.Decision | None:
+        decided = [h for h in self.hand_ins if h.id in self.decisions]
+        return self.decisions[decided[-1].id] if decided else None
+
+    @property
+    def outcome(self) -> Outcome | None:
+        return Outcome(self.last_decision.outcome) if self.last_decision else None
+
+    @property
+    def over(self) -> bool:
+        """Accepted or scrapped: nothing counts any more."""
+        return self.outcome in (Outcome.ACCEPTED, Outcome.SCRAPPED)
+
+    @property
+    def rework(self) -> tuple[int, ...]:
+        """The characteristics that the last decision sent back."""
+        if self.outcome is not Outcome.REWORK or self.last_decision is None:
+            return ()
+        found = self.findings[self.last_decision.id]
+        return tuple(f.characteristic for f in found if f.disposition == Disposition.REWORK)
+
+    def reworked_in(self, characteristic: int, before: int) -> int:
+        """The last round before ``before`` in which this characteristic was sent back; else 0."""
+        last = 0
+        for h in self.hand_ins:
+            decision = self.decisions.get(h.id)
+            if decision is None or h.number >= before:
+                continue
+            for f in self.findings[decision.id]:
+                if f.characteristic == characteristic and f.disposition == Disposition.REWORK:
+                    last = h.number
+        return last
+
+    @property
+    def superseded(self) -> frozenset[uuid.UUID]:
+        return frozenset(r.supersedes_id for r in self.readings if r.supersedes_id)
+
+    def counting(self, characteristic: int, round_: int) -> list[t.Reading]:
+        """The student's readings that decide in a round."""
+        since, gone = self.reworked_in(characteristic, round_), self.superseded
+        return [
+            r
+            for r in self.readings
+            if r.characteristic == characteristic
+            and not r.checking
+            and not r.late
+            and not r.undecided
+            and r.id not in gone
+            and since < r.round <= round_
+        ]
+
+    def checked(self, characteristic: int, round_: int, assessor: uuid.UUID) -> list[t.Reading]:
+        """One assessor's own readings of a round that decide."""
+        gone = self.superseded
+        return [
+            r
+            for r in self.readings
+            if r.checking
+            and r.characteristic == characteristic
+            and r.round == round_
+            and r.person_id == assessor
+            and not r.undecided
+            and r.id not in gone
+        ]
+
+    def opened_by(self, assessor: uuid.UUID, round_: int) -> t.Comparison | None:
+        """The assessor's opening of the comparison in a round, if he has opened it."""
+        ids = {h.id for h in self.hand_ins if h.number == round_}
+        found = (c for c in self.comparisons if c.assessor_id == assessor and c.hand_in_id in ids)
+        return next(found, None)
+
+    def decided(self, round_: int) -> bool:
+        return any(h.number == round_ and h.id in self.decisions for h in self.hand_ins)
+
+    def may_see(self, who: Who, reading: t.Reading) -> bool:
+        """The blind check: nobody sees what could colour his own measuring.
+
+        A student sees his own readings, and the check's once it is decided. An
+        assessor sees his own, and all others of a round once that round is
+        decided or once he has saved his own and opened the comparison. The
+        auditor measures nothing and sees all.
+        """
+        if who.role is Role.AUDITOR or reading.person_id == who.id:
+            return True
+        if self.decided(reading.round):
+            return True
+        return who.assesses and self.opened_by(who.id, reading.round) is not None
+
+    def combined(self, c: Characteristic, readings: Iterable[t.Reading]) -> Combined:
+        """The verdict over readings of one characteristic under the shop's school."""
+        limits = self.project.limits(c)
+        measured = [measured_of(r) for r in readings]
+        return combine(measured, limits, c.metal, self.school, c.spots, c.readings)
+
+
+def measured_of(r: t.Reading) -> Measured:
+    """A stored reading as the core takes it."""
+    unit = Unit(r.instrument_unit)
+    x, _ = corrected(Length(r.text, Unit(r.unit)), Length(r.zero_error, unit))
+    return Measured(x, Length(r.uncertainty, unit).mm, Length(r.resolution, unit).mm)
+
+
+def _file(rows: store.AttemptRows, school: School) -> AttemptFile:
+    return AttemptFile(
+        attempt=rows.attempt,
+        assignment=rows.assignment,
+        version=rows.version,
+        project=project_of(rows.version.content),
+        student=rows.student,
+        hand_ins=tuple(rows.hand_ins),
+        decisions=rows.decisions,
+        findings={k: tuple(v) for k, v in rows.findings.items()},
+        comparisons=tuple(rows.comparisons),
+        readings=tuple(rows.readings),
+        ticks=tuple(rows.ticks),
+        school=school,
+        newest=rows.newest,
+    )
+
+
+def load_attempts(w: Work, attempts: Sequence[uuid.UUID]) -> list[AttemptFile]:
+    """Everything about several attempts, in a fixed number of queries."""
+    school = School(find(w, t.Shop, 1, "shop").verdict_school)
+    return [_file(rows, school) for rows in store.load_attempts(w.db, attempts)]
+
+
+def load_attempt(w: Work, attempt: uuid.UUID) -> AttemptFile:
+    """Everything about one attempt. Raises ``NotFound``."""
+    found = load_attempts(w, [attempt])
+    if not found:
+        raise NotFound("There is no such attempt.")
+    return found[0]
+
+
+def newest_attempts(w: Work, assignments: Sequence[uuid.UUID]) -> list[AttemptFile]:
+    """The attempts that are being worked on, in the order of the assignments."""
+    return load_attempts(w, store.newest_attempts(w.db, assignments))
+
+
+def newest_attempt(w: Work, assignment: uuid.UUID) -> AttemptFile:
+    """The attempt that is being worked on. Raises ``NotFound``."""
+    found = newest_attempts(w, [assignment])
+    if not found:
+        raise NotFound("There is no such job card.")
+    return found[0]
+
+
+def own_attempt(w: Work, who: Who, assignment: uuid.UUID) -> AttemptFile:
+    """The attempt that is being worked on; a student's only his own. Raises ``NotFound``."""
+    file = newest_attempt(w, assignment)
+    own_only(file, who)
+    return file
+
+
+def own_only(file: AttemptFile, who: Who) -> None:
+    """Raises ``NotFound`` for a student who is not its own."""
+    if who.role is Role.STUDENT and file.student.id != who.id:
+        raise NotFound("There is no such job card.")
+
+
+def missing_skills(w: Work, file: AttemptFile) -> tuple[Missing, ...]:
+    """What the student lacks today for this job card."""
+    return missing_of(skill_book(w, file.student.id), file)
+
+
+def missing_of(book: Book, file: AttemptFile) -> tuple[Missing, ...]:
+    """What the student whose book it is lacks for this job card."""
+    machine = str(file.assignment.machine_id) if file.assignment.machine_id else None
+    needed = needed_for(book.graph, file.project.needs, file.project.operations)
+    return missing_for(book, needed, machine)
+
+
+def stations_of(
+    w: Work, files: Sequence[AttemptFile], known: Mapping[uuid.UUID, Book] | None = None
+) -> list[StationLine]:
+    """The line of stations of each job card. ``known`` are books of students that were loaded before."""
+    books = dict(known or {})
+    books |= skill_books(w, {f.student.id for f in files} - books.keys())
+    return [_line(missing_of(books[f.student.id], f), f) for f in files]
+
+
+def _line(missing: tuple[Missing, ...], file: AttemptFile) -> StationLine:
+    measured = sum(bool(file.counting(c.number, file.round)) for c in file.project.characteristics)
+    return line_of(
+        Facts(
+            missing=tuple(m.name for m in missing),
+            ticked=file.ticked,
+            measured=measured,
+            characteristics=len(file.project.characteristics),
+            handed_in=file.pending is not None,
+            outcome=file.outcome,
+            rework=file.rework,
+        )
+    )
+
+
+def names_in(w: Work, file: AttemptFile) -> dict[uuid.UUID, str]:
+    """Names of the people and instruments that stand in the readings."""
+    people = people_store.names(w.db, (r.person_id for r in file.readings))
+    return people | shop_store.instrument_names(w.db, (r.instrument_id for r in file.readings))
+
+
+def reading_view(file: AttemptFile, r: t.Reading, names: dict[uuid.UUID, str]) -> ReadingView:
+    """A reading with its verdict as it was judged when it was saved."""
+    c = file.project.characteristic(r.characteristic)
+    limits = file.project.limits(c)
+    m = measured_of(r)
+    j = judge(m, limits, c.metal, School(r.school), Unit(r.unit))
+    opened = file.opened_by(r.person_id, r.round) if r.checking else None
+    return ReadingView(
+        id=r.id,
+        value=Both.of(Length(r.text, Unit(r.unit))),
+        person=names.get(r.person_id, ""),
+        instrument=Named(id=r.instrument_id, name=names.get(r.instrument_id, "")),
+        sure=Both.of(Length(r.uncertainty, Unit(r.instrument_unit))),
+        verdict=Verdict(r.verdict),
+        words=WORDS[Verdict(r.verdict)],
+        against=j.against,
+        undecided=r.undecided,
+        late=r.late,
+        superseded=r.id in file.superseded,
+        round=r.round,
+        blind=opened is None or r.saved_at <= opened.at,
+        measured_at=r.measured_at,
+        saved_at=r.saved_at,
+        bar=BarView.of(bar(m.x, m.u, limits)),
+    )
+
+
+def finding_view(file: AttemptFile, c: Characteristic, readings: list[t.Reading]) -> FindingView:
+    """The verdict over several readings with its working."""
+    limits = file.project.limits(c)
+    found = file.combined(c, readings)
+    value, u = found.value, found.u
+    shown = value is not None and u is not None
+    return FindingView(
+        verdict=found.judgement.verdict,
+        words=WORDS[found.judgement.verdict],
+        against=found.judgement.against,
+        value=_rounded(value, readings, limits.unit) if value is not None else None,
+        sure=Both.exactly(u, limits.unit) if u is not None else None,
+        bar=BarView.of(bar(value or Fraction(0), u or Fraction(0), limits)) if shown else None,
+        ask_again=found.ask_again,
+        working=tuple(StepView.of(s) for s in found.judgement.working),
+    )
+
+
+def _rounded(value: Fraction, readings: list[t.Reading], unit: Unit) -> Both:
+    """A lone reading as it was written; a mean in the drawing's unit with one more place."""
+    same = [r for r in readings if measured_of(r).x == value]
+    if same and Length(same[0].zero_error, Unit(same[0].instrument_unit)).mm == 0:
+        return Both.of(Length(same[0].text, Unit(same[0].unit)))
+    return Both.exactly(value, unit)
+
+
+def station_machine(w: Work, file: AttemptFile) -> Named | None:
+    """The machine of the assignment, if one was named."""
+    if file.assignment.machine_id is None:
+        return None
+    name = machine_names(w)[str(file.assignment.machine_id)]
+    return Named(id=file.assignment.machine_id, name=name)

@@ -1,0 +1,380 @@
+"""The library of parts: list, drawing, versions, who may be given one, assigning."""
+
+from __future__ import annotations
+
+import json
+import uuid
+from datetime import date, datetime
+from functools import lru_cache
+from typing import Any
+
+from incudo.app.jobcards.card import MissingView
+from incudo.app.kernel.unit import Who, Work, find, insert_once
+from incudo.app.kernel.views import Both, Command, Named, Note, View
+from incudo.app.skills.records import project_of, skill_book, skill_books, skill_graph, student_of
+from incudo.core.kernel.errors import FieldError, NotPermitted, Refused
+from incudo.core.kernel.quantity import Unit
+from incudo.core.parts.drawing import lay_out, render, render_outline
+from incudo.core.parts.holds import WORDS
+from incudo.core.parts.project import Project, read_project
+from incudo.core.skills.permission import Missing, missing_for, needed_for
+from incudo.store import schema as t
+from incudo.store.parts import projects as store
+from incudo.store.people import people as people_store
+
+#: A project file may be this long as text.
+MOST_TEXT = 200_000
+
+
+class ProjectCard(View):
+    """A project in the library."""
+
+    id: uuid.UUID
+    version: uuid.UUID
+    version_number: int
+    name: str
+    about: str
+    unit: Unit
+    material: str
+    characteristics: int
+    tightest: Both | None
+    needs: tuple[str, ...]
+    gives: tuple[str, ...]
+    at_work: int
+
+
+class RowView(View):
+    """A characteristic as the library lists it."""
+
+    number: int
+    name: str
+    where: str
+    nominal: Both
+    tolerance: tuple[str, ...]
+    lower: Both | None
+    upper: Both | None
+
+
+class VersionView(View):
+    """One version of a project."""
+
+    id: uuid.UUID
+    number: int
+    made_at: datetime
+    made_by: str
+    change: str
+
+
+class GivesView(View):
+    skill: str
+    characteristics: tuple[int, ...]
+
+
+class ProjectDetail(View):
+    """A project with its newest version."""
+
+    id: uuid.UUID
+    version: uuid.UUID
+    version_number: int
+    name: str
+    about: str
+    unit: Unit
+    material: str
+    stock: str
+    needs: tuple[str, ...]
+    operations: tuple[str, ...]
+    hold_points: tuple[str, ...]
+    gives: tuple[GivesView, ...]
+    rows: tuple[RowView, ...]
+    versions: tuple[VersionView, ...]
+    file: str
+
+
+class DrawingView(View):
+    """A drawing as SVG text."""
+
+    version: uuid.UUID
+    svg: str
+
+
+class CheckedProject(View):
+    """What a changed project file would look like."""
+
+    name: str
+    svg: str
+    rows: tuple[RowView, ...]
+
+
+class ProjectFile(Command):
+    """A project file's text (JSON)."""
+
+    file: str
+
+
+class ChangeCommand(ProjectFile):
+    """A changed project file; it becomes the next version."""
+
+    id: uuid.UUID
+    change: Note
+
+
+class Candidate(View):
+    """A student who could be given this project."""
+
+    student: Named
+    group: str
+    missing: tuple[MissingView, ...]
+    at_work: bool
+
+
+class AssignCommand(Command):
+    """Give a project to a student."""
+
+    id: uuid.UUID
+    version: uuid.UUID
+    student: uuid.UUID
+    machine: uuid.UUID | None = None
+    due: date | None = None
+    not_before_signed: bool = False
+
+
+class Assigned(View):
+    """The new job card."""
+
+    assignment: uuid.UUID
+    attempt: uuid.UUID
+    student: Named
+    name: str
+    missing: tuple[MissingView, ...]
+
+
+def _newest(w: Work) -> list[t.ProjectVersion]:
+    return sorted(store.newest_versions(w.db), key=lambda v: project_of(v.content).name)
+
+
+def project_list(w: Work) -> tuple[ProjectCard, ...]:
+    """The library: every project in its newest version."""
+    graph = skill_graph(w)
+    assigned = store.assigned_counts(w.db)
+    cards = []
+    for v in _newest(w):
+        p = project_of(v.content)
+        widths = [(width, c) for c in p.characteristics if (width := p.limits(c).width) is not None]
+        tightest = min(widths, key=lambda wc: wc[0])[0] if widths else None
+        cards.append(
+            ProjectCard(
+                id=v.project_id,
+                version=v.id,
+                version_number=v.number,
+                name=p.name,
+                about=p.about,
+                unit=p.unit,
+                material=p.material,
+                characteristics=len(p.characteristics),
+                tightest=None if tightest is None else Both.exactly(tightest, p.unit, 3),
+                needs=tuple(graph.get(n).name for n in p.needs),
+                gives=tuple(graph.get(g.skill).name for g in p.gives),
+                at_work=assigned.get(v.project_id, 0),
+            )
+        )
+    return tuple(cards)
+
+
+def _rows(p: Project) -> tuple[RowView, ...]:
+    rows = []
+    for c in p.characteristics:
+        x = p.limits(c)
+        rows.append(
+            RowView(
+                number=c.number,
+                name=c.name,
+                where=c.where,
+                nominal=Both.of(p.length(c.nominal)),
+                tolerance=tuple(line for line in p.tolerance_words(c) if line),
+                lower=None if x.lower is None else Both.exactly(x.lower, x.unit, x.places),
+                upper=None if x.upper is None else Both.exactly(x.upper, x.unit, x.places),
+            )
+        )
+    return tuple(rows)
+
+
+def project_detail(w: Work, project_id: uuid.UUID) -> ProjectDetail:
+    """A project with its newest version and the list of all."""
+    find(w, t.Project, project_id, "project")
+    rows = store.versions_of(w.db, project_id)
+    v = rows[0][0]
+    p, graph = project_of(v.content), skill_graph(w)
+    return ProjectDetail(
+        id=project_id,
+        version=v.id,
+        version_number=v.number,
+        name=p.name,
+        about=p.about,
+        unit=p.unit,
+        material=p.material,
+        stock=p.stock,
+        needs=tuple(graph.get(n).name for n in p.needs),
+        operations=tuple(graph.get(o).name for o in p.operations),
+        hold_points=tuple(WORDS[h] for h in p.hold_points),
+        gives=tuple(GivesView(skill=graph.get(g.skill).name, characteristics=g.characteristics) for g in p.gives),
+        rows=_rows(p),
+        versions=tuple(
+            VersionView(id=x.id, number=x.number, made_at=x.made_at, made_by=by, change=x.change) for x, by in rows
+        ),
+        file=v.content,
+    )
+
+
+@lru_cache(maxsize=128)
+def _sheet(content: str) -> str:
+    return render(lay_out(project_of(content)))
+
+
+def drawing(w: Work, version_id: uuid.UUID) -> DrawingView:
+    """The drawing of one version, for the page."""
+    v = find(w, t.ProjectVersion, version_id, "project version")
+    return DrawingView(version=v.id, svg=_sheet(v.content))
+
+
+def drawing_file(w: Work, version_id: uuid.UUID) -> str:
+    """The drawing of one version as a file that prints by itself."""
+    v = find(w, t.ProjectVersion, version_id, "project version")
+    return render(lay_out(project_of(v.content)), standalone=True)
+
+
+def outline(w: Work, version_id: uuid.UUID) -> str:
+    """The thumbnail of one version."""
+    v = find(w, t.ProjectVersion, version_id, "project version")
+    return render_outline(project_of(v.content))
+
+
+def _read(w: Work, text: str) -> Project:
+    if len(text) > MOST_TEXT:
+        bound = f"must have at most {MOST_TEXT} characters"
+        raise Refused.of("file", text, bound)
+    try:
+        data: Any = json.loads(text)
+    except (ValueError, RecursionError) as error:
+        raise Refused.of("file", "", f"is not JSON: {str(error)[:120]}") from None
+    project = read_project(data)
+    known = {s.id for s in skill_graph(w).skills}
+    named = [("needs", n) for n in project.needs] + [("gives", g.skill) for g in project.gives]
+    named += [("operations", o) for o in project.operations]
+    unknown = [FieldError(f, s, "there is no such skill in this shop") for f, s in named if s not in known]
+    if unknown:
+        raise Refused(*unknown)
+    for o in project.operations:
+        if not skill_graph(w).get(o).operation:
+            raise Refused.of("operations", o, "is a skill, but not an operation at a machine")
+    return project
+
+
+def project_check(w: Work, command: ProjectFile) -> CheckedProject:
+    """What a project file would look like; saves nothing. Raises ``Refused`` with all faults."""
+    p = _read(w, command.file)
+    return CheckedProject(name=p.name, svg=render(lay_out(p)), rows=_rows(p))
+
+
+def project_change(w: Work, who: Who, project_id: uuid.UUID, command: ChangeCommand) -> ProjectDetail:
+    """Save a changed file as the next version; assignments keep theirs."""
+    project = find(w, t.Project, project_id, "project")
+    p = _read(w, command.file)
+    if p.code != project.code:
+        raise Refused.of("code", p.code, f"must stay {project.code}: another code is another project")
+    there = w.db.get(t.ProjectVersion, command.id)
+    row = t.ProjectVersion(
+        id=command.id,
+        project_id=project_id,
+        number=there.number if there else store.versions_of(w.db, project_id)[0][0].number + 1,
+        content=json.dumps(p.model_dump(mode="json"), indent=1),
+        made_by=who.id,
+        made_at=w.now,
+        change=command.change,
+    )
+    insert_once(w, row, ignoring=("made_at",))
+    return project_detail(w, project_id)
+
+
+def add_project(w: Work, who: Who, project_id: uuid.UUID, version_id: uuid.UUID, data: Any) -> None:
+    """Put a new project into the library."""
+    p = read_project(data)
+    insert_once(w, t.Project(id=project_id, code=p.code), ignoring=())
+    row = t.ProjectVersion(
+        id=version_id,
+        project_id=project_id,
+        number=1,
+        content=json.dumps(p.model_dump(mode="json"), indent=1),
+        made_by=who.id,
+        made_at=w.now,
+        change="first version",
+    )
+    insert_once(w, row, ignoring=("made_at",))
+
+
+def project_candidates(w: Work, project_id: uuid.UUID, machine: uuid.UUID | None) -> tuple[Candidate, ...]:
+    """All students with what each still lacks for this project (on this machine)."""
+    v = next(x for x in _newest(w) if x.project_id == find(w, t.Project, project_id, "project").id)
+    p = project_of(v.content)
+    if machine:
+        find(w, t.Machine, machine, "machine")
+    people = people_store.students(w.db)
+    books = skill_books(w, [x.id for x, _ in people])
+    have = store.students_with(w.db, project_id)
+    on = str(machine) if machine else None
+    needed = needed_for(skill_graph(w), p.needs, p.operations)
+    return tuple(
+        Candidate(
+            student=Named(id=x.id, name=x.name),
+            group=group,
+            missing=_missing(missing_for(books[x.id], needed, on)),
+            at_work=x.id in have,
+        )
+        for x, group in people
+    )
+
+
+def _missing(found: tuple[Missing, ...]) -> tuple[MissingView, ...]:
+    return tuple(MissingView(skill=m.skill, name=m.name, reason=m.reason) for m in found)
+
+
+def assign(w: Work, who: Who, command: AssignCommand) -> Assigned:
+    """Give a project to a student.
+
+    A student who lacks a needed skill can only get it as "not before signed";
+    otherwise raises ``NotPermitted`` with what is missing and why.
+    """
+    v = find(w, t.ProjectVersion, command.version, "project version")
+    student = student_of(w, command.student)
+    if command.machine:
+        find(w, t.Machine, command.machine, "machine")
+    p = project_of(v.content)
+    on = str(command.machine) if command.machine else None
+    needed = needed_for(skill_graph(w), p.needs, p.operations)
+    missing = missing_for(skill_book(w, student.id), needed, on)
+    row = t.Assignment(
+        id=command.id,
+        project_version_id=v.id,
+        student_id=student.id,
+        machine_id=command.machine,
+        due=command.due,
+        not_before_signed=command.not_before_signed,
+        assigned_by=who.id,
+        assigned_at=w.now,
+    )
+    if w.db.get(t.Assignment, command.id) is None:
+        if command.due and command.due < w.now.date():
+            raise Refused.of("due", command.due, "must not lie in the past")
+        if missing and not command.not_before_signed:
+            reasons = [f"{m.name}: {m.reason}." for m in missing]
+            raise NotPermitted(*reasons, 'Assign it as "not before signed".')
+    attempt_id = uuid.uuid5(command.id, "first attempt")
+    if insert_once(w, row, ignoring=("assigned_at",)):
+        w.db.add(t.Attempt(id=attempt_id, assignment_id=row.id, number=1, started_at=w.now))
+        w.db.flush()
+    return Assigned(
+        assignment=command.id,
+        attempt=attempt_id,
+        student=Named(id=student.id, name=student.name),
+        name=p.name,
+        missing=_missing(missing),
+    )

@@ -1,0 +1,155 @@
+"""Saving a reading: judged at once, never changed afterwards."""
+
+from __future__ import annotations
+
+import uuid
+from dataclasses import replace
+from fractions import Fraction
+from typing import Annotated
+
+from pydantic import AwareDatetime, Field, StringConstraints
+
+from incudo.app.kernel.unit import Who, Work, find, insert_once
+from incudo.app.kernel.views import Command, FindingView, ReadingView, View
+from incudo.app.parts.attempts import AttemptFile, finding_view, load_attempt, missing_skills, names_in, reading_view
+from incudo.app.shop.instruments import instrument_of
+from incudo.app.shop.tags import closed_words
+from incudo.core.kernel.errors import Conflict, NotFound, NotPermitted, Refused
+from incudo.core.kernel.quantity import Length, Unit, to_decimal
+from incudo.core.measuring.tolerance import Limits
+from incudo.core.measuring.verdict import Measured, Verdict, corrected, judge
+from incudo.core.parts.project import Characteristic
+from incudo.store import schema as t
+
+#: A reading may be this many times the drawing's size before it must be a slip.
+FAR_OFF = 30
+
+
+class ReadingCommand(Command):
+    """One reading as it was typed. ``id`` is made by the browser, so that sending twice saves once."""
+
+    id: uuid.UUID
+    characteristic: Annotated[int, Field(ge=1, le=99)]
+    value: Annotated[str, StringConstraints(min_length=1, max_length=40)]
+    unit: Annotated[str, StringConstraints(max_length=10)]
+    instrument: uuid.UUID
+    supersedes: uuid.UUID | None = None
+    why: Annotated[str, StringConstraints(max_length=200, strip_whitespace=True)] = ""
+    measured_at: AwareDatetime
+
+
+class SavedReading(View):
+    """What the server made of a reading, and of its characteristic with it."""
+
+    characteristic: int
+    reading: ReadingView
+    finding: FindingView
+
+
+def save_reading(w: Work, who: Who, attempt_id: uuid.UUID, command: ReadingCommand) -> SavedReading:
+    """A student's reading of his own part.
+
+    Raises ``NotFound`` for another's part, ``NotPermitted`` while a needed
+    skill is missing, ``Refused`` for a value that cannot be one.
+    """
+    file = load_attempt(w, attempt_id)
+    if file.student.id != who.id:
+        raise NotFound("There is no such job card.")
+    known = any(r.id == command.id for r in file.readings)
+    missing = () if known else missing_skills(w, file)
+    if missing:
+        raise NotPermitted(*(f"{m.name}: {m.reason}." for m in missing))
+    late = file.pending is not None or file.over or not file.newest
+    return _save(w, who, file, command, checking=False, late=late)
+
+
+def save_check_reading(w: Work, who: Who, attempt_id: uuid.UUID, command: ReadingCommand) -> SavedReading:
+    """An assessor's own reading of a part that was handed in."""
+    file = load_attempt(w, attempt_id)
+    known = any(r.id == command.id for r in file.readings)
+    if file.pending is None and not known:
+        raise Conflict("This part is not handed in, so there is nothing to check.")
+    if file.student.id == who.id:
+        raise NotPermitted("Nobody checks his own part.")
+    return _save(w, who, file, command, checking=True, late=False)
+
+
+def _save(w: Work, who: Who, file: AttemptFile, command: ReadingCommand, *, checking: bool, late: bool) -> SavedReading:
+    c = file.project.characteristic(command.characteristic)
+    value = Length.parse(command.value, command.unit, "value")
+    limits = file.project.limits(c)
+    _plausible(value, limits)
+    tool = find(w, t.Instrument, command.instrument, "instrument")
+    sure = instrument_of(tool, closed_words(w))
+    undecided = sure.cannot_decide(w.now.date())
+    x, _ = corrected(value, sure.zero_error)
+    m = Measured(x, sure.uncertainty.mm, sure.resolution.mm)
+    verdict = judge(m, limits, c.metal, file.school, value.unit).verdict
+    row = t.Reading(
+        id=command.id,
+        attempt_id=file.attempt.id,
+        characteristic=c.number,
+        round=file.round,
+        checking=checking,
+        late=late,
+        person_id=who.id,
+        text=value.text,
+        unit=value.unit.value,
+        value_mm=to_decimal(value.mm, 8),
+        instrument_id=tool.id,
+        instrument_unit=tool.unit,
+        resolution=tool.resolution,
+        uncertainty=tool.uncertainty,
+        zero_error=tool.zero_error,
+        undecided=undecided,
+        school=file.school.value,
+        verdict=(Verdict.NOT_MEASURED if undecided else verdict).value,
+        supersedes_id=command.supersedes,
+        why=command.why,
+        measured_at=command.measured_at,
+        saved_at=w.now,
+    )
+    known = any(r.id == command.id for r in file.readings)
+    if not known:
+        _may_supersede(file, row)
+    server_made = (
+        "round", "late", "resolution", "uncertainty", "zero_error", "instrument_unit",
+        "undecided", "school", "verdict", "saved_at",
+    )  # fmt: skip
+    if insert_once(w, row, ignoring=server_made):
+        file = replace(file, readings=(*file.readings, row))
+    return saved_view(w, who, file, c, command.id)
+
+
+def saved_view(w: Work, who: Who, file: AttemptFile, c: Characteristic, reading_id: uuid.UUID) -> SavedReading:
+    """A saved reading with the verdict over all of the same person's readings."""
+    row = next(r for r in file.readings if r.id == reading_id)
+    mine = file.checked(c.number, row.round, who.id) if row.checking else file.counting(c.number, file.round)
+    return SavedReading(
+        characteristic=c.number,
+        reading=reading_view(file, row, names_in(w, file)),
+        finding=finding_view(file, c, mine),
+    )
+
+
+def _plausible(value: Length, limits: Limits) -> None:
+    """No size is negative, and thirty times the drawing's size is a slip of the key."""
+    top = limits.upper or limits.lower or Fraction(0)
+    if value.mm < 0 or (value.mm == 0 and limits.lower):
+        raise Refused.of("value", value.text, "must be above 0: it is a size, not a difference")
+    if value.mm > FAR_OFF * max(top, Length("1", Unit.MM).mm):
+        bound = f"must be under {FAR_OFF} times the drawing's {limits.text(top)} {limits.unit}"
+        raise Refused.of("value", value.text, f"{bound}: is a decimal point missing?")
+
+
+def _may_supersede(file: AttemptFile, row: t.Reading) -> None:
+    if row.supersedes_id is None:
+        return
+    old = next((r for r in file.readings if r.id == row.supersedes_id), None)
+    same = old is not None and (
+        old.characteristic == row.characteristic and old.person_id == row.person_id and old.checking == row.checking
+    )
+    if not same:
+        raise Refused.of("supersedes", row.supersedes_id, "must be your own reading of this characteristic")
+    if row.supersedes_id in file.superseded:
+        raise Conflict("That reading was superseded already.")

@@ -1,0 +1,230 @@
+"""Who is at the device: sign-in, sign-out, PIN, and the brakes on guessing."""
+
+from __future__ import annotations
+
+import hashlib
+import secrets
+import uuid
+from datetime import datetime, timedelta
+from functools import partial
+from typing import Annotated
+
+from argon2 import PasswordHasher
+from argon2.exceptions import InvalidHashError, VerificationError
+from pydantic import StringConstraints
+
+from incudo.app.kernel.unit import Unit, Who, Work, find
+from incudo.app.kernel.views import Command, View
+from incudo.core.kernel.errors import DomainError
+from incudo.core.kernel.quantity import Unit as LengthUnit
+from incudo.core.measuring.verdict import School
+from incudo.core.people.notice import VERSION
+from incudo.core.skills.permission import Role
+from incudo.store import schema as t
+from incudo.store.people import people as store
+
+SIGN_IN_HOURS = 12
+FAILURES = 5
+FAILURES_PER_ADDRESS = 40
+WINDOW = timedelta(minutes=15)
+_hasher = PasswordHasher()
+#: Verified when the login is unknown, so that both cases take as long.
+_NOBODY = _hasher.hash("nobody")
+
+Pin = Annotated[str, StringConstraints(pattern=r"^[0-9]{4,8}$")]
+
+
+class WrongSecret(DomainError):
+    """The password or the PIN does not fit."""
+
+
+class TooManyTries(DomainError):
+    """Guessing is stopped for a while; ``seconds`` says how long."""
+
+    def __init__(self, what: str, seconds: int) -> None:
+        self.seconds = seconds
+        super().__init__(f"Too many wrong tries: {what} is closed for {-(-seconds // 60)} minutes.")
+
+
+class SignInCommand(Command):
+    """A sign-in."""
+
+    login: Annotated[str, StringConstraints(min_length=1, max_length=60, strip_whitespace=True)]
+    password: Annotated[str, StringConstraints(min_length=1, max_length=200)]
+
+
+class Me(View):
+    """Who is signed in, and what every page needs to know."""
+
+    id: uuid.UUID
+    name: str
+    role: Role
+    token: str
+    shop: str
+    unit: LengthUnit
+    school: School
+    group: str
+    has_pin: bool
+    notice_signed: bool
+
+
+def hash_secret(secret: str) -> str:
+    """argon2id of a password or PIN."""
+    return _hasher.hash(secret)
+
+
+def _fits(hashed: str, secret: str) -> bool:
+    try:
+        return _hasher.verify(hashed, secret)
+    except (VerificationError, InvalidHashError):
+        return False
+
+
+def sign_in(unit: Unit, command: SignInCommand, device: str, address: str) -> tuple[Me, str]:
+    """Check login and password; returns who it is and the session's secret token.
+
+    Raises ``WrongSecret`` or ``TooManyTries``. A failure is counted for this
+    login on this device, and for the network address.
+    """
+    login = command.login.lower()
+    scopes = [(f"sign-in|{login}|{device}", FAILURES), (f"address|{address}", FAILURES_PER_ADDRESS)]
+    for scope, limit in scopes:
+        unit.run(partial(_brake, scope=scope, limit=limit, what="this sign-in"))
+    person = unit.run(lambda w: store.person_by_login(w.db, login))
+    fits = _fits(person.password_hash if person else _NOBODY, command.password)
+    if person is None or not person.active or not fits:
+        for scope, _ in scopes:
+            _count(unit, scope)
+        raise WrongSecret("That name and password do not fit together.")
+    token = secrets.token_urlsafe(32)
+
+    def start(w: Work) -> Me:
+        store.end_sign_ins_before(w.db, w.now)
+        store.forget_failures(w.db, scopes[0][0])
+        w.db.add(
+            t.SignIn(
+                token_hash=_digest(token),
+                person_id=person.id,
+                csrf=secrets.token_urlsafe(24),
+                made_at=w.now,
+                seen_at=w.now,
+                ends_at=w.now + timedelta(hours=SIGN_IN_HOURS),
+            )
+        )
+        w.db.flush()
+        return me(w, token)
+
+    return unit.run(start), token
+
+
+def sign_out(w: Work, token: str) -> None:
+    """End the session of this token; ending one that is not there is no error."""
+    store.end_sign_in(w.db, _digest(token))
+
+
+class Session(View):
+    """A valid session: the person and the token that changing requests must carry."""
+
+    person: uuid.UUID
+    name: str
+    role: Role
+    csrf: str
+
+    @property
+    def who(self) -> Who:
+        return Who(self.person, self.name, self.role)
+
+
+def session_of(w: Work, token: str) -> Session | None:
+    """The session of a token, if it holds now."""
+    row = w.db.get(t.SignIn, _digest(token))
+    if row is None or row.ends_at <= w.now:
+        return None
+    person = find(w, t.Person, row.person_id, "person")
+    if not person.active:
+        return None
+    if w.now - row.seen_at > timedelta(minutes=5):
+        row.seen_at = w.now
+    return Session(person=person.id, name=person.name, role=Role(person.role), csrf=row.csrf)
+
+
+def me(w: Work, token: str) -> Me:
+    """Everything a page needs about the person who is signed in."""
+    row = find(w, t.SignIn, _digest(token), "session")
+    person = find(w, t.Person, row.person_id, "person")
+    shop = find(w, t.Shop, 1, "shop")
+    group = w.db.get(t.Group, person.group_id) if person.group_id else None
+    return Me(
+        id=person.id,
+        name=person.name,
+        role=Role(person.role),
+        token=row.csrf,
+        shop=shop.name,
+        unit=LengthUnit(shop.unit),
+        school=School(shop.verdict_school),
+        group=group.name if group else "",
+        has_pin=person.pin_hash is not None,
+        notice_signed=store.notice_of(w.db, person.id, VERSION) is not None,
+    )
+
+
+def confirm_pin(unit: Unit, who: Who, pin: str, device: str) -> None:
+    """Check the assessor's own PIN before an act. Raises ``WrongSecret`` or ``TooManyTries``.
+
+    Five failures close this assessor on this device only, so that nobody can
+    lock an assessor out of his own tablet from another one.
+    """
+    scope = f"pin|{who.id}|{device}"
+    unit.run(lambda w: _brake(w, scope, FAILURES, "your PIN on this device"))
+    person = unit.run(lambda w: find(w, t.Person, who.id, "person"))
+    if person.pin_hash is None or not _fits(person.pin_hash, pin):
+        _count(unit, scope)
+        raise WrongSecret("That PIN is not yours.")
+    unit.run(lambda w: store.forget_failures(w.db, scope))
+
+
+class PasswordCommand(Command):
+    """A new password; the old one says that it is you."""
+
+    old: Annotated[str, StringConstraints(min_length=1, max_length=200)]
+    new: Annotated[str, StringConstraints(min_length=8, max_length=200)]
+
+
+def change_password(unit: Unit, who: Who, command: PasswordCommand, device: str) -> None:
+    """Change one's own password. Raises ``WrongSecret`` or ``TooManyTries``."""
+    scope = f"password|{who.id}|{device}"
+    unit.run(lambda w: _brake(w, scope, FAILURES, "your password on this device"))
+    person = unit.run(lambda w: find(w, t.Person, who.id, "person"))
+    if not _fits(person.password_hash, command.old):
+        _count(unit, scope)
+        raise WrongSecret("That is not your password.")
+    hashed = hash_secret(command.new)
+
+    def change(w: Work) -> None:
+        find(w, t.Person, who.id, "person").password_hash = hashed
+
+    unit.run(change)
+
+
+def _brake(w: Work, scope: str, limit: int, what: str) -> None:
+    count, first = store.failures(w.db, scope, w.now - WINDOW)
+    if count >= limit and first:
+        raise TooManyTries(what, _seconds_left(first, w.now))
+
+
+def _seconds_left(first: datetime, now: datetime) -> int:
+    return max(1, int((first + WINDOW - now).total_seconds()))
+
+
+def _count(unit: Unit, scope: str) -> None:
+    row_id = uuid.uuid4()
+
+    def add(w: Work) -> None:
+        store.forget_failures_before(w.db, w.now - WINDOW)
+        w.db.add(t.Failure(id=row_id, scope=scope[:160], at=w.now))
+
+    unit.run(add)
+
+
+def _digest(token: str) -> str:
+    return hashlib.sha256(token.encode()).hexdigest()

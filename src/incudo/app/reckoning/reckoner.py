@@ -1,0 +1,321 @@
+"""The reckoner: which calculations there are, one worked out, kept on a job card; for page and command line alike."""
+
+from __future__ import annotations
+
+import json
+import uuid
+from datetime import datetime
+from typing import Annotated, Any
+
+from pydantic import Field
+
+from incudo import shipped
+from incudo.app.kernel.unit import Who, Work, find, insert_once
+from incudo.app.kernel.views import Command, Named, Note, StepView, View
+from incudo.app.parts.attempts import own_attempt
+from incudo.app.shop.machines import spec_of
+from incudo.app.shop.tooling import cutter_of, cutters, stock_of, stocks
+from incudo.core.kernel.errors import NotFound
+from incudo.core.practice.exercise import MAKERS
+from incudo.core.reckoning import CALCULATIONS
+from incudo.core.reckoning.bench import Bench, fills
+from incudo.core.reckoning.calculation import UNITS, Calculation, Output, Quantity, levers, shown
+from incudo.core.reckoning.picture import Ink, Picture, Stroke
+from incudo.store import schema as t
+from incudo.store.practice import exercises as store
+from incudo.store.shop import shop as shop_store
+
+
+class InputView(View):
+    """One input: its units (the first is the base), its bounds in words by unit, its choices, what fills it."""
+
+    name: str
+    label: str
+    kind: Quantity
+    units: tuple[str, ...]
+    bounds: dict[str, str]
+    choices: tuple[str, ...]
+    default: str
+    optional: bool
+    fills: str
+
+
+class CalculationView(View):
+    """A calculation as it is declared; ``exercise`` says that questions are made of it."""
+
+    id: str
+    name: str
+    group: str
+    about: str
+    inputs: tuple[InputView, ...]
+    exercise: bool
+
+
+class KeyName(View):
+    key: str
+    name: str
+
+
+class CutterName(View):
+    """A cutter to choose."""
+
+    id: uuid.UUID
+    name: str
+    kind: str
+
+
+class ReckonList(View):
+    """Every calculation, and the machines, materials and cutters that can be chosen."""
+
+    calculations: tuple[CalculationView, ...]
+    machines: tuple[Named, ...]
+    materials: tuple[KeyName, ...]
+    cutters: tuple[CutterName, ...]
+
+
+class FilledView(View):
+    """A value for an input, and what is said of it."""
+
+    value: str
+    unit: str
+    words: str
+
+
+class Fills(View):
+    """What the chosen machine, material and cutter say, by the name that inputs ask by; and their cautions."""
+
+    values: dict[str, FilledView]
+    cautions: tuple[str, ...]
+    fluid: str
+
+
+class GivenValue(Command):
+    """A value as it was typed, with its unit; none is the base unit."""
+
+    value: Annotated[str, Field(max_length=1600)]
+    unit: Annotated[str, Field(max_length=16)] = ""
+
+
+class ReckonQuestion(Command):
+    """What is given, by the names of the inputs."""
+
+    given: Annotated[dict[str, GivenValue], Field(max_length=20)]
+
+
+class KeepReckoning(Command):
+    """Keep a calculation on a job card, with what it is for."""
+
+    id: uuid.UUID
+    name: Annotated[str, Field(max_length=60)]
+    given: Annotated[dict[str, GivenValue], Field(max_length=20)]
+    note: Note = ""
+
+
+class InUnit(View):
+    """A result in one unit."""
+
+    unit: str
+    value: str
+
+
+class ReckonResult(View):
+    """One result, in every unit of its kind; an answer in words has none."""
+
+    name: str
+    label: str
+    word: str
+    values: tuple[InUnit, ...]
+
+
+class LeverView(View):
+    """How the answer changes, as a share of itself, when this input grows by a tenth (a count by one)."""
+
+    name: str
+    label: str
+    share: float
+
+
+class ShapeView(View):
+    stroke: Stroke
+    ink: Ink
+    points: tuple[tuple[float, float], ...]
+    text: str
+
+
+class PictureView(View):
+    """Shapes from the rear to the front, y upwards, and the same in words."""
+
+    words: str
+    free: bool
+    shapes: tuple[ShapeView, ...]
+
+
+class ReckonAnswer(View):
+    """Results (the first is the answer), what moves it, the working, what has to be said, and pictures."""
+
+    results: tuple[ReckonResult, ...]
+    levers: tuple[LeverView, ...]
+    working: tuple[StepView, ...]
+    said: tuple[str, ...]
+    picture: PictureView | None
+    plot: PictureView | None
+
+
+class ReckonedView(View):
+    """A calculation kept on a job card."""
+
+    id: uuid.UUID
+    calculation: str
+    name: str
+    note: str
+    by: str
+    at: datetime
+    given: tuple[str, ...]
+    results: tuple[ReckonResult, ...]
+    working: tuple[StepView, ...]
+
+
+class ReckonedList(View):
+    """What was reckoned for a job card, the oldest first."""
+
+    reckoned: tuple[ReckonedView, ...]
+
+
+#: Decimal places in which a result is shown, by unit.
+_PLACES = {
+    **{"in": 4, "mm": 3, "in/min": 2, "mm/min": 1, "1/min": 0, "s": 0, "min": 1, "m/min": 1, "ft/min": 0, "": 1},
+    **{"W": 0, "hp": 2, "cm³/min": 1, "in³/min": 2, "%": 1},
+}
+
+
+def calculation(name: str) -> Calculation:
+    """A calculation. Raises ``NotFound`` naming those there are."""
+    if name not in CALCULATIONS:
+        raise NotFound(f"There is no calculation {name[:40]!r}; there are: {', '.join(CALCULATIONS)}.")
+    return CALCULATIONS[name]
+
+
+def calculation_view(c: Calculation) -> CalculationView:
+    """A calculation as it is declared."""
+    inputs = tuple(
+        InputView(
+            name=i.name,
+            label=i.label,
+            kind=i.kind,
+            units=tuple(UNITS[i.kind]),
+            bounds={} if i.kind in (Quantity.CHOICE, Quantity.STEPS) else {u: i.bound(u) for u in UNITS[i.kind]},
+            choices=i.choices,
+            default=i.default,
+            optional=i.optional,
+            fills=i.fills,
+        )
+        for i in c.inputs
+    )
+    return CalculationView(id=c.id, name=c.name, group=c.group, about=c.about, inputs=inputs, exercise=c.id in MAKERS)
+
+
+def reckon_list(w: Work) -> ReckonList:
+    """Every calculation, and what can be chosen to fill it."""
+    return ReckonList(
+        calculations=tuple(calculation_view(c) for c in CALCULATIONS.values()),
+        machines=tuple(Named(id=m.id, name=m.name) for m in shop_store.machines(w.db)),
+        materials=tuple(KeyName(key=s.material.key, name=s.material.name) for s in stocks(w)),
+        cutters=tuple(CutterName(id=i, name=c.name, kind=c.kind) for i, c in cutters(w).items()),
+    )
+
+
+def reckon_fill(w: Work, machine: uuid.UUID | None, material: str, cutter: uuid.UUID | None) -> Fills:
+    """What the chosen machine, material and cutter say for the inputs of calculations."""
+    stock = stock_of(find(w, t.Material, material, "material")) if material else None
+    tool = cutter_of(find(w, t.Cutter, cutter, "cutter")) if cutter else None
+    holder = shipped.holders().get(tool.holder) if tool else None
+    found = fills(
+        Bench(
+            machine=spec_of(find(w, t.Machine, machine, "machine")) if machine else None,
+            stock=stock,
+            cutter=tool,
+            drills=tuple(cutters(w).values()),
+            threads=shipped.threads(),
+        )
+    )
+    return Fills(
+        values={k: FilledView(value=f.value, unit=f.unit, words=f.words) for k, f in found.items()},
+        cautions=((*stock.material.cautions,) if stock else ()) + ((*holder.cautions,) if holder else ()),
+        fluid=stock.material.fluid if stock else "",
+    )
+
+
+def reckon(name: str, given: dict[str, Any]) -> ReckonAnswer:
+    """Work one out; needs no database. Raises ``NotFound``, or ``Refused`` with every field and bound."""
+    c = calculation(name)
+    values = c.read(given)
+    found = c.work(values)
+    return ReckonAnswer(
+        results=tuple(_result(o) for o in found.results),
+        levers=tuple(LeverView(name=x.name, label=x.label, share=x.share) for x in levers(c, values)),
+        working=tuple(StepView.of(s) for s in found.steps),
+        said=found.said,
+        picture=_picture(c.draw(values, found)) if c.draw else None,
+        plot=_picture(c.plot(values, found)) if c.plot else None,
+    )
+
+
+def reckon_check(name: str, q: ReckonQuestion) -> ReckonAnswer:
+    """The same from an operation's body."""
+    return reckon(name, {k: v.model_dump() for k, v in q.given.items()})
+
+
+def _picture(p: Picture | None) -> PictureView | None:
+    if p is None:
+        return None
+    shapes = tuple(ShapeView(stroke=s.stroke, ink=s.ink, points=s.points, text=s.text) for s in p.shapes)
+    return PictureView(words=p.words, free=p.free, shapes=shapes)
+
+
+def _result(o: Output) -> ReckonResult:
+    units = {} if o.words else UNITS[o.kind]
+    values = tuple(InUnit(unit=u, value=shown(o.value / one, _PLACES.get(u, 4))) for u, one in units.items())
+    return ReckonResult(name=o.name, label=o.label, word=o.word, values=values)
+
+
+def keep_reckoning(w: Work, who: Who, assignment: uuid.UUID, command: KeepReckoning) -> ReckonedList:
+    """Keep a calculation on a job card, as it was given and as it came out then."""
+    file = own_attempt(w, who, assignment)
+    given = {k: v.model_dump() for k, v in command.given.items()}
+    answer = reckon(command.name, given)
+    kept = answer.model_dump(mode="json", include={"results", "working"})
+    row = t.Reckoned(
+        id=command.id,
+        assignment_id=file.assignment.id,
+        person_id=who.id,
+        calculation=command.name,
+        note=command.note,
+        content=json.dumps({"given": given, **kept}, ensure_ascii=False),
+        at=w.now,
+    )
+    insert_once(w, row, ignoring=("at",))
+    return ReckonedList(reckoned=reckoned_of(w, file.assignment.id))
+
+
+def reckoned_of(w: Work, assignment: uuid.UUID) -> tuple[ReckonedView, ...]:
+    """What was reckoned for a job card."""
+    return tuple(_reckoned(row, by) for row, by in store.reckoned(w.db, assignment))
+
+
+def _reckoned(row: t.Reckoned, by: str) -> ReckonedView:
+    data = json.loads(row.content)
+    c = CALCULATIONS.get(row.calculation)
+    labels = {i.name: i.label for i in c.inputs} if c else {}
+    return ReckonedView(
+        id=row.id,
+        calculation=row.calculation,
+        name=c.name if c else row.calculation,
+        note=row.note,
+        by=by,
+        at=row.at,
+        given=tuple(
+            f"{labels.get(k, k)}: {v['value'][:60]} {v['unit']}".strip() for k, v in data["given"].items() if v["value"]
+        ),
+        results=tuple(ReckonResult.model_validate(x) for x in data["results"]),
+        working=tuple(StepView.model_validate(x) for x in data["working"]),
+    )

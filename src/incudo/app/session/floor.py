@@ -1,0 +1,337 @@
+"""The instructor's home: the machines as they stand, and the line of who waits."""
+
+from __future__ import annotations
+
+import uuid
+from collections.abc import Mapping, Sequence
+from datetime import date, datetime, timedelta
+
+from incudo.app.kernel.unit import Work, find
+from incudo.app.kernel.views import Named, View
+from incudo.app.parts.attempts import AttemptFile, newest_attempts, stations_of
+from incudo.app.session.calls import KEPT, CallKind
+from incudo.app.session.shopfloor import RunView, Shop, device_of, run_view, shop_now
+from incudo.app.shop.tags import StopView, stop_view
+from incudo.app.skills.records import skill_books, skill_graph
+from incudo.core.parts.holds import WORDS, Hold
+from incudo.core.parts.stations import Station, StationLine
+from incudo.core.session.at_machine import AtMachine
+from incudo.core.skills.graph import SkillGraph
+from incudo.core.skills.permission import Answer, decide
+from incudo.core.skills.standing import Book, State
+from incudo.store import schema as t
+from incudo.store.parts import attempts as store
+from incudo.store.people import people as people_store
+from incudo.store.session import sessions as session_store
+from incudo.store.shop import shop as shop_store
+
+#: Somebody counts as at work on a job card for this long after his last entry.
+AT_WORK = timedelta(hours=2)
+
+
+class AtWork(View):
+    """A job card that somebody works on."""
+
+    assignment: uuid.UUID
+    student: Named
+    name: str
+    pointer: float
+    now: Station
+    next_thing: str
+    since: datetime
+    last: datetime
+
+
+class NextUp(View):
+    """A job card that is assigned to a machine and not being worked on."""
+
+    assignment: uuid.UUID
+    student: Named
+    name: str
+    due: date | None
+    missing: bool
+
+
+class Stands(View):
+    """Somebody who stands at a machine."""
+
+    person: Named
+    handles: bool
+
+
+class Plate(View):
+    """A machine on the floor. ``alarm``: it turns, and whoever runs it may not."""
+
+    machine: Named
+    about: str
+    tagged_out: str
+    open: bool
+    stands: tuple[Stands, ...]
+    run: RunView | None
+    spindle: bool
+    linked: bool
+    alarm: bool
+    at_work: tuple[AtWork, ...]
+    next_up: tuple[NextUp, ...]
+    may_alone: tuple[str, ...]
+
+
+class Waiting(View):
+    """Somebody who waits: a call, a part to check, a skill to sign."""
+
+    kind: str
+    call: uuid.UUID | None
+    hand_in: uuid.UUID | None
+    student: Named
+    machine: Named | None
+    assignment: uuid.UUID | None
+    skill: str
+    what: str
+    detail: str
+    since: datetime
+
+
+class SessionNow(View):
+    """The session that is open, in short."""
+
+    id: uuid.UUID
+    group: str
+    supervisors: tuple[str, ...]
+    here: int
+    expected: int
+
+
+class Floor(View):
+    """The session, the machines, who works without one, and the line."""
+
+    session: SessionNow | None
+    stopped: StopView | None
+    plates: tuple[Plate, ...]
+    elsewhere: tuple[AtWork, ...]
+    line: tuple[Waiting, ...]
+    as_of: datetime
+
+
+def floor(w: Work) -> Floor:
+    """The floor as it stands now. Says nothing of verdicts: an assessor may yet measure blind."""
+    files = newest_attempts(w, store.open_assignments(w.db, w.now - timedelta(days=365)))
+    books = skill_books(w, [p.id for p, _ in people_store.students(w.db)])
+    working: dict[uuid.UUID | None, list[AtWork]] = {}
+    coming: dict[uuid.UUID | None, list[NextUp]] = {}
+    for file, line in zip(files, stations_of(w, files, books), strict=True):
+        if file.pending is not None:
+            continue
+        place, times = file.assignment.machine_id, file.worked
+        if times and w.now - max(times) < AT_WORK:
+            working.setdefault(place, []).append(_at_work(w, file, line))
+        else:
+            coming.setdefault(place, []).append(_next_up(file, line))
+    alone, shop = _may_alone(skill_graph(w), books, w), shop_now(w)
+    at = {uuid.UUID(p) for s in shop.states.values() for p in s.people}
+    names = people_store.names(w.db, at)
+    plates = tuple(
+        _plate(w, shop, m, names, books, working.get(m.id, []), coming.get(m.id, []), alone.get(m.id, ()))
+        for m in shop_store.machines(w.db)
+    )
+    return Floor(
+        session=_session(w, shop),
+        stopped=stop_view(w),
+        plates=plates,
+        elsewhere=tuple(working.get(None, [])),
+        line=_line(w, files, books, shop.names),
+        as_of=w.now,
+    )
+
+
+def _plate(
+    w: Work,
+    shop: Shop,
+    m: t.Machine,
+    names: Mapping[uuid.UUID, str],
+    books: Mapping[uuid.UUID, Book],
+    working: Sequence[AtWork],
+    coming: Sequence[NextUp],
+    alone: tuple[str, ...],
+) -> Plate:
+    state, device = shop.states.get(m.id, AtMachine()), device_of(w, m.id)
+    book = books.get(uuid.UUID(state.run.person)) if state.run else None
+    run = run_view(w, shop, m.id, book)
+    tagged = shop.closed.get(m.id, "")
+    turning = device is not None and device.spindle
+    return Plate(
+        machine=Named(id=m.id, name=m.name),
+        about=m.about,
+        tagged_out=tagged,
+        open=m.id in shop.open,
+        stands=tuple(
+            Stands(person=Named(id=uuid.UUID(p), name=names[uuid.UUID(p)]), handles=p == state.handles)
+            for p in state.people
+        ),
+        run=run,
+        spindle=turning,
+        linked=device is not None,
+        alarm=(run is not None and not run.still_may) or (turning and (run is None or bool(tagged))),
+        at_work=tuple(sorted(working, key=lambda a: a.since)),
+        next_up=tuple(sorted(coming, key=lambda n: n.due or date.max)),
+        may_alone=alone,
+    )
+
+
+def _session(w: Work, shop: Shop) -> SessionNow | None:
+    if shop.meeting is None:
+        return None
+    return SessionNow(
+        id=shop.meeting.id,
+        group=find(w, t.Group, shop.meeting.group_id, "group").name,
+        supervisors=tuple(s.name for s in shop.supervisors),
+        here=len(shop.present),
+        expected=len(people_store.students_of(w.db, shop.meeting.group_id)),
+    )
+
+
+def _at_work(w: Work, file: AttemptFile, line: StationLine) -> AtWork:
+    today = [x for x in file.worked if w.now - x < timedelta(hours=12)]
+    return AtWork(
+        assignment=file.assignment.id,
+        student=Named(id=file.student.id, name=file.student.name),
+        name=file.project.name,
+        pointer=line.pointer,
+        now=line.now,
+        next_thing=line.next_thing,
+        since=min(today),
+        last=max(today),
+    )
+
+
+def _next_up(file: AttemptFile, line: StationLine) -> NextUp:
+    return NextUp(
+        assignment=file.assignment.id,
+        student=Named(id=file.student.id, name=file.student.name),
+        name=file.project.name,
+        due=file.assignment.due,
+        missing=line.now is Station.READY,
+    )
+
+
+def _may_alone(graph: SkillGraph, books: dict[uuid.UUID, Book], w: Work) -> dict[uuid.UUID, tuple[str, ...]]:
+    """Per machine, who may do at least one operation there alone."""
+    names = people_store.names(w.db, books)
+    operations = [s.id for s in graph.skills if s.operation]
+    return {
+        m.id: tuple(
+            sorted(
+                names[student]
+                for student, book in books.items()
+                if any(decide(book, (o,), str(m.id)).answer is Answer.ALLOWED for o in operations)
+            )
+        )
+        for m in shop_store.machines(w.db)
+    }
+
+
+#: What stands in the line for each kind of call.
+CALLED = {
+    CallKind.START: "wants to start, with you beside",
+    CallKind.HOLD: "hold point",
+    CallKind.SHOW: "wants to show a skill",
+    CallKind.HELP: "calls for help",
+}
+
+
+def _line(
+    w: Work, files: list[AttemptFile], books: dict[uuid.UUID, Book], machines: Mapping[str, str]
+) -> tuple[Waiting, ...]:
+    """Calls from the machines first, since somebody stands there; then parts and skills; each longest first."""
+    waiting = [*_to_sign(w, books), *_calls(w, files, machines)]
+    for file in files:
+        if file.pending is None:
+            continue
+        again = "" if file.pending.number == 1 else f"reworked, hand-in {file.pending.number}"
+        waiting.append(
+            _waiting(
+                "check",
+                Named(id=file.student.id, name=file.student.name),
+                "part handed in",
+                " · ".join(x for x in (file.project.name, again) if x),
+                file.pending.at,
+                hand_in=file.pending.id,
+                assignment=file.assignment.id,
+            )
+        )
+    return tuple(sorted(waiting, key=lambda x: (x.call is None, x.since)))
+
+
+def _waiting(
+    kind: str,
+    student: Named,
+    what: str,
+    detail: str,
+    since: datetime,
+    *,
+    call: uuid.UUID | None = None,
+    hand_in: uuid.UUID | None = None,
+    machine: Named | None = None,
+    assignment: uuid.UUID | None = None,
+    skill: str = "",
+) -> Waiting:
+    return Waiting(
+        kind=kind,
+        call=call,
+        hand_in=hand_in,
+        student=student,
+        machine=machine,
+        assignment=assignment,
+        skill=skill,
+        what=what,
+        detail=detail,
+        since=since,
+    )
+
+
+def _calls(w: Work, files: list[AttemptFile], machines: Mapping[str, str]) -> list[Waiting]:
+    graph = skill_graph(w)
+    parts = {f.assignment.id: f.project.name for f in files}
+    found = []
+    for c, name in session_store.open_calls(w.db, w.now - KEPT):
+        kind = CallKind(c.kind)
+        machine = Named(id=c.machine_id, name=machines[str(c.machine_id)]) if c.machine_id else None
+        about = ""
+        if kind in (CallKind.START, CallKind.SHOW):
+            about = graph.get(c.what).name
+        elif kind is CallKind.HOLD:
+            about = WORDS[Hold(c.what)]
+        part = parts.get(c.assignment_id, "") if c.assignment_id else ""
+        details = (about, machine.name if machine else "", part, c.words)
+        found.append(
+            _waiting(
+                kind.value,
+                Named(id=c.student_id, name=name),
+                CALLED[kind],
+                " · ".join(x for x in details if x),
+                c.at,
+                call=c.id,
+                machine=machine,
+                assignment=c.assignment_id,
+                skill=c.what if kind in (CallKind.START, CallKind.SHOW) else "",
+            )
+        )
+    return found
+
+
+def _to_sign(w: Work, books: dict[uuid.UUID, Book]) -> list[Waiting]:
+    """Skills whose inspected parts are complete and that nobody has signed yet."""
+    graph = skill_graph(w)
+    names = people_store.names(w.db, books)
+    return [
+        _waiting(
+            "sign",
+            Named(id=student, name=names[student]),
+            "skill ready to be signed",
+            skill.name,
+            book.inspected(skill.id)[-1].at,
+            skill=skill.id,
+        )
+        for student, book in books.items()
+        for skill in graph.skills
+        if not skill.demonstrated and book.standing(skill.id, None).state is State.READY and book.inspected(skill.id)
+    ]

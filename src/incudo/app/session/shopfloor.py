@@ -1,0 +1,177 @@
+"""The shop at one moment: what a start depends on besides skills, and what runs."""
+
+from __future__ import annotations
+
+import uuid
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+from datetime import datetime, timedelta
+
+from incudo.app.kernel.unit import Work
+from incudo.app.kernel.views import Named, View
+from incudo.app.parts.attempts import AttemptFile
+from incudo.app.session.calls import holds_of
+from incudo.app.session.sessions import states_at_machines, supervisors
+from incudo.app.shop.tags import closed_words, stop_words
+from incudo.app.skills.records import machine_names, skill_book, skill_books, skill_graph
+from incudo.app.skills.views import CautionView, caution_views
+from incudo.core.parts.holds import BEFORE_START, WORDS
+from incudo.core.people.notice import VERSION
+from incudo.core.session.at_machine import AtMachine
+from incudo.core.skills.permission import Answer, Assessor, Confirmation, Decision, Here, Role, decide
+from incudo.core.skills.standing import Book
+from incudo.store import schema as t
+from incudo.store.people import people as people_store
+from incudo.store.session import sessions as store
+
+
+class RunView(View):
+    """What runs here, and whether it may still."""
+
+    person: Named
+    operation: str
+    since: datetime
+    beside: str
+    still_may: bool
+    reasons: tuple[str, ...]
+    cautions: tuple[CautionView, ...]
+
+
+@dataclass(frozen=True)
+class Shop:
+    """What holds for everybody at this moment, read once."""
+
+    meeting: t.Meeting | None
+    supervisors: tuple[Named, ...]
+    open: frozenset[uuid.UUID]
+    present: frozenset[uuid.UUID]
+    states: Mapping[uuid.UUID, AtMachine]
+    closed: Mapping[uuid.UUID, str]
+    stopped: str
+    staff: tuple[tuple[t.Person, Assessor], ...]
+    names: Mapping[str, str]
+
+
+def shop_now(w: Work) -> Shop:
+    """The shop at this moment: session, roll, machines, tags, stop."""
+    meeting = store.open_meeting(w.db)
+    roll = store.roll(w.db, meeting.id) if meeting else {}
+    delegated, nothing = people_store.delegations(w.db), frozenset[str]()
+    staff = [(p, Assessor(str(p.id), Role(p.role), delegated.get(p.id, nothing))) for p in people_store.staff(w.db)]
+    return Shop(
+        meeting=meeting,
+        supervisors=supervisors(w, meeting) if meeting else (),
+        open=frozenset(store.open_machines(w.db, meeting.id)) if meeting else frozenset(),
+        present=frozenset(p for p, r in roll.items() if r.presence in ("here", "late")),
+        states=states_at_machines(w, meeting) if meeting else {},
+        closed=closed_words(w),
+        stopped=stop_words(w),
+        staff=tuple(staff),
+        names=machine_names(w),
+    )
+
+
+def here(w: Work, shop: Shop, student: uuid.UUID, machine: uuid.UUID, operation: str, file: AttemptFile | None) -> Here:
+    """What the decision about a start needs to know besides skills."""
+    state = shop.states.get(machine, AtMachine())
+    closed = [shop.stopped] if shop.stopped else []
+    if tag := shop.closed.get(machine):
+        closed.append(f"{shop.names[str(machine)]} is tagged out: {tag}")
+    holds: tuple[str, ...] = ()
+    if file is not None:
+        holds = tuple(WORDS[h.hold] for h in holds_of(w, file) if h.hold in BEFORE_START and not h.released)
+    return Here(
+        closed=tuple(closed),
+        session=shop.meeting is not None,
+        supervisor=", ".join(s.name for s in shop.supervisors),
+        machine_open=machine in shop.open,
+        present=student in shop.present,
+        notice_signed=(student, VERSION) in store.notices(w.db, [student]),
+        at_handles=state.handles == str(student),
+        listed=state.listed,
+        holds=holds,
+        assessors=assessors_for(w, shop, student, operation),
+        confirmed=_confirmation(w, state, student),
+    )
+
+
+def assessors_for(w: Work, shop: Shop, student: uuid.UUID, operation: str) -> tuple[str, ...]:
+    """Who may stand beside a student for an operation, by name."""
+    skill = skill_graph(w).get(operation)
+    return tuple(p.name for p, a in shop.staff if p.id != student and not a.may_assess(skill))
+
+
+def _confirmation(w: Work, state: AtMachine, student: uuid.UUID) -> Confirmation | None:
+    e = state.confirmed
+    if e is None or e.until is None or e.person != str(student):
+        return None
+    by = people_store.names(w.db, [uuid.UUID(e.by)])
+    return Confirmation(e.operation, by.get(uuid.UUID(e.by), ""), e.until)
+
+
+def run_decision(w: Work, shop: Shop, machine: uuid.UUID, book: Book | None = None) -> Decision | None:
+    """The decision for whoever runs this machine, asked again now; ``None`` when nothing runs.
+
+    Hold points belong to the start and are not asked again.
+    """
+    run = shop.states.get(machine, AtMachine()).run
+    if run is None:
+        return None
+    student = uuid.UUID(run.person)
+    facts = here(w, shop, student, machine, run.operation, None)
+    return decide(book or skill_book(w, student), (run.operation,), str(machine), facts)
+
+
+def as_listed(facts: Here) -> Here:
+    """The same, the list taken as done: it stands on the page beside the answers."""
+    return replace(facts, listed=True)
+
+
+#: A device that was silent for so long has lost its link.
+SILENT = timedelta(seconds=10)
+
+
+def device_of(w: Work, machine: uuid.UUID) -> t.DeviceState | None:
+    """What the interlock of a machine reported last, if it did so just now."""
+    found = w.db.get(t.DeviceState, machine)
+    return found if found is not None and w.now - found.at < SILENT else None
+
+
+def run_view(w: Work, shop: Shop, machine: uuid.UUID, book: Book | None = None) -> RunView | None:
+    """What runs at a machine, and whether it may still."""
+    run = shop.states.get(machine, AtMachine()).run
+    decision = run_decision(w, shop, machine, book)
+    if run is None or decision is None:
+        return None
+    ids = [uuid.UUID(p) for p in (run.person, run.beside) if p]
+    names = people_store.names(w.db, ids)
+    return RunView(
+        person=Named(id=uuid.UUID(run.person), name=names[uuid.UUID(run.person)]),
+        operation=skill_graph(w).get(run.operation).name,
+        since=run.since,
+        beside=names.get(uuid.UUID(run.beside), "") if run.beside else "",
+        still_may=decision.starts,
+        reasons=why_not_still(decision),
+        cautions=caution_views(skill_graph(w), run.operation),
+    )
+
+
+def why_not_still(decision: Decision) -> tuple[str, ...]:
+    """Why a run may not go on, in words; empty when it may."""
+    if decision.starts:
+        return ()
+    if decision.answer is Answer.WITH_ASSESSOR:
+        return ("The time with an assessor beside is over.", *decision.reasons)
+    return decision.reasons
+
+
+def runs_now(w: Work, shop: Shop) -> dict[uuid.UUID, Decision]:
+    """The decision for every run, in a fixed number of queries for all books."""
+    running = {m: s.run for m, s in shop.states.items() if s.run}
+    books = skill_books(w, {uuid.UUID(r.person) for r in running.values()}) if running else {}
+    found = {}
+    for machine, run in running.items():
+        decision = run_decision(w, shop, machine, books[uuid.UUID(run.person)])
+        if decision is not None:
+            found[machine] = decision
+    return found

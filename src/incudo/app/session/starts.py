@@ -1,0 +1,418 @@
+"""Starting at a machine: who is at it, the pre-start list, the decision, the assessor beside, the end."""
+
+from __future__ import annotations
+
+import uuid
+from collections.abc import Mapping
+from datetime import datetime, timedelta
+from enum import StrEnum
+from typing import Annotated
+
+from pydantic import Field, StringConstraints
+
+from incudo.app.kernel.unit import Who, Work, find, insert_once
+from incudo.app.kernel.views import Command, Named, SkillId, View
+from incudo.app.parts.attempts import AttemptFile, newest_attempt, newest_attempts
+from incudo.app.people.accounts import Pin
+from incudo.app.session.calls import KEPT, CallCommand, CallKind, CallOutcome, end_call, place_call
+from incudo.app.session.sessions import is_present, states_at_machines, the_session
+from incudo.app.session.shopfloor import RunView, Shop, as_listed, device_of, here, run_view, shop_now
+from incudo.app.skills.records import machine_names, skill_book, student_of
+from incudo.app.skills.standing import assessor_of
+from incudo.app.skills.views import CautionView, caution_views
+from incudo.core.kernel.errors import Conflict, NotFound, NotPermitted, Refused
+from incudo.core.session.at_machine import AtMachine, EventKind, check_may_take_handles
+from incudo.core.session.prestart import check_points, points
+from incudo.core.skills.permission import Answer, Decision, Role, decide
+from incudo.store import schema as t
+from incudo.store.parts import attempts as attempt_store
+from incudo.store.people import people as people_store
+from incudo.store.session import sessions as store
+
+
+class PrestartPoint(View):
+    """One point to tick before the start, with its reason."""
+
+    id: str
+    text: str
+    why: str
+
+
+class StartOption(View):
+    """One operation at this machine and the answer for it now."""
+
+    operation: str
+    name: str
+    on_part: bool
+    answer: Answer
+    starts: bool
+    reasons: tuple[str, ...]
+    assessors: tuple[str, ...]
+    confirmed_by: str
+    confirmed_until: datetime | None
+    called: uuid.UUID | None
+    cautions: tuple[CautionView, ...]
+
+
+class CardOption(View):
+    """A job card that the student may work on here."""
+
+    assignment: uuid.UUID
+    name: str
+    operations: tuple[str, ...]
+
+
+class StartPage(View):
+    """A machine as the person in front of it sees it."""
+
+    machine: Named
+    about: str
+    session: str
+    closed: tuple[str, ...]
+    people: tuple[Named, ...]
+    handles: Named | None
+    here: bool
+    listed: bool
+    points: tuple[PrestartPoint, ...]
+    cards: tuple[CardOption, ...]
+    options: tuple[StartOption, ...]
+    run: RunView | None
+    spindle: bool
+    linked: bool
+
+
+class Step(StrEnum):
+    """What a student does at a machine besides starting it."""
+
+    COME = "come"
+    GO = "go"
+    HANDLES = "handles"
+
+
+class StepCommand(Command):
+    """Come to a machine, leave it, take its handles."""
+
+    id: uuid.UUID
+    step: Step
+
+
+class StartCommand(Command):
+    """ "I am about to start": the operation, for which job card, and the points ticked."""
+
+    id: uuid.UUID
+    operation: SkillId
+    assignment: uuid.UUID | None = None
+    points: Annotated[tuple[Annotated[str, StringConstraints(max_length=20)], ...], Field(max_length=30)] = ()
+
+
+class StartAnswer(View):
+    """What Incudo answers. ``started`` says whether the start is enabled now."""
+
+    answer: Answer
+    started: bool
+    called: bool
+    reasons: tuple[str, ...]
+    assessors: tuple[str, ...]
+    page: StartPage
+
+
+class EndCommand(Command):
+    """The spindle stands; this operation is over."""
+
+    id: uuid.UUID
+
+
+class ConfirmCommand(Command):
+    """An assessor stands beside this student for this operation."""
+
+    id: uuid.UUID
+    student: uuid.UUID
+    operation: SkillId
+    pin: Pin
+
+
+def start_page(w: Work, who: Who, machine_id: uuid.UUID) -> StartPage:
+    """A machine as this person sees it; the options are worked out for a student only."""
+    machine = find(w, t.Machine, machine_id, "machine")
+    shop = shop_now(w)
+    state = shop.states.get(machine_id, AtMachine())
+    people = people_store.names(w.db, {uuid.UUID(p) for p in state.people})
+    group = find(w, t.Group, shop.meeting.group_id, "group").name if shop.meeting else ""
+    closed = [shop.stopped] if shop.stopped else []
+    if tag := shop.closed.get(machine_id):
+        closed.append(f"{machine.name} is tagged out: {tag}")
+    cards = _cards(w, who, machine_id)
+    device = device_of(w, machine_id)
+    return StartPage(
+        machine=Named(id=machine.id, name=machine.name),
+        about=machine.about,
+        session=group,
+        closed=tuple(closed),
+        people=tuple(Named(id=uuid.UUID(p), name=people[uuid.UUID(p)]) for p in state.people),
+        handles=_named(people, state.handles),
+        here=str(who.id) in state.people,
+        listed=state.listed,
+        points=tuple(PrestartPoint(id=c.id, text=c.text, why=c.why) for c in points(listed=state.listed)),
+        cards=tuple(
+            CardOption(assignment=f.assignment.id, name=f.project.name, operations=f.project.operations) for f in cards
+        ),
+        options=_options(w, shop, who, machine_id, cards) if who.role is Role.STUDENT else (),
+        run=run_view(w, shop, machine_id),
+        spindle=device is not None and device.spindle,
+        linked=device is not None,
+    )
+
+
+def _named(names: Mapping[uuid.UUID, str], person: str) -> Named | None:
+    return Named(id=uuid.UUID(person), name=names[uuid.UUID(person)]) if person else None
+
+
+def _cards(w: Work, who: Who, machine: uuid.UUID) -> list[AttemptFile]:
+    if who.role is not Role.STUDENT:
+        return []
+    files = newest_attempts(w, attempt_store.assignments_of(w.db, who.id))
+    open_ = [f for f in files if not f.over and f.pending is None]
+    return sorted(open_, key=lambda f: f.assignment.machine_id != machine)
+
+
+def _options(w: Work, shop: Shop, who: Who, machine: uuid.UUID, cards: list[AttemptFile]) -> tuple[StartOption, ...]:
+    """Every operation with its answer now; those of the student's own job cards first."""
+    book = skill_book(w, who.id)
+    of_card = {o: f for f in reversed(cards) for o in f.project.operations}
+    called = {
+        c.what: c.id
+        for c, end, _ in store.calls_of(w.db, who.id, w.now - KEPT)
+        if end is None and c.kind == CallKind.START and c.machine_id == machine
+    }
+    found = []
+    for s in book.graph.skills:
+        if not s.operation:
+            continue
+        facts = here(w, shop, who.id, machine, s.id, of_card.get(s.id))
+        d = decide(book, (s.id,), str(machine), as_listed(facts))
+        found.append(
+            StartOption(
+                operation=s.id,
+                name=s.name,
+                on_part=s.id in of_card,
+                answer=d.answer,
+                starts=d.starts,
+                reasons=d.reasons,
+                assessors=d.assessors,
+                confirmed_by=d.confirmed.assessor if d.confirmed else "",
+                confirmed_until=d.confirmed.until if d.confirmed else None,
+                called=called.get(s.id),
+                cautions=caution_views(book.graph, s.id),
+            )
+        )
+    return tuple(sorted(found, key=lambda o: not o.on_part))
+
+
+def step(w: Work, who: Who, machine_id: uuid.UUID, command: StepCommand) -> StartPage:
+    """Come, go, or take the handles. One machine at a time; a run must be ended before one leaves."""
+    find(w, t.Machine, machine_id, "machine")
+    meeting = the_session(w)
+    states = states_at_machines(w, meeting)
+    state, me = states[machine_id], str(who.id)
+    row = _event(meeting, machine_id, command.id, EventKind(command.step.value), who.id, w.now)
+    if w.db.get(t.MachineEvent, command.id) is None:
+        match command.step:
+            case Step.COME:
+                if not is_present(w, meeting, who.id):
+                    raise NotPermitted(
+                        "You are not on the roll of this session: tell the instructor that you are here."
+                    )
+                _leave_others(w, meeting, states, machine_id, who, command.id)
+            case Step.GO:
+                if state.run and state.run.person == me:
+                    raise Conflict("End the run first, then leave the machine.")
+            case Step.HANDLES:
+                check_may_take_handles(state, me)
+    insert_once(w, row, ignoring=("at", "meeting_id"))
+    return start_page(w, who, machine_id)
+
+
+def _leave_others(
+    w: Work,
+    meeting: t.Meeting,
+    states: Mapping[uuid.UUID, AtMachine],
+    coming_to: uuid.UUID,
+    who: Who,
+    command: uuid.UUID,
+) -> None:
+    for machine, state in states.items():
+        if machine == coming_to or str(who.id) not in state.people:
+            continue
+        if state.run and state.run.person == str(who.id):
+            raise Conflict(f"You run {machine_names(w)[str(machine)]}: end that run first.")
+        left = uuid.uuid5(command, f"left {machine}")
+        w.db.add(_event(meeting, machine, left, EventKind.GO, who.id, w.now))
+
+
+def _event(
+    meeting: t.Meeting,
+    machine: uuid.UUID,
+    row_id: uuid.UUID,
+    kind: EventKind,
+    person: uuid.UUID,
+    at: datetime,
+    *,
+    operation: str = "",
+    assignment: uuid.UUID | None = None,
+    by: uuid.UUID | None = None,
+    until: datetime | None = None,
+) -> t.MachineEvent:
+    return t.MachineEvent(
+        id=row_id,
+        meeting_id=meeting.id,
+        machine_id=machine,
+        kind=kind.value,
+        person_id=person,
+        operation=operation,
+        assignment_id=assignment,
+        by_id=by,
+        until=until,
+        words="",
+        at=at,
+    )
+
+
+def start(w: Work, who: Who, machine_id: uuid.UUID, command: StartCommand) -> StartAnswer:
+    """ "I am about to start."
+
+    The points come first; then the decision. Allowed: the start is enabled.
+    With an assessor: he is called, unless he has confirmed already. Refused: the
+    reasons. Raises ``Refused`` naming the points that are not ticked.
+    """
+    find(w, t.Machine, machine_id, "machine")
+    file = None
+    if command.assignment:
+        file = newest_attempt(w, command.assignment)
+        if file.student.id != who.id:
+            raise NotFound("There is no such job card.")
+    book = skill_book(w, who.id)
+    if not book.graph.get(command.operation).operation:
+        raise Refused.of("operation", command.operation, "is not an operation at a machine")
+    shop = shop_now(w)
+    state = shop.states.get(machine_id, AtMachine())
+    if w.db.get(t.MachineEvent, command.id) is not None:
+        return _answer(w, who, machine_id, Decision(Answer.ALLOWED), started=True, called=False)
+    if state.run is not None and state.run.person != str(who.id):
+        raise Conflict("This machine runs already: the run is ended first.")
+    check_points(command.points, listed=state.listed)
+    if shop.meeting and not state.listed and state.handles == str(who.id):
+        listed = uuid.uuid5(command.id, "listed")
+        w.db.add(_event(shop.meeting, machine_id, listed, EventKind.LISTED, who.id, w.now))
+        w.db.flush()
+    facts = as_listed(here(w, shop, who.id, machine_id, command.operation, file))
+    d = decide(book, (command.operation,), str(machine_id), facts)
+    if d.starts and shop.meeting:
+        beside = _assessor_beside(state) if d.answer is Answer.WITH_ASSESSOR else None
+        w.db.add(
+            _event(
+                shop.meeting,
+                machine_id,
+                command.id,
+                EventKind.START,
+                who.id,
+                w.now,
+                operation=command.operation,
+                assignment=command.assignment,
+                by=beside,
+            )
+        )
+        w.db.flush()
+        return _answer(w, who, machine_id, d, started=True, called=False)
+    called = d.answer is Answer.WITH_ASSESSOR
+    if called:
+        _call_assessor(w, who, machine_id, command)
+    return _answer(w, who, machine_id, d, started=False, called=called)
+
+
+def _assessor_beside(state: AtMachine) -> uuid.UUID | None:
+    return uuid.UUID(state.confirmed.by) if state.confirmed and state.confirmed.by else None
+
+
+def _call_assessor(w: Work, who: Who, machine: uuid.UUID, command: StartCommand) -> None:
+    for c, end, _ in store.calls_of(w.db, who.id, w.now - KEPT):
+        if end is None and c.kind == CallKind.START and (c.machine_id, c.what) == (machine, command.operation):
+            return
+    place_call(
+        w,
+        who.id,
+        CallCommand(
+            id=uuid.uuid5(command.id, "call"),
+            kind=CallKind.START,
+            machine=machine,
+            assignment=command.assignment,
+            what=command.operation,
+        ),
+    )
+
+
+def _answer(w: Work, who: Who, machine: uuid.UUID, d: Decision, *, started: bool, called: bool) -> StartAnswer:
+    return StartAnswer(
+        answer=d.answer,
+        started=started,
+        called=called,
+        reasons=() if started else d.reasons,
+        assessors=d.assessors,
+        page=start_page(w, who, machine),
+    )
+
+
+def end(w: Work, who: Who, machine_id: uuid.UUID, command: EndCommand) -> StartPage:
+    """End a run: the one who runs it, or an assessor who sees that the spindle stands."""
+    find(w, t.Machine, machine_id, "machine")
+    meeting = the_session(w)
+    run = states_at_machines(w, meeting)[machine_id].run
+    if w.db.get(t.MachineEvent, command.id) is None:
+        if run is None:
+            raise Conflict("Nothing runs at this machine.")
+        if run.person != str(who.id) and not who.assesses:
+            raise NotPermitted("Whoever runs the machine ends the run.")
+        person = uuid.UUID(run.person)
+        w.db.add(_event(meeting, machine_id, command.id, EventKind.END, person, w.now, by=who.id))
+        w.db.flush()
+    return start_page(w, who, machine_id)
+
+
+def confirm(w: Work, who: Who, machine_id: uuid.UUID, command: ConfirmCommand) -> StartPage:
+    """An assessor confirms that he stands beside the student: for this operation, for so many minutes.
+
+    The PIN was confirmed before. Raises ``NotPermitted`` when he may not assess
+    the operation, or when the student may not start even with him.
+    """
+    find(w, t.Machine, machine_id, "machine")
+    student_of(w, command.student)
+    if command.student == who.id:
+        raise NotPermitted("Nobody can stand beside himself.")
+    meeting, shop = the_session(w), shop_now(w)
+    book = skill_book(w, command.student)
+    skill = book.graph.get(command.operation)
+    if refused := assessor_of(w, who).may_assess(skill):
+        raise NotPermitted(refused)
+    if w.db.get(t.MachineEvent, command.id) is None:
+        facts = as_listed(here(w, shop, command.student, machine_id, skill.id, None))
+        d = decide(book, (skill.id,), str(machine_id), facts)
+        if d.answer is Answer.REFUSED:
+            raise NotPermitted(*d.reasons)
+        minutes = find(w, t.Shop, 1, "shop").confirmed_minutes
+        until = w.now + timedelta(minutes=minutes)
+        event = _event(
+            meeting,
+            machine_id,
+            command.id,
+            EventKind.CONFIRMED,
+            command.student,
+            w.now,
+            operation=skill.id,
+            by=who.id,
+            until=until,
+        )
+        w.db.add(event)
+        w.db.flush()
+    for c, ended, _ in store.calls_of(w.db, command.student, w.now - KEPT):
+        if ended is None and c.kind == CallKind.START and (c.machine_id, c.what) == (machine_id, skill.id):
+            end_call(w, c.id, who.id, CallOutcome.DONE, "")
+    return start_page(w, who, machine_id)

@@ -1,0 +1,270 @@
+"""The crib's counter: handing out cutters and gauges, taking them back, what is missing."""
+
+from __future__ import annotations
+
+import uuid
+from datetime import datetime
+from enum import StrEnum
+from typing import Annotated
+
+from pydantic import Field
+
+from incudo import shipped
+from incudo.app.kernel.unit import Who, Work, find, insert_once
+from incudo.app.kernel.views import Command, Named, Note, View
+from incudo.app.register.chain import record
+from incudo.app.shop.instruments import instrument_of
+from incudo.app.shop.tags import closed_words
+from incudo.app.shop.tooling import cutter_of, cutters
+from incudo.core.kernel.errors import Conflict, Refused
+from incudo.core.skills.permission import Role
+from incudo.store import schema as t
+from incudo.store.people import people as people_store
+from incudo.store.session import sessions as session_store
+from incudo.store.shop import crib as store
+from incudo.store.shop import shop as shop_store
+
+_HISTORY = 20
+
+
+class Condition(StrEnum):
+    """How a thing came back. BROKEN and MISSING take it off the register's number; a gauge is tagged out."""
+
+    FINE = "fine"
+    WORN = "worn"
+    BROKEN = "broken"
+    MISSING = "missing"
+
+
+class ThingView(View):
+    """A cutter or a gauge at the counter: how many are in, or why none is handed out."""
+
+    id: uuid.UUID
+    name: str
+    kind: str
+    gauge: bool
+    place: str
+    inside: int
+    owned: int
+    closed: str
+    cautions: tuple[str, ...]
+
+
+class OutView(View):
+    """Something that is out. ``late`` is from a session that is over."""
+
+    id: uuid.UUID
+    thing: Named
+    person: Named
+    by: str
+    at: datetime
+    late: bool
+
+
+class BackView(View):
+    """Something that came back."""
+
+    thing: str
+    person: str
+    condition: Condition
+    note: str
+    at: datetime
+
+
+class CribPage(View):
+    """The counter. A student sees what he has himself."""
+
+    things: tuple[ThingView, ...]
+    people: tuple[Named, ...]
+    out: tuple[OutView, ...]
+    back: tuple[BackView, ...]
+    session: str
+
+
+class IssueCommand(Command):
+    """Hand a cutter or a gauge out; exactly one of both is named."""
+
+    id: uuid.UUID
+    person: uuid.UUID
+    cutter: uuid.UUID | None = None
+    instrument: uuid.UUID | None = None
+    note: Note = ""
+
+
+class GiveBackCommand(Command):
+    """It came back; ``condition`` says how."""
+
+    condition: Condition = Condition.FINE
+    note: Annotated[str, Field(max_length=400)] = ""
+
+
+def crib_page(w: Work, who: Who) -> CribPage:
+    """The counter as it stands."""
+    own = who.id if who.role is Role.STUDENT else None
+    out = store.issued(w.db, out=True)
+    meeting = session_store.open_meeting(w.db)
+    names = shop_store.all_names(w.db)
+    last = store.issued(w.db, out=False, person=own, limit=_HISTORY * 3)
+    return CribPage(
+        things=(*_cutters(w, out), *_gauges(w, out)),
+        people=_people(w, meeting) if own is None else (),
+        out=tuple(_out(x, names, meeting) for x in out if own in (None, x.issue.person_id)),
+        back=tuple(_back(x, names) for x in last if x.back)[:_HISTORY],
+        session=find(w, t.Group, meeting.group_id, "group").name if meeting else "",
+    )
+
+
+def _thing(x: store.Issued) -> uuid.UUID:
+    found = x.issue.cutter_id or x.issue.instrument_id
+    if found is None:
+        raise AssertionError("an issue names a cutter or an instrument")
+    return found
+
+
+def _cutters(w: Work, out: list[store.Issued]) -> list[ThingView]:
+    closed, holders = closed_words(w), shipped.holders()
+    gone = [x.issue.cutter_id for x in out]
+    return [
+        ThingView(
+            id=i,
+            name=c.name,
+            kind=c.kind,
+            gauge=False,
+            place=c.place,
+            inside=max(c.owned - gone.count(i), 0),
+            owned=c.owned,
+            closed=closed.get(i, ""),
+            cautions=holders[c.holder].cautions if c.holder in holders else (),
+        )
+        for i, c in cutters(w).items()
+    ]
+
+
+def _gauges(w: Work, out: list[store.Issued]) -> list[ThingView]:
+    closed = closed_words(w)
+    gone = {x.issue.instrument_id for x in out}
+    return [
+        ThingView(
+            id=i.id,
+            name=i.name,
+            kind=i.kind,
+            gauge=True,
+            place="",
+            inside=0 if i.id in gone else 1,
+            owned=1,
+            closed=closed.get(i.id, ""),
+            cautions=tuple(x for x in (instrument_of(i, {}).cannot_decide(w.now.date()),) if x),
+        )
+        for i in shop_store.instruments(w.db)
+    ]
+
+
+def _people(w: Work, meeting: t.Meeting | None) -> tuple[Named, ...]:
+    """Who can be given something: those of the open session first, then everybody else."""
+    everybody = [p for p, _ in people_store.students(w.db)]
+    here = set(session_store.roll(w.db, meeting.id)) if meeting else set()
+    return tuple(Named(id=p.id, name=p.name) for p in sorted(everybody, key=lambda p: (p.id not in here, p.name)))
+
+
+def _out(x: store.Issued, names: dict[uuid.UUID, str], meeting: t.Meeting | None) -> OutView:
+    return OutView(
+        id=x.issue.id,
+        thing=Named(id=_thing(x), name=names.get(_thing(x), "")),
+        person=Named(id=x.issue.person_id, name=x.person),
+        by=x.by,
+        at=x.issue.at,
+        late=meeting is None or x.issue.at < meeting.opened_at,
+    )
+
+
+def not_back(w: Work, meeting: t.Meeting | None) -> tuple[OutView, ...]:
+    """What is out: this is missing when the session ends."""
+    names = shop_store.all_names(w.db)
+    return tuple(_out(x, names, meeting) for x in store.issued(w.db, out=True))
+
+
+def _back(x: store.Issued, names: dict[uuid.UUID, str]) -> BackView:
+    if x.back is None:
+        raise AssertionError("it is still out")
+    return BackView(
+        thing=names.get(_thing(x), ""),
+        person=x.person,
+        condition=Condition(x.back.condition),
+        note=x.back.note,
+        at=x.back.at,
+    )
+
+
+def issue(w: Work, who: Who, command: IssueCommand) -> CribPage:
+    """Hand something out. Raises ``Conflict`` when it is closed or none is left."""
+    if (command.cutter is None) is (command.instrument is None):
+        raise Refused.of("cutter", command.cutter or "", "name a cutter or an instrument, not both")
+    person = find(w, t.Person, command.person, "person")
+    if not person.active:
+        raise Refused.of("person", person.name, "is not here any more")
+    row = t.CribIssue(
+        id=command.id,
+        cutter_id=command.cutter,
+        instrument_id=command.instrument,
+        person_id=person.id,
+        by_id=who.id,
+        note=command.note,
+        at=w.now,
+    )
+    if w.db.get(t.CribIssue, command.id) is None:
+        _may_go_out(w, command)
+    insert_once(w, row, ignoring=("at", "by_id"))
+    return crib_page(w, who)
+
+
+def _may_go_out(w: Work, command: IssueCommand) -> None:
+    """The row is held until the end of the transaction, so that the last one is handed out once."""
+    thing = command.cutter or command.instrument
+    if command.cutter:
+        held = store.locked_cutter(w.db, command.cutter)
+        owned, name = (cutter_of(held).owned, held.name) if held else (0, "")
+    else:
+        instrument = store.locked_instrument(w.db, command.instrument) if command.instrument else None
+        owned, name = (1, instrument.name) if instrument else (0, "")
+    if not name or thing is None:
+        raise Refused.of("cutter" if command.cutter else "instrument", thing or "", "is not in the register")
+    if why := closed_words(w).get(thing, ""):
+        raise Conflict(f"{name} is tagged out: {why}")
+    gone = store.out_with(w.db, thing)
+    if len(gone) >= owned:
+        has = f"; out with {', '.join(gone)}" if gone else ""
+        raise Conflict(f"There is no {name} left{has}.")
+
+
+def give_back(w: Work, who: Who, issue_id: uuid.UUID, command: GiveBackCommand) -> CribPage:
+    """It came back. What is broken or missing leaves the register's number; a gauge that is broken is tagged out."""
+    issued = find(w, t.CribIssue, issue_id, "issue")
+    if command.condition is not Condition.FINE and len(command.note.strip()) < 3:
+        raise Refused.of("note", command.note, "must say what happened, at least 3 letters")
+    row = t.CribReturn(
+        issue_id=issue_id, by_id=who.id, condition=command.condition.value, note=command.note.strip(), at=w.now
+    )
+    if not insert_once(w, row, ignoring=("at", "by_id")):
+        return crib_page(w, who)
+    lost = command.condition in (Condition.BROKEN, Condition.MISSING)
+    if lost and issued.cutter_id:
+        kept = store.locked_cutter(w.db, issued.cutter_id)
+        if kept:
+            c = cutter_of(kept)
+            kept.content = c.model_copy(update={"owned": max(c.owned - 1, 0)}).model_dump_json()
+            w.memo.pop("cutters", None)
+    elif lost and issued.instrument_id:
+        tag = t.Tag(
+            id=uuid.uuid5(issue_id, "tag"),
+            machine_id=None,
+            instrument_id=issued.instrument_id,
+            cutter_id=None,
+            person_id=who.id,
+            note=f"{command.condition}: {command.note.strip()}"[:400],
+            at=w.now,
+        )
+        if insert_once(w, tag, ignoring=("at",)):
+            record(w, tag)
+            w.memo.pop("closed", None)
+    w.db.flush()
+    return crib_page(w, who)

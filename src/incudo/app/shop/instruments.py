@@ -1,0 +1,26 @@
+"""Instruments as the core takes them: the row, and the tag that may hang on it."""
+
+from __future__ import annotations
+
+import uuid
+from collections.abc import Mapping
+
+from incudo.core.kernel.quantity import Length, Unit
+from incudo.core.measuring.instrument import Instrument
+from incudo.store import schema as t
+
+
+def instrument_of(row: t.Instrument, closed: Mapping[uuid.UUID, str]) -> Instrument:
+    """A row as the core takes it. ``closed`` says which instruments are tagged out, and why."""
+    unit = Unit(row.unit)
+    return Instrument(
+        name=row.name,
+        least=Length(row.least, unit),
+        most=Length(row.most, unit),
+        indicator=row.kind == "indicator",
+        resolution=Length(row.resolution, unit),
+        uncertainty=Length(row.uncertainty, unit),
+        zero_error=Length(row.zero_error, unit),
+        due=row.due,
+        tagged_out=closed.get(row.id, ""),
+    )

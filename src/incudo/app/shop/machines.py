@@ -1,0 +1,170 @@
+"""The register of machines and workholding: what stands in the shop, and what was done to it."""
+
+from __future__ import annotations
+
+import json
+import uuid
+from datetime import datetime
+from enum import StrEnum
+from typing import Annotated, Any
+
+from pydantic import Field
+
+from incudo.app.kernel.unit import Who, Work, find, insert_once
+from incudo.app.kernel.views import Command, Named, Reason, View
+from incudo.app.shop.tags import closed_words
+from incudo.core.kernel.errors import NotPermitted, Refused
+from incudo.core.shop.machine import Clamps, Holding, Machine, Parallels, Vise, read_holding, read_machine
+from incudo.core.skills.permission import Role
+from incudo.store import schema as t
+from incudo.store.setup import setups as store
+
+FileText = Annotated[str, Field(min_length=2, max_length=60_000)]
+
+
+class NoteKind(StrEnum):
+    """What was done to a machine. Moving its head or its vise ends the setup of it."""
+
+    HEAD = "head"
+    VISE = "vise"
+    WEAR = "wear"
+    SERVICE = "service"
+
+
+class NoteView(View):
+    kind: NoteKind
+    words: str
+    by: str
+    at: datetime
+
+
+class MachineDetail(View):
+    """A machine with everything the register says of it. ``divisions`` are the travels of one, handle by handle."""
+
+    machine: Named
+    about: str
+    tagged_out: str
+    spec: Machine
+    divisions: tuple[str, ...]
+    file: str
+    notes: tuple[NoteView, ...]
+
+
+class MachineChange(Command):
+    """The machine's entry as it should be: JSON, documented in docs/formats/machine.md."""
+
+    about: Annotated[str, Field(min_length=3, max_length=200)]
+    file: FileText
+
+
+class NoteCommand(Command):
+    """Something was done to a machine."""
+
+    id: uuid.UUID
+    kind: NoteKind
+    words: Reason
+
+
+class HoldingView(View):
+    """Something that holds work."""
+
+    id: uuid.UUID
+    name: str
+    of: Annotated[Vise | Parallels | Clamps, Field(discriminator="kind")]
+    file: str
+
+
+class HoldingList(View):
+    holding: tuple[HoldingView, ...]
+
+
+class HoldingChange(Command):
+    """A new or changed entry of the workholding register."""
+
+    id: uuid.UUID
+    name: Annotated[str, Field(min_length=2, max_length=80)]
+    file: FileText
+
+
+def spec_of(row: t.Machine) -> Machine:
+    """A machine's entry as the core takes it."""
+    return read_machine(json.loads(row.spec))
+
+
+def _pretty(spec: Machine | Vise | Parallels | Clamps) -> str:
+    return json.dumps(spec.model_dump(mode="json"), indent=1, ensure_ascii=False)
+
+
+def parsed(text: str) -> Any:
+    """JSON as it was typed. Raises ``Refused`` naming the place."""
+    try:
+        return json.loads(text)
+    except (ValueError, RecursionError) as error:
+        raise Refused.of("file", "", f"is not JSON: {str(error)[:120]}") from None
+
+
+def machine_detail(w: Work, machine_id: uuid.UUID) -> MachineDetail:
+    """One machine of the register."""
+    row = find(w, t.Machine, machine_id, "machine")
+    spec = spec_of(row)
+    return MachineDetail(
+        machine=Named(id=row.id, name=row.name),
+        about=row.about,
+        tagged_out=closed_words(w).get(row.id, ""),
+        spec=spec,
+        divisions=tuple(h.division for h in spec.handles),
+        file=_pretty(spec),
+        notes=tuple(
+            NoteView(kind=NoteKind(n.kind), words=n.words, by=by, at=n.at) for n, by in store.notes_of(w.db, row.id)
+        ),
+    )
+
+
+def machine_change(w: Work, machine_id: uuid.UUID, command: MachineChange) -> MachineDetail:
+    """Change an entry; what it said before stays in the table's history."""
+    row = find(w, t.Machine, machine_id, "machine")
+    row.spec = read_machine(parsed(command.file)).model_dump_json()
+    row.about = command.about
+    w.db.flush()
+    return machine_detail(w, machine_id)
+
+
+def machine_note(w: Work, who: Who, machine_id: uuid.UUID, command: NoteCommand) -> MachineDetail:
+    """Anybody who works says that a head or vise was moved; wear and service are written by who teaches."""
+    find(w, t.Machine, machine_id, "machine")
+    if who.role is Role.STUDENT and command.kind not in (NoteKind.HEAD, NoteKind.VISE):
+        raise NotPermitted("Wear and service are written down by an instructor: tell him.")
+    row = t.MachineNote(
+        id=command.id,
+        machine_id=machine_id,
+        kind=command.kind.value,
+        words=command.words,
+        person_id=who.id,
+        at=w.now,
+    )
+    insert_once(w, row, ignoring=("at",))
+    return machine_detail(w, machine_id)
+
+
+def holding_list(w: Work) -> HoldingList:
+    """Vises, parallels and clamps."""
+    rows = ((row, read_holding(json.loads(row.spec))) for row in store.workholding(w.db))
+    return HoldingList(
+        holding=tuple(HoldingView(id=row.id, name=row.name, of=of, file=_pretty(of)) for row, of in rows)
+    )
+
+
+def holding_change(w: Work, command: HoldingChange) -> HoldingList:
+    """Add or change an entry. Its kind stays what it was."""
+    of = read_holding(parsed(command.file))
+    row = w.db.get(t.Workholding, command.id)
+    if row is None:
+        place = len(store.workholding(w.db))
+        w.db.add(t.Workholding(id=command.id, name=command.name, spec=of.model_dump_json(), place=place))
+    else:
+        was = Holding.model_validate({"of": json.loads(row.spec)}).of
+        if was.kind != of.kind:
+            raise Refused.of("file.kind", of.kind, f"must stay {was.kind}")
+        row.name, row.spec = command.name, of.model_dump_json()
+    w.db.flush()
+    return holding_list(w)

@@ -1,0 +1,167 @@
+"""From rows to the core's records: the graph, the banks, and what is recorded about students."""
+
+from __future__ import annotations
+
+import json
+import uuid
+from collections import defaultdict
+from collections.abc import Iterable
+from functools import lru_cache
+from itertools import groupby
+
+from incudo import shipped
+from incudo.app.kernel.unit import Work, find
+from incudo.core.kernel.errors import NotFound
+from incudo.core.parts.project import Project, read_project
+from incudo.core.practice.exercise import MAKERS
+from incudo.core.practice.rigs import RIGS
+from incudo.core.reckoning import CALCULATIONS
+from incudo.core.session.at_machine import Event, EventKind, hours
+from incudo.core.skills.evidence import Act, ActKind, Evidence, EvidenceKind, Record
+from incudo.core.skills.graph import Hours, SkillGraph, read_graph
+from incudo.core.skills.questions import Bank, read_bank
+from incudo.core.skills.standing import Book
+from incudo.store import schema as t
+from incudo.store.practice import exercises as exercise_store
+from incudo.store.practice import rigs as rig_store
+from incudo.store.session import sessions as session_store
+from incudo.store.shop import shop as shop_store
+from incudo.store.skills import acts as store
+from incudo.store.skills import knowledge as knowledge_store
+
+
+@lru_cache(maxsize=256)
+def project_of(content: str) -> Project:
+    """The parsed project file of one version."""
+    return read_project(json.loads(content))
+
+
+@lru_cache(maxsize=64)
+def bank_of(content: str) -> Bank:
+    """The parsed question bank of one version."""
+    return read_bank(json.loads(content), shipped.pictures())
+
+
+def banks(w: Work) -> dict[str, tuple[Bank, int]]:
+    """The newest version of every bank, with its number."""
+    if "banks" not in w.memo:
+        rows = knowledge_store.newest_banks(w.db)
+        w.memo["banks"] = {r.bank: (bank_of(r.content), r.number) for r in rows}
+    found: dict[str, tuple[Bank, int]] = w.memo["banks"]
+    return found
+
+
+@lru_cache(maxsize=16)
+def graph_of(content: str, bank_names: tuple[str, ...]) -> SkillGraph:
+    """The parsed skill graph of one version."""
+    return read_graph(json.loads(content), bank_names, RIGS, MAKERS)
+
+
+def skill_graph(w: Work) -> SkillGraph:
+    """The newest version of the shop's skill graph."""
+    if "graph" not in w.memo:
+        w.memo["graph"] = graph_of(shop_store.newest_skill_file(w.db), tuple(banks(w)))
+    graph: SkillGraph = w.memo["graph"]
+    return graph
+
+
+def names_in_words(w: Work) -> dict[str, str]:
+    """The names of question banks, rigs and exercises, as the core's reasons say them."""
+    names = {key: bank.name for key, (bank, _) in banks(w).items()} | {r.id: r.name for r in RIGS.values()}
+    return names | {name: CALCULATIONS[name].name for name in MAKERS if name not in names}
+
+
+def skill_records(w: Work, students: Iterable[uuid.UUID]) -> dict[uuid.UUID, Record]:
+    """What is recorded about the skills of several students, in a fixed number of queries."""
+    wanted = list(students)
+    if not wanted:
+        return {}
+    acts: dict[uuid.UUID, list[Act]] = defaultdict(list)
+    for row, by in store.sign_offs(w.db, wanted):
+        acts[row.student_id].append(_act(ActKind.SIGN_OFF, row, by, row.note))
+    for gone, by in store.withdrawals(w.db, wanted):
+        acts[gone.student_id].append(_act(ActKind.WITHDRAWAL, gone, by, gone.reason))
+    for back, by in store.restorations(w.db, wanted):
+        acts[back.student_id].append(_act(ActKind.RESTORATION, back, by, back.reason))
+    evidence = _inspected(w, wanted)
+    for student, bank, result in knowledge_store.results(w.db, wanted):
+        words = f"{result.right} of {result.asked} right"
+        evidence[student].append(Evidence(EvidenceKind.KNOWLEDGE, bank, result.at, words, passed=result.passed))
+    for run, ended in rig_store.results(w.db, wanted):
+        if not run.guided:
+            words = f"level {run.level}, {ended.passes} passes"
+            done = Evidence(EvidenceKind.RIG, run.rig, ended.at, words, passed=ended.passed, level=run.level)
+            evidence[run.student_id].append(done)
+    for x in exercise_store.results(w.db, wanted):
+        evidence[x.student].append(Evidence(EvidenceKind.EXERCISE, x.calculation, x.at, x.slip, passed=x.right))
+    if any(isinstance(r, Hours) for s in skill_graph(w).skills for r in s.evidence):
+        for student, worked in _hours(w, wanted).items():
+            evidence[student] += worked
+    presence = session_store.presences(w.db, wanted)
+    return {s: Record(tuple(acts[s]), tuple(evidence[s]), tuple(presence[s])) for s in wanted}
+
+
+def _inspected(w: Work, students: list[uuid.UUID]) -> dict[uuid.UUID, list[Evidence]]:
+    found: dict[uuid.UUID, list[Evidence]] = defaultdict(list)
+    for part in store.accepted_parts(w.db, students):
+        project = project_of(part.content)
+        for gives in project.gives:
+            if set(gives.characteristics) <= part.counting:
+                numbers = ", ".join(str(n) for n in gives.characteristics)
+                words = f"{project.name}, characteristics {numbers}"
+                found[part.student].append(Evidence(EvidenceKind.INSPECTED, gives.skill, part.decision.at, words))
+    return found
+
+
+def _hours(w: Work, students: list[uuid.UUID]) -> dict[uuid.UUID, list[Evidence]]:
+    found: dict[uuid.UUID, list[Evidence]] = defaultdict(list)
+    rows = session_store.worked(w.db, students)
+    for (_, machine), events in groupby(rows, key=lambda e: (e.meeting_id, e.machine_id)):
+        for person, since, minutes in hours(event_of(e) for e in events):
+            found[uuid.UUID(person)].append(
+                Evidence(EvidenceKind.HOURS, "", since, machine=str(machine), minutes=minutes)
+            )
+    return found
+
+
+def event_of(e: t.MachineEvent) -> Event:
+    """A row as the core takes it."""
+    return Event(
+        kind=EventKind(e.kind),
+        person=str(e.person_id),
+        at=e.at,
+        operation=e.operation,
+        assignment=str(e.assignment_id) if e.assignment_id else "",
+        by=str(e.by_id) if e.by_id else "",
+        until=e.until,
+    )
+
+
+def skill_books(w: Work, students: Iterable[uuid.UUID]) -> dict[uuid.UUID, Book]:
+    """What follows from the records of several students now."""
+    graph, names = skill_graph(w), names_in_words(w)
+    records = skill_records(w, students)
+    return {s: Book(graph, record, w.now, names) for s, record in records.items()}
+
+
+def skill_book(w: Work, student: uuid.UUID) -> Book:
+    """What follows from the record of one student now."""
+    return skill_books(w, [student])[student]
+
+
+def _act(kind: ActKind, row: t.SignOff | t.Withdrawal | t.Restoration, by: str, words: str) -> Act:
+    machine = str(row.machine_id) if row.machine_id else None
+    return Act(kind, row.skill, machine, row.at, by, words)
+
+
+def machine_names(w: Work) -> dict[str, str]:
+    """Machine id (as text, as the core knows it) to name, in the order they stand."""
+    return {str(m.id): m.name for m in shop_store.machines(w.db)}
+
+
+def student_of(w: Work, student: uuid.UUID) -> t.Person:
+    """A person who is a student. Raises ``NotFound`` for anybody else."""
+    person = find(w, t.Person, student, "student")
+    if person.role != "student":
+        raise NotFound("There is no such student.")
+    return person

@@ -1,0 +1,50 @@
+"""Measured lost motion of a handle: in the middle of its travel and at an end, and what the difference tells."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from fractions import Fraction
+
+from incudo.core.kernel.errors import Refused
+from incudo.core.locating.datum import shown
+from incudo.core.locating.dial import Dial, backlash_of
+
+
+@dataclass(frozen=True)
+class LostMotion:
+    """Lost motion in mm; ``end`` is None when only the middle was measured."""
+
+    middle: Fraction
+    end: Fraction | None
+
+    @property
+    def taken(self) -> Fraction:
+        """What is reckoned with: the larger."""
+        return self.middle if self.end is None else max(self.middle, self.end)
+
+    def words(self, dial: Dial) -> str:
+        u = dial.unit
+        found = f"{shown(self.middle, u)} {u} in the middle"
+        if self.end is None:
+            return found
+        found += f", {shown(self.end, u)} {u} at the end"
+        worn = self.middle - self.end
+        if worn > dial.division:
+            return f"{found}: the screw is worn by {shown(worn, u)} {u} where it is used most"
+        return found
+
+
+def measure(dial: Dial, middle: Sequence[Fraction], end: Sequence[Fraction]) -> LostMotion:
+    """From what the dial showed when the table first moved again after a reversal; at least two in the middle.
+
+    Raises ``Refused`` when readings of one place differ by more than two divisions.
+    """
+    if len(middle) < 2:
+        raise Refused.of("middle", len(middle), "must be at least two readings: one checks nothing")
+    for name, readings in (("middle", middle), ("end", end)):
+        turned = [min(r, dial.turn - r) for r in readings]
+        if turned and max(turned) - min(turned) > 2 * dial.division:
+            bound = f"must agree within two divisions, {shown(2 * dial.division, dial.unit)} {dial.unit}: read again"
+            raise Refused.of(name, shown(max(turned), dial.unit), bound)
+    return LostMotion(backlash_of(middle, dial.turn), backlash_of(end, dial.turn) if end else None)

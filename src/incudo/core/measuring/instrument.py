@@ -1,0 +1,78 @@
+"""Measuring instruments: how sure they are, and whether they may decide."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date
+from enum import StrEnum
+from fractions import Fraction
+
+from incudo.core.kernel.quantity import Length
+from incudo.core.measuring.tolerance import Limits
+
+
+class Suitability(StrEnum):
+    """How an instrument's uncertainty stands to the width of the limits."""
+
+    IDEAL = "ideal"
+    ALLOWED = "allowed"
+    COARSE = "coarse"
+    HOPELESS = "hopeless"
+    UNFIT = "unfit"
+
+
+def grade(u: Fraction, width: Fraction) -> Suitability:
+    """How an uncertainty U stands to a full width UL - LL: a tenth is ideal, a quarter allowed."""
+    if 10 * u <= width:
+        return Suitability.IDEAL
+    if 4 * u <= width:
+        return Suitability.ALLOWED
+    return Suitability.COARSE if 2 * u <= width else Suitability.HOPELESS
+
+
+@dataclass(frozen=True)
+class Instrument:
+    """An instrument of the shop.
+
+    ``uncertainty`` is the expanded uncertainty U, ``resolution`` the smallest
+    step it shows, ``zero_error`` what it reads at zero (reading minus zero
+    error is the corrected reading). ``least`` to ``most`` is what it can span;
+    an ``indicator`` measures differences (parallel, square, flat) and nothing else.
+    """
+
+    name: str
+    least: Length
+    most: Length
+    indicator: bool
+    resolution: Length
+    uncertainty: Length
+    zero_error: Length
+    due: date
+    tagged_out: str = ""
+
+    def cannot_decide(self, today: date) -> str:
+        """Why its readings decide nothing today; empty when they do."""
+        if self.tagged_out:
+            return f"{self.name} is tagged out: {self.tagged_out}"
+        if self.due < today:
+            return f"{self.name} is overdue for its check since {self.due.day} {self.due:%B %Y}"
+        return ""
+
+    @property
+    def least_width(self) -> Fraction:
+        """The narrowest limits (UL - LL, in mm) that it is allowed for: four times U."""
+        return 4 * self.uncertainty.mm
+
+    def suitability(self, limits: Limits, *, difference: bool) -> Suitability:
+        """U against the full width UL - LL: a tenth is ideal, a quarter allowed.
+
+        ``difference`` marks a characteristic that is measured as one. An
+        instrument of the other sort, or that cannot span the size, is unfit.
+        Above half the width (2U > width) no reading can be called in under a
+        guard band. A lone minimum has no width and takes any instrument.
+        """
+        size = limits.upper if limits.upper is not None else limits.lower
+        spans = difference or size is None or self.least.mm <= size <= self.most.mm
+        if self.indicator is not difference or not spans:
+            return Suitability.UNFIT
+        return Suitability.IDEAL if limits.width is None else grade(self.uncertainty.mm, limits.width)

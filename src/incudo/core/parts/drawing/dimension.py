@@ -1,0 +1,186 @@
+"""Dimension lines, leaders and datum flags, each with the balloon of its characteristic."""
+
+from __future__ import annotations
+
+import math
+from typing import TYPE_CHECKING
+
+from incudo.core.measuring.tolerance import Form
+from incudo.core.parts.drawing.marks import Arrow, Balloon, Frame, Glyph, Group, Mark, Spot, Stroke, Words
+from incudo.core.parts.project import Characteristic, Datum, LeaderPlace, LinearPlace, Project, Side, Symbol, ViewName
+
+if TYPE_CHECKING:
+    from incudo.core.parts.drawing.sheet import Placed
+
+BALLOON = 12.0
+NOMINAL = 9.6
+SMALL = 8.9
+GAP = 5.0
+ARROW = 9.0
+
+
+def reach(project: Project, view: ViewName, side: Side, border: tuple[int, float]) -> list[float]:
+    """How far the leaders that start on one border of a view stick out over it.
+
+    ``border`` is its axis and coordinate; a leader from inside the view is taken to stay in it.
+    """
+    axis, level = border
+    found = [0.0]
+    for c in project.characteristics:
+        if not isinstance(c.place, LeaderPlace) or c.place.view is not view:
+            continue
+        if abs(float(c.place.at[axis]) - level) < 1e-9:
+            right, up = c.place.reach
+            width = _Tag(project, c).width
+            out = {Side.LEFT: -right, Side.RIGHT: right, Side.ABOVE: up, Side.BELOW: -up}[side]
+            sideways = side in (Side.LEFT, Side.RIGHT)
+            if out > 0:
+                found.append(out + (width if sideways else 20.0))
+    return found
+
+
+def dimension(project: Project, c: Characteristic, placed: Placed) -> Group:
+    """All marks of one characteristic."""
+    tag = _Tag(project, c)
+    marks = _linear(c.place, tag, placed) if isinstance(c.place, LinearPlace) else _leader(c.place, tag, placed)
+    upper, lower = project.tolerance_words(c)
+    label = f"{c.number}, {c.name}, {c.nominal} {upper} {lower}".strip()
+    lights = tuple(Stroke("lit-edge", (placed.point(a), placed.point(b))) for a, b in c.lights)
+    return Group(tuple(marks), c.number, label, lights)
+
+
+class _Tag:
+    """The balloon with the symbol, the nominal and its tolerance."""
+
+    def __init__(self, project: Project, c: Characteristic) -> None:
+        self.c = c
+        self.framed = c.difference
+        upper, lower = ("", "") if self.framed else project.tolerance_words(c)
+        self.upper, self.lower = upper, lower
+        self.text = f"{c.nominal}  {c.datum}".rstrip() if self.framed else c.nominal
+        if c.tolerance.form is Form.LIMITS:
+            self.text = ""
+        glyph = 20.0 if c.symbol is not Symbol.NONE else 0.0
+        self.value_width = glyph + len(self.text) * NOMINAL
+        self.tolerance_width = max(len(upper), len(lower)) * SMALL
+        tail = GAP + self.tolerance_width if self.tolerance_width else 0.0
+        self.width = 2 * BALLOON + GAP + self.value_width + tail + (10 if self.framed else 0)
+
+    def in_row(self, x: float, y: float) -> list[Mark]:
+        """Everything in one row that starts at x and is centred on y."""
+        marks: list[Mark] = [Balloon((x + BALLOON, y), self.c.number)]
+        left = x + 2 * BALLOON + GAP
+        marks += self._value(left, y)
+        left += self.value_width + GAP
+        if self.lower:
+            marks.append(Words("tolerance", (left, y - 3), self.upper))
+            marks.append(Words("tolerance", (left, y + 12), self.lower))
+        elif self.upper:
+            marks.append(Words("tolerance", (left, y + 5), self.upper))
+        return marks
+
+    def stacked(self, x: float, y: float, floor: float) -> list[Mark]:
+        """Balloon and value in a row, the tolerance below the value, all above ``floor``."""
+        lines = [line for line in (self.upper, self.lower) if line]
+        first = 20 if self.text else 2
+        top = min(y - len(lines) * 8, floor - 6 - first - 16 * (len(lines) - 1)) if lines else y
+        marks: list[Mark] = [Balloon((x + BALLOON, top), self.c.number)]
+        left = x + 2 * BALLOON + GAP
+        marks += self._value(left, top)
+        for i, line in enumerate(lines):
+            marks.append(Words("tolerance", (left, top + first + 16 * i), line))
+        return marks
+
+    @property
+    def stacked_width(self) -> float:
+        return 2 * BALLOON + GAP + max(self.value_width, self.tolerance_width)
+
+    def _value(self, x: float, y: float) -> list[Mark]:
+        marks: list[Mark] = []
+        inset = 5.0 if self.framed else 0.0
+        if self.framed:
+            marks.append(Frame("control", (x, y - 13), self.value_width + 10, 26))
+            marks.append(Stroke("control", ((x + 23, y - 13), (x + 23, y + 13))))
+        glyph = 0.0
+        if self.c.symbol is not Symbol.NONE:
+            marks.append(Glyph((x + inset, y - 7), self.c.symbol.value))
+            glyph = 20.0 + (3 if self.framed else 0)
+        marks.append(Words("nominal", (x + inset + glyph, y + 5.5), self.text))
+        return marks
+
+
+def _linear(place: LinearPlace, tag: _Tag, placed: Placed) -> list[Mark]:
+    a, b = placed.point(place.start), placed.point(place.end)
+    at = placed.lane(place.side, place.lane)
+    if place.side in (Side.LEFT, Side.RIGHT):
+        return _upright(a, b, at, tag, place.side)
+    return _level(a, b, at, tag)
+
+
+def _upright(a: Spot, b: Spot, x: float, tag: _Tag, side: Side) -> list[Mark]:
+    top, bottom = sorted((a[1], b[1]))
+    marks: list[Mark] = [_extension(p, (x, p[1])) for p in (a, b)]
+    marks += _arrowed((x, top), (x, bottom), math.pi / 2)
+    left = x + 7 if side is Side.RIGHT else x - 7 - tag.stacked_width
+    return marks + tag.stacked(left, (top + bottom) / 2, bottom)
+
+
+def _level(a: Spot, b: Spot, y: float, tag: _Tag) -> list[Mark]:
+    left, right = sorted((a[0], b[0]))
+    marks: list[Mark] = [_extension(p, (p[0], y)) for p in (a, b)]
+    middle, half = (left + right) / 2, tag.width / 2 + 5
+    if right - left > tag.width + 36:
+        marks.append(Stroke("dimension", ((left, y), (middle - half, y))))
+        marks.append(Stroke("dimension", ((middle + half, y), (right, y))))
+        marks += [Arrow((left, y), math.pi), Arrow((right, y), 0.0)]
+        return marks + tag.in_row(middle - half + 5, y)
+    marks += _arrowed((left, y), (right, y), 0.0)
+    return marks + tag.in_row(right + (20 if right - left < 3 * ARROW else 8), y)
+
+
+def _arrowed(a: Spot, b: Spot, angle: float) -> list[Mark]:
+    """A dimension line with its arrow heads, turned outside when it is short."""
+    length = math.hypot(b[0] - a[0], b[1] - a[1])
+    if length >= 3 * ARROW:
+        return [Stroke("dimension", (a, b)), Arrow(a, angle + math.pi), Arrow(b, angle)]
+    dx, dy = math.cos(angle) * 16, math.sin(angle) * 16
+    ends = Stroke("dimension", ((a[0] - dx, a[1] - dy), (b[0] + dx, b[1] + dy)))
+    return [ends, Arrow(a, angle), Arrow(b, angle + math.pi)]
+
+
+def _extension(start: Spot, end: Spot) -> Stroke:
+    """From a little off the part to a little beyond the dimension line."""
+    length = math.hypot(end[0] - start[0], end[1] - start[1]) or 1.0
+    ux, uy = (end[0] - start[0]) / length, (end[1] - start[1]) / length
+    return Stroke("extension", ((start[0] + 4 * ux, start[1] + 4 * uy), (end[0] + 6 * ux, end[1] + 6 * uy)))
+
+
+def _leader(place: LeaderPlace, tag: _Tag, placed: Placed) -> list[Mark]:
+    tip = placed.point(place.at)
+    elbow = (tip[0] + place.reach[0], tip[1] - place.reach[1])
+    angle = math.atan2(tip[1] - elbow[1], tip[0] - elbow[0])
+    rightwards = place.reach[0] >= 0
+    shelf = (elbow[0] + (10 if rightwards else -10), elbow[1])
+    left = shelf[0] + 4 if rightwards else shelf[0] - 4 - tag.width
+    return [
+        Stroke("dimension", (tip, elbow, shelf)),
+        Arrow(tip, angle),
+        *tag.in_row(left, elbow[1]),
+    ]
+
+
+def datum_flag(at: Spot, datum: Datum) -> tuple[Mark, ...]:
+    """The framed letter of a datum, standing off its surface."""
+    dx, dy = {
+        Side.LEFT: (-1, 0),
+        Side.RIGHT: (1, 0),
+        Side.ABOVE: (0, -1),
+        Side.BELOW: (0, 1),
+    }[datum.side]
+    box = (at[0] + dx * 24, at[1] + dy * 24)
+    return (
+        Stroke("dimension", (at, (at[0] + dx * 13, at[1] + dy * 13))),
+        Arrow(at, math.atan2(-dy, -dx)),
+        Frame("control", (box[0] - 11, box[1] - 11), 22, 22),
+        Words("datum", (box[0], box[1] + 5), datum.letter, "middle"),
+    )

@@ -1,0 +1,313 @@
+"""A practice part as its project file says it: solid, cuts, characteristics, placement.
+
+Coordinates are the part's own: x to the right, y away from the viewer of the
+front view, z up, all in the project's unit; numbers are written as text so that
+2.50 stays different from 2.500. Format: docs/formats/project.md.
+"""
+
+from __future__ import annotations
+
+from decimal import Decimal
+from enum import StrEnum
+from typing import Annotated, Any, Literal
+
+from pydantic import (
+    BaseModel,
+    BeforeValidator,
+    ConfigDict,
+    Field,
+    StringConstraints,
+    ValidationError,
+    model_validator,
+)
+
+from incudo.core.kernel.errors import FieldError, Refused, shorten
+from incudo.core.kernel.quantity import Length, Unit
+from incudo.core.measuring.tolerance import Form, Limits, Tolerance
+from incudo.core.measuring.verdict import Metal, Spots
+from incudo.core.parts.holds import Hold
+
+FORMAT = "incudo-project/1"
+
+
+def _text_only(value: Any) -> Any:
+    if not isinstance(value, str):
+        raise ValueError('write numbers as text, such as "0.250"')
+    Length.parse(value, Unit.MM)
+    return value
+
+
+def _refusals_as_errors(value: Any) -> Any:
+    try:
+        return _text_only(value)
+    except Refused as refused:
+        raise ValueError(refused.errors[0].bound) from None
+
+
+Num = Annotated[str, BeforeValidator(_refusals_as_errors)]
+Point = tuple[Num, Num, Num]
+Word = Annotated[str, StringConstraints(min_length=1, max_length=80, strip_whitespace=True)]
+Line = Annotated[str, StringConstraints(max_length=400)]
+Key = Annotated[str, StringConstraints(pattern=r"^[a-z0-9]+(-[a-z0-9]+)*$", max_length=60)]
+
+
+class Axis(StrEnum):
+    X = "x"
+    Y = "y"
+    Z = "z"
+
+
+class ViewName(StrEnum):
+    """The views of a third-angle drawing: top above the front, right to its right."""
+
+    FRONT = "front"
+    TOP = "top"
+    RIGHT = "right"
+
+
+class _Part(BaseModel):
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+
+class Block(_Part):
+    """A rectangular block with one corner at the origin."""
+
+    shape: Literal["block"]
+    x: Num
+    y: Num
+    z: Num
+
+
+class RoundBar(_Part):
+    """A round bar along x from x = 0; its axis is y = 0, z = 0."""
+
+    shape: Literal["bar"]
+    diameter: Num
+    length: Num
+
+
+class BoxCut(_Part):
+    """Metal taken away between two values of each axis (a step, a slot, a pocket, a flat)."""
+
+    shape: Literal["box"]
+    name: Word
+    x: tuple[Num, Num]
+    y: tuple[Num, Num]
+    z: tuple[Num, Num]
+
+
+class Countersink(_Part):
+    diameter: Num
+    angle: Num
+
+
+class Hole(_Part):
+    """A cylinder: ``at`` are the other two coordinates in the order x, y, z.
+
+    ``tip_angle`` gives a drill point beyond ``end``; ``thread`` is the thread's
+    outside diameter (drawn as a thread, the hole itself is the tap drill's).
+    """
+
+    shape: Literal["hole"]
+    name: Word
+    axis: Axis
+    at: tuple[Num, Num]
+    start: Num
+    end: Num
+    diameter: Num
+    tip_angle: Num | None = None
+    countersink: Countersink | None = None
+    thread: Num | None = None
+
+
+class ToleranceSpec(_Part):
+    """One form of tolerance; see ``incudo.core.measuring.tolerance``."""
+
+    form: Form
+    first: Num | None = None
+    second: Num | None = None
+
+
+class Side(StrEnum):
+    LEFT = "left"
+    RIGHT = "right"
+    ABOVE = "above"
+    BELOW = "below"
+
+
+class LinearPlace(_Part):
+    """A dimension line between two points of the part, laid out in a lane beside the view."""
+
+    kind: Literal["linear"]
+    view: ViewName
+    start: Point
+    end: Point
+    side: Side
+    lane: Annotated[int, Field(ge=1, le=6)] = 1
+
+
+class LeaderPlace(_Part):
+    """A leader from a point of the part to its text; ``reach`` in drawing units right and up."""
+
+    kind: Literal["leader"]
+    view: ViewName
+    at: Point
+    reach: tuple[Annotated[int, Field(ge=-300, le=300)], Annotated[int, Field(ge=-300, le=300)]]
+
+
+class Symbol(StrEnum):
+    """A drawing symbol in front of the value."""
+
+    NONE = "none"
+    DIAMETER = "diameter"
+    PARALLEL = "parallel"
+    SQUARE = "square"
+    FLAT = "flat"
+
+
+class Characteristic(_Part):
+    """One numbered requirement of the drawing."""
+
+    number: Annotated[int, Field(ge=1, le=99)]
+    name: Word
+    where: Line = ""
+    nominal: Num
+    tolerance: ToleranceSpec
+    metal: Metal
+    symbol: Symbol = Symbol.NONE
+    datum: Annotated[str, StringConstraints(pattern=r"^[A-Z]?$")] = ""
+    spots: Spots = Spots.SAME
+    readings: Annotated[int, Field(ge=1, le=9)] = 1
+    place: Annotated[LinearPlace | LeaderPlace, Field(discriminator="kind")]
+    lights: tuple[tuple[Point, Point], ...] = ()
+
+    @property
+    def difference(self) -> bool:
+        """Whether it is measured as a difference (an indicator's job), not as a size."""
+        return self.symbol in (Symbol.PARALLEL, Symbol.SQUARE, Symbol.FLAT)
+
+
+class Datum(_Part):
+    """A named surface that dimensions start from, with the place of its letter on the drawing."""
+
+    letter: Annotated[str, StringConstraints(pattern=r"^[A-Z]$")]
+    name: Word
+    view: ViewName
+    at: Point
+    side: Side
+
+
+class Gives(_Part):
+    """A skill that this part gives evidence for, by these characteristics being in."""
+
+    skill: Key
+    characteristics: Annotated[tuple[int, ...], Field(min_length=1)]
+
+
+class Project(_Part):
+    """A whole project file."""
+
+    format: Literal["incudo-project/1"]
+    code: Key
+    name: Word
+    about: Line = ""
+    unit: Unit
+    material: Word
+    stock: Word
+    solid: Annotated[Block | RoundBar, Field(discriminator="shape")]
+    cuts: tuple[Annotated[BoxCut | Hole, Field(discriminator="shape")], ...] = ()
+    views: Annotated[tuple[ViewName, ...], Field(min_length=1, max_length=3)]
+    datums: tuple[Datum, ...] = ()
+    title_block: dict[Annotated[int, Field(ge=0, le=6)], Num] = {}
+    characteristics: Annotated[tuple[Characteristic, ...], Field(min_length=1, max_length=60)]
+    needs: tuple[Key, ...] = ()
+    gives: tuple[Gives, ...] = ()
+    #: Skills that are done on this part, in the order of work.
+    operations: Annotated[tuple[Key, ...], Field(max_length=20)] = ()
+    hold_points: Annotated[tuple[Hold, ...], Field(max_length=3)] = ()
+
+    def length(self, text: str) -> Length:
+        """A number of this file as a length in the file's unit."""
+        return Length.parse(text, self.unit)
+
+    def limits(self, c: Characteristic) -> Limits:
+        """The limits of one characteristic. Raises ``Refused`` when the file contradicts itself."""
+        t = c.tolerance
+        first = None if t.first is None else self.length(t.first)
+        second = None if t.second is None else self.length(t.second)
+        block = {places: self.length(text) for places, text in self.title_block.items()}
+        return Tolerance(t.form, first, second).limits(self.length(c.nominal), block)
+
+    def tolerance_words(self, c: Characteristic) -> tuple[str, str]:
+        """What stands after the nominal on the drawing, in one or two lines."""
+        t = c.tolerance
+        first = None if t.first is None else self.length(t.first)
+        second = None if t.second is None else self.length(t.second)
+        return Tolerance(t.form, first, second).words()
+
+    def characteristic(self, number: int) -> Characteristic:
+        """The characteristic with this number. Raises ``Refused`` when there is none."""
+        for c in self.characteristics:
+            if c.number == number:
+                return c
+        known = ", ".join(str(c.number) for c in self.characteristics)
+        raise Refused.of("characteristic", number, f"must be one of: {known}")
+
+    @model_validator(mode="after")
+    def _consistent(self) -> Project:
+        numbers = [c.number for c in self.characteristics]
+        if len(set(numbers)) != len(numbers):
+            raise ValueError("characteristics: each number may stand only once")
+        for g in self.gives:
+            unknown = set(g.characteristics) - set(numbers)
+            if unknown:
+                raise ValueError(f"gives.{g.skill}: there is no characteristic {min(unknown)}")
+        _solid_is_real(self)
+        for c in self.characteristics:
+            if c.place.view not in self.views:
+                raise ValueError(f"characteristic {c.number}: the view {c.place.view} is not drawn")
+            try:
+                self.limits(c)
+            except Refused as refused:
+                first = refused.errors[0]
+                raise ValueError(f"characteristic {c.number}, {first}") from None
+        return self
+
+
+def _solid_is_real(project: Project) -> None:
+    solid = project.solid
+    sizes = (solid.x, solid.y, solid.z) if isinstance(solid, Block) else (solid.diameter, solid.length)
+    if any(Decimal(s) <= 0 for s in sizes):
+        raise ValueError("solid: every size must be above 0")
+    for cut in project.cuts:
+        if isinstance(cut, BoxCut):
+            for axis in Axis:
+                low, high = getattr(cut, axis.value)
+                if Decimal(low) >= Decimal(high):
+                    raise ValueError(f"cut {cut.name}, {axis}: the first value must be below the second")
+            continue
+        if Decimal(cut.diameter) <= 0:
+            raise ValueError(f"hole {cut.name}: the diameter must be above 0")
+        if Decimal(cut.start) == Decimal(cut.end):
+            raise ValueError(f"hole {cut.name}: start and end must differ")
+        if cut.tip_angle is not None and not 0 < Decimal(cut.tip_angle) < 180:
+            raise ValueError(f"hole {cut.name}: the tip angle must lie between 0 and 180 degrees")
+        if cut.countersink is not None:
+            if not 0 < Decimal(cut.countersink.angle) < 180:
+                raise ValueError(f"hole {cut.name}: the countersink angle must lie between 0 and 180 degrees")
+            if Decimal(cut.countersink.diameter) <= Decimal(cut.diameter):
+                raise ValueError(f"hole {cut.name}: the countersink must be wider than the hole")
+
+
+def read_project(data: Any) -> Project:
+    """Check a project file's content. Raises ``Refused`` with one error per place in the file."""
+    try:
+        return Project.model_validate(data)
+    except ValidationError as error:
+        raise Refused(*(_field_error(e) for e in error.errors())) from None
+
+
+def _field_error(error: Any) -> FieldError:
+    where = ".".join(str(part) for part in error["loc"]) or "project"
+    given = error["input"] if isinstance(error["input"], (str, int, float)) else ""
+    return FieldError(where, shorten(given), error["msg"].removeprefix("Value error, "))

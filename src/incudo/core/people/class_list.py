@@ -1,0 +1,98 @@
+"""A class list as CSV text: who is in a group. Documented in docs/formats/class-list.md."""
+
+from __future__ import annotations
+
+import csv
+import io
+import re
+import unicodedata
+from collections.abc import Collection
+from dataclasses import dataclass, replace
+
+from incudo.core.kernel.errors import Refused, shorten
+
+COLUMNS = ("name", "login")
+MOST_LINES = 200
+MOST_TEXT = 100_000
+_LOGIN = re.compile(r"[a-z0-9][a-z0-9._-]{1,39}")
+
+
+@dataclass(frozen=True)
+class Line:
+    """One line of the list: what it asks for, and what is wrong with it."""
+
+    number: int
+    name: str
+    login: str
+    faults: tuple[str, ...] = ()
+
+
+def read_class_list(text: str, taken: Collection[str]) -> tuple[Line, ...]:
+    """Read and judge every line; nothing is decided here about taking it over.
+
+    The first line names the columns: ``name``, and ``login`` if the list has
+    sign-in names; without one it is made from the name. Comma or semicolon.
+    ``taken`` are sign-in names that are in use. Raises ``Refused`` when the text
+    is no such list at all.
+    """
+    if len(text) > MOST_TEXT:
+        raise Refused.of("text", len(text), f"must have at most {MOST_TEXT} characters")
+    first = text.lstrip("\ufeff").splitlines()[0] if text.strip() else ""
+    delimiter = ";" if first.count(";") > first.count(",") else ","
+    try:
+        rows = list(csv.reader(io.StringIO(text.lstrip("\ufeff"), newline=None), delimiter=delimiter))
+    except csv.Error as error:
+        raise Refused.of("text", "", f"is no CSV text: {error}") from None
+    header = [cell.strip().lower() for cell in rows[0]] if rows else []
+    if "name" not in header:
+        raise Refused.of("text", first, 'the first line must name the columns: "name", and "login" if there is one')
+    unknown = [c for c in header if c and c not in COLUMNS]
+    if unknown:
+        raise Refused.of("text", ", ".join(unknown), f"columns may be: {', '.join(COLUMNS)}")
+    body = [(n, row) for n, row in enumerate(rows[1:], start=2) if any(cell.strip() for cell in row)]
+    if not body:
+        raise Refused.of("text", "", "the list has no lines below its first")
+    if len(body) > MOST_LINES:
+        raise Refused.of("text", len(body), f"must have at most {MOST_LINES} lines")
+    return _judge(tuple(_line(n, header, row) for n, row in body), set(taken))
+
+
+def _line(number: int, header: list[str], row: list[str]) -> Line:
+    cells = {c: " ".join(row[i].split()) for i, c in enumerate(header) if c and i < len(row)}
+    faults = []
+    if len(row) > len(header):
+        faults.append(f"has {len(row)} cells, the first line has {len(header)}")
+    name, login = cells.get("name", ""), cells.get("login", "").lower()
+    if not 2 <= len(name) <= 80:
+        faults.append("name: must have 2 to 80 characters")
+    elif not all(c.isprintable() for c in name) or not any(c.isalpha() for c in name):
+        faults.append("name: must be a name")
+    if login and not _LOGIN.fullmatch(login):
+        faults.append("login: 2 to 40 small letters, digits, dot, dash or underline")
+    return Line(number, shorten(name), login or suggest_login(name), tuple(faults))
+
+
+def _judge(lines: tuple[Line, ...], taken: set[str]) -> tuple[Line, ...]:
+    """Add what only shows against the others: a sign-in name that is used twice or taken."""
+    seen: dict[str, int] = {}
+    found = []
+    for line in lines:
+        faults = list(line.faults)
+        if line.login and line.login in taken:
+            faults.append(f"login: {line.login} is taken by somebody in the shop")
+        elif line.login and line.login in seen:
+            faults.append(f"login: {line.login} stands in line {seen[line.login]} already")
+        elif not line.login:
+            faults.append("login: none can be made from this name, give one")
+        seen.setdefault(line.login, line.number)
+        found.append(replace(line, faults=tuple(faults)))
+    return tuple(found)
+
+
+def suggest_login(name: str) -> str:
+    """First name and first letter of the last, in plain small letters: "Ödön Vik" → "odon.v"."""
+    plain = unicodedata.normalize("NFKD", name).encode("ascii", "ignore").decode().lower()
+    words: list[str] = re.findall(r"[a-z]+", plain)
+    if not words:
+        return ""
+    return words[0][:30] + (f".{words[-1][0]}" if len(words) > 1 else "")

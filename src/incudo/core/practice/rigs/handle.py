@@ -1,0 +1,188 @@
+"""The handle rig: an axis and its dial with play; go to places, count turns, see afterwards where it really was."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from fractions import Fraction
+from typing import Literal
+
+from pydantic import BaseModel, ConfigDict
+
+from incudo.core.kernel.errors import Refused
+from incudo.core.kernel.quantity import Unit
+from incudo.core.locating.datum import shown
+from incudo.core.practice.rigs.base import Action, Advice, Control, Level, Pass, Rig, RigSetup, State
+from incudo.core.practice.rigs.slide import NO_DIAL, DialShown, Slide, a_slide
+from incudo.core.shop.machine import Axis
+
+
+@dataclass
+class HandleState(State):
+    """The handle, the places in the order they are asked for, and where it truly stood at each claim."""
+
+    slide: Slide = field(default_factory=lambda: Slide(Axis.X, NO_DIAL))
+    drawing: Unit = Unit.INCH
+    places: tuple[Fraction, ...] = ()
+    stood: list[Fraction] = field(default_factory=list)
+    called_away: int = -1
+    readout: bool = False
+
+    @property
+    def place(self) -> Fraction | None:
+        return self.places[len(self.stood)] if len(self.stood) < len(self.places) else None
+
+    @property
+    def target(self) -> Fraction | None:
+        """The nearest place that half a division can set, from the part's zero."""
+        return None if self.place is None else self.slide.dial.nearest(self.place)
+
+
+class StoodShown(BaseModel):
+    """One place after the run: where it was asked for and where the table really was."""
+
+    model_config = ConfigDict(frozen=True)
+    place: str
+    stood: str
+    off: str
+    good: bool
+    why: str
+
+
+class HandleScene(BaseModel):
+    """What is drawn of the handle rig; ``stood`` only after the run."""
+
+    model_config = ConfigDict(frozen=True)
+    rig: Literal["handle"] = "handle"
+    dial: DialShown
+    place: str
+    claimed: tuple[str, ...]
+    readout: str
+    lost: str
+    stood: tuple[StoodShown, ...]
+
+
+class HandleRig(Rig[HandleState]):
+    id = "handle"
+    name = "Turn the handle"
+    about = "One handle with lost motion: come to given places by its dial, count the turns, come from one side."
+    skill = "dials"
+    heads = ("place", "the dial shows")
+    levels = (
+        Level(1, "Onwards", "Three places, each further on; a readout beside the dial shows the table."),
+        Level(2, "There and back", "Places on both sides; no readout. The lost motion was measured."),
+        Level(3, "Other unit, called away", "The drawing is in the other unit, and somebody leans on the handle."),
+    )
+
+    def start(self, setup: RigSetup, level: int, seed: str) -> HandleState:
+        s = HandleState(setup, level, seed)
+        chance = s.chance("handle")
+        s.slide = a_slide(chance, setup.unit, chance.choice((Axis.X, Axis.Y)))
+        s.drawing = setup.unit.other if level == 3 else setup.unit
+        turn = s.slide.dial.turn
+        grain = Fraction(1, 2) if s.drawing is Unit.MM else Fraction(127, 10) / 200
+        ahead = [turn * Fraction(chance.uniform(0.3, 2.6)) for _ in range(3)]
+        places, at = [], Fraction(0)
+        for n, by in enumerate(ahead):
+            at += -by if level > 1 and n == 1 else by
+            places.append(round(at / grain) * grain)
+        s.places = tuple(places)
+        s.called_away = chance.choice((0, 1)) if level == 3 else -1
+        s.readout = level == 1
+        return s
+
+    def act(self, s: HandleState, a: Action) -> None:
+        match a.do:
+            case "turn":
+                if a.on != s.slide.axis:
+                    raise Refused.of("on", a.on, f"must be {s.slide.axis}")
+                s.slide.act(a)
+                s.motion = tuple((ring, 0.0) for ring, _ in s.slide.frames)
+            case "zero":
+                s.slide.ring = s.slide.screw
+                s.said = "The ring is at 0 here. From now on it counts from here."
+            case "here":
+                self._claim(s)
+            case _:
+                raise Refused.of("do", a.do, "is no action at this rig")
+
+    def _claim(self, s: HandleState) -> None:
+        if s.place is None:
+            raise Refused.of("do", "here", "every place is done: finish")
+        s.passes.append(Pass((_in(s.place, s.drawing), s.slide.seen().shows), 0.0, "", tight=False))
+        s.stood.append(s.slide.at)
+        s.said = "Noted. Where the table really was you see afterwards."
+        if len(s.stood) - 1 == s.called_away:
+            halves = s.chance("lean").choice((-7, -5, -3, 4, 6, 9))
+            s.slide.turn(1 if halves > 0 else -1, abs(halves) * s.slide.dial.division / 2)
+            s.slide.sense, s.slide.since = -1, Fraction(0)
+            s.said = (
+                "You were called away, and somebody leaned on the handle: it was turned a little, nobody knows how."
+            )
+            s.warned = True
+
+    def controls(self, s: HandleState) -> tuple[Control, ...]:
+        over = "" if s.place is not None else "every place is done"
+        return (
+            *s.slide.controls("Turn", over),
+            Control(Action(do="here"), "I stand there", "The place", over),
+            Control(Action(do="zero"), "Set the ring to 0", "The place", over),
+        )
+
+    def advice(self, s: HandleState) -> Advice:
+        if s.target is None:
+            return Advice(Action(do="finish"), "Every place is done: finish.")
+        return s.slide.towards(s.target) or Advice(Action(do="here"), "The dial shows it, come to from the right side.")
+
+    def task(self, s: HandleState) -> str:
+        if s.place is None:
+            return "Every place is done."
+        return f"Come to {_in(s.place, s.drawing)}, the {('first', 'second', 'third')[len(s.stood)]} of three places."
+
+    def judge(self, s: HandleState) -> tuple[list[str], str]:
+        stood = self._stood(s)
+        reasons = [f"{x.place}: {x.off} off, {x.why}" for x in stood if not x.good]
+        if s.place is not None:
+            reasons.append(f"{len(s.places) - len(s.stood)} of {len(s.places)} places were not come to")
+        worst = max((abs(a - p) for a, p in zip(s.stood, s.places, strict=False)), default=Fraction(0))
+        return reasons, f"At its worst place the table was {_in(worst, s.setup.unit)} off."
+
+    def _stood(self, s: HandleState) -> tuple[StoodShown, ...]:
+        d, found = s.slide.dial, []
+        for place, at in zip(s.places, s.stood, strict=False):
+            off = at - place
+            good = abs(off) <= d.division / 2
+            near = d.division / 2
+            turns = round(off / d.turn)
+            if good:
+                why = ""
+            elif d.backlash and abs(abs(off) - d.backlash) <= near:
+                why = "just the lost motion: it was come to from the other side, with the slack not taken up"
+            elif turns and abs(off - turns * d.turn) <= near + d.backlash:
+                why = f"{abs(turns)} whole turn{'' if abs(turns) == 1 else 's'} miscounted"
+            else:
+                why = "the dial was set beside it, or the ring was counted from elsewhere"
+            found.append(
+                StoodShown(
+                    place=_in(place, s.drawing),
+                    stood=_in(at, s.drawing),
+                    off=_in(abs(off), s.setup.unit),
+                    good=good,
+                    why=why,
+                )
+            )
+        return tuple(found)
+
+    def scene(self, s: HandleState) -> HandleScene:
+        u = s.setup.unit
+        return HandleScene(
+            dial=s.slide.seen(),
+            place="" if s.place is None else _in(s.place, s.drawing),
+            claimed=tuple(p.cells[0] for p in s.passes),
+            readout=_in(s.slide.at, u) if s.readout else "",
+            lost=f"{shown(s.slide.dial.backlash, u)} {u}",
+            stood=self._stood(s) if s.finished else (),
+        )
+
+
+def _in(mm: Fraction, unit: Unit) -> str:
+    return f"{shown(mm, unit)} {unit}"

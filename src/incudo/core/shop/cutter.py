@@ -1,0 +1,242 @@
+"""Cutters of the crib, drills, threads and holders: rows of their registers with what is plausible."""
+
+from __future__ import annotations
+
+import itertools
+from collections.abc import Mapping, Sequence
+from enum import StrEnum
+from fractions import Fraction
+from typing import Annotated, Literal
+
+from pydantic import BeforeValidator, Field, model_validator
+
+from incudo.core.kernel.quantity import Length, Unit
+from incudo.core.parts.project import Key, Num
+from incudo.core.shop.material import CutterMaterial, Operation
+from incudo.core.shop.table import Maybe, Name, Row, Source, Text, Texts
+
+
+class CutterKind(StrEnum):
+    """What kind of cutter it is."""
+
+    END_MILL = "end mill"
+    ROUGHING = "roughing end mill"
+    BALL = "ball end mill"
+    SHELL = "shell mill"
+    FACE = "face mill"
+    FLY = "fly cutter"
+    T_SLOT = "T-slot cutter"
+    DOVETAIL = "dovetail cutter"
+    ANGLE = "angle cutter"
+    DRILL = "drill"
+    SPOT = "spot drill"
+    CENTRE = "centre drill"
+    COUNTERSINK = "countersink"
+    COUNTERBORE = "counterbore"
+    TAP = "tap"
+    REAMER = "reamer"
+    HEAD = "boring head"
+    BAR = "boring bar"
+    FINDER = "edge finder"
+
+
+K = CutterKind
+_DRILLING = (K.DRILL, K.SPOT, K.CENTRE, K.COUNTERSINK, K.COUNTERBORE, K.REAMER)
+#: Which range of speed holds for a kind; the others are not cut by a surface speed of their own.
+OPERATION: dict[CutterKind, Operation] = {
+    **dict.fromkeys((K.END_MILL, K.ROUGHING, K.BALL, K.T_SLOT, K.DOVETAIL, K.ANGLE, K.SHELL), Operation.MILLING),
+    **dict.fromkeys((K.FACE, K.FLY), Operation.FACING),
+    **dict.fromkeys(_DRILLING, Operation.DRILLING),
+}
+#: How many teeth are plausible.
+TEETH: dict[CutterKind, tuple[int, int]] = {
+    K.END_MILL: (2, 6),
+    K.ROUGHING: (3, 6),
+    K.BALL: (2, 4),
+    K.SHELL: (4, 16),
+    K.FACE: (2, 16),
+    K.FLY: (1, 1),
+    K.T_SLOT: (4, 12),
+    K.DOVETAIL: (4, 16),
+    K.ANGLE: (6, 20),
+    K.DRILL: (2, 2),
+    K.COUNTERSINK: (1, 6),
+    K.REAMER: (4, 12),
+}
+#: Which angles are plausible, in degrees: points of drills, included angles of countersinks, dovetails.
+ANGLES: dict[CutterKind, tuple[int, ...]] = {
+    K.DRILL: (118, 120, 130, 135, 140),
+    K.SPOT: (90, 120),
+    K.CENTRE: (60,),
+    K.COUNTERSINK: (60, 82, 90, 100, 120),
+    K.DOVETAIL: (45, 60),
+    K.ANGLE: (45, 60, 90),
+}
+#: A reground cutter is smaller than its nominal, and not less than this share of it.
+LEAST_REGROUND = Fraction(4, 5)
+
+Number = Annotated[int, BeforeValidator(lambda v: int(v) if isinstance(v, str) and v.isascii() and v.isdigit() else v)]
+
+
+class Thread(Row):
+    """A thread: ``pitch`` in mm for metric ones, threads per inch for inch ones; clearance holes close and free."""
+
+    designation: Name
+    series: Literal["inch coarse", "inch fine", "metric coarse", "metric fine"]
+    unit: Unit
+    diameter: Num
+    pitch: Num
+    close: Num
+    free: Num
+    source: Source = Source.STANDARD
+
+    @model_validator(mode="after")
+    def _plausible(self) -> Thread:
+        if (self.unit is Unit.INCH) != self.series.startswith("inch"):
+            raise ValueError("unit: must be the series' own")
+        if not 0 < self.pitch_mm < self.diameter_mm / 2:
+            raise ValueError("pitch: must be more than 0 and less than half the diameter")
+        if not Fraction(self.diameter) < Fraction(self.close) < Fraction(self.free):
+            raise ValueError("close: must lie between the thread's diameter and the free hole")
+        return self
+
+    @property
+    def diameter_mm(self) -> Fraction:
+        return Length(self.diameter, self.unit).mm
+
+    @property
+    def pitch_mm(self) -> Fraction:
+        """The pitch in mm; 25.4 / TPI for an inch thread."""
+        pitch = Fraction(self.pitch)
+        return Unit.INCH.in_mm / pitch if self.unit is Unit.INCH else pitch
+
+
+class Drill(Row):
+    """A size of one of the four series of drills."""
+
+    designation: Name
+    series: Literal["fraction", "number", "letter", "metric"]
+    unit: Unit
+    diameter: Num
+    source: Source = Source.STANDARD
+
+    @model_validator(mode="after")
+    def _plausible(self) -> Drill:
+        if (self.unit is Unit.MM) != (self.series == "metric"):
+            raise ValueError("unit: must be mm for the metric series, in for the others")
+        size = Fraction(self.diameter)
+        if self.series == "fraction" and abs(Fraction(self.designation) - size) > Fraction(1, 20_000):
+            raise ValueError(f"diameter: must be {self.designation} as a decimal")
+        if self.series == "metric" and Fraction(self.designation) != size:
+            raise ValueError("diameter: must be what the designation says")
+        if not 0 < Length(self.diameter, self.unit).mm <= 50:
+            raise ValueError("diameter: must be more than 0 and at most 50 mm")
+        return self
+
+
+class Holder(Row):
+    """A way to hold a cutter, with the cautions that go with it."""
+
+    key: Key
+    name: Name
+    kinds: Texts
+    cautions: Texts
+    source: Source = Source.RULE
+
+    @model_validator(mode="after")
+    def _plausible(self) -> Holder:
+        if strange := sorted(set(self.kinds) - {k.value for k in CutterKind}):
+            raise ValueError(f"kinds: are no kinds of cutter: {', '.join(strange)}")
+        if not self.cautions:
+            raise ValueError("cautions: must say at least one")
+        return self
+
+
+class Cutter(Row):
+    """A cutter as the crib has it. ``measured`` is its real diameter when reground, ``owned`` how many there are.
+
+    ``angle`` is a point's, a countersink's or a dovetail's; ``thread`` a tap's designation; ``dial`` what a
+    boring head's dial reads on. ``length`` is how long it cuts.
+    """
+
+    name: Name
+    kind: CutterKind
+    unit: Unit
+    diameter: Num
+    owned: Annotated[Number, Field(ge=0, le=999)]
+    made_of: CutterMaterial = CutterMaterial.HSS
+    measured: Maybe = None
+    teeth: Annotated[Number, Field(ge=0, le=40)] = 0
+    length: Maybe = None
+    angle: Maybe = None
+    thread: Text = ""
+    tap: Literal["", "cutting", "forming"] = ""
+    dial: Literal["", "diameter", "radius"] = ""
+    holder: Text = ""
+    place: Text = ""
+    source: Source = Source.SHOP
+
+    @model_validator(mode="after")
+    def _plausible(self) -> Cutter:
+        nominal = Length(self.diameter, self.unit).mm
+        if not 0 < nominal <= 300:
+            raise ValueError("diameter: must be more than 0 and at most 300 mm")
+        if self.measured is not None and not nominal * LEAST_REGROUND <= self.real <= nominal * Fraction(101, 100):
+            raise ValueError(f"measured: must lie between 80 and 101 % of the diameter, {self.diameter}")
+        if self.kind in TEETH:
+            low, high = TEETH[self.kind]
+            if not low <= self.teeth <= high:
+                raise ValueError(
+                    f"teeth: a {self.kind} has {low} to {high}" if high > low else f"teeth: a {self.kind} has {low}"
+                )
+        if self.kind in ANGLES and (self.angle is None or Fraction(self.angle) not in ANGLES[self.kind]):
+            raise ValueError(f"angle: a {self.kind} has one of {', '.join(map(str, ANGLES[self.kind]))} degrees")
+        if self.length is not None and not 0 < Length(self.length, self.unit).mm <= 20 * nominal + 60:
+            raise ValueError("length: must be more than 0 and no more than is plausible for the diameter")
+        if (self.kind is K.TAP) != bool(self.thread):
+            raise ValueError("thread: a tap has one, and nothing else has")
+        if self.kind is K.TAP and not self.tap:
+            raise ValueError("tap: must be cutting or forming")
+        if (self.kind is K.HEAD) != bool(self.dial):
+            raise ValueError("dial: a boring head's reads on diameter or radius, and nothing else has one")
+        return self
+
+    @property
+    def real(self) -> Fraction:
+        """The diameter that it cuts, in mm."""
+        return Length(self.measured or self.diameter, self.unit).mm
+
+    @property
+    def operation(self) -> Operation | None:
+        """Which range of cutting speed holds for it."""
+        return OPERATION.get(self.kind)
+
+
+def implausible(cutter: Cutter, threads: Mapping[str, Thread], holders: Mapping[str, Holder]) -> tuple[str, ...]:
+    """What does not fit the other tables: an unknown thread or holder, a tap of another diameter."""
+    found = []
+    if cutter.thread:
+        thread = threads.get(cutter.thread)
+        if thread is None:
+            found.append(f"thread: {cutter.thread} is not in the table of threads")
+        elif abs(thread.diameter_mm - cutter.real) > Fraction(1, 100):
+            found.append(f"diameter: {cutter.thread} has {thread.diameter} {thread.unit}")
+    if cutter.holder:
+        holder = holders.get(cutter.holder)
+        if holder is None:
+            found.append(f"holder: must be one of {', '.join(holders)}")
+        elif cutter.kind.value not in holder.kinds:
+            found.append(f"holder: a {cutter.kind} is not held in a {holder.name}")
+    return tuple(found)
+
+
+def out_of_order(drills: Sequence[Drill]) -> tuple[str, ...]:
+    """Drills of a series that do not get larger (numbers: smaller) from each to the next."""
+    found = []
+    for before, after in itertools.pairwise(drills):
+        if before.series != after.series:
+            continue
+        grows = Fraction(after.diameter) > Fraction(before.diameter)
+        if grows == (after.series == "number"):
+            found.append(f"{after.designation}: out of order after {before.designation}")
+    return tuple(found)

@@ -1,0 +1,247 @@
+"""A machine and its workholding as they really stand in the shop.
+
+Numbers are text with a unit of their own, as on the machine's plate or on the
+record of a measurement; a dial's unit may differ from the plate's.
+"""
+
+from __future__ import annotations
+
+from datetime import date
+from enum import StrEnum
+from typing import Annotated, Any, Literal, TypeVar
+
+from pydantic import BaseModel, ConfigDict, Field, ValidationError, model_validator
+
+from incudo.core.kernel.errors import FieldError, Refused, shorten
+from incudo.core.kernel.quantity import Length, Unit, plain
+from incudo.core.parts.project import Line, Num, Word
+
+
+class _Part(BaseModel):
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+
+class Kind(StrEnum):
+    """How the machine is built, as far as setting it up goes."""
+
+    TURRET_KNEE = "turret_knee"
+    PLAIN_VERTICAL = "plain_vertical"
+    BENCH = "bench"
+    HORIZONTAL = "horizontal"
+
+
+class Axis(StrEnum):
+    """What a handle moves."""
+
+    X = "x"
+    Y = "y"
+    KNEE = "knee"
+    QUILL = "quill"
+
+
+class Way(StrEnum):
+    """Where the table, the knee or the quill goes."""
+
+    LEFT = "left"
+    RIGHT = "right"
+    AWAY = "away"
+    TOWARDS = "towards"
+    UP = "up"
+    DOWN = "down"
+
+
+_WAYS = {
+    Axis.X: (Way.LEFT, Way.RIGHT),
+    Axis.Y: (Way.AWAY, Way.TOWARDS),
+    Axis.KNEE: (Way.UP, Way.DOWN),
+    Axis.QUILL: (Way.UP, Way.DOWN),
+}
+
+
+class Handle(_Part):
+    """One handle with its dial. ``clockwise`` is where the table (knee, quill) goes then.
+
+    ``per_turn`` is the travel of one turn, ``backlash`` the lost motion measured on
+    ``measured``; ``dial_up`` says which turning makes the dial's numbers grow.
+    """
+
+    axis: Axis
+    place: Word
+    clockwise: Way
+    dial_up: Literal["clockwise", "anticlockwise"] = "clockwise"
+    unit: Unit
+    per_turn: Num
+    graduations: Annotated[int, Field(ge=10, le=1000)]
+    backlash: Num | None = None
+    measured: date | None = None
+
+    @model_validator(mode="after")
+    def _holds(self) -> Handle:
+        if self.clockwise not in _WAYS[self.axis]:
+            raise ValueError(f"clockwise: the {self.axis} axis goes {' or '.join(_WAYS[self.axis])}")
+        turn = Length(self.per_turn, self.unit)
+        if turn.mm <= 0:
+            raise ValueError("per_turn: must be more than 0")
+        if self.backlash is not None and not 0 <= Length(self.backlash, self.unit).mm <= turn.mm:
+            raise ValueError(f"backlash: must lie between 0 and one turn, {self.per_turn} {self.unit}")
+        return self
+
+    @property
+    def division(self) -> str:
+        """The travel of one division of the dial, with its unit."""
+        return f"{plain(Length(self.per_turn, self.unit).mm / self.graduations, self.unit)} {self.unit}"
+
+
+class Nod(_Part):
+    """The head's fore-and-aft axis; ``behind`` is how far its pivot lies behind the spindle, if known."""
+
+    behind: Num | None = None
+
+
+class Head(_Part):
+    """Which ways the head can be set over. ``tilt`` is side to side, pivoted over the spindle."""
+
+    tilt: bool = True
+    nod: Nod | None = None
+
+
+class Table(_Part):
+    """The table: its size, and its T-slots as distances of their middles from the front edge."""
+
+    length: Num
+    width: Num
+    slots: Annotated[tuple[Num, ...], Field(max_length=7)] = ()
+    slot_width: Num = "0"
+
+
+class Spindle(_Part):
+    """Speeds: the steps of belts and gears, or one range; power in watts; the taper's name."""
+
+    taper: Word
+    watts: Annotated[int, Field(ge=50, le=50_000)]
+    steps: Annotated[tuple[Annotated[int, Field(ge=10, le=20_000)], ...], Field(max_length=40)] = ()
+    ranges: Annotated[tuple[tuple[int, int], ...], Field(max_length=6)] = ()
+    changes_running: bool = False
+    low_range_reverses: bool = False
+
+    @model_validator(mode="after")
+    def _speeds(self) -> Spindle:
+        if bool(self.steps) == bool(self.ranges):
+            raise ValueError("steps: give the steps or the ranges, one of both")
+        if list(self.steps) != sorted(set(self.steps)):
+            raise ValueError("steps: must rise from each to the next")
+        for low, high in self.ranges:
+            if not 10 <= low < high <= 20_000:
+                raise ValueError("ranges: each from a lower to a higher speed, 10 to 20000 per minute")
+        return self
+
+
+class Machine(_Part):
+    """A machine's entry in the register. Its name and its place stand outside of it."""
+
+    format: Literal["incudo-machine/1"] = "incudo-machine/1"
+    kind: Kind
+    make: Word
+    unit: Unit
+    head: Head
+    table: Table
+    travel: tuple[Num, Num, Num]
+    spindle: Spindle
+    quill_travel: Num = "0"
+    quill_feeds: Annotated[tuple[Num, ...], Field(max_length=12)] = ()
+    handles: Annotated[tuple[Handle, ...], Field(min_length=1, max_length=10)]
+    readout: tuple[Literal["x", "y", "z"], ...] = ()
+    power_feed: tuple[Literal["x", "y", "z"], ...] = ()
+    wear: Line = ""
+
+    def length(self, text: str) -> Length:
+        """A number of this entry as a length in the entry's unit."""
+        return Length(text, self.unit)
+
+    @property
+    def pivot_behind(self) -> Length | None:
+        """How far the nod's pivot lies behind the spindle, where it is known."""
+        nod = self.head.nod
+        return None if nod is None or nod.behind is None else self.length(nod.behind)
+
+
+class HoldingKind(StrEnum):
+    VISE = "vise"
+    PARALLELS = "parallels"
+    CLAMPS = "clamps"
+
+
+class Vise(_Part):
+    """A vise. ``jaw`` is the jaw's length, ``depth`` its height above the bed, ``opening`` the widest.
+
+    ``bolts`` is the distance of the two bolts, ``bolts_before`` how far their line lies
+    before the fixed jaw's face.
+    """
+
+    kind: Literal["vise"]
+    unit: Unit
+    jaw: Num
+    depth: Num
+    opening: Num
+    bolts: Num
+    bolts_before: Num
+    swivel: bool = False
+
+
+class Pair(_Part):
+    """A pair of parallels of one height."""
+
+    height: Num
+    thickness: Num
+    length: Num
+
+
+class Parallels(_Part):
+    """A drawer of parallels."""
+
+    kind: Literal["parallels"]
+    unit: Unit
+    pairs: Annotated[tuple[Pair, ...], Field(min_length=1, max_length=40)]
+
+
+class Clamps(_Part):
+    """A set of strap clamps with studs and heel blocks."""
+
+    kind: Literal["clamps"]
+    unit: Unit
+    stud: Word
+    straps: Annotated[tuple[Num, ...], Field(min_length=1, max_length=20)]
+    heels: Num
+
+
+class Holding(_Part):
+    """An entry of the workholding register."""
+
+    of: Annotated[Vise | Parallels | Clamps, Field(discriminator="kind")]
+
+
+M = TypeVar("M", bound=BaseModel)
+
+
+def _read(model: type[M], data: Any) -> M:
+    try:
+        return model.model_validate(data)
+    except ValidationError as error:
+        raise Refused(
+            *(
+                FieldError(
+                    ".".join(map(str, e["loc"])), shorten(e["input"]), str(e["msg"]).removeprefix("Value error, ")
+                )
+                for e in error.errors()
+            )
+        ) from None
+
+
+def read_machine(data: Any) -> Machine:
+    """A register entry from its file content. Raises ``Refused`` with every field that cannot be."""
+    return _read(Machine, data)
+
+
+def read_holding(data: Any) -> Vise | Parallels | Clamps:
+    """A workholding entry from its file content. Raises ``Refused`` likewise."""
+    return _read(Holding, {"of": data}).of

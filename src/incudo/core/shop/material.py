@@ -1,0 +1,106 @@
+"""Materials of the shop, and how fast they are cut: ranges by cutter material and operation."""
+
+from __future__ import annotations
+
+from enum import StrEnum
+from fractions import Fraction
+from typing import Annotated
+
+from pydantic import Field, StringConstraints, model_validator
+
+from incudo.core.parts.project import Key, Num
+from incudo.core.shop.table import Name, Row, Source, Text, Texts
+
+
+class CutterMaterial(StrEnum):
+    """What a cutter is made of."""
+
+    HSS = "high-speed steel"
+    CARBIDE = "carbide"
+
+
+class Operation(StrEnum):
+    """What a range of speed and feed holds for. The feed is per tooth, for drilling per turn."""
+
+    MILLING = "milling"
+    FACING = "facing"
+    DRILLING = "drilling"
+
+
+Words = Annotated[str, StringConstraints(min_length=3, max_length=200, strip_whitespace=True)]
+
+
+class Material(Row):
+    """A material. ``unit_power`` in W·min/cm³ at the cutter, ``expansion`` in millionths per °C."""
+
+    key: Key
+    name: Name
+    unit_power: Num
+    expansion: Num
+    fluid: Words
+    cautions: Texts = ()
+    source: Source = Source.RANGE
+    note: Text = ""
+
+    @model_validator(mode="after")
+    def _plausible(self) -> Material:
+        _between("unit_power", self.unit_power, 1, 200, "W·min/cm³")
+        _between("expansion", self.expansion, 5, 150, "millionths per °C")
+        return self
+
+
+class Range(Row):
+    """How fast a material is cut: surface speed in m/min, feed in mm per tooth (drilling: per turn)."""
+
+    material: Key
+    cutter: CutterMaterial
+    operation: Operation
+    v_low: Num
+    v_high: Num
+    f_low: Num
+    f_high: Num
+    source: Source = Source.RANGE
+
+    @model_validator(mode="after")
+    def _plausible(self) -> Range:
+        _between("v_low", self.v_low, 3, 1000, "m/min")
+        _between("f_low", self.f_low, "0.005", 2, "mm")
+        for low, high in (("v_low", "v_high"), ("f_low", "f_high")):
+            below, above = Fraction(getattr(self, low)), Fraction(getattr(self, high))
+            if above < below:
+                raise ValueError(f"{high}: must not be less than {low}, {getattr(self, low)}")
+            if above > 10 * below:
+                raise ValueError(f"{high}: must be at most ten times {low}, {getattr(self, low)}")
+        return self
+
+    @property
+    def key(self) -> tuple[str, str, str]:
+        """What a range is known by."""
+        return self.material, self.cutter.value, self.operation.value
+
+
+def _between(field: str, text: str, low: int | str, high: int | str, unit: str) -> None:
+    if not Fraction(low) <= Fraction(text) <= Fraction(high):
+        raise ValueError(f"{field}: must lie between {low} and {high} {unit}")
+
+
+class Stock(Row):
+    """A material with its ranges, as it is kept."""
+
+    material: Material
+    ranges: Annotated[tuple[Range, ...], Field(max_length=12)] = ()
+
+    def range_for(self, cutter: CutterMaterial, operation: Operation) -> Range | None:
+        """The range for a cutter material and an operation, where there is one."""
+        return next((r for r in self.ranges if r.cutter is cutter and r.operation is operation), None)
+
+
+def carbide_is_faster(ranges: tuple[Range, ...]) -> tuple[str, ...]:
+    """What is implausible among the ranges of one material: carbide is cut faster than high-speed steel."""
+    by = {(r.cutter, r.operation): r for r in ranges}
+    found = []
+    for operation in Operation:
+        slow, fast = by.get((CutterMaterial.HSS, operation)), by.get((CutterMaterial.CARBIDE, operation))
+        if slow and fast and Fraction(fast.v_low) < Fraction(slow.v_low):
+            found.append(f"{operation}: carbide begins at {fast.v_low} m/min, below high-speed steel's {slow.v_low}")
+    return tuple(found)

@@ -1,0 +1,65 @@
+"""Pictures to point at: our own drawings, described in text files.
+
+A picture has plain lines, and regions that can be touched. A region has a look
+when all is well and, for scenes, one when something is wrong. Paths are in the
+picture's own units, y downwards.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Collection
+from typing import Annotated, Any, Literal
+
+from pydantic import BaseModel, ConfigDict, Field, ValidationError
+
+from incudo.core.kernel.errors import FieldError, Refused, shorten
+from incudo.core.parts.project import Key, Word
+
+_Path = Annotated[str, Field(pattern=r"^[MLHVCQAZmlhvcqaz0-9 .,-]+$", max_length=2000)]
+
+
+class _Part(BaseModel):
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+
+class Region(_Part):
+    """Something to touch: ``area`` is where, ``well`` and ``wrong`` are how it looks."""
+
+    id: Key
+    name: Word
+    area: _Path
+    well: tuple[_Path, ...] = ()
+    wrong: tuple[_Path, ...] = ()
+    wrong_name: str = ""
+
+
+class Picture(_Part):
+    """A drawing with regions."""
+
+    format: Literal["incudo-picture/1"]
+    picture: Key
+    name: Word
+    width: Annotated[int, Field(ge=50, le=2000)]
+    height: Annotated[int, Field(ge=50, le=2000)]
+    lines: tuple[_Path, ...] = ()
+    regions: Annotated[tuple[Region, ...], Field(min_length=2, max_length=40)]
+
+    def region(self, key: str) -> Region | None:
+        return next((r for r in self.regions if r.id == key), None)
+
+    def drawn(self, faults: Collection[str] = ()) -> tuple[str, ...]:
+        """All lines to draw, with these regions wrong and the others well."""
+        found = list(self.lines)
+        for r in self.regions:
+            found += r.wrong if r.id in faults else r.well
+        return tuple(found)
+
+
+def read_picture(data: Any) -> Picture:
+    """Check a picture file's content. Raises ``Refused``."""
+    try:
+        return Picture.model_validate(data)
+    except ValidationError as error:
+        raise Refused(
+            *(FieldError(".".join(map(str, e["loc"])), shorten(e["input"]), e["msg"]) for e in error.errors())
+        ) from None

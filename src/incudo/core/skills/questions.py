@@ -1,0 +1,337 @@
+"""Question banks: what can be asked, drawing a check, presenting it, judging an answer.
+
+A presented question never holds what is right. Options and steps are shuffled by
+the check's seed and everything is named by its place, so that the same seed
+gives the same check and the server can judge an answer again.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Collection, Mapping, Sequence
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+from decimal import Decimal
+from random import Random
+from typing import Annotated, Any, Literal
+
+from pydantic import BaseModel, ConfigDict, Field, ValidationError
+
+from incudo.core.kernel.errors import FieldError, Refused, shorten
+from incudo.core.parts.project import Key, Word
+from incudo.core.skills.pictures import Picture
+
+_Text = Annotated[str, Field(min_length=3, max_length=300)]
+_Short = Annotated[str, Field(min_length=1, max_length=160)]
+_Num = Annotated[str, Field(pattern=r"^-?[0-9]{1,7}(\.[0-9]{1,6})?$")]
+
+#: After the first failed try, in minutes; it doubles with each further one, up to a day.
+FIRST_WAIT = 10
+LONGEST_WAIT = 24 * 60
+
+
+class _Question(BaseModel):
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    id: Key
+    text: _Text
+    critical: bool = False
+    why: _Text
+    otherwise: _Text
+    retired: bool = False
+
+
+class Choose(_Question):
+    """One or more right options among wrong ones."""
+
+    kind: Literal["choose"]
+    right: Annotated[tuple[_Short, ...], Field(min_length=1, max_length=4)]
+    wrong: Annotated[tuple[_Short, ...], Field(min_length=1, max_length=6)]
+
+
+class Order(_Question):
+    """Steps to be put in order; the file gives them in the right one."""
+
+    kind: Literal["order"]
+    steps: Annotated[tuple[_Short, ...], Field(min_length=3, max_length=7)]
+
+
+class PointAt(_Question):
+    """One region of a picture to be touched."""
+
+    kind: Literal["point"]
+    picture: Key
+    part: Key
+
+
+class Spot(_Question):
+    """A scene in which some regions are wrong; all of them, and no others, must be touched."""
+
+    kind: Literal["spot"]
+    picture: Key
+    faults: Annotated[tuple[Key, ...], Field(min_length=1, max_length=8)]
+
+
+class Number(_Question):
+    """A number with its unit, inside a band; both ends belong to it."""
+
+    kind: Literal["number"]
+    unit: Annotated[str, Field(min_length=1, max_length=12)]
+    low: _Num
+    high: _Num
+
+
+Question = Annotated[Choose | Order | PointAt | Spot | Number, Field(discriminator="kind")]
+
+
+class Bank(BaseModel):
+    """A question bank: how many are drawn, which score passes, and the questions."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    format: Literal["incudo-questions/1"]
+    bank: Key
+    name: Word
+    draw: Annotated[int, Field(ge=1, le=40)]
+    pass_percent: Annotated[int, Field(ge=50, le=100)]
+    questions: Annotated[tuple[Question, ...], Field(min_length=1, max_length=300)]
+
+    @property
+    def live(self) -> tuple[Question, ...]:
+        """The questions that are not retired."""
+        return tuple(q for q in self.questions if not q.retired)
+
+    def get(self, question: str) -> Question:
+        """One question. Raises ``Refused``."""
+        for q in self.questions:
+            if q.id == question:
+                return q
+        raise Refused.of("question", question, "there is no such question in this bank")
+
+
+def read_bank(data: Any, pictures: Mapping[str, Picture]) -> Bank:
+    """Check a bank's content against itself and the pictures. Raises ``Refused`` with all faults."""
+    try:
+        bank = Bank.model_validate(data)
+    except ValidationError as error:
+        raise Refused(
+            *(FieldError(".".join(map(str, e["loc"])), shorten(e["input"]), e["msg"]) for e in error.errors())
+        ) from None
+    names = [q.id for q in bank.questions]
+    faults = [FieldError("questions", n, "stands twice") for n in sorted({n for n in names if names.count(n) > 1})]
+    for q in bank.questions:
+        faults += _question_faults(q, pictures)
+    if len(bank.live) < bank.draw:
+        faults.append(FieldError("draw", str(bank.draw), f"must be at most {len(bank.live)}, the live questions"))
+    if faults:
+        raise Refused(*faults)
+    return bank
+
+
+def _question_faults(q: Question, pictures: Mapping[str, Picture]) -> list[FieldError]:
+    where = f"questions.{q.id}"
+    match q:
+        case Choose():
+            options = (*q.right, *q.wrong)
+            if len(set(options)) < len(options):
+                return [FieldError(where, "", "every option may stand only once")]
+        case Order():
+            if len(set(q.steps)) < len(q.steps):
+                return [FieldError(where, "", "every step may stand only once")]
+        case Number():
+            if Decimal(q.low) > Decimal(q.high):
+                return [FieldError(f"{where}.low", q.low, f"must not be above high, {q.high}")]
+        case PointAt() | Spot():
+            picture = pictures.get(q.picture)
+            if picture is None:
+                return [FieldError(f"{where}.picture", q.picture, "there is no such picture")]
+            asked = (q.part,) if isinstance(q, PointAt) else q.faults
+            return [
+                FieldError(where, a, f"is not a region of {q.picture}")
+                for a in asked
+                if picture.region(a) is None or (isinstance(q, Spot) and not getattr(picture.region(a), "wrong", ()))
+            ]
+    return []
+
+
+def draw(bank: Bank, seed: str) -> tuple[str, ...]:
+    """The ids of the questions of one check.
+
+    Drawn at random among the live ones, but at least half of them critical as
+    far as there are so many, so that no check leaves the critical matter out.
+    """
+    rng = Random(f"{bank.bank}|{seed}")  # noqa: S311 (a shuffle, not a secret)
+    critical = [q.id for q in bank.live if q.critical]
+    must = rng.sample(critical, min(len(critical), (bank.draw + 1) // 2))
+    rest = [q.id for q in bank.live if q.id not in must]
+    chosen = must + rng.sample(rest, min(len(rest), bank.draw - len(must)))
+    rng.shuffle(chosen)
+    return tuple(chosen)
+
+
+@dataclass(frozen=True)
+class Presented:
+    """A question as the student sees it: places 0, 1, … instead of names.
+
+    ``options`` are texts to choose from or to put in order; ``areas`` regions to
+    touch; ``several`` says whether more than one may be right.
+    """
+
+    kind: str
+    text: str
+    critical: bool
+    options: tuple[str, ...] = ()
+    areas: tuple[str, ...] = ()
+    lines: tuple[str, ...] = ()
+    size: tuple[int, int] = (0, 0)
+    unit: str = ""
+    several: bool = False
+
+
+def _order_of(q: Question, count: int, seed: str) -> list[int]:
+    rng = Random(f"{q.id}|{seed}")  # noqa: S311 (a shuffle, not a secret)
+    places = list(range(count))
+    while True:
+        rng.shuffle(places)
+        if count < 2 or not isinstance(q, Order) or places != sorted(places):
+            return places
+
+
+def present(q: Question, seed: str, pictures: Mapping[str, Picture]) -> Presented:
+    """The question in the order that this seed gives."""
+    match q:
+        case Choose():
+            options = (*q.right, *q.wrong)
+            shown = tuple(options[i] for i in _order_of(q, len(options), seed))
+            return Presented(q.kind, q.text, q.critical, shown, several=len(q.right) > 1)
+        case Order():
+            shown = tuple(q.steps[i] for i in _order_of(q, len(q.steps), seed))
+            return Presented(q.kind, q.text, q.critical, shown)
+        case Number():
+            return Presented(q.kind, q.text, q.critical, unit=q.unit)
+        case PointAt() | Spot():
+            p = pictures[q.picture]
+            faults = q.faults if isinstance(q, Spot) else ()
+            areas = tuple(r.area for r in p.regions)
+            return Presented(
+                q.kind,
+                q.text,
+                q.critical,
+                areas=areas,
+                lines=p.drawn(faults),
+                size=(p.width, p.height),
+                several=isinstance(q, Spot),
+            )
+    raise AssertionError(q)
+
+
+@dataclass(frozen=True)
+class Judged:
+    """Whether an answer is right, what was right (by place or in words), and why."""
+
+    right: bool
+    places: tuple[int, ...]
+    words: str
+    why: str
+    otherwise: str
+
+
+def solve(q: Question, seed: str, pictures: Mapping[str, Picture]) -> tuple[tuple[int, ...], str]:
+    """The right answer under this seed, as places; for a number as text."""
+    match q:
+        case Number():
+            return (), q.low
+        case Order():
+            shown = _order_of(q, len(q.steps), seed)
+            return tuple(shown.index(i) for i in range(len(q.steps))), ""
+        case Choose():
+            shown = _order_of(q, len(q.right) + len(q.wrong), seed)
+            return tuple(sorted(shown.index(i) for i in range(len(q.right)))), ""
+        case PointAt() | Spot():
+            wanted = (q.part,) if isinstance(q, PointAt) else q.faults
+            return tuple(i for i, r in enumerate(pictures[q.picture].regions) if r.id in wanted), ""
+    raise AssertionError(q)
+
+
+def judge_answer(q: Question, seed: str, pictures: Mapping[str, Picture], places: Sequence[int], number: str) -> Judged:
+    """Judge an answer.
+
+    ``places`` are the chosen places; for an order all of them, first to last.
+    ``number`` is what was typed for a number. Raises ``Refused`` for an answer
+    that cannot be one.
+    """
+    right, _ = solve(q, seed, pictures)
+    match q:
+        case Number():
+            ok = Decimal(q.low) <= _typed(number) <= Decimal(q.high)
+            band = q.low if q.low == q.high else f"{q.low} to {q.high}"
+            return Judged(ok, (), f"{band} {q.unit}", q.why, q.otherwise)
+        case Order():
+            _valid(places, len(q.steps))
+            if len(places) != len(right):
+                raise Refused.of("places", len(places), f"put all {len(right)} steps in order")
+            return Judged(tuple(places) == right, right, " → ".join(q.steps), q.why, q.otherwise)
+        case Choose():
+            return _set_judged(q, places, right, len(q.right) + len(q.wrong), "; ".join(q.right))
+        case PointAt() | Spot():
+            regions = pictures[q.picture].regions
+            wrong = isinstance(q, Spot)
+            names = (r.wrong_name or r.name if wrong else r.name for i, r in enumerate(regions) if i in right)
+            return _set_judged(q, places, right, len(regions), "; ".join(names))
+    raise AssertionError(q)
+
+
+def _typed(text: str) -> Decimal:
+    """A number as typed, with a point or a comma. Raises ``Refused``."""
+    plain = text.strip().replace(",", ".")
+    if not re.fullmatch(r"[+-]?[0-9]{1,7}(\.[0-9]{0,6})?", plain):
+        raise Refused.of("number", text, "must be a number such as 12.5, with at most seven digits before the point")
+    return Decimal(plain)
+
+
+def _set_judged(q: Question, places: Sequence[int], right: tuple[int, ...], count: int, words: str) -> Judged:
+    _valid(places, count)
+    if not places:
+        raise Refused.of("places", "", "choose at least one")
+    return Judged(tuple(sorted(places)) == right, right, words, q.why, q.otherwise)
+
+
+def _valid(places: Sequence[int], count: int) -> None:
+    if len(set(places)) < len(places) or any(not 0 <= p < count for p in places):
+        raise Refused.of("places", list(places), f"must be different places from 0 to {count - 1}")
+
+
+@dataclass(frozen=True)
+class Score:
+    """How a whole check went."""
+
+    right: int
+    asked: int
+    critical_wrong: int
+    passed: bool
+
+    @property
+    def words(self) -> str:
+        text = f"{self.right} of {self.asked} right"
+        if self.critical_wrong:
+            text += f", {self.critical_wrong} critical wrong"
+        return text
+
+
+def score(bank: Bank, answers: Mapping[str, bool]) -> Score:
+    """Pass means: every critical question right, and at least the bank's percentage of all."""
+    right = sum(answers.values())
+    wrong = sum(not ok and bank.get(q).critical for q, ok in answers.items())
+    enough = 100 * right >= bank.pass_percent * len(answers)
+    return Score(right, len(answers), wrong, bool(answers) and enough and wrong == 0)
+
+
+def next_try(failures: Collection[datetime]) -> datetime | None:
+    """When the next try may begin: ten minutes after the first failure, twice as long after each more.
+
+    At most a day. ``None``: at once.
+    """
+    if not failures:
+        return None
+    minutes = min(FIRST_WAIT * 2 ** min(len(failures) - 1, 12), LONGEST_WAIT)
+    return max(failures) + timedelta(minutes=minutes)

@@ -1,0 +1,271 @@
+"""Where one student stands on each skill, at one moment.
+
+Everything is a function of the record, the graph and the moment. Time never
+runs backwards: the moment is at least as late as the newest act of the record,
+so a clock that is moved back changes nothing. The order in which records came
+in does not matter.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass
+from datetime import date, datetime, timedelta
+from enum import StrEnum
+
+from incudo.core.skills.evidence import RANK, Act, ActKind, Evidence, EvidenceKind, Record
+from incudo.core.skills.graph import (
+    Demonstration,
+    ExerciseStandard,
+    Hours,
+    InspectedParts,
+    Knowledge,
+    OtherSkills,
+    Requirement,
+    RigStandard,
+    Skill,
+    SkillGraph,
+)
+
+
+class State(StrEnum):
+    """Where a student stands on a skill."""
+
+    LOCKED = "locked"
+    OPEN = "open"
+    READY = "ready"
+    SIGNED = "signed"
+    DUE_SOON = "due_soon"
+    LAPSED = "lapsed"
+    SUSPENDED = "suspended"
+    WITHDRAWN = "withdrawn"
+
+    @property
+    def current(self) -> bool:
+        """Whether the skill holds now."""
+        return self in (State.SIGNED, State.DUE_SOON)
+
+    @property
+    def refreshed(self) -> bool:
+        """Whether the next sign-off is a refresher, shorter than the first."""
+        return self in (State.DUE_SOON, State.LAPSED, State.SIGNED)
+
+
+#: Worst first, for summing several up.
+WORST_FIRST = (
+    State.WITHDRAWN,
+    State.SUSPENDED,
+    State.LAPSED,
+    State.LOCKED,
+    State.OPEN,
+    State.READY,
+    State.DUE_SOON,
+    State.SIGNED,
+)
+
+DUE_SOON_DAYS = 30
+
+
+@dataclass(frozen=True)
+class Standing:
+    """The state of one skill (on one machine), with its reason in words."""
+
+    skill: str
+    machine: str | None
+    state: State
+    reason: str
+    until: date | None = None
+
+
+@dataclass(frozen=True)
+class Met:
+    """Whether one kind of evidence is there, and how much of it, in words."""
+
+    kind: str
+    key: str
+    ok: bool
+    words: str
+
+
+class Book:
+    """One student's skills at one moment: the graph, his record, and what follows from them.
+
+    ``names`` gives question banks and rigs their names in words. Answers are
+    kept, so asking again costs nothing.
+    """
+
+    def __init__(
+        self, graph: SkillGraph, record: Record, now: datetime, names: Mapping[str, str] | None = None
+    ) -> None:
+        self.graph, self.record, self.names = graph, record, names or {}
+        self.moment = max([now, *(a.at for a in record.acts)])
+        self._acts: dict[tuple[str, str | None], list[Act]] = {}
+        for act in record.acts:
+            self._acts.setdefault((act.skill, act.machine), []).append(act)
+        self._evidence: dict[tuple[EvidenceKind, str], list[Evidence]] = {}
+        for e in sorted(record.evidence, key=lambda e: (e.at, e.passed)):
+            self._evidence.setdefault((e.kind, e.key), []).append(e)
+        self._seen = record.seen
+        self._known: dict[tuple[str, str | None], Standing] = {}
+
+    def standing(self, skill_id: str, machine: str | None) -> Standing:
+        """Where the student stands on a skill.
+
+        For a skill signed per machine, ``machine`` names it; ``None`` asks for
+        the best over all machines. Raises ``Refused`` for an unknown skill.
+        """
+        key = (skill_id, machine)
+        if key not in self._known:
+            self._known[key] = self._work_out(self.graph.get(skill_id), machine)
+        return self._known[key]
+
+    def _work_out(self, skill: Skill, machine: str | None) -> Standing:
+        if skill.per_machine and machine is None:
+            places = {m for s, m in self._acts if s == skill.id and m is not None}
+            each = [self.standing(skill.id, m) for m in sorted(places)]
+            if each:
+                return max(each, key=lambda s: WORST_FIRST.index(s.state))
+        on = machine if skill.per_machine else None
+        needs = [self.standing(p, machine) for p in skill.prerequisites]
+        acts = sorted(self._acts.get((skill.id, on), []), key=lambda a: (a.at, RANK.index(a.kind)))
+        last = acts[-1] if acts else None
+        if last is not None and last.kind is ActKind.WITHDRAWAL:
+            words = f"withdrawn on {day(last.at.date())} by {last.by}: {last.words}"
+            return Standing(skill.id, on, State.WITHDRAWN, words)
+        signed = next((a for a in reversed(acts) if a.kind is ActKind.SIGN_OFF), None)
+        if signed is None:
+            return self._unsigned(skill, on, needs)
+        return self._signed(skill, on, needs, signed)
+
+    def _signed(self, skill: Skill, on: str | None, needs: Sequence[Standing], signed: Act) -> Standing:
+        until, why = self._end(skill, signed)
+        if until is not None and self.moment >= until:
+            words = f"lapsed on {day(until.date())}{why}; ask for the refresher"
+            return Standing(skill.id, on, State.LAPSED, words, until.date())
+        ends = until.date() if until else None
+        broken = [n for n in needs if not n.state.current]
+        if broken:
+            words = f"rests on {self.graph.get(broken[0].skill).name}: {broken[0].reason}"
+            return Standing(skill.id, on, State.SUSPENDED, words, ends)
+        words = f"signed on {day(signed.at.date())} by {signed.by}"
+        if ends and (ends - self.moment.date()).days <= DUE_SOON_DAYS:
+            return Standing(skill.id, on, State.DUE_SOON, f"{words}, lapses on {day(ends)}{why}", ends)
+        return Standing(skill.id, on, State.SIGNED, words, ends)
+
+    def _end(self, skill: Skill, signed: Act) -> tuple[datetime | None, str]:
+        """When the sign-off ends and why: by its age, or at the first absence that was too long."""
+        ends: list[tuple[datetime, str]] = []
+        if skill.lapses.after_days is not None:
+            ends.append((signed.at + timedelta(days=skill.lapses.after_days), ""))
+        if skill.lapses.absence_days is not None:
+            away = timedelta(days=skill.lapses.absence_days)
+            last = signed.at
+            for seen in self._seen:
+                if seen > last + away:
+                    break
+                last = max(last, seen)
+            ends.append((last + away, f" after {skill.lapses.absence_days} days away"))
+        return min(ends, default=(None, ""))
+
+    def _unsigned(self, skill: Skill, on: str | None, needs: Sequence[Standing]) -> Standing:
+        missing = [n for n in needs if not n.state.current]
+        if missing:
+            names = ", ".join(self.graph.get(n.skill).name for n in missing)
+            return Standing(skill.id, on, State.LOCKED, f"first: {names}")
+        met = self.evidence(skill, on)
+        short = [m.words for m in met if not m.ok]
+        if short:
+            return Standing(skill.id, on, State.OPEN, "; ".join(short))
+        have = [m.words for m in met]
+        what = "ready to be shown to an assessor" if skill.demonstrated else "ready to be signed"
+        return Standing(skill.id, on, State.READY, "; ".join([*have, what]))
+
+    def evidence(self, skill: Skill, machine: str | None) -> tuple[Met, ...]:
+        """Each kind of evidence that the skill asks for, but for the demonstration itself."""
+        asked = (r for r in skill.evidence if not isinstance(r, Demonstration))
+        return tuple(self._met(skill, r, machine) for r in asked)
+
+    def _met(self, skill: Skill, r: Requirement, machine: str | None) -> Met:
+        match r:
+            case Knowledge():
+                passed = any(e.passed for e in self._evidence.get((EvidenceKind.KNOWLEDGE, r.bank), ()))
+                name = self.names.get(r.bank, r.bank)
+                words = f"knowledge check passed: {name}" if passed else f"pass the knowledge check: {name}"
+                return Met(r.kind, r.bank, passed, words)
+            case InspectedParts():
+                have = len(self.inspected(skill.id))
+                ok = have >= r.parts
+                words = f"inspected parts: {have}" if ok else f"inspected parts: {have} of {r.parts}"
+                return Met(r.kind, skill.id, ok, words)
+            case RigStandard():
+                best = _streak(e for e in self._evidence.get((EvidenceKind.RIG, r.rig), ()) if e.level >= r.level)
+                name = self.names.get(r.rig, r.rig)
+                level = f", level {r.level}" if r.level > 1 else ""
+                words = f"{name}{level}, to standard in a row: {min(best, r.times)} of {r.times}"
+                return Met(r.kind, r.rig, best >= r.times, words)
+            case ExerciseStandard():
+                best = _streak(self._evidence.get((EvidenceKind.EXERCISE, r.calculation), ()))
+                name = self.names.get(r.calculation, r.calculation)
+                words = f"exercise {name}, right in a row: {min(best, r.times)} of {r.times}"
+                return Met(r.kind, r.calculation, best >= r.times, words)
+            case Hours():
+                worked = self._evidence.get((EvidenceKind.HOURS, ""), ())
+                minutes = sum(e.minutes for e in worked if not skill.per_machine or e.machine == machine)
+                words = f"hours at the machine: {minutes // 60} of {r.hours}"
+                return Met(r.kind, "", minutes >= 60 * r.hours, words)
+            case OtherSkills():
+                held = sum(self.standing(s, machine).state.current for s in dict.fromkeys(r.of))
+                names = ", ".join(self.graph.get(s).name for s in r.of)
+                return Met(r.kind, "", held >= r.count, f"{held} of {r.count} signed: {names}")
+        raise AssertionError(r)
+
+    def inspected(self, skill: str) -> tuple[Evidence, ...]:
+        """The inspected parts that count for a skill, oldest first."""
+        return tuple(e for e in self._evidence.get((EvidenceKind.INSPECTED, skill), ()) if e.passed)
+
+
+def book_at(
+    graph: SkillGraph,
+    record: Record,
+    as_of: datetime,
+    known_at: datetime,
+    names: Mapping[str, str] | None = None,
+) -> Book:
+    """The book as it stood at ``as_of``, by what was known at ``known_at``."""
+    return Book(graph, record.of(as_of, known_at), as_of, names)
+
+
+def _streak(tries: Iterable[Evidence]) -> int:
+    best = run = 0
+    for e in tries:
+        run = run + 1 if e.passed else 0
+        best = max(best, run)
+    return best
+
+
+def worst(states: Iterable[State]) -> State:
+    """The state that a group of skills is shown with."""
+    return min(states, key=WORST_FIRST.index)
+
+
+#: What a group of skills is shown by: first what somebody must see to, then what can be done next.
+TELLING = (
+    State.WITHDRAWN,
+    State.SUSPENDED,
+    State.LAPSED,
+    State.DUE_SOON,
+    State.READY,
+    State.OPEN,
+    State.LOCKED,
+    State.SIGNED,
+)
+
+
+def most_telling(standings: Iterable[Standing]) -> Standing:
+    """The standing that a group of skills is shown by; the first of its kind in the order of work."""
+    return min(standings, key=lambda s: TELLING.index(s.state))
+
+
+def day(on: date) -> str:
+    """A day in words, as reasons name it."""
+    return f"{on.day} {on:%B %Y}"

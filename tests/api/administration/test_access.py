@@ -1,0 +1,417 @@
+"""The written table: every operation, every role, with a valid body, the exact status."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import pytest
+from pydantic import BaseModel
+
+from incudo.app.administration.access import ACCESS, DEVICES, OPEN
+from incudo.app.kernel.views import Command, View
+from incudo.core.people.notice import VERSION
+from incudo.core.skills.permission import Role
+from incudo.demo.story import key
+from tests.shop import (
+    DEVICE_KEY,
+    DUNLIN,
+    GANNET,
+    GAUGE,
+    HOLD_SO,
+    M01,
+    MACHINES,
+    MILL,
+    PETREL,
+    PINS,
+    POINTS,
+    TIDE,
+    TIDE_V1,
+    TUESDAY,
+    VISE_SETTINGS,
+    TestShop,
+    new_id,
+    reading,
+    shown,
+    sign_off,
+    stamp,
+)
+
+LOGINS = {
+    Role.INSTRUCTOR: "haldane",
+    Role.ASSISTANT: "dacosta",
+    Role.AUDITOR: "thorley",
+}
+#: Questions that are sent with a body: they are answered and nothing is kept.
+FIND = {
+    "kind": "edge",
+    "handle": 0,
+    "scale": "dial",
+    "face": "left",
+    "finder": "kick-in",
+    "touches": ["0.03", "0.03"],
+}
+KEEPS_NOTHING = {"hold_check", "strap_check", "moves_check", "find_check", "reckon_check", "table_check"}
+MATERIAL = "key,name,unit_power,expansion,fluid\nwax,Wax,2,100,dry\n"
+SHEET = str(key("sheet"))
+I, A, S, X = Role.INSTRUCTOR, Role.ASSISTANT, Role.STUDENT, Role.AUDITOR  # noqa: E741
+
+#: operation → method, path, and the status per role: instructor, assistant, student, auditor.
+#: The student asks about his own part; 404 hides what is another's.
+TABLE: dict[str, tuple[str, str, tuple[int, int, int, int]]] = {
+    "who_am_i": ("GET", "/api/me", (200, 200, 200, 200)),
+    "bench": ("GET", "/api/bench", (403, 403, 200, 403)),
+    "floor_page": ("GET", "/api/floor", (200, 200, 403, 200)),
+    "class_table": ("GET", "/api/class", (200, 200, 403, 200)),
+    "student_skills": ("GET", "/api/students/{student}/skills", (200, 200, 200, 200)),
+    "project_list": ("GET", "/api/projects", (200, 200, 200, 200)),
+    "project_detail": ("GET", f"/api/projects/{TIDE}", (200, 200, 200, 200)),
+    "project_candidates": ("GET", f"/api/projects/{TIDE}/candidates", (200, 200, 403, 200)),
+    "project_check": ("POST", "/api/project-checks", (200, 403, 403, 403)),
+    "project_change": ("POST", f"/api/projects/{GAUGE}/versions", (200, 403, 403, 403)),
+    "drawing": ("GET", f"/api/versions/{TIDE_V1}/drawing", (200, 200, 200, 200)),
+    "drawing_file": ("GET", f"/api/versions/{TIDE_V1}/drawing.svg", (200, 200, 200, 200)),
+    "outline": ("GET", f"/api/versions/{TIDE_V1}/outline.svg", (200, 200, 200, 200)),
+    "assign": ("POST", "/api/assignments", (200, 403, 403, 403)),
+    "job_card": ("GET", "/api/job-cards/{assignment}", (200, 200, 200, 200)),
+    "tick_station": ("POST", "/api/attempts/{attempt}/stations", (403, 403, 200, 403)),
+    "save_reading": ("POST", "/api/attempts/{attempt}/readings", (403, 403, 200, 403)),
+    "hand_in": ("POST", "/api/attempts/{attempt}/hand-ins", (403, 403, 422, 403)),
+    "check_sheet": ("GET", "/api/hand-ins/{handed}", (200, 200, 403, 403)),
+    "save_check_reading": ("POST", "/api/attempts/{checked}/check-readings", (200, 200, 403, 403)),
+    "open_comparison": ("POST", "/api/hand-ins/{handed}/comparison", (200, 200, 403, 403)),
+    "decide": ("POST", "/api/hand-ins/{handed}/decision", (200, 403, 403, 403)),
+    "sign_skills": ("POST", "/api/sign-offs", (200, 403, 403, 403)),
+    "withdraw_skill": ("POST", "/api/withdrawals", (200, 403, 403, 403)),
+    "shop_view": ("GET", "/api/shop", (200, 200, 403, 200)),
+    "shop_change": ("PUT", "/api/shop", (200, 403, 403, 403)),
+    "delegate": ("PUT", "/api/delegations", (200, 403, 403, 403)),
+    "past_decision": (
+        "GET",
+        f"/api/students/{{student}}/decision?operation=facing&machine={PETREL}",
+        (200, 200, 403, 200),
+    ),
+    "restore_skill": ("POST", "/api/restorations", (403, 403, 403, 403)),
+    "skill_map": ("GET", "/api/skill-map", (200, 200, 200, 200)),
+    "skill_graph": ("GET", "/api/skill-graph", (200, 200, 403, 200)),
+    "skill_graph_check": ("POST", "/api/skill-graph/check", (200, 403, 403, 403)),
+    "skill_graph_change": ("PUT", "/api/skill-graph", (200, 403, 403, 403)),
+    "check_state": ("GET", "/api/checks/measuring", (403, 403, 200, 403)),
+    "begin_check": ("POST", "/api/checks/measuring/tries", (403, 403, 200, 403)),
+    "answer_check": ("POST", "/api/checks/measuring/answers", (403, 403, 404, 403)),
+    "bank_list": ("GET", "/api/banks", (200, 200, 403, 200)),
+    "bank_detail": ("GET", "/api/banks/measuring", (200, 403, 403, 200)),
+    "change_bank": ("PUT", "/api/banks/measuring", (200, 403, 403, 403)),
+    "class_list_check": ("POST", "/api/class-lists/check", (200, 403, 403, 403)),
+    "class_list_take": ("POST", "/api/class-lists", (200, 403, 403, 403)),
+    "session_page": ("GET", "/api/session", (200, 200, 403, 200)),
+    "open_session": ("POST", "/api/session", (409, 403, 403, 403)),
+    "mark_roll": ("POST", "/api/session/roll", (200, 200, 403, 403)),
+    "supervise": ("POST", "/api/session/supervision", (200, 403, 403, 403)),
+    "open_machine": ("POST", "/api/session/machines", (200, 403, 403, 403)),
+    "share_duties": ("POST", "/api/session/duties", (200, 200, 403, 403)),
+    "start_page": ("GET", f"/api/machines/{PETREL}/start", (200, 200, 200, 200)),
+    "machine_step": ("POST", f"/api/machines/{PETREL}/steps", (403, 403, 200, 403)),
+    "machine_start": ("POST", f"/api/machines/{PETREL}/starts", (403, 403, 200, 403)),
+    "confirm_start": ("POST", f"/api/machines/{PETREL}/confirmations", (200, 403, 403, 403)),
+    "machine_end": ("POST", f"/api/machines/{GANNET}/ends", (409, 409, 409, 403)),
+    "my_calls": ("GET", "/api/calls", (403, 403, 200, 403)),
+    "call": ("POST", "/api/calls", (403, 403, 200, 403)),
+    "answer_call": ("POST", "/api/calls/{call}/end", (403, 403, 200, 403)),
+    "set_hold": ("POST", "/api/hold-points", (200, 403, 403, 403)),
+    "tag_list": ("GET", "/api/tags", (200, 200, 200, 200)),
+    "tag_out": ("POST", "/api/tags", (200, 200, 200, 403)),
+    "clear_tag": ("POST", "/api/tags/{tag}/clear", (200, 403, 403, 403)),
+    "stop_all": ("POST", "/api/stops", (200, 403, 403, 403)),
+    "clear_stop": ("POST", "/api/stops/clear", (200, 403, 403, 403)),
+    "report_incident": ("POST", "/api/incidents", (200, 200, 200, 403)),
+    "notice": ("GET", "/api/notice", (200, 200, 200, 200)),
+    "sign_notice": ("POST", "/api/notice", (200, 200, 200, 200)),
+    "change_password": ("POST", "/api/password", (403, 403, 403, 403)),
+    "leaflet": ("GET", "/api/leaflet.pdf", (200, 200, 200, 200)),
+    "machine_labels": ("GET", "/api/machine-labels.pdf", (200, 200, 403, 200)),
+    "skill_record": ("GET", "/api/students/{student}/skill-record.pdf", (200, 200, 200, 200)),
+    "register_state": ("GET", "/api/register", (200, 403, 403, 200)),
+    "machine_detail": ("GET", f"/api/machines/{PETREL}", (200, 200, 200, 200)),
+    "machine_change": ("PUT", f"/api/machines/{DUNLIN}", (200, 403, 403, 403)),
+    "machine_note": ("POST", f"/api/machines/{PETREL}/notes", (200, 200, 403, 403)),
+    "holding_list": ("GET", "/api/workholding", (200, 200, 200, 200)),
+    "holding_change": ("PUT", "/api/workholding", (200, 403, 403, 403)),
+    "setup_bench": ("GET", f"/api/machines/{PETREL}/setups", (200, 200, 200, 200)),
+    "begin_setup": ("POST", f"/api/machines/{PETREL}/setups", (200, 200, 200, 403)),
+    "setup_page": ("GET", "/api/setups/{setup}", (200, 200, 200, 200)),
+    "save_pass": ("POST", "/api/setups/{setup}/passes", (403, 403, 200, 403)),
+    "accept_setup": ("POST", "/api/setups/{setup}/acceptance", (403, 403, 403, 403)),
+    "holding_page": ("GET", "/api/job-cards/{assignment}/holding", (200, 200, 200, 200)),
+    "hold_check": ("POST", "/api/job-cards/{assignment}/holding/check", (200, 200, 200, 200)),
+    "keep_hold": ("POST", "/api/job-cards/{assignment}/holding", (200, 200, 200, 403)),
+    "strap_check": ("POST", "/api/strap", (200, 200, 200, 200)),
+    "moves_page": ("GET", f"/api/machines/{PETREL}/moves", (200, 200, 200, 200)),
+    "moves_check": ("POST", f"/api/machines/{PETREL}/moves", (200, 200, 200, 200)),
+    "keep_lost_motion": ("POST", f"/api/machines/{DUNLIN}/lost-motion", (200, 200, 200, 403)),
+    "find_page": ("GET", "/api/job-cards/{assignment}/datums", (200, 200, 200, 200)),
+    "find_check": ("POST", "/api/job-cards/{assignment}/datums/check", (200, 200, 200, 200)),
+    "keep_find": ("POST", "/api/job-cards/{assignment}/datums", (200, 200, 200, 403)),
+    "reckon_list": ("GET", "/api/reckonings", (200, 200, 200, 200)),
+    "reckon_check": ("POST", "/api/reckonings/drill-point", (200, 200, 200, 200)),
+    "reckon_fill": ("GET", f"/api/reckoning-fills?machine={PETREL}&material=brass", (200, 200, 200, 200)),
+    "keep_reckoning": ("POST", "/api/job-cards/{assignment}/reckonings", (200, 200, 200, 403)),
+    "exercise_page": ("GET", "/api/exercises", (200, 200, 200, 200)),
+    "ask_question": ("POST", "/api/exercise-questions", (200, 200, 200, 403)),
+    "answer_question": ("POST", "/api/exercise-questions/{question}/answer", (404, 404, 200, 403)),
+    "set_sheet": ("POST", "/api/exercise-sheets", (200, 403, 403, 403)),
+    "exercise_sheet": ("GET", f"/api/exercise-sheets/{SHEET}", (200, 200, 404, 200)),
+    "sheet_answer": ("POST", f"/api/exercise-sheets/{SHEET}/answers", (403, 403, 404, 403)),
+    "sheet_paper": ("GET", f"/api/exercise-sheets/{SHEET}/sheet.pdf", (200, 200, 404, 200)),
+    "crib_page": ("GET", "/api/crib", (200, 200, 200, 200)),
+    "issue_thing": ("POST", "/api/crib/issues", (200, 200, 403, 403)),
+    "give_back": ("POST", "/api/crib/issues/{issued}/return", (200, 200, 403, 403)),
+    "stock_page": ("GET", "/api/stock", (200, 200, 200, 200)),
+    "cutter_change": ("PUT", f"/api/cutters/{MILL}", (200, 200, 403, 403)),
+    "table_file": ("GET", "/api/tables/cutters.csv", (200, 200, 200, 200)),
+    "table_check": ("POST", "/api/tables/materials/check", (200, 403, 403, 403)),
+    "table_take": ("PUT", "/api/tables/materials", (200, 403, 403, 403)),
+    "rig_list": ("GET", "/api/rigs", (200, 200, 200, 200)),
+    "begin_run": ("POST", "/api/rigs/runs", (200, 200, 200, 403)),
+    "rig_run": ("GET", "/api/rigs/runs/{rig_run}", (200, 200, 200, 200)),
+    "rig_act": ("POST", "/api/rigs/runs/{rig_run}/actions", (404, 404, 200, 403)),
+    "set_exercise": ("POST", "/api/rigs/exercises", (200, 403, 403, 403)),
+    "end_session": ("POST", "/api/session/end", (200, 403, 403, 403)),
+    "register": ("GET", "/api/registers/readings", (200, 403, 403, 200)),
+    "register_file": ("GET", "/api/registers/sign_offs/file", (200, 403, 403, 200)),
+    "sign_out": ("POST", "/api/sign-out", (200, 200, 200, 200)),
+}
+
+
+@pytest.fixture(scope="module")
+def scene(whole_shop: TestShop) -> dict[str, Any]:
+    """A student at work, and a part that both assessors have measured."""
+    student = whole_shop.ready_student()
+    assignment, attempt = whole_shop.assign(student, machine=PETREL)
+    _, _, checked, handed = whole_shop.handed_in()
+    for assessor in (whole_shop.haldane, whole_shop.dacosta):
+        assessor.check(checked, 3, "0.9981", M01)
+    meeting = whole_shop.session(student)
+    whole_shop.at_machine(student)
+    call, tag, setup, rig_run = new_id(), new_id(), new_id(), new_id()
+    student.post(f"/api/machines/{PETREL}/setups", {"id": setup, "settings": VISE_SETTINGS})
+    student.post("/api/rigs/runs", {"id": rig_run, "rig": "vise"})
+    question, issued = new_id(), new_id()
+    student.post("/api/exercise-questions", {"id": question, "calculation": "climb"})
+    whole_shop.dacosta.post("/api/crib/issues", {"id": issued, "person": student.id, "cutter": MILL})
+    student.post("/api/calls", {"id": call, "kind": "help"})
+    student.post("/api/tags", {"id": tag, "machine": GANNET, "note": "belt slips under load"})
+    return {
+        "login": f"student{int(student.me['name'].removeprefix('Test student'))}",
+        "student": student.id,
+        "assignment": assignment,
+        "attempt": attempt,
+        "checked": checked,
+        "handed": handed,
+        "people": {r: whole_shop.person(login) for r, login in LOGINS.items()} | {S: student},
+        "file": whole_shop.haldane.get(f"/api/projects/{GAUGE}")["file"],
+        "graph": whole_shop.haldane.get("/api/skill-graph"),
+        "bank": whole_shop.haldane.get("/api/banks/measuring")["file"],
+        "meeting": meeting,
+        "call": call,
+        "tag": tag,
+        "setup": setup,
+        "rig_run": rig_run,
+        "question": question,
+        "issued": issued,
+        "machine": whole_shop.haldane.get(f"/api/machines/{DUNLIN}"),
+        "holding": whole_shop.haldane.get("/api/workholding")["holding"][0],
+    }
+
+
+def body_for(operation: str, role: Role, scene: dict[str, Any], shop: TestShop) -> Any:
+    pin = PINS.get(LOGINS.get(role, ""), "1234")
+    file, graph, bank = scene["file"], scene["graph"], scene["bank"]
+    bodies: dict[str, Any] = {
+        "project_check": {"file": file},
+        "project_change": {"id": new_id(), "file": file, "change": "nothing"},
+        "assign": {"id": new_id(), "version": TIDE_V1, "student": scene["student"]},
+        "tick_station": {"id": new_id(), "station": "plan", "at": stamp()},
+        "save_reading": reading(3, "0.9981", M01),
+        "hand_in": {"id": new_id(), "at": stamp()},
+        "save_check_reading": reading(3, "0.9981", M01),
+        "open_comparison": {"id": new_id()},
+        "decide": {"id": new_id(), "dispositions": []},
+        "sign_skills": sign_off(scene["student"], pin, shown("measure-depth")),
+        "withdraw_skill": {
+            "id": new_id(),
+            "student": scene["student"],
+            "skill": "machine-familiarisation",
+            "machine": DUNLIN,
+            "reason": "left the key in the drawbar",
+            "pin": pin,
+        },
+        "shop_change": {"school": "guard_band"},
+        "delegate": {"assistant": shop.dacosta.id, "skills": ["machine-familiarisation", "measure-caliper"]},
+        "restore_skill": {
+            "id": new_id(),
+            "student": scene["student"],
+            "skill": "facing",
+            "reason": "was never withdrawn",
+            "pin": pin,
+        },
+        "skill_graph_check": {"file": graph["file"]},
+        "skill_graph_change": graph,
+        "begin_check": {"id": new_id()},
+        "answer_check": {"check": new_id(), "question": "x"},
+        "change_bank": {"file": bank},
+        "class_list_check": {"group": "New group", "text": "name\nAda Quist"},
+        "class_list_take": {"id": new_id(), "group": "New group", "text": f"name,login\nAda Quist,{new_id()}"},
+        "open_session": {"id": new_id(), "group": TUESDAY, "pin": pin},
+        "mark_roll": {"id": new_id(), "marks": [{"student": scene["student"], "presence": "here"}]},
+        "supervise": {"id": new_id(), "on": True, "pin": pin},
+        "open_machine": {"id": new_id(), "machine": DUNLIN, "open": False},
+        "share_duties": {},
+        "end_session": {"id": scene["meeting"], "handed_back": MACHINES, "pin": pin},
+        "machine_step": {"id": new_id(), "step": "come"},
+        "machine_start": {"id": new_id(), "operation": "drilling", "points": POINTS},
+        "machine_end": {"id": new_id()},
+        "confirm_start": {"id": new_id(), "student": scene["student"], "operation": "facing", "pin": pin},
+        "call": {"id": new_id(), "kind": "help"},
+        "answer_call": {"outcome": "cancelled"},
+        "set_hold": {"id": new_id(), "student": scene["student"], "hold": "last_pass", "on": False},
+        "tag_out": {"id": new_id(), "machine": GANNET, "note": "quill sticks"},
+        "clear_tag": {"note": "new belt on", "pin": pin},
+        "stop_all": {"id": new_id()},
+        "clear_stop": {"note": "all clear", "pin": pin},
+        "report_incident": {"id": new_id(), "kind": "near_miss", "what": "slipped on an oily floor"},
+        "sign_notice": {"id": new_id(), "version": VERSION},
+        "change_password": {"old": "not the old one", "new": "a new password"},
+        "machine_change": {"about": scene["machine"]["about"], "file": scene["machine"]["file"]},
+        "machine_note": {"id": new_id(), "kind": "service", "words": "gibs adjusted"},
+        "holding_change": {k: scene["holding"][k] for k in ("id", "name", "file")},
+        "begin_setup": {"id": new_id(), "settings": VISE_SETTINGS},
+        "save_pass": {"id": new_id(), "low": "0", "high": "0.004", "tight": False},
+        "accept_setup": {"id": new_id()},
+        "hold_check": HOLD_SO,
+        "keep_hold": {"id": new_id(), **HOLD_SO},
+        "moves_check": {"handle": 0, "unit": "in", "places": ["1"]},
+        "keep_lost_motion": {"id": new_id(), "handle": 1, "middle": ["0.10", "0.10"]},
+        "find_check": {"find": FIND},
+        "keep_find": {"id": new_id(), "find": FIND},
+        "reckon_check": {"given": {"diameter": {"value": "10"}}},
+        "keep_reckoning": {"id": new_id(), "name": "drill-point", "given": {"diameter": {"value": "10"}}},
+        "ask_question": {"id": new_id(), "calculation": "edge"},
+        "answer_question": {"give_up": True},
+        "set_sheet": {"id": new_id(), "group": TUESDAY, "title": "Short", "calculations": ["climb"], "each": 1},
+        "sheet_answer": {"id": new_id(), "number": 1, "give_up": True},
+        "issue_thing": {"id": new_id(), "person": scene["student"], "cutter": MILL},
+        "give_back": {"condition": "fine"},
+        "cutter_change": {"measured": "", "owned": 6, "place": "drawer 1"},
+        "table_check": {"text": MATERIAL},
+        "table_take": {"text": MATERIAL},
+        "strap_check": {"unit": "in", "work_arm": "1", "heel_arm": "3"},
+        "begin_run": {"id": new_id(), "rig": "head", "level": 2},
+        "rig_act": {"number": 1, "actions": [{"do": "touch"}]},
+        "set_exercise": {"id": new_id(), "group": TUESDAY, "rig": "hold"},
+        "sign_out": {},
+    }
+    return bodies.get(operation)
+
+
+def test_the_table_is_complete() -> None:
+    assert set(TABLE) == set(ACCESS)
+
+
+def test_every_operation_of_the_server_is_in_the_table(shop: TestShop) -> None:
+    served = {
+        rule.endpoint.rpartition(".")[2] for rule in shop.app.url_map.iter_rules() if rule.rule.startswith("/api/")
+    }
+    assert served == set(ACCESS) | OPEN | DEVICES
+
+
+def test_no_two_models_of_the_document_share_a_name() -> None:
+    """The document knows models by their names alone: the second of two would silently take the first one's place."""
+    known: dict[str, Any] = {}
+
+    def walk(kind: type[BaseModel]) -> None:
+        for below in kind.__subclasses__():
+            schema = below.model_json_schema()
+            for name, what in {**schema.pop("$defs", {}), below.__name__: schema}.items():
+                assert known.setdefault(name, what) == what, name
+            walk(below)
+
+    for kind in (View, Command):
+        walk(kind)
+    assert len(known) > 150
+
+
+def test_a_device_needs_its_key(shop: TestShop) -> None:
+    for header in ("", "Bearer", "Bearer wrong", f"Basic {DEVICE_KEY}"):
+        answer = shop.app.test_client().post("/api/interlock", json={}, headers={"Authorization": header})
+        assert answer.status_code == 401, header
+    shop.checked.check("POST", "/api/interlock", answer)
+
+
+@pytest.mark.parametrize("role", [S, X, A, I], ids=lambda r: r.value)
+@pytest.mark.parametrize("operation", TABLE)
+def test_each_role_gets_exactly_its_answer(shop: TestShop, scene: dict[str, Any], operation: str, role: Role) -> None:
+    method, path, statuses = TABLE[operation]
+    wanted = dict(zip((I, A, S, X), statuses, strict=True))[role]
+    person = scene["people"][role]
+    if operation == "sign_out":
+        person = shop.person(LOGINS.get(role, scene["login"]))
+    answer = person.ask(method, path.format(**scene), body_for(operation, role, scene, shop))
+    assert answer.status_code == wanted, answer.get_data(as_text=True)[:300]
+
+
+@pytest.mark.parametrize("operation", TABLE)
+def test_nobody_gets_in_without_signing_in(shop: TestShop, scene: dict[str, Any], operation: str) -> None:
+    method, path, _ = TABLE[operation]
+    stranger = shop.person()
+    answer = stranger.ask(method, path.format(**scene), body_for(operation, I, scene, shop))
+    assert answer.status_code == 401
+
+
+@pytest.mark.parametrize("operation", [o for o, (m, _, _) in TABLE.items() if m != "GET"])
+def test_authorisation_comes_before_the_body_is_looked_at(
+    shop: TestShop, scene: dict[str, Any], operation: str
+) -> None:
+    """A student who sends rubbish to an instructor's operation learns nothing about its shape."""
+    method, path, _ = TABLE[operation]
+    if X in ACCESS[operation]:
+        return
+    answer = shop.thorley.ask(method, path.format(**scene), {"rubbish": True})
+    assert answer.status_code == 403
+
+
+@pytest.mark.parametrize("operation", [o for o, (m, _, _) in TABLE.items() if m != "GET"])
+def test_a_forged_request_changes_nothing(shop: TestShop, scene: dict[str, Any], operation: str) -> None:
+    method, path, _ = TABLE[operation]
+    body = body_for(operation, I, scene, shop)
+    for token in ("", "guess"):
+        answer = shop.haldane.ask(method, path.format(**scene), body, token=token)
+        assert answer.status_code == 403
+    elsewhere = shop.haldane.client.open(
+        path.format(**scene),
+        method=method,
+        json=body,
+        headers={"X-Incudo-Token": shop.haldane.me["token"], "Origin": "http://elsewhere.example"},
+    )
+    assert elsewhere.status_code == 403
+    assert "another site" in elsewhere.get_json(force=True)["detail"]
+
+
+def test_a_student_sees_only_what_is_his(shop: TestShop, scene: dict[str, Any]) -> None:
+    other = shop.ready_student()
+    for path in (
+        f"/api/job-cards/{scene['assignment']}",
+        f"/api/students/{scene['student']}/skills",
+        f"/api/job-cards/{new_id()}",
+    ):
+        assert other.ask("GET", path).status_code == 404
+    other.fails(404, f"/api/attempts/{scene['attempt']}/readings", reading(3, "0.9981", M01))
+    tick = {"id": new_id(), "station": "plan", "at": stamp()}
+    other.fails(404, f"/api/attempts/{scene['attempt']}/stations", tick)
+    other.fails(404, f"/api/attempts/{scene['attempt']}/hand-ins", {"id": new_id(), "at": stamp()})
+
+
+def test_the_auditor_reads_all_and_changes_nothing(shop: TestShop) -> None:
+    """Over the whole table: no operation but signing out lets an auditor change something."""
+    for operation, (method, _, statuses) in TABLE.items():
+        if method != "GET" and operation not in ("sign_out", "sign_notice"):
+            assert statuses[3] == 403 or operation in KEEPS_NOTHING, operation

@@ -1,0 +1,148 @@
+"""Exercises: one answer to each question, slips named, ten in a row as evidence; sheets for a group and their key."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import pytest
+from weasyprint import HTML
+
+from incudo.app.practice.exercises import kept_question
+from incudo.demo.practising import answer_of
+from incudo.demo.story import key
+from incudo.store import schema as t
+from tests.shop import TUESDAY, Person, TestShop, new_id, uuid
+
+SHEET = str(key("sheet"))
+
+
+def right_answer(shop: TestShop, question: str, slip: int | None = None) -> str:
+    """The right answer to a question, or the one a slip leads to; no page shows it before."""
+    return shop.unit.run(lambda w: answer_of(kept_question(w.db.get(t.ExerciseQuestion, uuid.UUID(question))), slip))
+
+
+def ask(student: Person, calculation: str) -> Any:
+    return student.post("/api/exercise-questions", {"id": new_id(), "calculation": calculation})
+
+
+def answer(student: Person, question: str, text: str, **more: Any) -> Any:
+    return student.post(f"/api/exercise-questions/{question}/answer", {"answer": text, **more})
+
+
+def test_a_question_is_answered_once_and_a_slip_is_named(shop: TestShop) -> None:
+    student = shop.student()
+    q = ask(student, "table-feed")
+    assert q["answered"] is None
+    assert "is set to" in q["words"]
+    wrong = right_answer(shop, q["id"], slip=0)
+    said = answer(student, q["id"], wrong)["answered"]
+    assert (said["right"], said["slip"]) == (False, "the calculated speed was used, not the one that is set")
+    assert said["working"][0]["formula"] == "n · z · fz"
+    assert answer(student, q["id"], wrong)["answered"] == said
+    body = {"answer": right_answer(shop, q["id"])}
+    student.fails(409, f"/api/exercise-questions/{q['id']}/answer", body)
+    shop.student().fails(404, f"/api/exercise-questions/{q['id']}/answer", body)
+    for bad, field in (({"answer": "much"}, "answer"), ({"answer": "1", "unit": "ell"}, "unit"), ({}, "answer")):
+        fresh = ask(student, "table-feed")
+        refused = student.fails(422, f"/api/exercise-questions/{fresh['id']}/answer", bad)
+        assert refused["errors"][0]["field"] == field
+
+
+def test_the_open_question_comes_again_so_that_none_is_skipped(shop: TestShop) -> None:
+    student = shop.student()
+    first = ask(student, "edge")
+    assert ask(student, "edge")["id"] == first["id"]
+    assert ask(student, "climb")["id"] != first["id"]
+    answer(student, first["id"], right_answer(shop, first["id"]))
+    assert ask(student, "edge")["id"] != first["id"]
+    student.fails(422, "/api/exercise-questions", {"id": new_id(), "calculation": "growth"})
+    student.fails(409, "/api/exercise-questions", {"id": first["id"], "calculation": "climb"})
+
+
+def test_ten_in_a_row_without_help_are_evidence(shop: TestShop) -> None:
+    student = shop.student()
+
+    def row(count: int, last: str = "right") -> int:
+        found = 0
+        for n in range(count):
+            q = ask(student, "spindle-speed")
+            if n == count - 1 and last == "help":
+                found = answer(student, q["id"], "", give_up=True)["in_a_row"]
+            else:
+                found = answer(student, q["id"], right_answer(shop, q["id"]))["in_a_row"]
+        return found
+
+    def met() -> str:
+        skills = shop.haldane.get(f"/api/students/{student.id}/skills")["skills"]
+        speed = next(s for s in skills if s["skill"]["id"] == "speed-feed")
+        return next(e["words"] for e in speed["on"][0]["met"] if "Spindle speed" in e["words"])
+
+    assert row(4) == 4
+    assert row(1, last="help") == 0
+    assert "4 of 10" in met()
+    assert row(9) == 9
+    card = next(c for c in student.get("/api/exercises")["cards"] if c["calculation"] == "spindle-speed")
+    assert (card["in_a_row"], card["wanted"], card["skill"]) == (9, 10, "Speed and feed")
+    assert (card["answered"], card["right"]) == (14, 13)
+    assert "9 of 10" in met()
+    row(1)
+    assert "10 of 10" in met()
+    # more passing evidence never removes it, nor does a later slip
+    row(1, last="help")
+    assert "10 of 10" in met()
+
+
+def test_a_sheet_asks_everybody_of_a_group_the_same(shop: TestShop) -> None:
+    ines, tavish = shop.person("ines"), shop.person("tavish")
+    mine, his = ines.get(f"/api/exercise-sheets/{SHEET}"), tavish.get(f"/api/exercise-sheets/{SHEET}")
+    assert [q["words"] for q in mine["questions"]] == [q["words"] for q in his["questions"]]
+    assert mine["rows"] == mine["slips"] == []
+    assert [q["answered"] is None for q in his["questions"]] == [True] * 8
+    slip = mine["questions"][1]["answered"]
+    assert not slip["right"]
+    body = {"id": new_id(), "number": 2, "answer": slip["answer"], "unit": slip["unit"]}
+    done = tavish.post(f"/api/exercise-sheets/{SHEET}/answers", body)
+    assert done["questions"][1]["answered"]["slip"] == slip["slip"]
+    assert tavish.post(f"/api/exercise-sheets/{SHEET}/answers", body) == done
+    tavish.fails(409, f"/api/exercise-sheets/{SHEET}/answers", body | {"id": new_id(), "answer": "1"})
+    tavish.fails(422, f"/api/exercise-sheets/{SHEET}/answers", body | {"id": new_id(), "number": 9})
+    shop.student().fails(404, f"/api/exercise-sheets/{SHEET}/answers", body | {"id": new_id()})
+    sheet = shop.haldane.get(f"/api/exercise-sheets/{SHEET}")
+    rows = {r["student"]["name"]: r for r in sheet["rows"]}
+    marks = rows[tavish.me["name"]]["marks"]
+    assert [m["answered"] for m in marks] == [n == 1 for n in range(8)]
+    assert marks[1]["slip"] == slip["slip"]
+    worst = next(s for s in sheet["slips"] if s["slip"] == slip["slip"])
+    assert tavish.me["name"] in worst["students"]
+    assert len(worst["students"]) >= 2
+    page = shop.haldane.get("/api/exercises")
+    tuesday = next(g for g in page["slips"] if g["group"] == "Tuesday group")
+    assert any(s["slip"] == slip["slip"] and tavish.me["name"] in s["students"] for s in tuesday["slips"])
+    assert next(s for s in page["sheets"] if s["id"] == SHEET)["done"] >= 23
+    assert ines.get("/api/exercises")["slips"] == []
+
+
+def test_an_instructor_sets_a_sheet_and_prints_it_with_its_key(shop: TestShop, monkeypatch: pytest.MonkeyPatch) -> None:
+    body = {"id": new_id(), "group": TUESDAY, "title": "Holes", "calculations": ["drill-point", "climb"], "each": 2}
+    made = shop.haldane.post("/api/exercise-sheets", body)
+    assert [q["calculation"] for q in made["questions"]] == ["drill-point", "drill-point", "climb", "climb"]
+    assert shop.haldane.post("/api/exercise-sheets", body) == made
+    shop.haldane.fails(422, "/api/exercise-sheets", body | {"id": new_id(), "calculations": ["guess"]})
+    shop.haldane.fails(422, "/api/exercise-sheets", body | {"id": new_id(), "calculations": ["climb"] * 7, "each": 10})
+    shop.haldane.fails(404, "/api/exercise-sheets", body | {"id": new_id(), "group": new_id()})
+    texts: list[str] = []
+    real = HTML.__init__
+
+    def spy(self: HTML, *args: Any, **more: Any) -> None:
+        texts.append(more["string"])
+        real(self, *args, **more)
+
+    monkeypatch.setattr(HTML, "__init__", spy)
+    for person, keyed in ((shop.haldane, True), (shop.person("orla"), False)):
+        for paper in ("A4", "Letter"):
+            printed = person.ask("GET", f"/api/exercise-sheets/{made['id']}/sheet.pdf?paper={paper}")
+            assert printed.status_code == 200
+            assert printed.get_data()[:5] == b"%PDF-"
+            assert made["questions"][0]["words"] in texts[-1]
+            assert ("Key: Holes" in texts[-1]) is keyed
+            assert ("D / 2 / tan(A / 2)" in texts[-1]) is keyed

@@ -1,0 +1,57 @@
+"""Playing a rig in the browser: by the name of a control, and as a practised hand would."""
+
+from __future__ import annotations
+
+import uuid
+
+from incudo.core.practice.rigs import RIGS
+from incudo.core.practice.rigs.base import RigSetup
+from incudo.core.practice.rigs.base import begin as begin_run
+from incudo.core.practice.rigs.base import do as do_action
+from incudo.launch.supervise import Supervisor
+from incudo.store import schema as t
+from tests.browser.page import Page
+
+
+def start(page: Page, rig: str, level: str, how: str) -> None:
+    """Begin a run from the list of rigs."""
+    page.press("Rigs", "nav")
+    page.touch(f"//section[@data-rig='{rig}']//button[@role='radio'][contains(., '{level}')]")
+    page.touch(f"//section[@data-rig='{rig}']//button[normalize-space()='{how}']")
+    page.find(".rig-controls")
+
+
+def settled(page: Page, count: str) -> None:
+    """Wait until the action is answered and the needle stands."""
+    page.until(lambda: page.find(".rig").get_attribute("data-count") != count, "the action is answered")
+    page.until(lambda: page.find(".rig").get_attribute("data-moving") == "no", "the needle settles")
+
+
+def do(page: Page, label: str) -> None:
+    """Press the control with this name."""
+    count = str(page.find(".rig").get_attribute("data-count"))
+    named = f"[@aria-label='{label}' or normalize-space()='{label}']"
+    page.touch(f"//*[@class='rig-controls']//button{named}[not(@disabled)]")
+    settled(page, count)
+
+
+def without_motion(page: Page) -> None:
+    """Like somebody who asked his tablet for less motion."""
+    reduce = [{"name": "prefers-reduced-motion", "value": "reduce"}]
+    page.driver.execute_cdp_cmd("Emulation.setEmulatedMedia", {"features": reduce})
+
+
+def play_well(page: Page, running: Supervisor, rig: str, level: str) -> None:
+    """A run for the record in a practised hand."""
+    start(page, rig, level, "For the record")
+    unit = running.unit()
+    run = uuid.UUID(page.driver.current_url.rpartition("/")[2])
+    row = unit.run(lambda w: w.db.get(t.RigRun, run))
+    rules = RIGS[rig]
+    s = begin_run(rules, RigSetup.model_validate_json(row.setup), row.level, row.seed)
+    while (advised := rules.advice(s).action).do != "finish":
+        do(page, next(c.label for c in rules.controls(s) if c.action == advised))
+        do_action(rules, s, advised)
+    page.press("Finish", ".rig-controls")
+    page.sees("To standard")
+    unit.engine.dispose()

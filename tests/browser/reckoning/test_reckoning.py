@@ -1,0 +1,169 @@
+"""The reckoner, the exercises and the crib as people use them."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from selenium.webdriver import ActionChains
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.remote.webelement import WebElement
+
+from incudo.app.practice.exercises import kept_question
+from incudo.demo.practising import answer_of
+from incudo.demo.story import key
+from incudo.launch.supervise import Supervisor
+from incudo.store.practice.exercises import open_question
+from tests.browser.page import Page
+
+Open = Callable[..., Page]
+
+
+def active(page: Page) -> WebElement:
+    return page.driver.switch_to.active_element
+
+
+def answer_to(running: Supervisor, who: str, calculation: str, slip: int | None = None) -> str:
+    """What is right for the question that is open, or what a slip leads to; the page does not show it."""
+
+    def find(w: object) -> str:
+        row = open_question(w.db, key("person", who), calculation)  # type: ignore[attr-defined]
+        assert row
+        return answer_of(kept_question(row), slip)
+
+    return running.unit().run(find)
+
+
+def test_a_calculation_is_found_used_and_kept_by_keyboard_alone(browser: Open) -> None:
+    """Slash, a few letters, Enter; then value by value; then onto the job card."""
+    student = browser("juno")
+    ActionChains(student.driver).send_keys("/").perform()
+    student.until(lambda: active(student).get_attribute("id") == "search", "the search is open")
+    active(student).send_keys("point")
+    student.sees("Length of a drill's point")
+    active(student).send_keys(Keys.ENTER)
+    student.find(".reckon-form")
+    search = student.find("[aria-label='Which calculation?']")
+    search.send_keys("of a counter", Keys.ENTER)
+    student.sees("Depth of a countersink")
+    student.until(lambda: active(student).get_attribute("maxlength") == "1500", "the first value")
+    for text, unit in (("0.480", "in"), ("0.257", "in"), ("82", "")):
+        active(student).send_keys(Keys.CONTROL + "a" + Keys.NULL + text, Keys.TAB)
+        if unit:
+            active(student).send_keys(unit, Keys.TAB)
+    student.sees("0.1283", "(Dc − Dh) / 2 / tan(A / 2)", "What moves it")
+    words = student.find("svg.sketch").get_attribute("aria-label")
+    assert "0.12827 in deep" in str(words)
+    note = student.find("[aria-label='Use it in my job card'] input")
+    ActionChains(student.driver).send_keys(Keys.TAB * 3).perform()
+    note.send_keys("both holes", Keys.TAB)
+    active(student).send_keys(Keys.ENTER)
+    student.sees("Saved, with its working")
+    student.press("to the job card")
+    student.touch("//*[contains(@class, 'reckoned')]//summary[contains(., 'both holes')]")
+    student.sees("Depth of a countersink", "(0.48 − 0.257) / 2 / tan(41°)")
+
+
+def test_the_bench_is_remembered_and_fills_the_values(browser: Open) -> None:
+    student = browser("orla")
+    student.go("/reckon/spindle-speed")
+    bench = {"Machine": "Petrel", "Material": "Low-carbon steel", "Cutter": "End mill 1/2 in, 4 flutes"}
+    for label, text in bench.items():
+        student.touch(f"//label[contains(., '{label}')]/select//option[.='{text}']")
+    student.sees("79 to 112 ft/min", "325", "Long chips wrap round the cutter")
+    student.driver.refresh()
+    student.sees("325", "12 · 79 / (π · 0.5)")
+    field = student.find(".reckon-form input")
+    field.send_keys(Keys.CONTROL + "a", Keys.DELETE)
+    student.sees("Give every value")
+    field.send_keys("0")
+    student.sees("surface: must be more than 0 and at most 3280.8399 ft/min")
+    field.send_keys(Keys.BACKSPACE, "100")
+    student.sees("100 / (π · 0.5)")
+    student.press("Take it from the bench again")
+    student.sees("12 · 79 / (π · 0.5)")
+    student.touch("//label[contains(., 'Cutter')]/select//option[.='End mill 1/2 in, 4 flutes, reground']")
+    student.sees("reground, nominally 0.5 in", "π · 0.4865")
+
+
+def test_an_exercise_is_failed_and_passed(browser: Open, running: Supervisor) -> None:
+    student = browser("juno")
+    student.go("/exercises/boring-head")
+    student.sees("right in a row", "How much do you set on the dial")
+    student.until(lambda: active(student).tag_name == "input", "the answer can be typed at once")
+    active(student).send_keys(answer_to(running, "juno", "boring-head", slip=2), Keys.ENTER)
+    student.sees("Not right", "That is what comes out when", "It is", "The working, from where it went wrong")
+    student.press("Next question")
+    student.until(lambda: active(student).tag_name == "input", "the next answer")
+    active(student).send_keys("much", Keys.ENTER)
+    student.sees("answer: must be a plain number such as 0.2485")
+    active(student).send_keys(Keys.CONTROL + "a" + Keys.NULL, answer_to(running, "juno", "boring-head"), Keys.ENTER)
+    student.sees("Right", "1 right in a row")
+    student.press("Next question")
+    student.press("Show me the working instead")
+    student.sees("Not answered", "0 right in a row")
+
+
+def test_a_sheet_is_set_answered_and_looked_at(browser: Open) -> None:
+    teacher = browser("haldane")
+    teacher.go("/exercises")
+    teacher.sees("Tuesday group: what goes wrong most", "Kaia Lund")
+    for words in ("Climb or conventional", "Length of a drill's point"):
+        teacher.touch(f"//*[@aria-label='Set a sheet']//label[contains(., \"{words}\")]/input")
+    teacher.type("[aria-label='Set a sheet'] .exercise-form input", "Tuesday's five minutes")
+    teacher.touch("//*[@aria-label='Set a sheet']//option[.='Tuesday group']")
+    teacher.press("Set 4 questions")
+    teacher.sees("Tuesday's five minutes", "not begun")
+    student = browser("tavish")
+    student.go("/exercises")
+    student.press("Tuesday's five minutes")
+    student.sees("The work lies")
+    student.press("conventional")
+    student.sees("It is climb" if "Not right" in student.text() else "Right")
+    right = "Not right" not in student.text()
+    teacher.driver.refresh()
+    teacher.sees("Tuesday's five minutes")
+    mark = teacher.find("tr td .exercise-mark .sr")
+    assert (mark.get_attribute("textContent") == "right") is right
+
+
+def test_a_cutter_goes_over_the_counter_and_comes_back_broken(browser: Open) -> None:
+    crib = browser("dacosta")
+    crib.go("/crib")
+    crib.sees("Hand out", "Out now")
+    crib.sees("out from an earlier session", "End mill 10 mm, 4 flutes (Kaia Lund)")
+    crib.find("[aria-label='What is handed out']").send_keys("5/16 2 fl")
+    crib.sees("End mill 5/16 in, 2 flutes")
+    crib.find("[aria-label='What is handed out']").send_keys(Keys.ENTER)
+    crib.sees("creeps out of a split collet", "For whom?")
+    crib.press("Juno Abara")
+    crib.sees("End mill 5/16 in, 2 flutes is out with Juno Abara")
+    student = browser("juno")
+    student.go("/crib")
+    student.sees("What you have", "End mill 5/16 in, 2 flutes")
+    assert "Hand out" not in student.text()
+    line = "//*[@aria-label='Out now']//*[contains(@class, 'crib-out')][contains(., '5/16 in, 2')]"
+    crib.touch(f"{line}//button[.='Not as it was']")
+    crib.sees("What happened?")
+    worse = crib.driver.find_element(By.XPATH, f"{line}//button[.='broken']")
+    assert not worse.is_enabled()
+    active(crib).send_keys("plunged too fast")
+    crib.touch(f"{line}//button[.='broken']")
+    crib.until(lambda: not crib.driver.find_elements(By.XPATH, line), "it is back")
+    crib.sees("plunged too fast")
+    boss = browser("haldane")
+    boss.go("/session")
+    boss.sees("Out of the crib", "earlier session")
+
+
+def test_a_table_is_looked_at_before_it_is_taken_in(browser: Open) -> None:
+    boss = browser("haldane")
+    boss.go("/crib/tables")
+    boss.touch("//*[@aria-label='Take a table in']//option[.='materials']")
+    boss.find("[aria-label='Take a table in'] textarea").send_keys(
+        "key,name,unit_power,expansion,fluid\nwax,Machinable wax,2,100,dry\nlead,Lead,0,29,dry\n"
+    )
+    boss.press("Look at it first")
+    boss.sees("1 new, 0 changed, 1 refused", "must lie between 1 and 200 W·min/cm³")
+    boss.press("Materials")
+    assert "Machinable wax" not in boss.text()

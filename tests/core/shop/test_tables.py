@@ -1,0 +1,208 @@
+"""The registers of cutters and materials: what is shipped is plausible, and files are looked at line by line."""
+
+from __future__ import annotations
+
+import math
+from fractions import Fraction
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from incudo import shipped
+from incudo.core.kernel.errors import Refused
+from incudo.core.reckoning.bench import Bench, fills
+from incudo.core.shop.cutter import Cutter, CutterKind, Drill, Thread, implausible, out_of_order
+from incudo.core.shop.material import CutterMaterial, Operation, Range, carbide_is_faster
+from incudo.core.shop.table import Line, header, read, write
+from incudo.demo.setting import cutter_entries, machine_entries
+
+F = Fraction
+MILL = {"name": "End mill", "kind": "end mill", "unit": "mm", "diameter": "10", "owned": "2", "teeth": "4"}
+
+
+def line_of(**row: str) -> str:
+    return f"{','.join(row)}\n{','.join(row.values())}\n"
+
+
+def test_threads_follow_their_standards_formulas() -> None:
+    """Number sizes are 0.060 + 0.013 · n in; the minor diameter is D − 1.0825 · P; coarse is coarser than fine."""
+    threads = shipped.threads()
+    coarse: dict[tuple[str, Fraction], Fraction] = {}
+    for t in threads.values():
+        if t.designation.startswith("#"):
+            number = int(t.designation[1:].split("-")[0])
+            assert F(t.diameter) == F(60 + 13 * number, 1000), t.designation
+        if t.unit == "in":
+            assert t.designation.endswith(f"-{t.pitch}")
+        else:
+            assert float(t.designation.removeprefix("M").split("x")[0]) == float(t.diameter)
+        minor = t.diameter_mm - F("1.082532") * t.pitch_mm
+        assert 0 < minor < t.diameter_mm
+        kind, fine = t.series.split()
+        if fine == "coarse":
+            coarse[kind, t.diameter_mm] = t.pitch_mm
+    fine = [t for t in threads.values() if t.series.endswith("fine")]
+    assert all(t.pitch_mm < coarse[t.series.split()[0], t.diameter_mm] for t in fine)
+    assert len(threads) > 50
+
+
+def test_drills_stand_in_order_and_are_what_they_are_called() -> None:
+    drills = shipped.drills()
+    assert out_of_order(drills) == ()
+    by = {d.designation: F(d.diameter) for d in drills}
+    assert by["1/2"] == F(1, 2)
+    # between the letters' first and the numbers' first there is no gap: A is larger than #1, and Z smaller than 27/64
+    assert by["#1"] < by["A"] < by["Z"] < by["27/64"]
+    assert len([d for d in drills if d.series == "number"]) == 60
+    assert len([d for d in drills if d.series == "letter"]) == 26
+    swapped = (drills[1], drills[0])
+    assert "out of order" in out_of_order(swapped)[0]
+
+
+def test_each_thread_has_a_drill_of_its_own_series_that_leaves_a_usable_thread() -> None:
+    for t in shipped.threads().values():
+        metric = t.unit == "mm"
+        sizes = [F(d.diameter) * (1 if d.unit == "mm" else F("25.4")) for d in shipped.drills()]
+        own = [s for s, d in zip(sizes, shipped.drills(), strict=True) if (d.series == "metric") == metric]
+        assert any(50 <= (t.diameter_mm - s) * F("76.98") / t.pitch_mm <= 83 for s in own), t.designation
+
+
+def test_materials_have_ranges_for_each_cutter_and_operation_and_none_is_doubtful() -> None:
+    stocks = {s.material.key: s for s in shipped.materials()}
+    for s in stocks.values():
+        assert {(r.cutter, r.operation) for r in s.ranges} == {(c, o) for c in CutterMaterial for o in Operation}
+        assert carbide_is_faster(s.ranges) == ()
+        assert s.material.cautions
+        for c in CutterMaterial:
+            mill, face = s.range_for(c, Operation.MILLING), s.range_for(c, Operation.FACING)
+            assert mill
+            assert face
+            assert F(face.f_low) >= F(mill.f_low)
+
+    def speed(key: str) -> Fraction:
+        found = stocks[key].range_for(CutterMaterial.HSS, Operation.MILLING)
+        assert found
+        return F(found.v_low)
+
+    # what is harder to cut is cut slower
+    order = ("stainless-steel", "medium-carbon-steel", "low-carbon-steel", "free-cutting-steel", "brass",
+             "aluminium-wrought", "acetal")  # fmt: skip
+    speeds = [speed(k) for k in order]
+    assert speeds == sorted(speeds)
+    assert "dust mask" in " ".join(stocks["cast-iron"].material.cautions)
+    assert "screws itself in" in " ".join(stocks["brass"].material.cautions)
+
+
+def test_the_demos_cutters_fit_their_threads_and_holders() -> None:
+    cutters = cutter_entries()
+    assert all(implausible(c, shipped.threads(), shipped.holders()) == () for c in cutters)
+    assert {c.kind for c in cutters} == set(CutterKind)
+    assert all(F(100 - 20, 100) <= c.real / (F(c.diameter) * c.unit.in_mm) <= 1 for c in cutters)
+
+
+@pytest.mark.parametrize(
+    ("change", "words"),
+    [
+        ({"diameter": "0"}, "diameter: must be more than 0"),
+        ({"diameter": "ten"}, "diameter ten"),
+        ({"teeth": "9"}, "teeth: a end mill has 2 to 6"),
+        ({"measured": "7.5"}, "measured: must lie between 80 and 101 %"),
+        ({"measured": "10.5"}, "measured"),
+        ({"length": "900"}, "length"),
+        ({"thread": "M6"}, "thread: a tap has one"),
+        ({"dial": "radius"}, "dial"),
+        ({"kind": "spoon"}, "kind spoon"),
+        ({"owned": "-1"}, "owned"),
+        ({"owned": "some"}, "owned some"),
+        ({"kind": "drill", "teeth": "2"}, "angle: a drill has one of"),
+        ({"kind": "countersink", "teeth": "3", "angle": "75"}, "angle"),
+        ({"kind": "tap", "teeth": "0", "thread": "M10"}, "tap: must be cutting or forming"),
+    ],
+)
+def test_a_cutter_that_cannot_be_is_refused_by_its_column(change: dict[str, str], words: str) -> None:
+    (line,) = read(Cutter, line_of(**MILL | change))
+    assert line.row is None
+    said = " ".join(f"{e.field} {e.value}: {e.bound}" for e in line.errors)
+    assert words.replace(": ", " ", 1).split(" ", 1)[0] in said
+    assert words.split(": ")[-1] in said
+
+
+@pytest.mark.parametrize(
+    ("row", "field"),
+    [
+        ({"v_low": "50", "v_high": "40"}, "v_high"),
+        ({"v_low": "5", "v_high": "60"}, "v_high"),
+        ({"f_low": "0.2", "f_high": "0.1"}, "f_high"),
+        ({"v_low": "1"}, "v_low"),
+        ({"material": "Brass!"}, "material"),
+    ],
+)
+def test_a_range_upside_down_is_refused(row: dict[str, str], field: str) -> None:
+    good = {"material": "brass", "cutter": "carbide", "operation": "milling", "v_low": "40", "v_high": "60",
+            "f_low": "0.05", "f_high": "0.1"}  # fmt: skip
+    assert read(Range, line_of(**good))[0].row
+    (line,) = read(Range, line_of(**good | row))
+    assert [e.field for e in line.errors] == [field]
+
+
+def test_a_thread_or_drill_that_cannot_be_is_refused() -> None:
+    good = shipped.threads()["M6"].model_dump(mode="json")
+    for change in ({"pitch": "4"}, {"unit": "in"}, {"close": "5.9"}, {"free": "6.3"}):
+        assert read(Thread, line_of(**good | change))[0].row is None, change
+    for designation, diameter in (("1/4", "0.26"), ("6.0", "6.1"), ("x", "0.2")):
+        series, unit = ("metric", "mm") if "." in designation else ("fraction", "in")
+        row = {"designation": designation, "series": series, "unit": unit, "diameter": diameter}
+        assert read(Drill, line_of(**row))[0].row is None, designation
+
+
+def test_a_file_is_refused_as_a_whole_only_when_it_is_no_table_of_this_register() -> None:
+    for text, words in (
+        ("", "empty"),
+        ("name\nx", "lacks the columns"),
+        (",".join((*header(Cutter), "hope")), "not known"),
+    ):
+        with pytest.raises(Refused, match=words):
+            read(Cutter, text)
+    lines = read(Cutter, line_of(**MILL) + "# a remark\n\n" + ",".join([*MILL.values()] * 2) + "\n")
+    assert [(x.number, x.row is None) for x in lines] == [(2, False), (5, True)]
+
+
+@given(st.lists(st.sampled_from(cutter_entries()), max_size=8))
+def test_what_goes_out_comes_in_the_same(rows: list[Cutter]) -> None:
+    assert [x.row for x in read(Cutter, write(Cutter, rows))] == rows
+
+
+@given(st.text(max_size=300))
+def test_any_text_is_a_report_or_a_refusal(text: str) -> None:
+    for given_text in (text, ",".join(header(Range)) + "\n" + text):
+        bounds: list[str] = []
+        lines: tuple[Line[Range], ...] = ()
+        try:
+            lines = read(Range, given_text)
+        except Refused as refused:
+            bounds = [e.bound for e in refused.errors]
+        assert all(bounds)
+        assert all(x.row or x.errors for x in lines)
+
+
+def test_what_is_on_the_bench_fills_the_inputs() -> None:
+    machines, cutters = machine_entries(), {c.name: c for c in cutter_entries()}
+    steel = next(s for s in shipped.materials() if s.material.key == "low-carbon-steel")
+    b = Bench(machines["petrel"], steel, cutters["End mill 1/2 in, 4 flutes, reground"], tuple(cutters.values()), {})
+    f = fills(b)
+    assert (f["cutter.diameter"].value, f["cutter.teeth"].value) == ("0.4865", "4")
+    assert "reground" in f["cutter.diameter"].words
+    # 24 m/min is 79 ft/min: the low end, in the machine's own unit
+    assert (f["material.surface"].value, f["material.surface"].unit) == ("79", "ft/min")
+    assert math.isclose(float(f["material.surface"].value) * 0.3048, 24, abs_tol=0.2)
+    assert f["machine.steps"].value.startswith("80 135")
+    tap = fills(Bench(machines["petrel"], None, cutters["Tap M6"], tuple(cutters.values()), shipped.threads()))
+    assert (tap["cutter.thread"].value, tap["cutter.pitch"].value, tap["thread.close"].value) == ("6", "1", "6.4")
+    assert "5.0" in tap["crib.own"].value.split()
+    assert fills(Bench()) == {}
+    # a reamer runs at half a drill's speed, also where only a cutting speed is asked
+    reamer = fills(Bench(machines["gannet"], steel, cutters["Reamer 10 mm"], (), {}))
+    assert (reamer["material.surface"].value, reamer["material.drill"].value) == ("10", "20")
+    assert reamer["cutter.tool"].value == "reamer"
+    assert "material.chip" not in reamer
