@@ -21,12 +21,12 @@ from incudo.app.kernel.unit import Unit, Who
 from incudo.app.people.accounts import hash_secret
 from incudo.app.people.notices import NoticeCommand, sign_notice
 from incudo.core.people.notice import VERSION
+from incudo.core.people.roles import Role
 from incudo.core.practice.rigs import RIGS
 from incudo.core.practice.rigs.base import RigSetup
 from incudo.core.practice.rigs.base import begin as begin_run
 from incudo.core.practice.rigs.base import do as do_action
 from incudo.core.session.prestart import EACH, FULL
-from incudo.core.skills.permission import Role
 from incudo.demo import people
 from incudo.demo.signing import reach_standard, sign_with_all, take_check
 from incudo.demo.story import Story, key

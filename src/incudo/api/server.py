@@ -16,12 +16,18 @@ from werkzeug.middleware.proxy_fix import ProxyFix
 
 from incudo import __version__
 from incudo.api import (
-    operations,
-    paper_operations,
-    reckon_operations,
-    session_operations,
-    setup_operations,
-    skill_operations,
+    administration,
+    jobcards,
+    locating,
+    parts,
+    people,
+    practice,
+    reckoning,
+    register,
+    session,
+    setup,
+    shop,
+    skills,
 )
 from incudo.api.kernel import gate, problems
 from incudo.api.kernel.common import api
@@ -30,7 +36,20 @@ from incudo.app.kernel.unit import Unit
 from incudo.store.kernel.database import open_engine
 
 #: Importing these fills the blueprint.
-FILLED = (operations, paper_operations, reckon_operations, session_operations, setup_operations, skill_operations)
+FILLED = (
+    people,
+    register,
+    shop,
+    skills,
+    parts,
+    setup,
+    locating,
+    reckoning,
+    practice,
+    session,
+    jobcards,
+    administration,
+)
 _IMMUTABLE = "public, max-age=31536000, immutable"
 
 

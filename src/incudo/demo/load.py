@@ -16,13 +16,13 @@ from typing import Any
 import yaml
 
 from incudo.app.administration import setting_up
-from incudo.app.jobcards import card as jobcards
 from incudo.app.jobcards import checking as checks
+from incudo.app.jobcards import progress
 from incudo.app.kernel.unit import Unit, Who
+from incudo.app.parts import assigning, readings
 from incudo.app.parts import library as projects
-from incudo.app.parts import readings
 from incudo.app.people import notices
-from incudo.app.session import sessions
+from incudo.app.session import ending, roll, sessions, views
 from incudo.app.shop import tags
 from incudo.app.skills import signing
 from incudo.core.parts.inspection import Disposition
@@ -109,20 +109,20 @@ def _meeting(story: Story, days: float, group: str) -> None:
     )
     story.run(lambda w: sessions.open_session(w, boss, opened))
     marks = tuple(
-        sessions.RollMark(student=key("person", login), presence=_presence(login, days))
+        roll.RollMark(student=key("person", login), presence=_presence(login, days))
         for login, p in cast.PEOPLE.items()
         if p.group == group
     )
-    roll = sessions.RollCommand(id=key("roll", meeting), marks=marks)
-    story.run(lambda w: sessions.mark_roll(w, boss, roll))
+    called = roll.RollCommand(id=key("roll", meeting), marks=marks)
+    story.run(lambda w: roll.mark_roll(w, boss, called))
     story.now += timedelta(hours=3)
-    end = sessions.EndSession(id=meeting, pin="0000")
-    story.run(lambda w: sessions.end_session(w, boss, end))
+    end = ending.EndSession(id=meeting, pin="0000")
+    story.run(lambda w: ending.end_session(w, boss, end))
 
 
-def _presence(login: str, days: float) -> sessions.Presence:
+def _presence(login: str, days: float) -> views.Presence:
     gone = days < cast.AWAY.get(login, 0) or login in cast.NOT_BEGUN
-    return sessions.Presence.ABSENT if gone else sessions.Presence.HERE
+    return views.Presence.ABSENT if gone else views.Presence.HERE
 
 
 def _signed(story: Story) -> Iterator[Event]:
@@ -176,7 +176,7 @@ def _parts(story: Story) -> Iterator[Event]:
 
 
 def _assign(story: Story, assignment: uuid.UUID, part: cast.Part) -> None:
-    command = projects.AssignCommand(
+    command = assigning.AssignCommand(
         id=assignment,
         version=key("version", part.project),
         student=key("person", part.student),
@@ -186,15 +186,15 @@ def _assign(story: Story, assignment: uuid.UUID, part: cast.Part) -> None:
     )
     if command.due and command.due < story.now.date():
         command = command.model_copy(update={"due": None})
-    story.run(lambda w: projects.assign(w, who("haldane"), command))
+    story.run(lambda w: assigning.assign(w, who("haldane"), command))
 
 
 def _round(
     story: Story, where: tuple[int, int], part: cast.Part, student: Who, attempt: uuid.UUID, r: cast.Round
 ) -> None:
     for i, station in enumerate(TICKED[: r.ticks]):
-        tick = jobcards.TickCommand(id=key("tick", where, i), station=station, at=story.now)
-        story.run(lambda w, c=tick: jobcards.tick_station(w, student, attempt, c))  # type: ignore[misc]
+        tick = progress.TickCommand(id=key("tick", where, i), station=station, at=story.now)
+        story.run(lambda w, c=tick: progress.tick_station(w, student, attempt, c))  # type: ignore[misc]
         story.now += timedelta(minutes=8)
     for i, (number, value, tool) in enumerate(r.readings):
         command = _reading(key("reading", where, i), number, value, tool, story.now)
@@ -203,8 +203,8 @@ def _round(
     if not r.handed_in:
         return
     hand = key("hand-in", where)
-    given = jobcards.HandInCommand(id=hand, at=story.now)
-    story.run(lambda w: jobcards.hand_in(w, student, attempt, given))
+    given = progress.HandInCommand(id=hand, at=story.now)
+    story.run(lambda w: progress.hand_in(w, student, attempt, given))
     d = r.decision
     if d is None:
         return

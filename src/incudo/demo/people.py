@@ -10,9 +10,9 @@ from datetime import datetime, timedelta
 from incudo.app.administration.setting_up import NewDevice, NewHolding, NewInstrument, NewMachine, NewPerson, NewShop
 from incudo.core.kernel.quantity import Length, Unit
 from incudo.core.measuring.verdict import School
+from incudo.core.people.roles import Role
 from incudo.core.shop.cutter import Cutter
 from incudo.core.shop.machine import Machine
-from incudo.core.skills.permission import Role
 
 PASSWORD = "tideway-lantern"
 PROJECTS = ("tide-block", "keel-step-gauge", "fairlead-plate", "shackle-pin")

@@ -8,8 +8,8 @@ from datetime import timedelta
 from fractions import Fraction
 
 from incudo.app.kernel.unit import Who, Work, find
-from incudo.app.practice import exercises
-from incudo.app.reckoning import reckoner
+from incudo.app.practice import exercise_views, questions, sheets
+from incudo.app.reckoning import reckoner, views
 from incudo.app.shop import crib
 from incudo.app.shop import tooling as stock
 from incudo.core.practice.exercise import Question, solution, words_of
@@ -58,16 +58,16 @@ def stumble(story: Story, student: Who, calculation: str, slips: list[int | None
 def _answers(w: Work, story: Story, student: Who, calculation: str, slips: list[int | None]) -> None:
     for n, slip in enumerate(slips):
         ident = key("question", student.id, calculation, story.now, n)
-        exercises.ask_question(w, student, exercises.AskQuestion(id=ident, calculation=calculation))
-        q = exercises.kept_question(find(w, t.ExerciseQuestion, ident, "question"))
-        answer = exercises.AnswerQuestion(answer=answer_of(q, slip))
-        exercises.answer_question(w, student, ident, answer)
+        questions.ask_question(w, student, exercise_views.AskQuestion(id=ident, calculation=calculation))
+        q = questions.kept_question(find(w, t.ExerciseQuestion, ident, "question"))
+        answer = exercise_views.AnswerQuestion(answer=answer_of(q, slip))
+        questions.answer_question(w, student, ident, answer)
 
 
 def sheet_of_the_week(story: Story, group: str) -> None:
     """A sheet that three have answered, and what they got wrong."""
     ident = key("sheet")
-    sheet = exercises.SetSheet(
+    sheet = exercise_views.SetSheet(
         id=ident,
         group=key("group", group),
         title="Before Tuesday: speed, feed, dials",
@@ -76,7 +76,7 @@ def sheet_of_the_week(story: Story, group: str) -> None:
         seed="skerry",
         words="Pocket calculator and the plate on the machine; no help from the neighbour.",
     )
-    story.run(lambda w: exercises.set_sheet(w, who("haldane"), sheet))
+    story.run(lambda w: sheets.set_sheet(w, who("haldane"), sheet))
     for login, slips in _SHEET.items():
         story.now += timedelta(minutes=9)
         story.run(lambda w, s=login, x=slips: _sheet_answers(w, who(s), ident, x))  # type: ignore[misc]
@@ -87,9 +87,9 @@ def _sheet_answers(w: Work, student: Who, ident: uuid.UUID, slips: dict[int, int
     for n, data in enumerate(json.loads(row.questions), 1):
         if student.name.startswith("Kaia") and n > 6:
             break
-        text = answer_of(exercises.read_question(data), slips.get(n))
-        command = exercises.SheetAnswer(id=key("sheet answer", student.id, n), number=n, answer=text)
-        exercises.sheet_answer(w, student, ident, command)
+        text = answer_of(questions.read_question(data), slips.get(n))
+        command = exercise_views.SheetAnswer(id=key("sheet answer", student.id, n), number=n, answer=text)
+        sheets.sheet_answer(w, student, ident, command)
 
 
 def _cutter(w: Work, name: str) -> uuid.UUID:
@@ -129,10 +129,10 @@ def reckoned_today(story: Story, login: str, assignment: uuid.UUID) -> None:
     }
     feed = {"speed": ("325", "1/min"), "teeth": ("4", ""), "chip": ("0.002", "in"), "per_turn": ("0.200", "in")}
     for name, given in (("spindle-speed", speed), ("table-feed", feed)):
-        command = reckoner.KeepReckoning(
+        command = views.KeepReckoning(
             id=key("reckoned", login, name),
             name=name,
-            given={k: reckoner.GivenValue(value=v, unit=u) for k, (v, u) in given.items()},
+            given={k: views.GivenValue(value=v, unit=u) for k, (v, u) in given.items()},
             note="first step, end mill 1/2 in",
         )
         story.run(lambda w, c=command: reckoner.keep_reckoning(w, who(login), assignment, c))  # type: ignore[misc]

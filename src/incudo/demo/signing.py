@@ -8,7 +8,7 @@ from datetime import timedelta
 
 from incudo import shipped
 from incudo.app.kernel.unit import Who, Work, find
-from incudo.app.practice import rigs
+from incudo.app.practice import rig_runs, rig_views
 from incudo.app.skills import knowledge, signing
 from incudo.app.skills.records import skill_book
 from incudo.core.practice.rigs import RIGS
@@ -90,19 +90,19 @@ def reach_standard(story: Story, student: Who, rig: str, level: int, times: int)
     """Reach a rig's standard so many times in a row, as a practised hand would."""
     for n in range(times):
         run = key("rig", student.id, rig, story.now, n)
-        begin_ = rigs.BeginRun(id=run, rig=rig, level=level)
+        begin_ = rig_views.BeginRun(id=run, rig=rig, level=level)
         story.run(lambda w, r=run, b=begin_: _one_run(w, student, r, b))  # type: ignore[misc]
 
 
 def run_exercise(story: Story, student: Who, exercise: uuid.UUID, *, follows: bool) -> None:
     """Run an exercise: as a practised hand, or tightening the bolts without reading again."""
     run = key("exercise", student.id, exercise)
-    begin_ = rigs.BeginRun(id=run, rig="vise", exercise=exercise)
+    begin_ = rig_views.BeginRun(id=run, rig="vise", exercise=exercise)
     story.run(lambda w: _one_run(w, student, run, begin_, None if follows else 14))
 
 
-def _one_run(w: Work, student: Who, run: uuid.UUID, begin_: rigs.BeginRun, gives_up: int | None = None) -> None:
-    rigs.begin_run(w, student, begin_)
+def _one_run(w: Work, student: Who, run: uuid.UUID, begin_: rig_views.BeginRun, gives_up: int | None = None) -> None:
+    rig_runs.begin_run(w, student, begin_)
     row = find(w, RigRun, run, "run")
     rules = RIGS[row.rig]
     s = begin(rules, RigSetup.model_validate_json(row.setup), row.level, row.seed)
@@ -112,7 +112,7 @@ def _one_run(w: Work, student: Who, run: uuid.UUID, begin_: rigs.BeginRun, gives
         done.append(Action(do="finish") if tired else rules.advice(s).action)
         do(rules, s, done[-1])
     for n in range(0, len(done), _ACTS_AT_ONCE):
-        rigs.rig_act(w, student, run, rigs.RigActs(number=n + 1, actions=tuple(done[n : n + _ACTS_AT_ONCE])))
+        rig_runs.rig_act(w, student, run, rig_views.RigActs(number=n + 1, actions=tuple(done[n : n + _ACTS_AT_ONCE])))
 
 
 def take_check(story: Story, student: Who, bank: str, failing: int = 0) -> None:

@@ -8,7 +8,7 @@ from datetime import datetime, timedelta
 from typing import TypeVar
 
 from incudo.app.kernel.unit import Unit, Who, Work
-from incudo.core.skills.permission import Role
+from incudo.core.people.roles import Role
 from incudo.demo import people as cast
 
 T = TypeVar("T")

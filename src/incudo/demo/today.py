@@ -6,14 +6,15 @@ import uuid
 from datetime import timedelta
 
 from incudo.app.locating import views as findviews
-from incudo.app.practice import rigs
-from incudo.app.session import calls, sessions
+from incudo.app.practice import rig_views, rigs
+from incudo.app.session import calls, roll, sessions, views
 from incudo.app.session import starts as machines
 from incudo.app.shop import tags
 from incudo.app.shop.crib import Condition
 from incudo.core.locating.datum import Scale
 from incudo.core.locating.finders import Face
 from incudo.core.parts.holds import Hold
+from incudo.core.session.calls import CallKind
 from incudo.core.session.prestart import EACH, FULL
 from incudo.demo import people as cast
 from incudo.demo.practising import back, counter, reckoned_today, sheet_of_the_week, stumble
@@ -53,24 +54,24 @@ def open_today(story: Story) -> None:
     )
     story.run(lambda w: sessions.open_session(w, boss, opened))
     story.at(0, 60)
-    roll = sessions.RollCommand(
+    called = roll.RollCommand(
         id=key("today", "roll"),
         marks=tuple(
-            sessions.RollMark(student=key("person", login), presence=_presence(login))
+            roll.RollMark(student=key("person", login), presence=_presence(login))
             for login, p in cast.PEOPLE.items()
             if p.group == GROUP
         ),
     )
-    story.run(lambda w: sessions.mark_roll(w, boss, roll))
+    story.run(lambda w: roll.mark_roll(w, boss, called))
     _stand(story)
     _set_up(story)
     _work(story)
 
 
-def _presence(login: str) -> sessions.Presence:
+def _presence(login: str) -> views.Presence:
     if login in ABSENT:
-        return sessions.Presence.ABSENT
-    return sessions.Presence.LATE if login in LATE else sessions.Presence.HERE
+        return views.Presence.ABSENT
+    return views.Presence.LATE if login in LATE else views.Presence.HERE
 
 
 def _stand(story: Story) -> None:
@@ -108,7 +109,7 @@ def _set_up(story: Story) -> None:
     _found(story)
     _reckon(story)
     story.at(2)
-    exercise = rigs.SetExercise(
+    exercise = rig_views.SetExercise(
         id=key("exercise"),
         group=key("group", GROUP),
         rig="vise",
@@ -184,7 +185,7 @@ def _work(story: Story) -> None:
     story.at(0, 7)
     held = calls.CallCommand(
         id=key("call", "bryn"),
-        kind=calls.CallKind.HOLD,
+        kind=CallKind.HOLD,
         machine=key("machine", "gannet"),
         assignment=_assignment("bryn", "shackle-pin"),
         what=Hold.FIRST_START,
@@ -195,5 +196,5 @@ def _work(story: Story) -> None:
     story.at(0, 9)
     for rig, level in (("handle", 2), ("way", 1)):
         reach_standard(story, who("kaia"), rig, level, 2)
-    show = calls.CallCommand(id=key("call", "kaia"), kind=calls.CallKind.SHOW, what="dials")
+    show = calls.CallCommand(id=key("call", "kaia"), kind=CallKind.SHOW, what="dials")
     story.run(lambda w: calls.call(w, who("kaia"), show))

@@ -10,7 +10,7 @@ from pydantic import BaseModel
 from incudo.app.administration.access import ACCESS, DEVICES, OPEN
 from incudo.app.kernel.views import Command, View
 from incudo.core.people.notice import VERSION
-from incudo.core.skills.permission import Role
+from incudo.core.people.roles import Role
 from incudo.demo.story import key
 from tests.shop import (
     DEVICE_KEY,

@@ -11,12 +11,13 @@ import pytest
 from sqlalchemy import text
 
 from incudo.app.kernel.unit import Unit, Who
-from incudo.app.session.calls import AnswerCallCommand, CallOutcome, answer_call
+from incudo.app.session.calls import AnswerCallCommand, answer_call
 from incudo.app.session.sessions import OpenSession, open_session
 from incudo.app.shop.tags import ClearTagCommand, clear_tag
 from incudo.app.skills.signing import SeenPoint, SignCommand, SignOne, sign_skills
 from incudo.core.kernel.errors import Conflict, DomainError
-from incudo.core.skills.permission import Role
+from incudo.core.people.roles import Role
+from incudo.core.session.calls import CallOutcome
 from incudo.demo.load import key
 from incudo.store.kernel.database import open_engine
 from tests.shop import PETREL, TUESDAY, TestShop, new_id, shown

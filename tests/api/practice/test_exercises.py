@@ -7,7 +7,7 @@ from typing import Any
 import pytest
 from weasyprint import HTML
 
-from incudo.app.practice.exercises import kept_question
+from incudo.app.practice.questions import kept_question
 from incudo.demo.practising import answer_of
 from incudo.demo.story import key
 from incudo.store import schema as t

@@ -15,8 +15,8 @@ from sqlalchemy import create_engine, text
 from incudo.app.kernel.unit import Unit, Who
 from incudo.app.register.chain import RegisterState, state
 from incudo.app.shop.tags import IncidentCommand, IncidentKind, report_incident
+from incudo.core.people.roles import Role
 from incudo.core.register.chain import Entry, seal
-from incudo.core.skills.permission import Role
 from incudo.demo.load import key
 from incudo.launch.mariadb import PrivateMariaDB
 from incudo.store.kernel.database import open_engine

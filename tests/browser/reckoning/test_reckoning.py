@@ -9,7 +9,7 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webelement import WebElement
 
-from incudo.app.practice.exercises import kept_question
+from incudo.app.practice.questions import kept_question
 from incudo.demo.practising import answer_of
 from incudo.demo.story import key
 from incudo.launch.supervise import Supervisor

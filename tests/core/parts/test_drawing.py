@@ -5,8 +5,6 @@ from __future__ import annotations
 import math
 import xml.etree.ElementTree as ET
 from pathlib import Path
-
-from tests.paths import DEMO
 from typing import Any
 
 import pytest
@@ -19,6 +17,7 @@ from incudo.core.parts.drawing.marks import Balloon, Words
 from incudo.core.parts.geometry.edges import Arc, Edges, Segment, edges_of
 from incudo.core.parts.geometry.solid import Box, Revolved, Solid, solid_of
 from incudo.core.parts.project import Project, ViewName, read_project
+from tests.paths import DEMO
 
 SHIPPED = sorted((DEMO / "projects").glob("*.yaml"))
 SVG = "{http://www.w3.org/2000/svg}"

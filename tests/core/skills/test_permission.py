@@ -11,13 +11,13 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from incudo.core.kernel.errors import NotPermitted
+from incudo.core.people.roles import Role
 from incudo.core.skills.evidence import Act, ActKind, Evidence, EvidenceKind, Record
 from incudo.core.skills.permission import (
     Answer,
     Assessor,
     Confirmation,
     Here,
-    Role,
     check_may_sign,
     decide,
     missing_for,

@@ -15,7 +15,7 @@ from incudo.api.kernel.problems import Problem
 from incudo.app.administration import registers
 from incudo.app.kernel.unit import Work
 from incudo.app.kernel.views import View
-from incudo.app.shop import tooling as stock
+from incudo.app.shop import tables
 
 T = TypeVar("T")
 PROBLEMS: Any = {str(s): Problem for s in (401, 403, 404, 409, 413, 422, 429, 500, 503)}
@@ -90,7 +90,7 @@ class CutterPath(BaseModel):
 
 
 class TablePath(BaseModel):
-    table: stock.TableName
+    table: tables.TableName
 
 
 class FillQuery(BaseModel):

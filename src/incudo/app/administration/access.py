@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from incudo.core.skills.permission import Role
+from incudo.core.people.roles import Role
 
 I, A, S, X = Role.INSTRUCTOR, Role.ASSISTANT, Role.STUDENT, Role.AUDITOR  # noqa: E741
 ANYONE = frozenset(Role)

@@ -12,16 +12,18 @@ import segno
 from jinja2 import Environment, PackageLoader, select_autoescape
 
 from incudo.app.kernel.unit import Who, Work, find
-from incudo.app.practice import exercises
-from incudo.app.skills.records import machine_names, skill_book, student_of
+from incudo.app.people.students import student_of
+from incudo.app.practice import sheets
+from incudo.app.shop.machines import machine_names
+from incudo.app.skills.records import skill_book
 from incudo.core.kernel.errors import NotFound
 from incudo.core.people.notice import LINES, TITLE, VERSION
+from incudo.core.people.roles import Role
 from incudo.core.session.prestart import EACH, FULL
 from incudo.core.skills.evidence import ActKind
-from incudo.core.skills.permission import Role
 from incudo.core.skills.standing import State
 from incudo.store import schema as t
-from incudo.store.shop import shop as shop_store
+from incudo.store.shop import machines
 
 
 class Paper(StrEnum):
@@ -108,8 +110,8 @@ def skill_record(w: Work, who: Who, student_id: uuid.UUID, paper: Paper) -> tupl
 
 def exercise_sheet(w: Work, who: Who, ident: uuid.UUID, paper: Paper) -> tuple[str, bytes]:
     """An exercise sheet with room to work in; for who teaches with its key behind it."""
-    view = exercises.sheet(w, who, ident)
-    key = exercises.sheet_key(w, who, ident) if who.role is not Role.STUDENT else ()
+    view = sheets.sheet(w, who, ident)
+    key = sheets.sheet_key(w, who, ident) if who.role is not Role.STUDENT else ()
     data = _pdf(
         "exercise_sheet.html",
         paper,
@@ -141,7 +143,7 @@ def leaflet(w: Work, paper: Paper) -> bytes:
 def machine_labels(w: Work, paper: Paper, address: str) -> bytes:
     """A label per machine with the code that leads to its start page under ``address``."""
     labels = []
-    for m in shop_store.machines(w.db):
+    for m in machines.machines(w.db):
         link = f"{address.rstrip('/')}/start/{m.id}"
         code = segno.make(link, error="m").svg_data_uri(scale=4, border=2)
         labels.append({"name": m.name, "about": m.about, "code": code, "link": link})

@@ -11,12 +11,13 @@ from enum import StrEnum
 
 from incudo.app.kernel.unit import Work
 from incudo.app.kernel.views import View
-from incudo.app.skills.records import project_of, skill_graph
+from incudo.app.skills.graph import skill_graph
 from incudo.core.measuring.verdict import WORDS, Verdict
+from incudo.core.parts.project import project_of
 from incudo.store import schema as t
 from incudo.store.administration import registers as store
 from incudo.store.people import people as people_store
-from incudo.store.shop import shop as shop_store
+from incudo.store.shop import machines
 
 PAGE = 50
 _ALL = store.Page(10_000_000, 0)
@@ -124,7 +125,7 @@ _WORDS = ("what", "outcome", "repeat", "reason", "place", "witness", "done", "no
 def _sealed(w: Work, e: t.RegisterEntry) -> Entry:
     """An entry of the register of safety: a sign-off, a withdrawal, an incident, a tag, a stop."""
     c = json.loads(e.content)
-    names = w.memo.setdefault("names", people_store.all_names(w.db) | shop_store.all_names(w.db))
+    names = w.memo.setdefault("names", people_store.all_names(w.db) | machines.all_names(w.db))
 
     def named(column: str) -> str:
         return names.get(uuid.UUID(c[column]), "") if c.get(column) else ""

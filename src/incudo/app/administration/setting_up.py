@@ -11,15 +11,16 @@ from incudo import shipped
 from incudo.app.kernel.unit import Unit, Work
 from incudo.app.people.accounts import hash_secret
 from incudo.app.session.interlock import hash_key
-from incudo.app.shop.tooling import TableName, keep
+from incudo.app.shop.tables import TableName, keep
 from incudo.core.kernel.errors import Conflict
 from incudo.core.kernel.quantity import Length
 from incudo.core.kernel.quantity import Unit as LengthUnit
 from incudo.core.measuring.verdict import School
+from incudo.core.people.roles import Role
 from incudo.core.setup.standard import SetupRules
 from incudo.core.shop.cutter import Cutter
 from incudo.core.shop.machine import Clamps, Machine, Parallels, Vise
-from incudo.core.skills.permission import CONFIRMED_MINUTES, Role
+from incudo.core.skills.permission import CONFIRMED_MINUTES
 from incudo.store import schema as t
 from incudo.store.shop.shop import has_shop
 

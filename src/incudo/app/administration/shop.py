@@ -8,22 +8,22 @@ from typing import Annotated
 
 from pydantic import Field
 
-from incudo.app.jobcards.card import InstrumentView, instrument_view
 from incudo.app.kernel.unit import Work, find
 from incudo.app.kernel.views import Both, Command, Named, View
 from incudo.app.setup.standards import setup_rules
-from incudo.app.shop.instruments import instrument_of
+from incudo.app.shop.instruments import InstrumentView, instrument_of, instrument_view
 from incudo.app.shop.tags import closed_words
-from incudo.app.skills.records import skill_graph
+from incudo.app.skills.graph import skill_graph
 from incudo.app.skills.views import SkillName
 from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.quantity import Unit
 from incudo.core.measuring.verdict import School
+from incudo.core.people.roles import Role
 from incudo.core.setup.standard import SetupRules
-from incudo.core.skills.permission import CONFIRMED_MINUTES, Role
+from incudo.core.skills.permission import CONFIRMED_MINUTES
 from incudo.store import schema as t
 from incudo.store.people import people as people_store
-from incudo.store.shop import shop as store
+from incudo.store.shop import instruments, machines
 
 
 class MachineView(View):
@@ -87,7 +87,7 @@ def shop_view(w: Work) -> ShopView:
         setup_rules=setup_rules(w),
         machines=tuple(
             MachineView(id=m.id, name=m.name, about=m.about, tagged_out=closed.get(m.id, ""))
-            for m in store.machines(w.db)
+            for m in machines.machines(w.db)
         ),
         instruments=tuple(
             InstrumentRow(
@@ -97,7 +97,7 @@ def shop_view(w: Work) -> ShopView:
                 zero_error=i.zero_error,
                 tagged_out=closed.get(i.id, ""),
             )
-            for i in store.instruments(w.db)
+            for i in instruments.instruments(w.db)
         ),
         assistants=tuple(
             AssistantView(

@@ -10,8 +10,9 @@ from pydantic import Field
 
 from incudo.app.jobcards.card import JobCard, card_of
 from incudo.app.kernel.unit import Who, Work, find, insert_once
-from incudo.app.kernel.views import Command, FindingView, Note, ReadingView, View
+from incudo.app.kernel.views import Command, Note, View
 from incudo.app.parts.attempts import AttemptFile, finding_view, load_attempt, names_in, reading_view
+from incudo.app.parts.views import FindingView, ReadingView
 from incudo.core.kernel.errors import Conflict, NotPermitted, Refused
 from incudo.core.measuring.verdict import SEVERITY, Verdict, agree
 from incudo.core.parts.inspection import Disposition, Outcome, settle, what_to_check

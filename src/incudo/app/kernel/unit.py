@@ -12,8 +12,8 @@ from datetime import UTC, datetime
 from typing import Any, TypeVar
 
 from incudo.core.kernel.errors import Conflict, DomainError, NotFound
+from incudo.core.people.roles import Role
 from incudo.core.register.chain import Head
-from incudo.core.skills.permission import Role
 from incudo.store import schema as t
 from incudo.store.kernel.database import Engine, Session, may_pass, sessions
 

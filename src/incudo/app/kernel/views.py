@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import uuid
-from datetime import datetime
 from fractions import Fraction
 from typing import Annotated
 
@@ -11,7 +10,6 @@ from pydantic import BaseModel, ConfigDict, StringConstraints
 
 from incudo.core.kernel.quantity import Length, Unit, in_places, plain
 from incudo.core.kernel.working import Step
-from incudo.core.measuring.verdict import Bar, Verdict
 
 
 class View(BaseModel):
@@ -27,7 +25,11 @@ class Command(BaseModel):
 
 
 Note = Annotated[str, StringConstraints(max_length=400, strip_whitespace=True)]
+
+
 Reason = Annotated[str, StringConstraints(min_length=3, max_length=400, strip_whitespace=True)]
+
+
 SkillId = Annotated[str, StringConstraints(min_length=1, max_length=60)]
 
 
@@ -73,50 +75,3 @@ class StepView(View):
     @classmethod
     def of(cls, step: Step) -> StepView:
         return cls(what=step.what, formula=step.formula, put_in=step.put_in, result=step.result)
-
-
-class BarView(View):
-    """Places on a tolerance bar, 0 to 1; limits stand at 0.25 and 0.75."""
-
-    at: float
-    sure: float
-    aim: float | None
-    off: str
-
-    @classmethod
-    def of(cls, bar: Bar) -> BarView:
-        return cls(at=bar.at, sure=bar.sure, aim=bar.aim, off=bar.off)
-
-
-class ReadingView(View):
-    """One reading as it is shown."""
-
-    id: uuid.UUID
-    value: Both
-    person: str
-    instrument: Named
-    sure: Both
-    verdict: Verdict
-    words: str
-    against: str
-    undecided: str
-    late: bool
-    superseded: bool
-    round: int
-    blind: bool
-    measured_at: datetime
-    saved_at: datetime
-    bar: BarView
-
-
-class FindingView(View):
-    """The verdict over all readings of a characteristic."""
-
-    verdict: Verdict
-    words: str
-    against: str
-    value: Both | None
-    sure: Both | None
-    bar: BarView | None
-    ask_again: str
-    working: tuple[StepView, ...]

@@ -14,20 +14,23 @@ from datetime import datetime
 from fractions import Fraction
 
 from incudo.app.kernel.unit import Who, Work, find
-from incudo.app.kernel.views import BarView, Both, FindingView, Named, ReadingView, StepView
-from incudo.app.skills.records import machine_names, project_of, skill_book, skill_books
+from incudo.app.kernel.views import Both, Named, StepView
+from incudo.app.parts.views import BarView, FindingView, ReadingView
+from incudo.app.shop.machines import machine_names
+from incudo.app.skills.records import skill_book, skill_books
 from incudo.core.kernel.errors import NotFound
 from incudo.core.kernel.quantity import Length, Unit
 from incudo.core.measuring.verdict import WORDS, Combined, Measured, School, Verdict, bar, combine, corrected, judge
 from incudo.core.parts.inspection import Disposition, Outcome
-from incudo.core.parts.project import Characteristic, Project
+from incudo.core.parts.project import Characteristic, Project, project_of
 from incudo.core.parts.stations import Facts, Station, StationLine, line_of
-from incudo.core.skills.permission import Missing, Role, missing_for, needed_for
+from incudo.core.people.roles import Role
+from incudo.core.skills.permission import Missing, missing_for, needed_for
 from incudo.core.skills.standing import Book
 from incudo.store import schema as t
 from incudo.store.parts import attempts as store
 from incudo.store.people import people as people_store
-from incudo.store.shop import shop as shop_store
+from incudo.store.shop import instruments
 
 
 @dataclass(frozen=True)
@@ -267,7 +270,7 @@ def _line(missing: tuple[Missing, ...], file: AttemptFile) -> StationLine:
 def names_in(w: Work, file: AttemptFile) -> dict[uuid.UUID, str]:
     """Names of the people and instruments that stand in the readings."""
     people = people_store.names(w.db, (r.person_id for r in file.readings))
-    return people | shop_store.instrument_names(w.db, (r.instrument_id for r in file.readings))
+    return people | instruments.instrument_names(w.db, (r.instrument_id for r in file.readings))
 
 
 def reading_view(file: AttemptFile, r: t.Reading, names: dict[uuid.UUID, str]) -> ReadingView:

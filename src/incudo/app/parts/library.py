@@ -4,23 +4,20 @@ from __future__ import annotations
 
 import json
 import uuid
-from datetime import date, datetime
-from functools import lru_cache
+from datetime import datetime
 from typing import Any
 
-from incudo.app.jobcards.card import MissingView
 from incudo.app.kernel.unit import Who, Work, find, insert_once
-from incudo.app.kernel.views import Both, Command, Named, Note, View
-from incudo.app.skills.records import project_of, skill_book, skill_books, skill_graph, student_of
-from incudo.core.kernel.errors import FieldError, NotPermitted, Refused
+from incudo.app.kernel.views import Both, Command, Note, View
+from incudo.app.skills.graph import skill_graph
+from incudo.core.kernel.errors import FieldError, Refused
+from incudo.core.kernel.fields import parsed
 from incudo.core.kernel.quantity import Unit
-from incudo.core.parts.drawing import lay_out, render, render_outline
+from incudo.core.parts.drawing import lay_out, render
 from incudo.core.parts.holds import WORDS
-from incudo.core.parts.project import Project, read_project
-from incudo.core.skills.permission import Missing, missing_for, needed_for
+from incudo.core.parts.project import Project, project_of, read_project
 from incudo.store import schema as t
 from incudo.store.parts import projects as store
-from incudo.store.people import people as people_store
 
 #: A project file may be this long as text.
 MOST_TEXT = 200_000
@@ -90,13 +87,6 @@ class ProjectDetail(View):
     file: str
 
 
-class DrawingView(View):
-    """A drawing as SVG text."""
-
-    version: uuid.UUID
-    svg: str
-
-
 class CheckedProject(View):
     """What a changed project file would look like."""
 
@@ -118,37 +108,7 @@ class ChangeCommand(ProjectFile):
     change: Note
 
 
-class Candidate(View):
-    """A student who could be given this project."""
-
-    student: Named
-    group: str
-    missing: tuple[MissingView, ...]
-    at_work: bool
-
-
-class AssignCommand(Command):
-    """Give a project to a student."""
-
-    id: uuid.UUID
-    version: uuid.UUID
-    student: uuid.UUID
-    machine: uuid.UUID | None = None
-    due: date | None = None
-    not_before_signed: bool = False
-
-
-class Assigned(View):
-    """The new job card."""
-
-    assignment: uuid.UUID
-    attempt: uuid.UUID
-    student: Named
-    name: str
-    missing: tuple[MissingView, ...]
-
-
-def _newest(w: Work) -> list[t.ProjectVersion]:
+def newest_of(w: Work) -> list[t.ProjectVersion]:
     return sorted(store.newest_versions(w.db), key=lambda v: project_of(v.content).name)
 
 
@@ -157,7 +117,7 @@ def project_list(w: Work) -> tuple[ProjectCard, ...]:
     graph = skill_graph(w)
     assigned = store.assigned_counts(w.db)
     cards = []
-    for v in _newest(w):
+    for v in newest_of(w):
         p = project_of(v.content)
         widths = [(width, c) for c in p.characteristics if (width := p.limits(c).width) is not None]
         tightest = min(widths, key=lambda wc: wc[0])[0] if widths else None
@@ -225,37 +185,8 @@ def project_detail(w: Work, project_id: uuid.UUID) -> ProjectDetail:
     )
 
 
-@lru_cache(maxsize=128)
-def _sheet(content: str) -> str:
-    return render(lay_out(project_of(content)))
-
-
-def drawing(w: Work, version_id: uuid.UUID) -> DrawingView:
-    """The drawing of one version, for the page."""
-    v = find(w, t.ProjectVersion, version_id, "project version")
-    return DrawingView(version=v.id, svg=_sheet(v.content))
-
-
-def drawing_file(w: Work, version_id: uuid.UUID) -> str:
-    """The drawing of one version as a file that prints by itself."""
-    v = find(w, t.ProjectVersion, version_id, "project version")
-    return render(lay_out(project_of(v.content)), standalone=True)
-
-
-def outline(w: Work, version_id: uuid.UUID) -> str:
-    """The thumbnail of one version."""
-    v = find(w, t.ProjectVersion, version_id, "project version")
-    return render_outline(project_of(v.content))
-
-
 def _read(w: Work, text: str) -> Project:
-    if len(text) > MOST_TEXT:
-        bound = f"must have at most {MOST_TEXT} characters"
-        raise Refused.of("file", text, bound)
-    try:
-        data: Any = json.loads(text)
-    except (ValueError, RecursionError) as error:
-        raise Refused.of("file", "", f"is not JSON: {str(error)[:120]}") from None
+    data = parsed(text, most=MOST_TEXT)
     project = read_project(data)
     known = {s.id for s in skill_graph(w).skills}
     named = [("needs", n) for n in project.needs] + [("gives", g.skill) for g in project.gives]
@@ -309,72 +240,3 @@ def add_project(w: Work, who: Who, project_id: uuid.UUID, version_id: uuid.UUID,
         change="first version",
     )
     insert_once(w, row, ignoring=("made_at",))
-
-
-def project_candidates(w: Work, project_id: uuid.UUID, machine: uuid.UUID | None) -> tuple[Candidate, ...]:
-    """All students with what each still lacks for this project (on this machine)."""
-    v = next(x for x in _newest(w) if x.project_id == find(w, t.Project, project_id, "project").id)
-    p = project_of(v.content)
-    if machine:
-        find(w, t.Machine, machine, "machine")
-    people = people_store.students(w.db)
-    books = skill_books(w, [x.id for x, _ in people])
-    have = store.students_with(w.db, project_id)
-    on = str(machine) if machine else None
-    needed = needed_for(skill_graph(w), p.needs, p.operations)
-    return tuple(
-        Candidate(
-            student=Named(id=x.id, name=x.name),
-            group=group,
-            missing=_missing(missing_for(books[x.id], needed, on)),
-            at_work=x.id in have,
-        )
-        for x, group in people
-    )
-
-
-def _missing(found: tuple[Missing, ...]) -> tuple[MissingView, ...]:
-    return tuple(MissingView(skill=m.skill, name=m.name, reason=m.reason) for m in found)
-
-
-def assign(w: Work, who: Who, command: AssignCommand) -> Assigned:
-    """Give a project to a student.
-
-    A student who lacks a needed skill can only get it as "not before signed";
-    otherwise raises ``NotPermitted`` with what is missing and why.
-    """
-    v = find(w, t.ProjectVersion, command.version, "project version")
-    student = student_of(w, command.student)
-    if command.machine:
-        find(w, t.Machine, command.machine, "machine")
-    p = project_of(v.content)
-    on = str(command.machine) if command.machine else None
-    needed = needed_for(skill_graph(w), p.needs, p.operations)
-    missing = missing_for(skill_book(w, student.id), needed, on)
-    row = t.Assignment(
-        id=command.id,
-        project_version_id=v.id,
-        student_id=student.id,
-        machine_id=command.machine,
-        due=command.due,
-        not_before_signed=command.not_before_signed,
-        assigned_by=who.id,
-        assigned_at=w.now,
-    )
-    if w.db.get(t.Assignment, command.id) is None:
-        if command.due and command.due < w.now.date():
-            raise Refused.of("due", command.due, "must not lie in the past")
-        if missing and not command.not_before_signed:
-            reasons = [f"{m.name}: {m.reason}." for m in missing]
-            raise NotPermitted(*reasons, 'Assign it as "not before signed".')
-    attempt_id = uuid.uuid5(command.id, "first attempt")
-    if insert_once(w, row, ignoring=("assigned_at",)):
-        w.db.add(t.Attempt(id=attempt_id, assignment_id=row.id, number=1, started_at=w.now))
-        w.db.flush()
-    return Assigned(
-        assignment=command.id,
-        attempt=attempt_id,
-        student=Named(id=student.id, name=student.name),
-        name=p.name,
-        missing=_missing(missing),
-    )

@@ -10,8 +10,9 @@ from typing import Annotated
 from pydantic import AwareDatetime, Field, StringConstraints
 
 from incudo.app.kernel.unit import Who, Work, find, insert_once
-from incudo.app.kernel.views import Command, FindingView, ReadingView, View
+from incudo.app.kernel.views import Command, View
 from incudo.app.parts.attempts import AttemptFile, finding_view, load_attempt, missing_skills, names_in, reading_view
+from incudo.app.parts.views import FindingView, ReadingView
 from incudo.app.shop.instruments import instrument_of
 from incudo.app.shop.tags import closed_words
 from incudo.core.kernel.errors import Conflict, NotFound, NotPermitted, Refused

@@ -19,9 +19,10 @@ from incudo.core.kernel.errors import DomainError
 from incudo.core.kernel.quantity import Unit as LengthUnit
 from incudo.core.measuring.verdict import School
 from incudo.core.people.notice import VERSION
-from incudo.core.skills.permission import Role
+from incudo.core.people.roles import Role
 from incudo.store import schema as t
 from incudo.store.people import people as store
+from incudo.store.people import sign_ins
 
 SIGN_IN_HOURS = 12
 FAILURES = 5
@@ -99,8 +100,8 @@ def sign_in(unit: Unit, command: SignInCommand, device: str, address: str) -> tu
     token = secrets.token_urlsafe(32)
 
     def start(w: Work) -> Me:
-        store.end_sign_ins_before(w.db, w.now)
-        store.forget_failures(w.db, scopes[0][0])
+        sign_ins.end_sign_ins_before(w.db, w.now)
+        sign_ins.forget_failures(w.db, scopes[0][0])
         w.db.add(
             t.SignIn(
                 token_hash=_digest(token),
@@ -119,7 +120,7 @@ def sign_in(unit: Unit, command: SignInCommand, device: str, address: str) -> tu
 
 def sign_out(w: Work, token: str) -> None:
     """End the session of this token; ending one that is not there is no error."""
-    store.end_sign_in(w.db, _digest(token))
+    sign_ins.end_sign_in(w.db, _digest(token))
 
 
 class Session(View):
@@ -180,7 +181,7 @@ def confirm_pin(unit: Unit, who: Who, pin: str, device: str) -> None:
     if person.pin_hash is None or not _fits(person.pin_hash, pin):
         _count(unit, scope)
         raise WrongSecret("That PIN is not yours.")
-    unit.run(lambda w: store.forget_failures(w.db, scope))
+    unit.run(lambda w: sign_ins.forget_failures(w.db, scope))
 
 
 class PasswordCommand(Command):
@@ -207,7 +208,7 @@ def change_password(unit: Unit, who: Who, command: PasswordCommand, device: str)
 
 
 def _brake(w: Work, scope: str, limit: int, what: str) -> None:
-    count, first = store.failures(w.db, scope, w.now - WINDOW)
+    count, first = sign_ins.failures(w.db, scope, w.now - WINDOW)
     if count >= limit and first:
         raise TooManyTries(what, _seconds_left(first, w.now))
 
@@ -220,7 +221,7 @@ def _count(unit: Unit, scope: str) -> None:
     row_id = uuid.uuid4()
 
     def add(w: Work) -> None:
-        store.forget_failures_before(w.db, w.now - WINDOW)
+        sign_ins.forget_failures_before(w.db, w.now - WINDOW)
         w.db.add(t.Failure(id=row_id, scope=scope[:160], at=w.now))
 
     unit.run(add)

@@ -4,15 +4,31 @@ from __future__ import annotations
 
 import json
 import uuid
-from datetime import datetime
-from typing import Annotated, Any
-
-from pydantic import Field
+from typing import Any
 
 from incudo import shipped
 from incudo.app.kernel.unit import Who, Work, find, insert_once
-from incudo.app.kernel.views import Command, Named, Note, StepView, View
+from incudo.app.kernel.views import Named, StepView
 from incudo.app.parts.attempts import own_attempt
+from incudo.app.reckoning.views import (
+    CalculationView,
+    CutterName,
+    FilledView,
+    Fills,
+    InputView,
+    InUnit,
+    KeepReckoning,
+    KeyName,
+    LeverView,
+    PictureView,
+    ReckonAnswer,
+    ReckonedList,
+    ReckonedView,
+    ReckonList,
+    ReckonQuestion,
+    ReckonResult,
+    ShapeView,
+)
 from incudo.app.shop.machines import spec_of
 from incudo.app.shop.tooling import cutter_of, cutters, stock_of, stocks
 from incudo.core.kernel.errors import NotFound
@@ -20,166 +36,10 @@ from incudo.core.practice.exercise import MAKERS
 from incudo.core.reckoning import CALCULATIONS
 from incudo.core.reckoning.bench import Bench, fills
 from incudo.core.reckoning.calculation import UNITS, Calculation, Output, Quantity, levers, shown
-from incudo.core.reckoning.picture import Ink, Picture, Stroke
+from incudo.core.reckoning.picture import Picture
 from incudo.store import schema as t
-from incudo.store.practice import exercises as store
-from incudo.store.shop import shop as shop_store
-
-
-class InputView(View):
-    """One input: its units (the first is the base), its bounds in words by unit, its choices, what fills it."""
-
-    name: str
-    label: str
-    kind: Quantity
-    units: tuple[str, ...]
-    bounds: dict[str, str]
-    choices: tuple[str, ...]
-    default: str
-    optional: bool
-    fills: str
-
-
-class CalculationView(View):
-    """A calculation as it is declared; ``exercise`` says that questions are made of it."""
-
-    id: str
-    name: str
-    group: str
-    about: str
-    inputs: tuple[InputView, ...]
-    exercise: bool
-
-
-class KeyName(View):
-    key: str
-    name: str
-
-
-class CutterName(View):
-    """A cutter to choose."""
-
-    id: uuid.UUID
-    name: str
-    kind: str
-
-
-class ReckonList(View):
-    """Every calculation, and the machines, materials and cutters that can be chosen."""
-
-    calculations: tuple[CalculationView, ...]
-    machines: tuple[Named, ...]
-    materials: tuple[KeyName, ...]
-    cutters: tuple[CutterName, ...]
-
-
-class FilledView(View):
-    """A value for an input, and what is said of it."""
-
-    value: str
-    unit: str
-    words: str
-
-
-class Fills(View):
-    """What the chosen machine, material and cutter say, by the name that inputs ask by; and their cautions."""
-
-    values: dict[str, FilledView]
-    cautions: tuple[str, ...]
-    fluid: str
-
-
-class GivenValue(Command):
-    """A value as it was typed, with its unit; none is the base unit."""
-
-    value: Annotated[str, Field(max_length=1600)]
-    unit: Annotated[str, Field(max_length=16)] = ""
-
-
-class ReckonQuestion(Command):
-    """What is given, by the names of the inputs."""
-
-    given: Annotated[dict[str, GivenValue], Field(max_length=20)]
-
-
-class KeepReckoning(Command):
-    """Keep a calculation on a job card, with what it is for."""
-
-    id: uuid.UUID
-    name: Annotated[str, Field(max_length=60)]
-    given: Annotated[dict[str, GivenValue], Field(max_length=20)]
-    note: Note = ""
-
-
-class InUnit(View):
-    """A result in one unit."""
-
-    unit: str
-    value: str
-
-
-class ReckonResult(View):
-    """One result, in every unit of its kind; an answer in words has none."""
-
-    name: str
-    label: str
-    word: str
-    values: tuple[InUnit, ...]
-
-
-class LeverView(View):
-    """How the answer changes, as a share of itself, when this input grows by a tenth (a count by one)."""
-
-    name: str
-    label: str
-    share: float
-
-
-class ShapeView(View):
-    stroke: Stroke
-    ink: Ink
-    points: tuple[tuple[float, float], ...]
-    text: str
-
-
-class PictureView(View):
-    """Shapes from the rear to the front, y upwards, and the same in words."""
-
-    words: str
-    free: bool
-    shapes: tuple[ShapeView, ...]
-
-
-class ReckonAnswer(View):
-    """Results (the first is the answer), what moves it, the working, what has to be said, and pictures."""
-
-    results: tuple[ReckonResult, ...]
-    levers: tuple[LeverView, ...]
-    working: tuple[StepView, ...]
-    said: tuple[str, ...]
-    picture: PictureView | None
-    plot: PictureView | None
-
-
-class ReckonedView(View):
-    """A calculation kept on a job card."""
-
-    id: uuid.UUID
-    calculation: str
-    name: str
-    note: str
-    by: str
-    at: datetime
-    given: tuple[str, ...]
-    results: tuple[ReckonResult, ...]
-    working: tuple[StepView, ...]
-
-
-class ReckonedList(View):
-    """What was reckoned for a job card, the oldest first."""
-
-    reckoned: tuple[ReckonedView, ...]
-
+from incudo.store.reckoning import kept
+from incudo.store.shop import machines
 
 #: Decimal places in which a result is shown, by unit.
 _PLACES = {
@@ -218,7 +78,7 @@ def reckon_list(w: Work) -> ReckonList:
     """Every calculation, and what can be chosen to fill it."""
     return ReckonList(
         calculations=tuple(calculation_view(c) for c in CALCULATIONS.values()),
-        machines=tuple(Named(id=m.id, name=m.name) for m in shop_store.machines(w.db)),
+        machines=tuple(Named(id=m.id, name=m.name) for m in machines.machines(w.db)),
         materials=tuple(KeyName(key=s.material.key, name=s.material.name) for s in stocks(w)),
         cutters=tuple(CutterName(id=i, name=c.name, kind=c.kind) for i, c in cutters(w).items()),
     )
@@ -299,7 +159,7 @@ def keep_reckoning(w: Work, who: Who, assignment: uuid.UUID, command: KeepReckon
 
 def reckoned_of(w: Work, assignment: uuid.UUID) -> tuple[ReckonedView, ...]:
     """What was reckoned for a job card."""
-    return tuple(_reckoned(row, by) for row, by in store.reckoned(w.db, assignment))
+    return tuple(_reckoned(row, by) for row, by in kept.reckoned(w.db, assignment))
 
 
 def _reckoned(row: t.Reckoned, by: str) -> ReckonedView:

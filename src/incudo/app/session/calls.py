@@ -4,8 +4,7 @@ from __future__ import annotations
 
 import uuid
 from collections.abc import Sequence
-from datetime import datetime, timedelta
-from enum import StrEnum
+from datetime import datetime
 from typing import Annotated
 
 from pydantic import StringConstraints
@@ -13,31 +12,16 @@ from pydantic import StringConstraints
 from incudo.app.kernel.unit import Who, Work, find, insert_once
 from incudo.app.kernel.views import Command, Note, View
 from incudo.app.parts.attempts import AttemptFile, newest_attempt
-from incudo.app.skills.records import skill_book, student_of
-from incudo.core.kernel.errors import Conflict, NotFound, NotPermitted, Refused
+from incudo.app.people.students import student_of
+from incudo.app.skills.records import skill_book
+from incudo.app.skills.shows import end_call
+from incudo.core.kernel.errors import NotFound, NotPermitted, Refused
 from incudo.core.parts.holds import WORDS, Hold
-from incudo.core.skills.permission import Role
+from incudo.core.people.roles import Role
+from incudo.core.session.calls import KEPT, CallKind, CallOutcome
 from incudo.core.skills.standing import State
 from incudo.store import schema as t
-from incudo.store.session import sessions as store
-
-#: A call that nobody answered is forgotten after so long.
-KEPT = timedelta(hours=14)
-
-
-class CallKind(StrEnum):
-    """What a student calls for."""
-
-    START = "start"
-    HOLD = "hold"
-    SHOW = "show"
-    HELP = "help"
-
-
-class CallOutcome(StrEnum):
-    DONE = "done"
-    REFUSED = "refused"
-    CANCELLED = "cancelled"
+from incudo.store.session import calling
 
 
 class CallCommand(Command):
@@ -98,7 +82,7 @@ class HoldCommand(Command):
 
 def my_calls(w: Work, who: Who) -> CallList:
     """A student's calls of this session, the newest first."""
-    rows = store.calls_of(w.db, who.id, w.now - KEPT)
+    rows = calling.calls_of(w.db, who.id, w.now - KEPT)
     return CallList(calls=tuple(_call_view(c, end, by) for c, end, by in rows))
 
 
@@ -133,7 +117,7 @@ def call(w: Work, who: Who, command: CallCommand) -> CallList:
             raise Refused.of("what", command.what, f"must be one of: {', '.join(Hold)}")
         if command.assignment is None:
             raise Refused.of("assignment", "", "say which job card")
-    for c, end, _ in store.calls_of(w.db, who.id, w.now - KEPT):
+    for c, end, _ in calling.calls_of(w.db, who.id, w.now - KEPT):
         same = (c.kind, c.what, c.machine_id, c.assignment_id) == (
             command.kind,
             command.what,
@@ -188,23 +172,6 @@ def answer_call(w: Work, who: Who, call_id: uuid.UUID, command: AnswerCallComman
     return my_calls(w, who)
 
 
-def end_call(w: Work, call_id: uuid.UUID, by: uuid.UUID, outcome: CallOutcome, words: str) -> None:
-    """Close a call. Raises ``Conflict`` when somebody did already."""
-    if w.db.get(t.CallEnd, call_id) is not None:
-        raise Conflict("This call is answered already.")
-    w.db.add(t.CallEnd(call_id=call_id, by_id=by, outcome=outcome.value, words=words, at=w.now))
-    w.db.flush()
-
-
-def answer_shows(
-    w: Work, who: Who, student: uuid.UUID, skill: str, machine: uuid.UUID | None, outcome: CallOutcome
-) -> None:
-    """A skill was seen: whoever called to show it waits no longer."""
-    for c, end, _ in store.calls_of(w.db, student, w.now - KEPT):
-        if end is None and c.kind == CallKind.SHOW and (c.what, c.machine_id) == (skill, machine):
-            end_call(w, c.id, who.id, outcome, "" if outcome is CallOutcome.DONE else "not yet: see what to repeat")
-
-
 def set_hold(w: Work, who: Who, command: HoldCommand) -> None:
     """Set or lift a hold point for a student."""
     student_of(w, command.student)
@@ -229,7 +196,7 @@ def holds_of(w: Work, file: AttemptFile) -> tuple[HoldView, ...]:
 
     A release counts for the attempt in which it was given.
     """
-    rows = store.hold_points(w.db, [file.student.id])
+    rows = calling.hold_points(w.db, [file.student.id])
     by: dict[Hold, str] = {Hold(h): "part" for h in file.project.hold_points}
     newest: dict[tuple[str, bool], bool] = {}
     for r in rows:
@@ -238,7 +205,7 @@ def holds_of(w: Work, file: AttemptFile) -> tuple[HoldView, ...]:
     for (hold, general), on in newest.items():
         if on:
             by.setdefault(Hold(hold), "student" if general else "job card")
-    calls = [(c, end) for c, end in store.hold_calls(w.db, [file.assignment.id]) if c.at >= file.attempt.started_at]
+    calls = [(c, end) for c, end in calling.hold_calls(w.db, [file.assignment.id]) if c.at >= file.attempt.started_at]
     return tuple(_hold_view(h, by[h], calls) for h in Hold if h in by)
 
 

@@ -9,21 +9,20 @@ from datetime import date, datetime, timedelta
 from incudo.app.kernel.unit import Work, find
 from incudo.app.kernel.views import Named, View
 from incudo.app.parts.attempts import AttemptFile, newest_attempts, stations_of
-from incudo.app.session.calls import KEPT, CallKind
+from incudo.app.session.line import Waiting, line_of
 from incudo.app.session.shopfloor import RunView, Shop, device_of, run_view, shop_now
 from incudo.app.shop.tags import StopView, stop_view
-from incudo.app.skills.records import skill_books, skill_graph
-from incudo.core.parts.holds import WORDS, Hold
+from incudo.app.skills.graph import skill_graph
+from incudo.app.skills.records import skill_books
 from incudo.core.parts.stations import Station, StationLine
 from incudo.core.session.at_machine import AtMachine
 from incudo.core.skills.graph import SkillGraph
 from incudo.core.skills.permission import Answer, decide
-from incudo.core.skills.standing import Book, State
+from incudo.core.skills.standing import Book
 from incudo.store import schema as t
 from incudo.store.parts import attempts as store
 from incudo.store.people import people as people_store
-from incudo.store.session import sessions as session_store
-from incudo.store.shop import shop as shop_store
+from incudo.store.shop import machines
 
 #: Somebody counts as at work on a job card for this long after his last entry.
 AT_WORK = timedelta(hours=2)
@@ -76,21 +75,6 @@ class Plate(View):
     may_alone: tuple[str, ...]
 
 
-class Waiting(View):
-    """Somebody who waits: a call, a part to check, a skill to sign."""
-
-    kind: str
-    call: uuid.UUID | None
-    hand_in: uuid.UUID | None
-    student: Named
-    machine: Named | None
-    assignment: uuid.UUID | None
-    skill: str
-    what: str
-    detail: str
-    since: datetime
-
-
 class SessionNow(View):
     """The session that is open, in short."""
 
@@ -131,14 +115,14 @@ def floor(w: Work) -> Floor:
     names = people_store.names(w.db, at)
     plates = tuple(
         _plate(w, shop, m, names, books, working.get(m.id, []), coming.get(m.id, []), alone.get(m.id, ()))
-        for m in shop_store.machines(w.db)
+        for m in machines.machines(w.db)
     )
     return Floor(
         session=_session(w, shop),
         stopped=stop_view(w),
         plates=plates,
         elsewhere=tuple(working.get(None, [])),
-        line=_line(w, files, books, shop.names),
+        line=line_of(w, files, books, shop.names),
         as_of=w.now,
     )
 
@@ -225,113 +209,5 @@ def _may_alone(graph: SkillGraph, books: dict[uuid.UUID, Book], w: Work) -> dict
                 if any(decide(book, (o,), str(m.id)).answer is Answer.ALLOWED for o in operations)
             )
         )
-        for m in shop_store.machines(w.db)
+        for m in machines.machines(w.db)
     }
-
-
-#: What stands in the line for each kind of call.
-CALLED = {
-    CallKind.START: "wants to start, with you beside",
-    CallKind.HOLD: "hold point",
-    CallKind.SHOW: "wants to show a skill",
-    CallKind.HELP: "calls for help",
-}
-
-
-def _line(
-    w: Work, files: list[AttemptFile], books: dict[uuid.UUID, Book], machines: Mapping[str, str]
-) -> tuple[Waiting, ...]:
-    """Calls from the machines first, since somebody stands there; then parts and skills; each longest first."""
-    waiting = [*_to_sign(w, books), *_calls(w, files, machines)]
-    for file in files:
-        if file.pending is None:
-            continue
-        again = "" if file.pending.number == 1 else f"reworked, hand-in {file.pending.number}"
-        waiting.append(
-            _waiting(
-                "check",
-                Named(id=file.student.id, name=file.student.name),
-                "part handed in",
-                " · ".join(x for x in (file.project.name, again) if x),
-                file.pending.at,
-                hand_in=file.pending.id,
-                assignment=file.assignment.id,
-            )
-        )
-    return tuple(sorted(waiting, key=lambda x: (x.call is None, x.since)))
-
-
-def _waiting(
-    kind: str,
-    student: Named,
-    what: str,
-    detail: str,
-    since: datetime,
-    *,
-    call: uuid.UUID | None = None,
-    hand_in: uuid.UUID | None = None,
-    machine: Named | None = None,
-    assignment: uuid.UUID | None = None,
-    skill: str = "",
-) -> Waiting:
-    return Waiting(
-        kind=kind,
-        call=call,
-        hand_in=hand_in,
-        student=student,
-        machine=machine,
-        assignment=assignment,
-        skill=skill,
-        what=what,
-        detail=detail,
-        since=since,
-    )
-
-
-def _calls(w: Work, files: list[AttemptFile], machines: Mapping[str, str]) -> list[Waiting]:
-    graph = skill_graph(w)
-    parts = {f.assignment.id: f.project.name for f in files}
-    found = []
-    for c, name in session_store.open_calls(w.db, w.now - KEPT):
-        kind = CallKind(c.kind)
-        machine = Named(id=c.machine_id, name=machines[str(c.machine_id)]) if c.machine_id else None
-        about = ""
-        if kind in (CallKind.START, CallKind.SHOW):
-            about = graph.get(c.what).name
-        elif kind is CallKind.HOLD:
-            about = WORDS[Hold(c.what)]
-        part = parts.get(c.assignment_id, "") if c.assignment_id else ""
-        details = (about, machine.name if machine else "", part, c.words)
-        found.append(
-            _waiting(
-                kind.value,
-                Named(id=c.student_id, name=name),
-                CALLED[kind],
-                " · ".join(x for x in details if x),
-                c.at,
-                call=c.id,
-                machine=machine,
-                assignment=c.assignment_id,
-                skill=c.what if kind in (CallKind.START, CallKind.SHOW) else "",
-            )
-        )
-    return found
-
-
-def _to_sign(w: Work, books: dict[uuid.UUID, Book]) -> list[Waiting]:
-    """Skills whose inspected parts are complete and that nobody has signed yet."""
-    graph = skill_graph(w)
-    names = people_store.names(w.db, books)
-    return [
-        _waiting(
-            "sign",
-            Named(id=student, name=names[student]),
-            "skill ready to be signed",
-            skill.name,
-            book.inspected(skill.id)[-1].at,
-            skill=skill.id,
-        )
-        for student, book in books.items()
-        for skill in graph.skills
-        if not skill.demonstrated and book.standing(skill.id, None).state is State.READY and book.inspected(skill.id)
-    ]

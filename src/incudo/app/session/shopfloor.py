@@ -11,14 +11,17 @@ from incudo.app.kernel.unit import Work
 from incudo.app.kernel.views import Named, View
 from incudo.app.parts.attempts import AttemptFile
 from incudo.app.session.calls import holds_of
-from incudo.app.session.sessions import states_at_machines, supervisors
+from incudo.app.session.now import states_at_machines, supervisors
+from incudo.app.shop.machines import machine_names
 from incudo.app.shop.tags import closed_words, stop_words
-from incudo.app.skills.records import machine_names, skill_book, skill_books, skill_graph
+from incudo.app.skills.graph import skill_graph
+from incudo.app.skills.records import skill_book, skill_books
 from incudo.app.skills.views import CautionView, caution_views
 from incudo.core.parts.holds import BEFORE_START, WORDS
 from incudo.core.people.notice import VERSION
+from incudo.core.people.roles import Role
 from incudo.core.session.at_machine import AtMachine
-from incudo.core.skills.permission import Answer, Assessor, Confirmation, Decision, Here, Role, decide
+from incudo.core.skills.permission import Answer, Assessor, Confirmation, Decision, Here, decide
 from incudo.core.skills.standing import Book
 from incudo.store import schema as t
 from incudo.store.people import people as people_store

@@ -12,12 +12,13 @@ from pydantic import Field
 from incudo.app.kernel.unit import Who, Work, find, insert_once
 from incudo.app.kernel.views import Both, Command, Named, View
 from incudo.app.parts.attempts import own_attempt
-from incudo.app.setup.records import setup_states
 from incudo.app.setup.standards import vises
+from incudo.app.setup.states import setup_states
 from incudo.app.setup.views import SetupState
 from incudo.core.kernel.errors import NotPermitted, Refused
 from incudo.core.kernel.quantity import Length, Unit
 from incudo.core.parts.project import Axis, Block, BoxCut, Hole, Project
+from incudo.core.people.roles import Role
 from incudo.core.practice.rigs.hold import SaidLine, Section, StrapShown, section_of
 from incudo.core.setup.holding import (
     SQUARING,
@@ -34,9 +35,9 @@ from incudo.core.setup.holding import (
 )
 from incudo.core.setup.holding import Work as Block_
 from incudo.core.shop.machine import Parallels, Vise, read_holding
-from incudo.core.skills.permission import Role
 from incudo.store import schema as t
 from incudo.store.setup import setups as store
+from incudo.store.shop import machines
 
 Number = Annotated[str, Field(min_length=1, max_length=20)]
 #: The point of a drill: 118 degrees, as most drills of a teaching shop are ground.
@@ -305,7 +306,7 @@ def _chosen(q: HoldQuestion, found: tuple[Held, ...]) -> int:
 
 def _drawer(w: Work) -> tuple[ParallelPair, ...]:
     found = []
-    for row in store.workholding(w.db):
+    for row in machines.workholding(w.db):
         of = read_holding(json.loads(row.spec))
         if isinstance(of, Parallels):
             for x in of.pairs:

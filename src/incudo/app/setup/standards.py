@@ -10,7 +10,7 @@ from incudo.core.practice.rigs.base import RigSetup
 from incudo.core.setup.standard import SetupRules
 from incudo.core.shop.machine import Vise, read_holding
 from incudo.store import schema as t
-from incudo.store.setup import setups as store
+from incudo.store.shop import machines
 
 
 def setup_rules(w: Work) -> SetupRules:
@@ -28,7 +28,7 @@ def holding_of(row: t.Workholding) -> Vise:
 
 def vises(w: Work) -> list[tuple[t.Workholding, Vise]]:
     """The shop's vises, in the order they are kept."""
-    found = ((row, read_holding(json.loads(row.spec))) for row in store.workholding(w.db))
+    found = ((row, read_holding(json.loads(row.spec))) for row in machines.workholding(w.db))
     return [(row, v) for row, v in found if isinstance(v, Vise)]
 
 

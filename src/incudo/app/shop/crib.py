@@ -17,12 +17,12 @@ from incudo.app.shop.instruments import instrument_of
 from incudo.app.shop.tags import closed_words
 from incudo.app.shop.tooling import cutter_of, cutters
 from incudo.core.kernel.errors import Conflict, Refused
-from incudo.core.skills.permission import Role
+from incudo.core.people.roles import Role
 from incudo.store import schema as t
 from incudo.store.people import people as people_store
 from incudo.store.session import sessions as session_store
 from incudo.store.shop import crib as store
-from incudo.store.shop import shop as shop_store
+from incudo.store.shop import instruments, machines
 
 _HISTORY = 20
 
@@ -103,7 +103,7 @@ def crib_page(w: Work, who: Who) -> CribPage:
     own = who.id if who.role is Role.STUDENT else None
     out = store.issued(w.db, out=True)
     meeting = session_store.open_meeting(w.db)
-    names = shop_store.all_names(w.db)
+    names = machines.all_names(w.db)
     last = store.issued(w.db, out=False, person=own, limit=_HISTORY * 3)
     return CribPage(
         things=(*_cutters(w, out), *_gauges(w, out)),
@@ -155,7 +155,7 @@ def _gauges(w: Work, out: list[store.Issued]) -> list[ThingView]:
             closed=closed.get(i.id, ""),
             cautions=tuple(x for x in (instrument_of(i, {}).cannot_decide(w.now.date()),) if x),
         )
-        for i in shop_store.instruments(w.db)
+        for i in instruments.instruments(w.db)
     ]
 
 
@@ -179,7 +179,7 @@ def _out(x: store.Issued, names: dict[uuid.UUID, str], meeting: t.Meeting | None
 
 def not_back(w: Work, meeting: t.Meeting | None) -> tuple[OutView, ...]:
     """What is out: this is missing when the session ends."""
-    names = shop_store.all_names(w.db)
+    names = machines.all_names(w.db)
     return tuple(_out(x, names, meeting) for x in store.issued(w.db, out=True))
 
 

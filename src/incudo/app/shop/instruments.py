@@ -5,6 +5,8 @@ from __future__ import annotations
 import uuid
 from collections.abc import Mapping
 
+from incudo.app.kernel.unit import Work
+from incudo.app.kernel.views import Both, View
 from incudo.core.kernel.quantity import Length, Unit
 from incudo.core.measuring.instrument import Instrument
 from incudo.store import schema as t
@@ -23,4 +25,29 @@ def instrument_of(row: t.Instrument, closed: Mapping[uuid.UUID, str]) -> Instrum
         zero_error=Length(row.zero_error, unit),
         due=row.due,
         tagged_out=closed.get(row.id, ""),
+    )
+
+
+class InstrumentView(View):
+    """An instrument to choose, and whether it can decide today."""
+
+    id: uuid.UUID
+    name: str
+    kind: str
+    unit: Unit
+    sure: Both
+    resolution: Both
+    cannot_decide: str
+
+
+def instrument_view(w: Work, row: t.Instrument, i: Instrument) -> InstrumentView:
+    """An instrument as it is offered today."""
+    return InstrumentView(
+        id=row.id,
+        name=row.name,
+        kind=row.kind,
+        unit=Unit(row.unit),
+        sure=Both.of(i.uncertainty),
+        resolution=Both.of(i.resolution),
+        cannot_decide=i.cannot_decide(w.now.date()),
     )

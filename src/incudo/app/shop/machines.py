@@ -6,7 +6,7 @@ import json
 import uuid
 from datetime import datetime
 from enum import StrEnum
-from typing import Annotated, Any
+from typing import Annotated
 
 from pydantic import Field
 
@@ -14,10 +14,11 @@ from incudo.app.kernel.unit import Who, Work, find, insert_once
 from incudo.app.kernel.views import Command, Named, Reason, View
 from incudo.app.shop.tags import closed_words
 from incudo.core.kernel.errors import NotPermitted, Refused
+from incudo.core.kernel.fields import parsed
+from incudo.core.people.roles import Role
 from incudo.core.shop.machine import Clamps, Holding, Machine, Parallels, Vise, read_holding, read_machine
-from incudo.core.skills.permission import Role
 from incudo.store import schema as t
-from incudo.store.setup import setups as store
+from incudo.store.shop import machines
 
 FileText = Annotated[str, Field(min_length=2, max_length=60_000)]
 
@@ -95,14 +96,6 @@ def _pretty(spec: Machine | Vise | Parallels | Clamps) -> str:
     return json.dumps(spec.model_dump(mode="json"), indent=1, ensure_ascii=False)
 
 
-def parsed(text: str) -> Any:
-    """JSON as it was typed. Raises ``Refused`` naming the place."""
-    try:
-        return json.loads(text)
-    except (ValueError, RecursionError) as error:
-        raise Refused.of("file", "", f"is not JSON: {str(error)[:120]}") from None
-
-
 def machine_detail(w: Work, machine_id: uuid.UUID) -> MachineDetail:
     """One machine of the register."""
     row = find(w, t.Machine, machine_id, "machine")
@@ -115,7 +108,7 @@ def machine_detail(w: Work, machine_id: uuid.UUID) -> MachineDetail:
         divisions=tuple(h.division for h in spec.handles),
         file=_pretty(spec),
         notes=tuple(
-            NoteView(kind=NoteKind(n.kind), words=n.words, by=by, at=n.at) for n, by in store.notes_of(w.db, row.id)
+            NoteView(kind=NoteKind(n.kind), words=n.words, by=by, at=n.at) for n, by in machines.notes_of(w.db, row.id)
         ),
     )
 
@@ -148,7 +141,7 @@ def machine_note(w: Work, who: Who, machine_id: uuid.UUID, command: NoteCommand)
 
 def holding_list(w: Work) -> HoldingList:
     """Vises, parallels and clamps."""
-    rows = ((row, read_holding(json.loads(row.spec))) for row in store.workholding(w.db))
+    rows = ((row, read_holding(json.loads(row.spec))) for row in machines.workholding(w.db))
     return HoldingList(
         holding=tuple(HoldingView(id=row.id, name=row.name, of=of, file=_pretty(of)) for row, of in rows)
     )
@@ -159,7 +152,7 @@ def holding_change(w: Work, command: HoldingChange) -> HoldingList:
     of = read_holding(parsed(command.file))
     row = w.db.get(t.Workholding, command.id)
     if row is None:
-        place = len(store.workholding(w.db))
+        place = len(machines.workholding(w.db))
         w.db.add(t.Workholding(id=command.id, name=command.name, spec=of.model_dump_json(), place=place))
     else:
         was = Holding.model_validate({"of": json.loads(row.spec)}).of
@@ -168,3 +161,8 @@ def holding_change(w: Work, command: HoldingChange) -> HoldingList:
         row.name, row.spec = command.name, of.model_dump_json()
     w.db.flush()
     return holding_list(w)
+
+
+def machine_names(w: Work) -> dict[str, str]:
+    """Machine id (as text, as the core knows it) to name, in the order they stand."""
+    return {str(m.id): m.name for m in machines.machines(w.db)}

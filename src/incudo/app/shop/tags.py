@@ -15,7 +15,7 @@ from incudo.app.people.accounts import Pin
 from incudo.app.register.chain import record
 from incudo.core.kernel.errors import Conflict, Refused
 from incudo.store import schema as t
-from incudo.store.shop import shop as shop_store
+from incudo.store.shop import instruments, machines
 from incudo.store.shop import tags as store
 
 Words = Annotated[str, StringConstraints(max_length=200, strip_whitespace=True)]
@@ -133,8 +133,8 @@ def tag_list(w: Work) -> TagList:
     return TagList(
         tags=tuple(_tag_view(w, tag, by) for tag, by in store.open_tags(w.db)),
         stopped=stop_view(w),
-        machines=tuple(Named(id=m.id, name=m.name) for m in shop_store.machines(w.db)),
-        instruments=tuple(Named(id=i.id, name=i.name) for i in shop_store.instruments(w.db)),
+        machines=tuple(Named(id=m.id, name=m.name) for m in machines.machines(w.db)),
+        instruments=tuple(Named(id=i.id, name=i.name) for i in instruments.instruments(w.db)),
     )
 
 

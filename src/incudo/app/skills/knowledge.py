@@ -5,21 +5,20 @@ from __future__ import annotations
 import json
 import uuid
 from datetime import datetime
-from typing import Annotated, Any
+from typing import Annotated
 
 from pydantic import Field, StringConstraints
 
 from incudo import shipped
 from incudo.app.kernel.unit import Who, Work, find, insert_once
 from incudo.app.kernel.views import Command, View
-from incudo.app.skills.records import bank_of, banks, skill_graph
+from incudo.app.skills.banks import newest_bank
+from incudo.app.skills.graph import bank_of, banks, skill_graph
 from incudo.core.kernel.errors import Conflict, NotFound, NotPermitted, Refused
 from incudo.core.skills.graph import Knowledge
-from incudo.core.skills.questions import Bank, Presented, Score, draw, judge_answer, next_try, present, read_bank, score
+from incudo.core.skills.questions import Bank, Presented, Score, draw, judge_answer, next_try, present, score
 from incudo.store import schema as t
 from incudo.store.skills import knowledge as store
-
-MOST_TEXT = 400_000
 
 
 class QuestionView(View):
@@ -108,59 +107,6 @@ class AnswerCommand(Command):
     number: Annotated[str, StringConstraints(max_length=40, strip_whitespace=True)] = ""
 
 
-class BankCard(View):
-    """A bank as the instructor lists it."""
-
-    bank: str
-    name: str
-    number: int
-    draw: int
-    pass_percent: int
-    live: int
-
-
-class QuestionRow(View):
-    """A question with how often the class got it wrong."""
-
-    id: str
-    kind: str
-    text: str
-    critical: bool
-    retired: bool
-    answered: int
-    wrong: int
-
-
-class BankDetail(View):
-    """A bank with its questions, and its file."""
-
-    bank: str
-    name: str
-    number: int
-    draw: int
-    pass_percent: int
-    questions: tuple[QuestionRow, ...]
-    file: str
-
-
-class BankList(View):
-    banks: tuple[BankCard, ...]
-    hardest: tuple[QuestionRow, ...]
-
-
-class BankCommand(Command):
-    """A bank as JSON text; saved as its next version."""
-
-    file: Annotated[str, StringConstraints(min_length=2, max_length=MOST_TEXT)]
-
-
-def _bank(w: Work, name: str) -> tuple[Bank, int]:
-    found = banks(w).get(name)
-    if found is None:
-        raise NotFound("There is no such question bank.")
-    return found
-
-
 def _asked_bank(w: Work, row: t.CheckTry) -> Bank:
     """The bank in the version that the check was drawn from."""
     newest, number = banks(w).get(row.bank, (None, 0))
@@ -180,7 +126,7 @@ def begin_check(w: Work, who: Who, bank_name: str, command: BeginCommand) -> Che
 
     Raises ``NotPermitted`` while the wait after failed tries is not over.
     """
-    bank, number = _bank(w, bank_name)
+    bank, number = newest_bank(w, bank_name)
     tries = store.tries(w.db, who.id, bank_name)
     if any(r is None for _, r in tries) or any(x.id == command.id for x, _ in tries):
         return _view(w, who.id, bank_name, None)
@@ -250,7 +196,7 @@ def answer_check(w: Work, who: Who, bank_name: str, command: AnswerCommand) -> C
 
 
 def _view(w: Work, student: uuid.UUID, bank_name: str, answered: t.CheckAnswer | None) -> CheckView:
-    bank, _ = _bank(w, bank_name)
+    bank, _ = newest_bank(w, bank_name)
     tries = store.tries(w.db, student, bank_name)
     running = next((x for x, r in tries if r is None), None)
     ended = [(x, r) for x, r in tries if r]
@@ -304,83 +250,3 @@ def _answer_view(w: Work, a: t.CheckAnswer) -> AnswerView:
         why=judged.why,
         otherwise=judged.otherwise,
     )
-
-
-def bank_list(w: Work) -> BankList:
-    """Every bank, and the questions that the class fails most."""
-    counts = store.question_counts(w.db)
-    cards, rows = [], []
-    for name, (bank, number) in banks(w).items():
-        cards.append(
-            BankCard(
-                bank=name,
-                name=bank.name,
-                number=number,
-                draw=bank.draw,
-                pass_percent=bank.pass_percent,
-                live=len(bank.live),
-            )
-        )
-        rows += _rows(name, bank, counts)
-    failed = [r for r in rows if r.wrong and not r.retired]
-    failed.sort(key=lambda r: (-r.wrong / r.answered, -r.wrong))
-    return BankList(banks=tuple(cards), hardest=tuple(failed[:10]))
-
-
-def _rows(name: str, bank: Bank, counts: dict[tuple[str, str], tuple[int, int]]) -> list[QuestionRow]:
-    rows = []
-    for q in bank.questions:
-        answered, right = counts.get((name, q.id), (0, 0))
-        rows.append(
-            QuestionRow(
-                id=q.id,
-                kind=q.kind,
-                text=q.text,
-                critical=q.critical,
-                retired=q.retired,
-                answered=answered,
-                wrong=answered - right,
-            )
-        )
-    return rows
-
-
-def bank_detail(w: Work, name: str) -> BankDetail:
-    """One bank with its questions and how the class does on each."""
-    bank, number = _bank(w, name)
-    return BankDetail(
-        bank=name,
-        name=bank.name,
-        number=number,
-        draw=bank.draw,
-        pass_percent=bank.pass_percent,
-        questions=tuple(_rows(name, bank, store.question_counts(w.db))),
-        file=json.dumps(bank.model_dump(mode="json"), indent=1, ensure_ascii=False),
-    )
-
-
-def change_bank(w: Work, who: Who, name: str, command: BankCommand) -> BankDetail:
-    """Save a changed bank as its next version; running checks keep theirs.
-
-    Raises ``Refused`` with all faults; nothing is saved then. A question that was
-    ever asked is retired, not taken out.
-    """
-    old, number = _bank(w, name)
-    try:
-        data: Any = json.loads(command.file)
-    except (ValueError, RecursionError) as error:
-        raise Refused.of("file", "", f"is not JSON: {str(error)[:120]}") from None
-    bank = read_bank(data, shipped.pictures())
-    if bank.bank != name:
-        raise Refused.of("bank", bank.bank, f"must stay {name}")
-    asked = {q for b, q in store.question_counts(w.db) if b == name}
-    kept = {q.id for q in bank.questions}
-    gone = sorted(q.id for q in old.questions if q.id in asked and q.id not in kept)
-    if gone:
-        raise Refused.of("questions", ", ".join(gone), "were asked before: set retired instead of taking them out")
-    content = json.dumps(bank.model_dump(mode="json"), ensure_ascii=False)
-    if bank != old:
-        w.db.add(t.BankVersion(bank=name, number=number + 1, content=content, made_by=who.id, made_at=w.now))
-        w.db.flush()
-        w.memo.clear()
-    return bank_detail(w, name)

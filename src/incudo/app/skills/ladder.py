@@ -5,33 +5,29 @@ from __future__ import annotations
 import json
 import uuid
 from datetime import datetime
-from typing import Annotated, Any
+from typing import Annotated
 
 from pydantic import AwareDatetime, BaseModel, StringConstraints
 
 from incudo.app.kernel.unit import Who, Work, find
 from incudo.app.kernel.views import Command, Named, SkillId, View
-from incudo.app.skills.records import (
-    banks,
-    graph_of,
-    names_in_words,
-    project_of,
-    skill_book,
-    skill_graph,
-    skill_records,
-    student_of,
-)
+from incudo.app.people.students import student_of
+from incudo.app.skills.graph import banks, graph_of, names_in_words, skill_graph
+from incudo.app.skills.records import skill_book, skill_records
 from incudo.app.skills.views import GroupView, SkillView, group_views, skill_view
 from incudo.core.kernel.errors import Conflict, FieldError, NotFound, Refused
+from incudo.core.kernel.fields import parsed
+from incudo.core.parts.project import project_of
+from incudo.core.people.roles import Role
 from incudo.core.practice.exercise import MAKERS
 from incudo.core.practice.rigs import RIGS
 from incudo.core.skills.graph import SkillGraph, read_graph
-from incudo.core.skills.permission import Answer, Role, decide
+from incudo.core.skills.permission import Answer, decide
 from incudo.core.skills.picture_of_graph import BOX_HEIGHT, BOX_WIDTH, lay_out
 from incudo.core.skills.standing import State, book_at
 from incudo.store import schema as t
 from incudo.store.parts import projects as project_store
-from incudo.store.shop import shop as store
+from incudo.store.skills import files
 
 MOST_TEXT = 400_000
 
@@ -147,7 +143,7 @@ def skill_map(w: Work, who: Who, student: uuid.UUID | None) -> SkillMapView:
     reach = (State.OPEN, State.READY, State.LAPSED)
     held = {s for s, standing in states.items() if standing.state.current}
     return SkillMapView(
-        number=store.newest_skill_number(w.db),
+        number=files.newest_skill_number(w.db),
         student=named,
         width=picture.width,
         height=picture.height,
@@ -186,14 +182,11 @@ def skill_map(w: Work, who: Who, student: uuid.UUID | None) -> SkillMapView:
 def graph_file(w: Work) -> GraphFile:
     """The newest skill file as text."""
     text = json.dumps(skill_graph(w).model_dump(mode="json"), indent=1, ensure_ascii=False)
-    return GraphFile(number=store.newest_skill_number(w.db), file=text)
+    return GraphFile(number=files.newest_skill_number(w.db), file=text)
 
 
 def _read(w: Work, text: str) -> SkillGraph:
-    try:
-        data: Any = json.loads(text)
-    except (ValueError, RecursionError) as error:
-        raise Refused.of("file", "", f"is not JSON: {str(error)[:120]}") from None
+    data = parsed(text)
     graph = read_graph(data, tuple(banks(w)), RIGS, MAKERS)
     names = {s.id for s in graph.skills}
     gone = []
@@ -204,7 +197,7 @@ def _read(w: Work, text: str) -> SkillGraph:
     signed = {s.id for s in skill_graph(w).skills} - names
     gone += [
         FieldError("skills", s, "was signed before: keep it in the file")
-        for s in sorted(signed & store.signed_skills(w.db))
+        for s in sorted(signed & files.signed_skills(w.db))
     ]
     if gone:
         raise Refused(*gone)
@@ -225,7 +218,7 @@ def graph_check(w: Work, command: GraphText) -> GraphCheck:
 
 def graph_change(w: Work, command: GraphCommand) -> GraphFile:
     """Save a changed graph as the next version. Raises ``Conflict`` when somebody saved meanwhile."""
-    graph, number = _read(w, command.file), store.newest_skill_number(w.db)
+    graph, number = _read(w, command.file), files.newest_skill_number(w.db)
     if graph == skill_graph(w):
         return graph_file(w)
     if command.number != number:
@@ -243,7 +236,7 @@ def past_decision(w: Work, student_id: uuid.UUID, q: PastQuestion) -> PastDecisi
     machine = find(w, t.Machine, q.machine, "machine")
     known = min(q.known_at or w.now, w.now)
     as_of = min(q.as_of or known, known)
-    content = store.skill_file_at(w.db, as_of)
+    content = files.skill_file_at(w.db, as_of)
     graph = graph_of(content, tuple(banks(w))) if content else skill_graph(w)
     record = skill_records(w, [student_id])[student_id]
     book = book_at(graph, record, as_of, known, names_in_words(w))

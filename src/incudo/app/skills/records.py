@@ -2,73 +2,25 @@
 
 from __future__ import annotations
 
-import json
 import uuid
 from collections import defaultdict
 from collections.abc import Iterable
-from functools import lru_cache
 from itertools import groupby
 
-from incudo import shipped
-from incudo.app.kernel.unit import Work, find
-from incudo.core.kernel.errors import NotFound
-from incudo.core.parts.project import Project, read_project
-from incudo.core.practice.exercise import MAKERS
-from incudo.core.practice.rigs import RIGS
-from incudo.core.reckoning import CALCULATIONS
-from incudo.core.session.at_machine import Event, EventKind, hours
+from incudo.app.kernel.unit import Work
+from incudo.app.shop.events import event_of
+from incudo.app.skills.graph import names_in_words, skill_graph
+from incudo.core.parts.project import project_of
+from incudo.core.session.at_machine import hours
 from incudo.core.skills.evidence import Act, ActKind, Evidence, EvidenceKind, Record
-from incudo.core.skills.graph import Hours, SkillGraph, read_graph
-from incudo.core.skills.questions import Bank, read_bank
+from incudo.core.skills.graph import Hours
 from incudo.core.skills.standing import Book
 from incudo.store import schema as t
 from incudo.store.practice import exercises as exercise_store
 from incudo.store.practice import rigs as rig_store
 from incudo.store.session import sessions as session_store
-from incudo.store.shop import shop as shop_store
 from incudo.store.skills import acts as store
 from incudo.store.skills import knowledge as knowledge_store
-
-
-@lru_cache(maxsize=256)
-def project_of(content: str) -> Project:
-    """The parsed project file of one version."""
-    return read_project(json.loads(content))
-
-
-@lru_cache(maxsize=64)
-def bank_of(content: str) -> Bank:
-    """The parsed question bank of one version."""
-    return read_bank(json.loads(content), shipped.pictures())
-
-
-def banks(w: Work) -> dict[str, tuple[Bank, int]]:
-    """The newest version of every bank, with its number."""
-    if "banks" not in w.memo:
-        rows = knowledge_store.newest_banks(w.db)
-        w.memo["banks"] = {r.bank: (bank_of(r.content), r.number) for r in rows}
-    found: dict[str, tuple[Bank, int]] = w.memo["banks"]
-    return found
-
-
-@lru_cache(maxsize=16)
-def graph_of(content: str, bank_names: tuple[str, ...]) -> SkillGraph:
-    """The parsed skill graph of one version."""
-    return read_graph(json.loads(content), bank_names, RIGS, MAKERS)
-
-
-def skill_graph(w: Work) -> SkillGraph:
-    """The newest version of the shop's skill graph."""
-    if "graph" not in w.memo:
-        w.memo["graph"] = graph_of(shop_store.newest_skill_file(w.db), tuple(banks(w)))
-    graph: SkillGraph = w.memo["graph"]
-    return graph
-
-
-def names_in_words(w: Work) -> dict[str, str]:
-    """The names of question banks, rigs and exercises, as the core's reasons say them."""
-    names = {key: bank.name for key, (bank, _) in banks(w).items()} | {r.id: r.name for r in RIGS.values()}
-    return names | {name: CALCULATIONS[name].name for name in MAKERS if name not in names}
 
 
 def skill_records(w: Work, students: Iterable[uuid.UUID]) -> dict[uuid.UUID, Record]:
@@ -124,19 +76,6 @@ def _hours(w: Work, students: list[uuid.UUID]) -> dict[uuid.UUID, list[Evidence]
     return found
 
 
-def event_of(e: t.MachineEvent) -> Event:
-    """A row as the core takes it."""
-    return Event(
-        kind=EventKind(e.kind),
-        person=str(e.person_id),
-        at=e.at,
-        operation=e.operation,
-        assignment=str(e.assignment_id) if e.assignment_id else "",
-        by=str(e.by_id) if e.by_id else "",
-        until=e.until,
-    )
-
-
 def skill_books(w: Work, students: Iterable[uuid.UUID]) -> dict[uuid.UUID, Book]:
     """What follows from the records of several students now."""
     graph, names = skill_graph(w), names_in_words(w)
@@ -152,16 +91,3 @@ def skill_book(w: Work, student: uuid.UUID) -> Book:
 def _act(kind: ActKind, row: t.SignOff | t.Withdrawal | t.Restoration, by: str, words: str) -> Act:
     machine = str(row.machine_id) if row.machine_id else None
     return Act(kind, row.skill, machine, row.at, by, words)
-
-
-def machine_names(w: Work) -> dict[str, str]:
-    """Machine id (as text, as the core knows it) to name, in the order they stand."""
-    return {str(m.id): m.name for m in shop_store.machines(w.db)}
-
-
-def student_of(w: Work, student: uuid.UUID) -> t.Person:
-    """A person who is a student. Raises ``NotFound`` for anybody else."""
-    person = find(w, t.Person, student, "student")
-    if person.role != "student":
-        raise NotFound("There is no such student.")
-    return person

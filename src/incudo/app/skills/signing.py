@@ -12,12 +12,14 @@ from pydantic import Field, StringConstraints
 from incudo.app.kernel.unit import Who, Work, find, insert_once
 from incudo.app.kernel.views import Command, Note, Reason, SkillId
 from incudo.app.people.accounts import Pin
+from incudo.app.people.students import student_of
 from incudo.app.register.chain import record
-from incudo.app.session.calls import CallOutcome, answer_shows
-from incudo.app.skills.records import skill_book, student_of
+from incudo.app.skills.records import skill_book
+from incudo.app.skills.shows import answer_shows
 from incudo.app.skills.standing import assessor_of, student_skills
 from incudo.app.skills.views import StudentSkills
 from incudo.core.kernel.errors import NotPermitted, Refused
+from incudo.core.session.calls import CallOutcome
 from incudo.core.skills.checklist import Outcome, judge_demonstration
 from incudo.core.skills.evidence import Act, ActKind
 from incudo.core.skills.permission import check_may_sign

@@ -8,9 +8,11 @@ from datetime import datetime
 
 from incudo.app.kernel.unit import Who, Work
 from incudo.app.kernel.views import Named, View
-from incudo.app.session.calls import KEPT
+from incudo.app.people.students import student_of
+from incudo.app.shop.machines import machine_names
 from incudo.app.shop.tags import closed_words
-from incudo.app.skills.records import machine_names, skill_book, skill_books, skill_graph, student_of
+from incudo.app.skills.graph import skill_graph
+from incudo.app.skills.records import skill_book, skill_books
 from incudo.app.skills.views import (
     CellView,
     CheckToTake,
@@ -29,15 +31,17 @@ from incudo.app.skills.views import (
     skill_view,
 )
 from incudo.core.kernel.errors import NotFound
+from incudo.core.people.roles import Role
 from incudo.core.practice.rigs import RIGS
 from incudo.core.reckoning import CALCULATIONS
+from incudo.core.session.calls import KEPT
 from incudo.core.skills.evidence import EvidenceKind
 from incudo.core.skills.graph import Knowledge, Skill
-from incudo.core.skills.permission import Answer, Assessor, Role, decide, why_not_sign
+from incudo.core.skills.permission import Answer, Assessor, decide, why_not_sign
 from incudo.core.skills.standing import Book, State, most_telling, worst
 from incudo.store import schema as t
 from incudo.store.people import people as people_store
-from incudo.store.session import sessions as session_store
+from incudo.store.session import calling
 from incudo.store.skills import acts as store
 
 
@@ -151,7 +155,7 @@ def open_shows(w: Work, student: uuid.UUID) -> dict[tuple[str, uuid.UUID | None]
     """Which skills (on which machines) a student has called to show, by call."""
     return {
         (c.what, c.machine_id): c.id
-        for c, end, _ in session_store.calls_of(w.db, student, w.now - KEPT)
+        for c, end, _ in calling.calls_of(w.db, student, w.now - KEPT)
         if end is None and c.kind == "show"
     }
 

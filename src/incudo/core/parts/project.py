@@ -7,21 +7,20 @@ front view, z up, all in the project's unit; numbers are written as text so that
 
 from __future__ import annotations
 
+import json
 from decimal import Decimal
 from enum import StrEnum
+from functools import lru_cache
 from typing import Annotated, Any, Literal
 
 from pydantic import (
-    BaseModel,
-    BeforeValidator,
-    ConfigDict,
     Field,
     StringConstraints,
-    ValidationError,
     model_validator,
 )
 
-from incudo.core.kernel.errors import FieldError, Refused, shorten
+from incudo.core.kernel.errors import Refused
+from incudo.core.kernel.fields import Key, Line, Num, Strict, Word, read_model
 from incudo.core.kernel.quantity import Length, Unit
 from incudo.core.measuring.tolerance import Form, Limits, Tolerance
 from incudo.core.measuring.verdict import Metal, Spots
@@ -30,25 +29,7 @@ from incudo.core.parts.holds import Hold
 FORMAT = "incudo-project/1"
 
 
-def _text_only(value: Any) -> Any:
-    if not isinstance(value, str):
-        raise ValueError('write numbers as text, such as "0.250"')
-    Length.parse(value, Unit.MM)
-    return value
-
-
-def _refusals_as_errors(value: Any) -> Any:
-    try:
-        return _text_only(value)
-    except Refused as refused:
-        raise ValueError(refused.errors[0].bound) from None
-
-
-Num = Annotated[str, BeforeValidator(_refusals_as_errors)]
 Point = tuple[Num, Num, Num]
-Word = Annotated[str, StringConstraints(min_length=1, max_length=80, strip_whitespace=True)]
-Line = Annotated[str, StringConstraints(max_length=400)]
-Key = Annotated[str, StringConstraints(pattern=r"^[a-z0-9]+(-[a-z0-9]+)*$", max_length=60)]
 
 
 class Axis(StrEnum):
@@ -65,11 +46,7 @@ class ViewName(StrEnum):
     RIGHT = "right"
 
 
-class _Part(BaseModel):
-    model_config = ConfigDict(frozen=True, extra="forbid")
-
-
-class Block(_Part):
+class Block(Strict):
     """A rectangular block with one corner at the origin."""
 
     shape: Literal["block"]
@@ -78,7 +55,7 @@ class Block(_Part):
     z: Num
 
 
-class RoundBar(_Part):
+class RoundBar(Strict):
     """A round bar along x from x = 0; its axis is y = 0, z = 0."""
 
     shape: Literal["bar"]
@@ -86,7 +63,7 @@ class RoundBar(_Part):
     length: Num
 
 
-class BoxCut(_Part):
+class BoxCut(Strict):
     """Metal taken away between two values of each axis (a step, a slot, a pocket, a flat)."""
 
     shape: Literal["box"]
@@ -96,12 +73,12 @@ class BoxCut(_Part):
     z: tuple[Num, Num]
 
 
-class Countersink(_Part):
+class Countersink(Strict):
     diameter: Num
     angle: Num
 
 
-class Hole(_Part):
+class Hole(Strict):
     """A cylinder: ``at`` are the other two coordinates in the order x, y, z.
 
     ``tip_angle`` gives a drill point beyond ``end``; ``thread`` is the thread's
@@ -120,7 +97,7 @@ class Hole(_Part):
     thread: Num | None = None
 
 
-class ToleranceSpec(_Part):
+class ToleranceSpec(Strict):
     """One form of tolerance; see ``incudo.core.measuring.tolerance``."""
 
     form: Form
@@ -135,7 +112,7 @@ class Side(StrEnum):
     BELOW = "below"
 
 
-class LinearPlace(_Part):
+class LinearPlace(Strict):
     """A dimension line between two points of the part, laid out in a lane beside the view."""
 
     kind: Literal["linear"]
@@ -146,7 +123,7 @@ class LinearPlace(_Part):
     lane: Annotated[int, Field(ge=1, le=6)] = 1
 
 
-class LeaderPlace(_Part):
+class LeaderPlace(Strict):
     """A leader from a point of the part to its text; ``reach`` in drawing units right and up."""
 
     kind: Literal["leader"]
@@ -165,7 +142,7 @@ class Symbol(StrEnum):
     FLAT = "flat"
 
 
-class Characteristic(_Part):
+class Characteristic(Strict):
     """One numbered requirement of the drawing."""
 
     number: Annotated[int, Field(ge=1, le=99)]
@@ -187,7 +164,7 @@ class Characteristic(_Part):
         return self.symbol in (Symbol.PARALLEL, Symbol.SQUARE, Symbol.FLAT)
 
 
-class Datum(_Part):
+class Datum(Strict):
     """A named surface that dimensions start from, with the place of its letter on the drawing."""
 
     letter: Annotated[str, StringConstraints(pattern=r"^[A-Z]$")]
@@ -197,14 +174,14 @@ class Datum(_Part):
     side: Side
 
 
-class Gives(_Part):
+class Gives(Strict):
     """A skill that this part gives evidence for, by these characteristics being in."""
 
     skill: Key
     characteristics: Annotated[tuple[int, ...], Field(min_length=1)]
 
 
-class Project(_Part):
+class Project(Strict):
     """A whole project file."""
 
     format: Literal["incudo-project/1"]
@@ -218,7 +195,7 @@ class Project(_Part):
     cuts: tuple[Annotated[BoxCut | Hole, Field(discriminator="shape")], ...] = ()
     views: Annotated[tuple[ViewName, ...], Field(min_length=1, max_length=3)]
     datums: tuple[Datum, ...] = ()
-    title_block: dict[Annotated[int, Field(ge=0, le=6)], Num] = {}
+    title_block: Annotated[dict[Annotated[int, Field(ge=0, le=6)], Num], Field(default_factory=dict)]
     characteristics: Annotated[tuple[Characteristic, ...], Field(min_length=1, max_length=60)]
     needs: tuple[Key, ...] = ()
     gives: tuple[Gives, ...] = ()
@@ -301,13 +278,10 @@ def _solid_is_real(project: Project) -> None:
 
 def read_project(data: Any) -> Project:
     """Check a project file's content. Raises ``Refused`` with one error per place in the file."""
-    try:
-        return Project.model_validate(data)
-    except ValidationError as error:
-        raise Refused(*(_field_error(e) for e in error.errors())) from None
+    return read_model(Project, data, "project")
 
 
-def _field_error(error: Any) -> FieldError:
-    where = ".".join(str(part) for part in error["loc"]) or "project"
-    given = error["input"] if isinstance(error["input"], (str, int, float)) else ""
-    return FieldError(where, shorten(given), error["msg"].removeprefix("Value error, "))
+@lru_cache(maxsize=256)
+def project_of(content: str) -> Project:
+    """The parsed project file of one version."""
+    return read_project(json.loads(content))

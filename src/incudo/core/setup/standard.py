@@ -9,8 +9,8 @@ from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
+from incudo.core.kernel.fields import Num
 from incudo.core.kernel.quantity import Length, Unit, plain
-from incudo.core.parts.project import Num
 
 
 class HeadSchool(StrEnum):

@@ -10,8 +10,8 @@ from typing import Annotated, Literal
 
 from pydantic import BeforeValidator, Field, model_validator
 
+from incudo.core.kernel.fields import Key, Num
 from incudo.core.kernel.quantity import Length, Unit
-from incudo.core.parts.project import Key, Num
 from incudo.core.shop.material import CutterMaterial, Operation
 from incudo.core.shop.table import Maybe, Name, Row, Source, Text, Texts
 

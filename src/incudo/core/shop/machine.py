@@ -8,17 +8,12 @@ from __future__ import annotations
 
 from datetime import date
 from enum import StrEnum
-from typing import Annotated, Any, Literal, TypeVar
+from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, ValidationError, model_validator
+from pydantic import Field, model_validator
 
-from incudo.core.kernel.errors import FieldError, Refused, shorten
+from incudo.core.kernel.fields import Line, Num, Strict, Word, read_model
 from incudo.core.kernel.quantity import Length, Unit, plain
-from incudo.core.parts.project import Line, Num, Word
-
-
-class _Part(BaseModel):
-    model_config = ConfigDict(frozen=True, extra="forbid")
 
 
 class Kind(StrEnum):
@@ -58,7 +53,7 @@ _WAYS = {
 }
 
 
-class Handle(_Part):
+class Handle(Strict):
     """One handle with its dial. ``clockwise`` is where the table (knee, quill) goes then.
 
     ``per_turn`` is the travel of one turn, ``backlash`` the lost motion measured on
@@ -92,20 +87,20 @@ class Handle(_Part):
         return f"{plain(Length(self.per_turn, self.unit).mm / self.graduations, self.unit)} {self.unit}"
 
 
-class Nod(_Part):
+class Nod(Strict):
     """The head's fore-and-aft axis; ``behind`` is how far its pivot lies behind the spindle, if known."""
 
     behind: Num | None = None
 
 
-class Head(_Part):
+class Head(Strict):
     """Which ways the head can be set over. ``tilt`` is side to side, pivoted over the spindle."""
 
     tilt: bool = True
     nod: Nod | None = None
 
 
-class Table(_Part):
+class Table(Strict):
     """The table: its size, and its T-slots as distances of their middles from the front edge."""
 
     length: Num
@@ -114,7 +109,7 @@ class Table(_Part):
     slot_width: Num = "0"
 
 
-class Spindle(_Part):
+class Spindle(Strict):
     """Speeds: the steps of belts and gears, or one range; power in watts; the taper's name."""
 
     taper: Word
@@ -136,7 +131,7 @@ class Spindle(_Part):
         return self
 
 
-class Machine(_Part):
+class Machine(Strict):
     """A machine's entry in the register. Its name and its place stand outside of it."""
 
     format: Literal["incudo-machine/1"] = "incudo-machine/1"
@@ -171,7 +166,7 @@ class HoldingKind(StrEnum):
     CLAMPS = "clamps"
 
 
-class Vise(_Part):
+class Vise(Strict):
     """A vise. ``jaw`` is the jaw's length, ``depth`` its height above the bed, ``opening`` the widest.
 
     ``bolts`` is the distance of the two bolts, ``bolts_before`` how far their line lies
@@ -188,7 +183,7 @@ class Vise(_Part):
     swivel: bool = False
 
 
-class Pair(_Part):
+class Pair(Strict):
     """A pair of parallels of one height."""
 
     height: Num
@@ -196,7 +191,7 @@ class Pair(_Part):
     length: Num
 
 
-class Parallels(_Part):
+class Parallels(Strict):
     """A drawer of parallels."""
 
     kind: Literal["parallels"]
@@ -204,7 +199,7 @@ class Parallels(_Part):
     pairs: Annotated[tuple[Pair, ...], Field(min_length=1, max_length=40)]
 
 
-class Clamps(_Part):
+class Clamps(Strict):
     """A set of strap clamps with studs and heel blocks."""
 
     kind: Literal["clamps"]
@@ -214,34 +209,17 @@ class Clamps(_Part):
     heels: Num
 
 
-class Holding(_Part):
+class Holding(Strict):
     """An entry of the workholding register."""
 
     of: Annotated[Vise | Parallels | Clamps, Field(discriminator="kind")]
 
 
-M = TypeVar("M", bound=BaseModel)
-
-
-def _read(model: type[M], data: Any) -> M:
-    try:
-        return model.model_validate(data)
-    except ValidationError as error:
-        raise Refused(
-            *(
-                FieldError(
-                    ".".join(map(str, e["loc"])), shorten(e["input"]), str(e["msg"]).removeprefix("Value error, ")
-                )
-                for e in error.errors()
-            )
-        ) from None
-
-
 def read_machine(data: Any) -> Machine:
     """A register entry from its file content. Raises ``Refused`` with every field that cannot be."""
-    return _read(Machine, data)
+    return read_model(Machine, data)
 
 
 def read_holding(data: Any) -> Vise | Parallels | Clamps:
     """A workholding entry from its file content. Raises ``Refused`` likewise."""
-    return _read(Holding, {"of": data}).of
+    return read_model(Holding, {"of": data}).of

@@ -8,7 +8,7 @@ from typing import Annotated
 
 from pydantic import Field, StringConstraints, model_validator
 
-from incudo.core.parts.project import Key, Num
+from incudo.core.kernel.fields import Key, Num
 from incudo.core.shop.table import Name, Row, Source, Text, Texts
 
 

@@ -12,7 +12,7 @@ from typing import Annotated, Generic, TypeVar
 from pydantic import BaseModel, BeforeValidator, ConfigDict, StringConstraints, ValidationError
 
 from incudo.core.kernel.errors import FieldError, Refused, shorten
-from incudo.core.parts.project import Num
+from incudo.core.kernel.fields import Num
 
 MOST_LINES = 2000
 

@@ -8,37 +8,33 @@ from functools import cached_property
 from graphlib import CycleError, TopologicalSorter
 from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, ValidationError
+from pydantic import Field
 
-from incudo.core.kernel.errors import FieldError, Refused, shorten
-from incudo.core.parts.project import Key, Line, Word
-
-
-class _Part(BaseModel):
-    model_config = ConfigDict(frozen=True, extra="forbid")
+from incudo.core.kernel.errors import FieldError, Refused
+from incudo.core.kernel.fields import Key, Line, Strict, Word, read_model
 
 
-class Knowledge(_Part):
+class Knowledge(Strict):
     """A knowledge check passed: all critical questions right, and the bank's score."""
 
     kind: Literal["knowledge"]
     bank: Key
 
 
-class Demonstration(_Part):
+class Demonstration(Strict):
     """Seen by an assessor, point by point."""
 
     kind: Literal["demonstration"]
 
 
-class InspectedParts(_Part):
+class InspectedParts(Strict):
     """So many parts whose characteristics, checked by an assessor, count for this skill."""
 
     kind: Literal["inspected"]
     parts: Annotated[int, Field(ge=1, le=20)] = 1
 
 
-class RigStandard(_Part):
+class RigStandard(Strict):
     """The standard of a practice rig reached so many times in a row, at this level or above."""
 
     kind: Literal["rig"]
@@ -47,7 +43,7 @@ class RigStandard(_Part):
     level: Annotated[int, Field(ge=1, le=9)] = 1
 
 
-class ExerciseStandard(_Part):
+class ExerciseStandard(Strict):
     """So many exercises of a calculation answered right in a row, without help."""
 
     kind: Literal["exercise"]
@@ -55,14 +51,14 @@ class ExerciseStandard(_Part):
     times: Annotated[int, Field(ge=1, le=50)] = 10
 
 
-class Hours(_Part):
+class Hours(Strict):
     """So many hours worked, on the machine if the skill is signed per machine."""
 
     kind: Literal["hours"]
     hours: Annotated[int, Field(ge=1, le=2000)]
 
 
-class OtherSkills(_Part):
+class OtherSkills(Strict):
     """So many of these other skills hold."""
 
     kind: Literal["skills"]
@@ -76,14 +72,14 @@ Requirement = Annotated[
 ]
 
 
-class Caution(_Part):
+class Caution(Strict):
     """What can happen, and what to do about it. Neither may be left out."""
 
     happens: Annotated[str, Field(min_length=10, max_length=300)]
     do: Annotated[str, Field(min_length=10, max_length=300)]
 
 
-class Lapses(_Part):
+class Lapses(Strict):
     """When a sign-off ends: so many days after it, or after so many days away from the shop."""
 
     after_days: Annotated[int, Field(ge=1, le=3660)] | None = None
@@ -99,14 +95,14 @@ class Point:
     critical: bool
 
 
-class Group(_Part):
+class Group(Strict):
     """Skills that belong together, in the order of work."""
 
     id: Key
     name: Word
 
 
-class Skill(_Part):
+class Skill(Strict):
     """Something a person can be signed for.
 
     ``critical`` and ``refresher`` are numbers of points in ``shown`` (from 1):
@@ -142,7 +138,7 @@ class Skill(_Part):
         return tuple(Point(n, self.shown[n - 1], n in self.critical) for n in numbers)
 
 
-class SkillGraph(_Part):
+class SkillGraph(Strict):
     """All skills of a shop."""
 
     format: Literal["incudo-skills/2"]
@@ -194,12 +190,7 @@ def read_graph(
     exist; no circles; nothing that can never be reached. Raises ``Refused`` with
     all faults of one kind together.
     """
-    try:
-        graph = SkillGraph.model_validate(data)
-    except ValidationError as error:
-        raise Refused(
-            *(FieldError(".".join(map(str, e["loc"])), shorten(e["input"]), e["msg"]) for e in error.errors())
-        ) from None
+    graph = read_model(SkillGraph, data)
     faults = [*_twice(graph), *_unknown(graph, banks, rigs, exercises), *_points(graph)]
     if faults:
         raise Refused(*faults)

@@ -13,20 +13,12 @@ from datetime import datetime
 from enum import StrEnum
 
 from incudo.core.kernel.errors import NotPermitted
+from incudo.core.people.roles import Role
 from incudo.core.skills.graph import Skill, SkillGraph
 from incudo.core.skills.standing import Book, Standing, State
 
 #: How long an assessor's confirmation holds, in minutes, unless the shop says otherwise.
 CONFIRMED_MINUTES = 30
-
-
-class Role(StrEnum):
-    """What a person is in the shop."""
-
-    INSTRUCTOR = "instructor"
-    ASSISTANT = "assistant"
-    STUDENT = "student"
-    AUDITOR = "auditor"
 
 
 class Answer(StrEnum):

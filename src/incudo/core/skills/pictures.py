@@ -10,19 +10,14 @@ from __future__ import annotations
 from collections.abc import Collection
 from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, ValidationError
+from pydantic import Field
 
-from incudo.core.kernel.errors import FieldError, Refused, shorten
-from incudo.core.parts.project import Key, Word
+from incudo.core.kernel.fields import Key, Strict, Word, read_model
 
 _Path = Annotated[str, Field(pattern=r"^[MLHVCQAZmlhvcqaz0-9 .,-]+$", max_length=2000)]
 
 
-class _Part(BaseModel):
-    model_config = ConfigDict(frozen=True, extra="forbid")
-
-
-class Region(_Part):
+class Region(Strict):
     """Something to touch: ``area`` is where, ``well`` and ``wrong`` are how it looks."""
 
     id: Key
@@ -33,7 +28,7 @@ class Region(_Part):
     wrong_name: str = ""
 
 
-class Picture(_Part):
+class Picture(Strict):
     """A drawing with regions."""
 
     format: Literal["incudo-picture/1"]
@@ -57,9 +52,4 @@ class Picture(_Part):
 
 def read_picture(data: Any) -> Picture:
     """Check a picture file's content. Raises ``Refused``."""
-    try:
-        return Picture.model_validate(data)
-    except ValidationError as error:
-        raise Refused(
-            *(FieldError(".".join(map(str, e["loc"])), shorten(e["input"]), e["msg"]) for e in error.errors())
-        ) from None
+    return read_model(Picture, data)

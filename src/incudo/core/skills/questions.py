@@ -15,10 +15,10 @@ from decimal import Decimal
 from random import Random
 from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, ValidationError
+from pydantic import BaseModel, ConfigDict, Field
 
-from incudo.core.kernel.errors import FieldError, Refused, shorten
-from incudo.core.parts.project import Key, Word
+from incudo.core.kernel.errors import FieldError, Refused
+from incudo.core.kernel.fields import Key, Word, read_model
 from incudo.core.skills.pictures import Picture
 
 _Text = Annotated[str, Field(min_length=3, max_length=300)]
@@ -111,12 +111,7 @@ class Bank(BaseModel):
 
 def read_bank(data: Any, pictures: Mapping[str, Picture]) -> Bank:
     """Check a bank's content against itself and the pictures. Raises ``Refused`` with all faults."""
-    try:
-        bank = Bank.model_validate(data)
-    except ValidationError as error:
-        raise Refused(
-            *(FieldError(".".join(map(str, e["loc"])), shorten(e["input"]), e["msg"]) for e in error.errors())
-        ) from None
+    bank = read_model(Bank, data)
     names = [q.id for q in bank.questions]
     faults = [FieldError("questions", n, "stands twice") for n in sorted({n for n in names if names.count(n) > 1})]
     for q in bank.questions:

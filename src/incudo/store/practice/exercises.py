@@ -98,14 +98,3 @@ def slips(db: Session, group: uuid.UUID, since: datetime) -> list[tuple[str, str
         .where(t.ExerciseAnswer.slip != "", t.ExerciseAnswer.at >= since, t.Person.group_id == group)
     )
     return [(calculation, slip, name) for calculation, slip, name in db.execute(query)]
-
-
-def reckoned(db: Session, assignment: uuid.UUID) -> list[tuple[t.Reckoned, str]]:
-    """What was reckoned for a job card, with who did it, the oldest first."""
-    query = (
-        select(t.Reckoned, t.Person.name)
-        .join(t.Person, t.Person.id == t.Reckoned.person_id)
-        .where(t.Reckoned.assignment_id == assignment)
-        .order_by(t.Reckoned.at, t.Reckoned.id)
-    )
-    return [(r, name) for r, name in db.execute(query)]

@@ -62,14 +62,3 @@ def exercise_runs(db: Session, exercise: uuid.UUID) -> list[tuple[t.RigRun, t.Ri
         .order_by(t.RigRun.at.desc())
     )
     return [(run, result, name) for run, result, name in db.execute(query)]
-
-
-def groups(db: Session) -> list[t.Group]:
-    """The shop's groups, by name."""
-    return list(db.scalars(select(t.Group).order_by(t.Group.name)))
-
-
-def students_of(db: Session, group: uuid.UUID) -> dict[uuid.UUID, str]:
-    """The students of a group who are here now: id and name."""
-    here = (t.Person.group_id == group, t.Person.active, t.Person.role == "student")
-    return {i: name for i, name in db.execute(select(t.Person.id, t.Person.name).where(*here))}

@@ -6,7 +6,7 @@
 """
 
 from incudo.store.schema.base import Base
-from incudo.store.schema.crib import CribIssue, CribReturn, Cutter, Material
+from incudo.store.schema.locating import Found, LostMotion
 from incudo.store.schema.parts import (
     Assignment,
     Attempt,
@@ -14,46 +14,42 @@ from incudo.store.schema.parts import (
     Decision,
     Finding,
     HandIn,
+    HoldPoint,
     Progress,
     Project,
     ProjectVersion,
     Reading,
 )
-from incudo.store.schema.people import Delegation, Failure, Group, NoticeSigned, Person, Shop, SignIn
-from incudo.store.schema.reckon import ExerciseAnswer, ExerciseQuestion, ExerciseSheet, Reckoned
-from incudo.store.schema.register import Incident, RegisterEntry
-from incudo.store.schema.session import (
-    Call,
-    CallEnd,
-    HoldPoint,
-    MachineEvent,
-    Meeting,
-    MeetingMachine,
-    Roll,
-    Supervision,
-)
-from incudo.store.schema.setup import (
-    Found,
-    LostMotion,
-    MachineNote,
+from incudo.store.schema.people import Delegation, Failure, Group, NoticeSigned, Person, SignIn
+from incudo.store.schema.practice import (
+    ExerciseAnswer,
+    ExerciseQuestion,
+    ExerciseSheet,
     RigAction,
     RigExercise,
     RigResult,
     RigRun,
-    Setup,
-    SetupEnd,
-    SetupPass,
-    Workholding,
 )
+from incudo.store.schema.reckoning import Reckoned
+from incudo.store.schema.register import Incident, RegisterEntry
+from incudo.store.schema.session import Call, CallEnd, MachineEvent, Meeting, MeetingMachine, Roll, Supervision
+from incudo.store.schema.setup import Setup, SetupEnd, SetupPass
 from incudo.store.schema.shop import (
+    CribIssue,
+    CribReturn,
+    Cutter,
     Device,
     DeviceState,
     Instrument,
     Machine,
+    MachineNote,
+    Material,
+    Shop,
     ShopStop,
     ShopStopCleared,
     Tag,
     TagCleared,
+    Workholding,
 )
 from incudo.store.schema.skills import (
     BankVersion,

@@ -6,23 +6,9 @@ import uuid
 from datetime import datetime
 
 from sqlalchemy import ForeignKey, Index, String, UniqueConstraint
-from sqlalchemy.dialects.mysql import LONGTEXT
 from sqlalchemy.orm import Mapped, mapped_column
 
 from incudo.store.schema.base import Base, new_id, writes
-
-
-class Shop(Base):
-    """The shop and its schools; one row."""
-
-    __tablename__ = "shop"
-    __table_args__ = writes("versioned")
-    id: Mapped[int] = mapped_column(primary_key=True, autoincrement=False)
-    name: Mapped[str]
-    verdict_school: Mapped[str] = mapped_column(String(20))
-    unit: Mapped[str] = mapped_column(String(2))
-    confirmed_minutes: Mapped[int] = mapped_column(default=30)
-    setup_rules: Mapped[str] = mapped_column(LONGTEXT)
 
 
 class Group(Base):

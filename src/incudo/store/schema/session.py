@@ -112,17 +112,3 @@ class CallEnd(Base):
     outcome: Mapped[str] = mapped_column(String(12))
     words: Mapped[str] = mapped_column(String(400))
     at: Mapped[datetime]
-
-
-class HoldPoint(Base):
-    """A hold point set for a student, on one job card or on all; ``on`` false lifts it."""
-
-    __tablename__ = "hold_point"
-    __table_args__ = (Index("ix_hold_point_student", "student_id"), writes("append"))
-    id: Mapped[uuid.UUID] = new_id()
-    student_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("person.id"))
-    assignment_id: Mapped[uuid.UUID | None] = mapped_column(ForeignKey("assignment.id"))
-    hold: Mapped[str] = mapped_column(String(20))
-    on: Mapped[bool]
-    by_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("person.id"))
-    at: Mapped[datetime]

@@ -5,7 +5,7 @@ from __future__ import annotations
 import uuid
 from datetime import date, datetime
 
-from sqlalchemy import ForeignKey, String
+from sqlalchemy import ForeignKey, Index, String
 from sqlalchemy.dialects.mysql import LONGTEXT
 from sqlalchemy.orm import Mapped, mapped_column
 
@@ -109,3 +109,88 @@ class DeviceState(Base):
     spindle: Mapped[bool]
     feed: Mapped[bool]
     at: Mapped[datetime]
+
+
+class Material(Base):
+    """A material with how fast it is cut, as JSON (core.crib.material)."""
+
+    __tablename__ = "material"
+    __table_args__ = writes("versioned")
+    key: Mapped[str] = mapped_column(String(60), primary_key=True)
+    name: Mapped[str]
+    place: Mapped[int]
+    content: Mapped[str] = mapped_column(LONGTEXT)
+
+
+class Cutter(Base):
+    """A kind of cutter that the crib owns so many of; as JSON (core.crib.cutter)."""
+
+    __tablename__ = "cutter"
+    __table_args__ = writes("versioned")
+    id: Mapped[uuid.UUID] = new_id()
+    name: Mapped[str] = mapped_column(unique=True)
+    place: Mapped[int]
+    content: Mapped[str] = mapped_column(LONGTEXT)
+
+
+class CribIssue(Base):
+    """A cutter or an instrument was handed out; exactly one of both is named."""
+
+    __tablename__ = "crib_issue"
+    __table_args__ = writes("append")
+    id: Mapped[uuid.UUID] = new_id()
+    cutter_id: Mapped[uuid.UUID | None] = mapped_column(ForeignKey("cutter.id"))
+    instrument_id: Mapped[uuid.UUID | None] = mapped_column(ForeignKey("instrument.id"))
+    person_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("person.id"))
+    by_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("person.id"))
+    note: Mapped[str] = mapped_column(String(400))
+    at: Mapped[datetime] = mapped_column(index=True)
+
+
+class CribReturn(Base):
+    """It came back, or will not."""
+
+    __tablename__ = "crib_return"
+    __table_args__ = writes("append")
+    issue_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("crib_issue.id"), primary_key=True)
+    by_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("person.id"))
+    condition: Mapped[str] = mapped_column(String(12))
+    note: Mapped[str] = mapped_column(String(400))
+    at: Mapped[datetime]
+
+
+class Workholding(Base):
+    """A vise, a drawer of parallels, a set of clamps; its numbers in ``spec`` (core.machine)."""
+
+    __tablename__ = "workholding"
+    __table_args__ = writes("versioned")
+    id: Mapped[uuid.UUID] = new_id()
+    name: Mapped[str] = mapped_column(unique=True)
+    spec: Mapped[str] = mapped_column(LONGTEXT)
+    place: Mapped[int]
+
+
+class MachineNote(Base):
+    """Something that was done to a machine: its head or vise moved, wear found, a service."""
+
+    __tablename__ = "machine_note"
+    __table_args__ = (Index("ix_machine_note_machine", "machine_id", "at"), writes("append"))
+    id: Mapped[uuid.UUID] = new_id()
+    machine_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("machine.id"))
+    kind: Mapped[str] = mapped_column(String(12))
+    words: Mapped[str] = mapped_column(String(400))
+    person_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("person.id"))
+    at: Mapped[datetime]
+
+
+class Shop(Base):
+    """The shop and its schools; one row."""
+
+    __tablename__ = "shop"
+    __table_args__ = writes("versioned")
+    id: Mapped[int] = mapped_column(primary_key=True, autoincrement=False)
+    name: Mapped[str]
+    verdict_school: Mapped[str] = mapped_column(String(20))
+    unit: Mapped[str] = mapped_column(String(2))
+    confirmed_minutes: Mapped[int] = mapped_column(default=30)
+    setup_rules: Mapped[str] = mapped_column(LONGTEXT)

@@ -12,22 +12,6 @@ from sqlalchemy.orm import Session
 from incudo.store import schema as t
 
 
-def workholding(db: Session) -> list[t.Workholding]:
-    """Everything that holds work, in the order it is kept."""
-    return list(db.scalars(select(t.Workholding).order_by(t.Workholding.place, t.Workholding.name)))
-
-
-def notes_of(db: Session, machine: uuid.UUID) -> list[tuple[t.MachineNote, str]]:
-    """What was done to a machine and by whom, the newest first."""
-    query = (
-        select(t.MachineNote, t.Person.name)
-        .join(t.Person, t.Person.id == t.MachineNote.person_id)
-        .where(t.MachineNote.machine_id == machine)
-        .order_by(t.MachineNote.at.desc())
-    )
-    return [(n, name) for n, name in db.execute(query)]
-
-
 def moves(db: Session, machines: Iterable[uuid.UUID], since: datetime) -> list[t.MachineNote]:
     """Heads and vises moved since a moment."""
     query = select(t.MachineNote).where(

@@ -3,14 +3,11 @@
 from __future__ import annotations
 
 import math
-from typing import TYPE_CHECKING
 
 from incudo.core.measuring.tolerance import Form
 from incudo.core.parts.drawing.marks import Arrow, Balloon, Frame, Glyph, Group, Mark, Spot, Stroke, Words
+from incudo.core.parts.drawing.placed import Placed
 from incudo.core.parts.project import Characteristic, Datum, LeaderPlace, LinearPlace, Project, Side, Symbol, ViewName
-
-if TYPE_CHECKING:
-    from incudo.core.parts.drawing.sheet import Placed
 
 BALLOON = 12.0
 NOMINAL = 9.6

@@ -6,69 +6,27 @@ out how much room the lanes need and scales the part to what is left.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from incudo.core.kernel.quantity import Unit
 from incudo.core.parts.drawing import dimension as dim
-from incudo.core.parts.drawing.marks import Curve, Drawing, Group, Mark, Spot, Stroke, Words
+from incudo.core.parts.drawing.marks import Curve, Drawing, Group, Mark, Stroke, Words
+from incudo.core.parts.drawing.placed import LANE_ABOVE, LANE_ASIDE, Placed, first_of
 from incudo.core.parts.geometry.edges import VIEWS, Arc, Edges, Segment, View, edges_of
 from incudo.core.parts.geometry.solid import Solid, solid_of
 from incudo.core.parts.project import Hole, LinearPlace, Project, Side, ViewName
 
 WIDTH = 560.0
+
+
 TALLEST = 470.0
-LANE_ASIDE = 92.0
-LANE_ABOVE = 36.0
-FIRST = 14.0
-FLAG = 24.0
+
+
 BARE = 24.0
+
+
 NOTE_LINE = 20.0
+
+
 NOTE_CHARACTERS = 62
-
-
-@dataclass(frozen=True)
-class Placed:
-    """One view on the sheet: maps part coordinates to the sheet."""
-
-    name: ViewName
-    view: View
-    low: tuple[float, float]
-    origin: Spot
-    scale: float
-    size: tuple[float, float]
-    flags: frozenset[Side] = frozenset()
-
-    def flat(self, across: float, up: float) -> Spot:
-        """From the view's plane (project units) to the sheet."""
-        x = self.origin[0] + (across - self.low[0]) * self.scale
-        y = self.origin[1] + self.size[1] - (up - self.low[1]) * self.scale
-        return x, y
-
-    def point(self, point: tuple[str, str, str]) -> Spot:
-        """From a point of the part, written as text, to the sheet."""
-        return self.flat(float(point[self.view.across]), float(point[self.view.up]))
-
-    def edge(self, side: Side) -> float:
-        """The sheet coordinate of one border of the view."""
-        return {
-            Side.LEFT: self.origin[0],
-            Side.RIGHT: self.origin[0] + self.size[0],
-            Side.ABOVE: self.origin[1],
-            Side.BELOW: self.origin[1] + self.size[1],
-        }[side]
-
-    def lane(self, side: Side, lane: int) -> float:
-        """Where the dimension line of a lane runs."""
-        pitch = LANE_ASIDE if side in (Side.LEFT, Side.RIGHT) else LANE_ABOVE
-        away = _first(side in self.flags)
-        away += pitch * (lane - 1) if pitch == LANE_ASIDE else pitch * (lane - 0.5)
-        sign = -1 if side in (Side.LEFT, Side.ABOVE) else 1
-        return self.edge(side) + sign * away
-
-
-def _first(flagged: bool) -> float:
-    """How far the first lane keeps off the part: further where a datum flag stands."""
-    return FIRST + (FLAG if flagged else 0.0)
 
 
 def _flags(project: Project, name: ViewName) -> frozenset[Side]:
@@ -129,9 +87,9 @@ def _margin(project: Project, name: ViewName, side: Side) -> float:
     bare = max([BARE, *dim.reach(project, name, side, _border(project, name, side))])
     flagged = side in _flags(project, name)
     if not lanes:
-        return max(bare, _first(flagged) + 6)
+        return max(bare, first_of(flagged) + 6)
     pitch = LANE_ASIDE if side in (Side.LEFT, Side.RIGHT) else LANE_ABOVE
-    return max(bare, _first(flagged) + max(lanes) * pitch)
+    return max(bare, first_of(flagged) + max(lanes) * pitch)
 
 
 def _place_views(project: Project, solid: Solid) -> tuple[dict[ViewName, Placed], float]:

@@ -1,4 +1,4 @@
-"""Reckonings kept on job cards; exercises and sheets of them."""
+"""Exercises and rigs."""
 
 from __future__ import annotations
 
@@ -10,20 +10,6 @@ from sqlalchemy.dialects.mysql import LONGTEXT
 from sqlalchemy.orm import Mapped, mapped_column
 
 from incudo.store.schema.base import Base, new_id, writes
-
-
-class Reckoned(Base):
-    """A calculation kept on a job card, with what was given and what came out, as JSON."""
-
-    __tablename__ = "reckoned"
-    __table_args__ = (Index("ix_reckoned_assignment", "assignment_id", "at"), writes("append"))
-    id: Mapped[uuid.UUID] = new_id()
-    assignment_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("assignment.id"))
-    person_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("person.id"))
-    calculation: Mapped[str] = mapped_column(String(60))
-    note: Mapped[str] = mapped_column(String(400))
-    content: Mapped[str] = mapped_column(LONGTEXT)
-    at: Mapped[datetime]
 
 
 class ExerciseSheet(Base):
@@ -71,3 +57,59 @@ class ExerciseAnswer(Base):
     right: Mapped[bool]
     slip: Mapped[str] = mapped_column(String(120))
     at: Mapped[datetime] = mapped_column(index=True)
+
+
+class RigExercise(Base):
+    """An instructor set one rig, level and seed for a whole group."""
+
+    __tablename__ = "rig_exercise"
+    __table_args__ = writes("append")
+    id: Mapped[uuid.UUID] = new_id()
+    group_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("class_group.id"), index=True)
+    rig: Mapped[str] = mapped_column(String(20))
+    level: Mapped[int]
+    seed: Mapped[str] = mapped_column(String(40))
+    setup: Mapped[str] = mapped_column(LONGTEXT)
+    words: Mapped[str] = mapped_column(String(400))
+    person_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("person.id"))
+    at: Mapped[datetime]
+
+
+class RigRun(Base):
+    """A student's run of a rig; everything in it follows from its seed and its actions."""
+
+    __tablename__ = "rig_run"
+    __table_args__ = (Index("ix_rig_run_student", "student_id", "rig", "at"), writes("append"))
+    id: Mapped[uuid.UUID] = new_id()
+    student_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("person.id"))
+    rig: Mapped[str] = mapped_column(String(20))
+    level: Mapped[int]
+    seed: Mapped[str] = mapped_column(String(40))
+    setup: Mapped[str] = mapped_column(LONGTEXT)
+    guided: Mapped[bool]
+    exercise_id: Mapped[uuid.UUID | None] = mapped_column(ForeignKey("rig_exercise.id"))
+    at: Mapped[datetime]
+
+
+class RigAction(Base):
+    """One action of a run, in order."""
+
+    __tablename__ = "rig_action"
+    __table_args__ = writes("append")
+    run_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("rig_run.id"), primary_key=True)
+    number: Mapped[int] = mapped_column(primary_key=True, autoincrement=False)
+    content: Mapped[str] = mapped_column(String(200))
+    at: Mapped[datetime]
+
+
+class RigResult(Base):
+    """How a run ended."""
+
+    __tablename__ = "rig_result"
+    __table_args__ = writes("append")
+    run_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("rig_run.id"), primary_key=True)
+    passed: Mapped[bool]
+    passes: Mapped[int]
+    practised: Mapped[int]
+    reasons: Mapped[str] = mapped_column(LONGTEXT)
+    at: Mapped[datetime]

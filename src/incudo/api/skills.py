@@ -1,28 +1,44 @@
-"""Operations of skills: the class, one student, the graph, knowledge checks, signing."""
+"""Operations of skills: the class, acts of assessors, knowledge checks, the ladder."""
 
 from __future__ import annotations
 
 from flask import Response
+from pydantic import BaseModel
 
 from incudo.api.kernel import gate
 from incudo.api.kernel.common import BankPath, StudentPath, StudentQuery, api, out, run
-from incudo.app.people import accounts as people
-from incudo.app.people import class_lists
-from incudo.app.skills import knowledge, ladder, signing
-from incudo.app.skills import standing as skills
-from incudo.app.skills import views as skillviews
+from incudo.app.administration import papers
+from incudo.app.people import accounts
+from incudo.app.skills import banks, knowledge, ladder, signing, standing, views
 
 
-@api.get("/class", responses={200: skills.ClassTable})
+class PaperQuery(BaseModel):
+    paper: papers.Paper = papers.Paper.A4
+
+
+def _pdf(name: str, data: bytes) -> Response:
+    response = Response(data, content_type="application/pdf")
+    response.headers["Content-Disposition"] = f'inline; filename="{name}"'
+    return response
+
+
+@api.get("/students/<uuid:student>/skill-record.pdf", responses={200: None})
+def skill_record(path: StudentPath, query: PaperQuery) -> Response:
+    """A student's skill record to print."""
+    name, data = run(lambda w: papers.skill_record(w, gate.who(), path.student, query.paper))
+    return _pdf(name, data)
+
+
+@api.get("/class", responses={200: standing.ClassTable})
 def class_table() -> Response:
     """Students by skills."""
-    return out(run(skills.class_table))
+    return out(run(standing.class_table))
 
 
-@api.get("/students/<uuid:student>/skills", responses={200: skillviews.StudentSkills})
+@api.get("/students/<uuid:student>/skills", responses={200: views.StudentSkills})
 def student_skills(path: StudentPath) -> Response:
     """One student's skills, their evidence, and what he may do now."""
-    return out(run(lambda w: skills.student_skills(w, gate.who(), path.student)))
+    return out(run(lambda w: standing.student_skills(w, gate.who(), path.student)))
 
 
 @api.get("/students/<uuid:student>/decision", responses={200: ladder.PastDecision})
@@ -31,24 +47,24 @@ def past_decision(path: StudentPath, query: ladder.PastQuestion) -> Response:
     return out(run(lambda w: ladder.past_decision(w, path.student, query)))
 
 
-@api.post("/sign-offs", responses={200: skillviews.StudentSkills})
+@api.post("/sign-offs", responses={200: views.StudentSkills})
 def sign_skills(body: signing.SignCommand) -> Response:
     """Record what was seen and sign skills, several under one PIN."""
-    people.confirm_pin(gate.unit(), gate.who(), body.pin, gate.device())
+    accounts.confirm_pin(gate.unit(), gate.who(), body.pin, gate.device())
     return out(run(lambda w: signing.sign_skills(w, gate.who(), body)))
 
 
-@api.post("/withdrawals", responses={200: skillviews.StudentSkills})
+@api.post("/withdrawals", responses={200: views.StudentSkills})
 def withdraw_skill(body: signing.WithdrawCommand) -> Response:
     """Withdraw a skill after an unsafe act."""
-    people.confirm_pin(gate.unit(), gate.who(), body.pin, gate.device())
+    accounts.confirm_pin(gate.unit(), gate.who(), body.pin, gate.device())
     return out(run(lambda w: signing.withdraw_skill(w, gate.who(), body)))
 
 
-@api.post("/restorations", responses={200: skillviews.StudentSkills})
+@api.post("/restorations", responses={200: views.StudentSkills})
 def restore_skill(body: signing.RestoreCommand) -> Response:
     """Give back a skill that was withdrawn."""
-    people.confirm_pin(gate.unit(), gate.who(), body.pin, gate.device())
+    accounts.confirm_pin(gate.unit(), gate.who(), body.pin, gate.device())
     return out(run(lambda w: signing.restore_skill(w, gate.who(), body)))
 
 
@@ -94,31 +110,19 @@ def answer_check(path: BankPath, body: knowledge.AnswerCommand) -> Response:
     return out(run(lambda w: knowledge.answer_check(w, gate.who(), path.bank, body)))
 
 
-@api.get("/banks", responses={200: knowledge.BankList})
+@api.get("/banks", responses={200: banks.BankList})
 def bank_list() -> Response:
     """Question banks, and what the class fails."""
-    return out(run(knowledge.bank_list))
+    return out(run(banks.bank_list))
 
 
-@api.get("/banks/<bank>", responses={200: knowledge.BankDetail})
+@api.get("/banks/<bank>", responses={200: banks.BankDetail})
 def bank_detail(path: BankPath) -> Response:
     """One question bank with its file."""
-    return out(run(lambda w: knowledge.bank_detail(w, path.bank)))
+    return out(run(lambda w: banks.bank_detail(w, path.bank)))
 
 
-@api.put("/banks/<bank>", responses={200: knowledge.BankDetail})
-def change_bank(path: BankPath, body: knowledge.BankCommand) -> Response:
+@api.put("/banks/<bank>", responses={200: banks.BankDetail})
+def change_bank(path: BankPath, body: banks.BankCommand) -> Response:
     """Save a changed question bank as its next version."""
-    return out(run(lambda w: knowledge.change_bank(w, gate.who(), path.bank, body)))
-
-
-@api.post("/class-lists/check", responses={200: class_lists.ClassListReport})
-def class_list_check(body: class_lists.ClassListText) -> Response:
-    """What would become of each line of a class list; changes nothing."""
-    return out(run(lambda w: class_lists.check_class_list(w, body)))
-
-
-@api.post("/class-lists", responses={200: class_lists.ClassListReport})
-def class_list_take(body: class_lists.ClassListCommand) -> Response:
-    """Take a class list over."""
-    return out(class_lists.take_class_list(gate.unit(), gate.who(), body))
+    return out(run(lambda w: banks.change_bank(w, gate.who(), path.bank, body)))

@@ -1,0 +1,74 @@
+"""Operations of the shop's settings, its registers, and sheets to print."""
+
+from __future__ import annotations
+
+import uuid
+
+from flask import Response
+from pydantic import BaseModel
+
+from incudo.api.kernel import gate
+from incudo.api.kernel.common import Health, PageQuery, RegisterPath, api, out, run
+from incudo.app.administration import papers, registers, shop
+from incudo.core.people.roles import Role
+
+
+def _blind_for() -> uuid.UUID | None:
+    who = gate.who()
+    return None if who.role is Role.AUDITOR else who.id
+
+
+class PaperQuery(BaseModel):
+    paper: papers.Paper = papers.Paper.A4
+
+
+def _pdf(name: str, data: bytes) -> Response:
+    response = Response(data, content_type="application/pdf")
+    response.headers["Content-Disposition"] = f'inline; filename="{name}"'
+    return response
+
+
+@api.get("/health", responses={200: Health})
+def health() -> Response:
+    """Whether the server and its database answer."""
+    run(lambda w: shop.name_of(w))
+    return out(Health(ok=True))
+
+
+@api.get("/shop", responses={200: shop.ShopView})
+def shop_view() -> Response:
+    """Machines, instruments, delegations, schools."""
+    return out(run(shop.shop_view))
+
+
+@api.put("/shop", responses={200: shop.ShopView})
+def shop_change(body: shop.ShopCommand) -> Response:
+    """Change the shop's school of judging."""
+    return out(run(lambda w: shop.shop_change(w, body)))
+
+
+@api.put("/delegations", responses={200: shop.ShopView})
+def delegate(body: shop.DelegationCommand) -> Response:
+    """Say what an assistant may sign."""
+    return out(run(lambda w: shop.delegate(w, body)))
+
+
+@api.get("/registers/<name>", responses={200: registers.Register})
+def register(path: RegisterPath, query: PageQuery) -> Response:
+    """A page of an append-only register."""
+    return out(run(lambda w: registers.register(w, path.name, query.page, _blind_for())))
+
+
+@api.get("/registers/<name>/file", responses={200: None})
+def register_file(path: RegisterPath) -> Response:
+    """A whole register as CSV."""
+    text = run(lambda w: registers.register_file(w, path.name, _blind_for()))
+    response = Response(text, content_type="text/csv; charset=utf-8")
+    response.headers["Content-Disposition"] = f'attachment; filename="{path.name}.csv"'
+    return response
+
+
+@api.get("/leaflet.pdf", responses={200: None})
+def leaflet(query: PaperQuery) -> Response:
+    """The leaflet for the wall."""
+    return _pdf("leaflet.pdf", run(lambda w: papers.leaflet(w, query.paper)))

@@ -1,0 +1,93 @@
+"""Operations of parts: the library, drawings, assigning, readings."""
+
+from __future__ import annotations
+
+from flask import Response
+
+from incudo.api.kernel import gate
+from incudo.api.kernel.common import AttemptPath, MachineQuery, ProjectPath, VersionPath, api, out, run
+from incudo.app.kernel.views import View
+from incudo.app.parts import assigning, drawings, library, readings
+
+
+class ProjectList(View):
+    projects: tuple[library.ProjectCard, ...]
+
+
+class Candidates(View):
+    candidates: tuple[assigning.Candidate, ...]
+
+
+def _svg(text: str) -> Response:
+    response = Response(text, content_type="image/svg+xml")
+    response.headers["Cache-Control"] = "private, max-age=86400, immutable"
+    return response
+
+
+@api.get("/projects", responses={200: ProjectList})
+def project_list() -> Response:
+    """The library of parts."""
+    return out(ProjectList(projects=run(library.project_list)))
+
+
+@api.get("/projects/<uuid:project>", responses={200: library.ProjectDetail})
+def project_detail(path: ProjectPath) -> Response:
+    """One part in its newest version."""
+    return out(run(lambda w: library.project_detail(w, path.project)))
+
+
+@api.get("/projects/<uuid:project>/candidates", responses={200: Candidates})
+def project_candidates(path: ProjectPath, query: MachineQuery) -> Response:
+    """Who could be given this part, and what each still lacks."""
+    found = run(lambda w: assigning.project_candidates(w, path.project, query.machine))
+    return out(Candidates(candidates=found))
+
+
+@api.post("/projects/<uuid:project>/versions", responses={200: library.ProjectDetail})
+def project_change(path: ProjectPath, body: library.ChangeCommand) -> Response:
+    """Save a changed project file as the next version."""
+    return out(run(lambda w: library.project_change(w, gate.who(), path.project, body)))
+
+
+@api.get("/versions/<uuid:version>/drawing", responses={200: drawings.DrawingView})
+def drawing(path: VersionPath) -> Response:
+    """The drawing of a version; it never changes."""
+    response = out(run(lambda w: drawings.drawing(w, path.version)))
+    response.headers["Cache-Control"] = "private, max-age=86400, immutable"
+    return response
+
+
+@api.get("/versions/<uuid:version>/drawing.svg", responses={200: None})
+def drawing_file(path: VersionPath) -> Response:
+    """The drawing of a version as a file that prints by itself."""
+    return _svg(run(lambda w: drawings.drawing_file(w, path.version)))
+
+
+@api.get("/versions/<uuid:version>/outline.svg", responses={200: None})
+def outline(path: VersionPath) -> Response:
+    """The thumbnail of a version."""
+    return _svg(run(lambda w: drawings.outline(w, path.version)))
+
+
+@api.post("/assignments", responses={200: assigning.Assigned})
+def assign(body: assigning.AssignCommand) -> Response:
+    """Give a part to a student."""
+    return out(run(lambda w: assigning.assign(w, gate.who(), body)))
+
+
+@api.post("/attempts/<uuid:attempt>/readings", responses={200: readings.SavedReading})
+def save_reading(path: AttemptPath, body: readings.ReadingCommand) -> Response:
+    """Save a reading of one's own part; it is judged at once."""
+    return out(run(lambda w: readings.save_reading(w, gate.who(), path.attempt, body)))
+
+
+@api.post("/attempts/<uuid:attempt>/check-readings", responses={200: readings.SavedReading})
+def save_check_reading(path: AttemptPath, body: readings.ReadingCommand) -> Response:
+    """Save an assessor's own reading of a part that was handed in."""
+    return out(run(lambda w: readings.save_check_reading(w, gate.who(), path.attempt, body)))
+
+
+@api.post("/project-checks", responses={200: library.CheckedProject})
+def project_check(body: library.ProjectFile) -> Response:
+    """What a project file would look like; saves nothing."""
+    return out(run(lambda w: library.project_check(w, body)))

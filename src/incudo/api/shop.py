@@ -1,0 +1,148 @@
+"""Operations of the shop: machines, workholding, tags, the stop, cutters, materials, the crib."""
+
+from __future__ import annotations
+
+from flask import Response, request
+from pydantic import BaseModel
+
+from incudo.api.kernel import gate
+from incudo.api.kernel.common import CutterPath, IssuePath, MachinePath, TablePath, TagPath, api, out, run
+from incudo.app.administration import papers
+from incudo.app.kernel.views import Named
+from incudo.app.people import accounts
+from incudo.app.shop import crib, machines, tables, tags
+from incudo.app.shop import stock_page as stock_page_room
+
+
+class PaperQuery(BaseModel):
+    paper: papers.Paper = papers.Paper.A4
+
+
+def _pdf(name: str, data: bytes) -> Response:
+    response = Response(data, content_type="application/pdf")
+    response.headers["Content-Disposition"] = f'inline; filename="{name}"'
+    return response
+
+
+@api.get("/machine-labels.pdf", responses={200: None})
+def machine_labels(query: PaperQuery) -> Response:
+    """Labels with the code that leads to each machine's start page."""
+    return _pdf("machine-labels.pdf", run(lambda w: papers.machine_labels(w, query.paper, request.host_url)))
+
+
+@api.get("/crib", responses={200: crib.CribPage})
+def crib_page() -> Response:
+    """The crib's counter."""
+    return out(run(lambda w: crib.crib_page(w, gate.who())))
+
+
+@api.post("/crib/issues", responses={200: crib.CribPage})
+def issue_thing(body: crib.IssueCommand) -> Response:
+    """Hand a cutter or a gauge out."""
+    return out(run(lambda w: crib.issue(w, gate.who(), body)))
+
+
+@api.post("/crib/issues/<uuid:issue>/return", responses={200: crib.CribPage})
+def give_back(path: IssuePath, body: crib.GiveBackCommand) -> Response:
+    """It came back, and how."""
+    return out(run(lambda w: crib.give_back(w, gate.who(), path.issue, body)))
+
+
+@api.get("/stock", responses={200: stock_page_room.StockPage})
+def stock_page() -> Response:
+    """The registers of cutters and materials."""
+    return out(run(stock_page_room.stock_page))
+
+
+@api.put("/cutters/<uuid:cutter>", responses={200: stock_page_room.StockPage})
+def cutter_change(path: CutterPath, body: stock_page_room.CutterChange) -> Response:
+    """A cutter's real diameter, number, place."""
+    return out(run(lambda w: stock_page_room.cutter_change(w, path.cutter, body)))
+
+
+@api.get("/tables/<string:table>.csv", responses={200: None})
+def table_file(path: TablePath) -> Response:
+    """A table as CSV."""
+    text = run(lambda w: tables.table_file(w, path.table))
+    name = f'attachment; filename="{path.table}.csv"'
+    return Response(text, content_type="text/csv; charset=utf-8", headers={"Content-Disposition": name})
+
+
+@api.post("/tables/<string:table>/check", responses={200: tables.TableReport})
+def table_check(path: TablePath, body: tables.TableText) -> Response:
+    """What every line of a file would do; keeps nothing."""
+    return out(run(lambda w: tables.table_check(w, path.table, body)))
+
+
+@api.put("/tables/<string:table>", responses={200: tables.TableReport})
+def table_take(path: TablePath, body: tables.TableText) -> Response:
+    """Take a file in, all of it or nothing."""
+    return out(run(lambda w: tables.table_take(w, path.table, body)))
+
+
+@api.get("/tags", responses={200: tags.TagList})
+def tag_list() -> Response:
+    """What is closed, and the stop that is in force."""
+    return out(run(tags.tag_list))
+
+
+@api.post("/tags", responses={200: tags.TagList})
+def tag_out(body: tags.TagCommand) -> Response:
+    """Close a faulty machine or gauge."""
+    return out(run(lambda w: tags.tag_out(w, gate.who(), body)))
+
+
+@api.post("/tags/<uuid:tag>/clear", responses={200: tags.TagList})
+def clear_tag(path: TagPath, body: tags.ClearTagCommand) -> Response:
+    """The fault is gone."""
+    accounts.confirm_pin(gate.unit(), gate.who(), body.pin, gate.device())
+    return out(run(lambda w: tags.clear_tag(w, gate.who(), path.tag, body)))
+
+
+@api.post("/stops", responses={200: tags.TagList})
+def stop_all(body: tags.StopCommand) -> Response:
+    """Stop spindles and feeds of all machines."""
+    return out(run(lambda w: tags.stop_all(w, gate.who(), body)))
+
+
+@api.post("/stops/clear", responses={200: tags.TagList})
+def clear_stop(body: tags.ClearStopCommand) -> Response:
+    """Lift the stop of all machines."""
+    accounts.confirm_pin(gate.unit(), gate.who(), body.pin, gate.device())
+    return out(run(lambda w: tags.clear_stop(w, gate.who(), body)))
+
+
+@api.post("/incidents", responses={200: Named})
+def report_incident(body: tags.IncidentCommand) -> Response:
+    """Write down an incident or a near miss."""
+    return out(run(lambda w: tags.report_incident(w, gate.who(), body)))
+
+
+@api.get("/machines/<uuid:machine>", responses={200: machines.MachineDetail})
+def machine_detail(path: MachinePath) -> Response:
+    """A machine of the register."""
+    return out(run(lambda w: machines.machine_detail(w, path.machine)))
+
+
+@api.put("/machines/<uuid:machine>", responses={200: machines.MachineDetail})
+def machine_change(path: MachinePath, body: machines.MachineChange) -> Response:
+    """Change a machine's entry."""
+    return out(run(lambda w: machines.machine_change(w, path.machine, body)))
+
+
+@api.post("/machines/<uuid:machine>/notes", responses={200: machines.MachineDetail})
+def machine_note(path: MachinePath, body: machines.NoteCommand) -> Response:
+    """Say what was done to a machine: head or vise moved, wear, service."""
+    return out(run(lambda w: machines.machine_note(w, gate.who(), path.machine, body)))
+
+
+@api.get("/workholding", responses={200: machines.HoldingList})
+def holding_list() -> Response:
+    """Vises, parallels, clamps."""
+    return out(run(machines.holding_list))
+
+
+@api.put("/workholding", responses={200: machines.HoldingList})
+def holding_change(body: machines.HoldingChange) -> Response:
+    """Add or change an entry of the workholding register."""
+    return out(run(lambda w: machines.holding_change(w, body)))

@@ -1,0 +1,83 @@
+"""The characteristics of a job card: limits, readings, the verdict, the instruments that suit."""
+
+from __future__ import annotations
+
+import uuid
+from collections.abc import Mapping
+
+from incudo.app.kernel.views import Both, View
+from incudo.app.parts.attempts import (
+    AttemptFile,
+    finding_view,
+    reading_view,
+)
+from incudo.app.parts.views import FindingView, ReadingView
+from incudo.core.measuring.instrument import Instrument, Suitability
+from incudo.core.measuring.verdict import Metal, Spots
+from incudo.core.parts.project import Characteristic, Symbol
+
+
+class Fit(View):
+    """How well an instrument suits a characteristic."""
+
+    instrument: uuid.UUID
+    suitability: Suitability
+
+
+class CharacteristicView(View):
+    """A characteristic with its limits and all readings that may be seen."""
+
+    number: int
+    name: str
+    where: str
+    symbol: Symbol
+    nominal: Both
+    tolerance: tuple[str, ...]
+    lower: Both | None
+    upper: Both | None
+    aim: Both | None
+    metal: Metal
+    spots: Spots
+    wanted: int
+    fits: tuple[Fit, ...]
+    readings: tuple[ReadingView, ...]
+    finding: FindingView
+    rework: bool
+
+
+def characteristic_view(
+    file: AttemptFile,
+    c: Characteristic,
+    tools: Mapping[uuid.UUID, Instrument],
+    names: dict[uuid.UUID, str],
+    visible: set[uuid.UUID],
+) -> CharacteristicView:
+    """One characteristic; only readings in ``visible`` take part in anything that goes out."""
+    p = file.project
+    limits = p.limits(c)
+    counting = [r for r in file.counting(c.number, file.round) if r.id in visible]
+    return CharacteristicView(
+        number=c.number,
+        name=c.name,
+        where=c.where,
+        symbol=c.symbol,
+        nominal=Both.of(p.length(c.nominal)),
+        tolerance=tuple(line for line in p.tolerance_words(c) if line),
+        lower=None if limits.lower is None else Both.exactly(limits.lower, limits.unit, limits.places),
+        upper=None if limits.upper is None else Both.exactly(limits.upper, limits.unit, limits.places),
+        aim=None if limits.aim is None else Both.exactly(limits.aim, limits.unit, limits.places),
+        metal=c.metal,
+        spots=c.spots,
+        wanted=c.readings,
+        fits=tuple(
+            Fit(instrument=x, suitability=tool.suitability(limits, difference=c.difference))
+            for x, tool in tools.items()
+        ),
+        readings=tuple(
+            reading_view(file, r, names)
+            for r in file.readings
+            if r.characteristic == c.number and r.id in visible and not r.checking
+        ),
+        finding=finding_view(file, c, counting),
+        rework=c.number in file.rework and file.pending is None,
+    )

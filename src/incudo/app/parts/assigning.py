@@ -1,0 +1,119 @@
+"""Giving a part to a student: who could have it, and the assignment."""
+
+from __future__ import annotations
+
+import uuid
+from datetime import date
+
+from incudo.app.kernel.unit import Who, Work, find, insert_once
+from incudo.app.kernel.views import Command, Named, View
+from incudo.app.parts.library import newest_of
+from incudo.app.parts.views import MissingView
+from incudo.app.people.students import student_of
+from incudo.app.skills.graph import skill_graph
+from incudo.app.skills.records import skill_book, skill_books
+from incudo.core.kernel.errors import NotPermitted, Refused
+from incudo.core.parts.project import project_of
+from incudo.core.skills.permission import Missing, missing_for, needed_for
+from incudo.store import schema as t
+from incudo.store.parts import projects as store
+from incudo.store.people import people as people_store
+
+
+class Candidate(View):
+    """A student who could be given this project."""
+
+    student: Named
+    group: str
+    missing: tuple[MissingView, ...]
+    at_work: bool
+
+
+class AssignCommand(Command):
+    """Give a project to a student."""
+
+    id: uuid.UUID
+    version: uuid.UUID
+    student: uuid.UUID
+    machine: uuid.UUID | None = None
+    due: date | None = None
+    not_before_signed: bool = False
+
+
+class Assigned(View):
+    """The new job card."""
+
+    assignment: uuid.UUID
+    attempt: uuid.UUID
+    student: Named
+    name: str
+    missing: tuple[MissingView, ...]
+
+
+def project_candidates(w: Work, project_id: uuid.UUID, machine: uuid.UUID | None) -> tuple[Candidate, ...]:
+    """All students with what each still lacks for this project (on this machine)."""
+    v = next(x for x in newest_of(w) if x.project_id == find(w, t.Project, project_id, "project").id)
+    p = project_of(v.content)
+    if machine:
+        find(w, t.Machine, machine, "machine")
+    people = people_store.students(w.db)
+    books = skill_books(w, [x.id for x, _ in people])
+    have = store.students_with(w.db, project_id)
+    on = str(machine) if machine else None
+    needed = needed_for(skill_graph(w), p.needs, p.operations)
+    return tuple(
+        Candidate(
+            student=Named(id=x.id, name=x.name),
+            group=group,
+            missing=_missing(missing_for(books[x.id], needed, on)),
+            at_work=x.id in have,
+        )
+        for x, group in people
+    )
+
+
+def _missing(found: tuple[Missing, ...]) -> tuple[MissingView, ...]:
+    return tuple(MissingView(skill=m.skill, name=m.name, reason=m.reason) for m in found)
+
+
+def assign(w: Work, who: Who, command: AssignCommand) -> Assigned:
+    """Give a project to a student.
+
+    A student who lacks a needed skill can only get it as "not before signed";
+    otherwise raises ``NotPermitted`` with what is missing and why.
+    """
+    v = find(w, t.ProjectVersion, command.version, "project version")
+    student = student_of(w, command.student)
+    if command.machine:
+        find(w, t.Machine, command.machine, "machine")
+    p = project_of(v.content)
+    on = str(command.machine) if command.machine else None
+    needed = needed_for(skill_graph(w), p.needs, p.operations)
+    missing = missing_for(skill_book(w, student.id), needed, on)
+    row = t.Assignment(
+        id=command.id,
+        project_version_id=v.id,
+        student_id=student.id,
+        machine_id=command.machine,
+        due=command.due,
+        not_before_signed=command.not_before_signed,
+        assigned_by=who.id,
+        assigned_at=w.now,
+    )
+    if w.db.get(t.Assignment, command.id) is None:
+        if command.due and command.due < w.now.date():
+            raise Refused.of("due", command.due, "must not lie in the past")
+        if missing and not command.not_before_signed:
+            reasons = [f"{m.name}: {m.reason}." for m in missing]
+            raise NotPermitted(*reasons, 'Assign it as "not before signed".')
+    attempt_id = uuid.uuid5(command.id, "first attempt")
+    if insert_once(w, row, ignoring=("assigned_at",)):
+        w.db.add(t.Attempt(id=attempt_id, assignment_id=row.id, number=1, started_at=w.now))
+        w.db.flush()
+    return Assigned(
+        assignment=command.id,
+        attempt=attempt_id,
+        student=Named(id=student.id, name=student.name),
+        name=p.name,
+        missing=_missing(missing),
+    )

@@ -1,0 +1,168 @@
+"""Calculations as they go out, and what is asked of them."""
+
+from __future__ import annotations
+
+import uuid
+from datetime import datetime
+from typing import Annotated
+
+from pydantic import Field
+
+from incudo.app.kernel.views import Command, Named, Note, StepView, View
+from incudo.core.reckoning.calculation import Quantity
+from incudo.core.reckoning.picture import Ink, Stroke
+
+
+class InputView(View):
+    """One input: its units (the first is the base), its bounds in words by unit, its choices, what fills it."""
+
+    name: str
+    label: str
+    kind: Quantity
+    units: tuple[str, ...]
+    bounds: dict[str, str]
+    choices: tuple[str, ...]
+    default: str
+    optional: bool
+    fills: str
+
+
+class CalculationView(View):
+    """A calculation as it is declared; ``exercise`` says that questions are made of it."""
+
+    id: str
+    name: str
+    group: str
+    about: str
+    inputs: tuple[InputView, ...]
+    exercise: bool
+
+
+class KeyName(View):
+    key: str
+    name: str
+
+
+class CutterName(View):
+    """A cutter to choose."""
+
+    id: uuid.UUID
+    name: str
+    kind: str
+
+
+class ReckonList(View):
+    """Every calculation, and the machines, materials and cutters that can be chosen."""
+
+    calculations: tuple[CalculationView, ...]
+    machines: tuple[Named, ...]
+    materials: tuple[KeyName, ...]
+    cutters: tuple[CutterName, ...]
+
+
+class FilledView(View):
+    """A value for an input, and what is said of it."""
+
+    value: str
+    unit: str
+    words: str
+
+
+class Fills(View):
+    """What the chosen machine, material and cutter say, by the name that inputs ask by; and their cautions."""
+
+    values: dict[str, FilledView]
+    cautions: tuple[str, ...]
+    fluid: str
+
+
+class GivenValue(Command):
+    """A value as it was typed, with its unit; none is the base unit."""
+
+    value: Annotated[str, Field(max_length=1600)]
+    unit: Annotated[str, Field(max_length=16)] = ""
+
+
+class ReckonQuestion(Command):
+    """What is given, by the names of the inputs."""
+
+    given: Annotated[dict[str, GivenValue], Field(max_length=20)]
+
+
+class KeepReckoning(Command):
+    """Keep a calculation on a job card, with what it is for."""
+
+    id: uuid.UUID
+    name: Annotated[str, Field(max_length=60)]
+    given: Annotated[dict[str, GivenValue], Field(max_length=20)]
+    note: Note = ""
+
+
+class InUnit(View):
+    """A result in one unit."""
+
+    unit: str
+    value: str
+
+
+class ReckonResult(View):
+    """One result, in every unit of its kind; an answer in words has none."""
+
+    name: str
+    label: str
+    word: str
+    values: tuple[InUnit, ...]
+
+
+class LeverView(View):
+    """How the answer changes, as a share of itself, when this input grows by a tenth (a count by one)."""
+
+    name: str
+    label: str
+    share: float
+
+
+class ShapeView(View):
+    stroke: Stroke
+    ink: Ink
+    points: tuple[tuple[float, float], ...]
+    text: str
+
+
+class PictureView(View):
+    """Shapes from the rear to the front, y upwards, and the same in words."""
+
+    words: str
+    free: bool
+    shapes: tuple[ShapeView, ...]
+
+
+class ReckonAnswer(View):
+    """Results (the first is the answer), what moves it, the working, what has to be said, and pictures."""
+
+    results: tuple[ReckonResult, ...]
+    levers: tuple[LeverView, ...]
+    working: tuple[StepView, ...]
+    said: tuple[str, ...]
+    picture: PictureView | None
+    plot: PictureView | None
+
+
+class ReckonedView(View):
+    """A calculation kept on a job card."""
+
+    id: uuid.UUID
+    calculation: str
+    name: str
+    note: str
+    by: str
+    at: datetime
+    given: tuple[str, ...]
+    results: tuple[ReckonResult, ...]
+    working: tuple[StepView, ...]
+
+
+class ReckonedList(View):
+    """What was reckoned for a job card, the oldest first."""
+
+    reckoned: tuple[ReckonedView, ...]

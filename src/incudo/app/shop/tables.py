@@ -1,0 +1,236 @@
+"""The registers of cutters, materials and other tables as CSV: out, checked, taken in."""
+
+from __future__ import annotations
+
+import uuid
+from collections.abc import Iterable, Sequence
+from enum import StrEnum
+from typing import Annotated, Any
+
+from pydantic import Field
+
+from incudo import shipped
+from incudo.app.kernel.unit import Work
+from incudo.app.kernel.views import Command, View
+from incudo.app.shop.tooling import cutters, stock_of, stocks
+from incudo.core.kernel.errors import FieldError, Refused
+from incudo.core.shop.cutter import Cutter, Drill, Holder, Thread, implausible
+from incudo.core.shop.material import Material, Range, Stock
+from incudo.core.shop.table import Line, Row, read, write
+from incudo.store import schema as t
+from incudo.store.shop import crib as store
+
+MOST_TEXT = 400_000
+
+
+class TableName(StrEnum):
+    """The tables. The last three are standards and rules of thumb: they go out, but not in."""
+
+    CUTTERS = "cutters"
+    MATERIALS = "materials"
+    RANGES = "ranges"
+    THREADS = "threads"
+    DRILLS = "drills"
+    HOLDERS = "holders"
+
+
+MODELS: dict[TableName, type[Row]] = {
+    TableName.CUTTERS: Cutter,
+    TableName.MATERIALS: Material,
+    TableName.RANGES: Range,
+    TableName.THREADS: Thread,
+    TableName.DRILLS: Drill,
+    TableName.HOLDERS: Holder,
+}
+
+
+#: What can be taken in.
+CHANGING = (TableName.CUTTERS, TableName.MATERIALS, TableName.RANGES)
+
+
+class LineStatus(StrEnum):
+    NEW = "new"
+    CHANGED = "changed"
+    SAME = "same"
+    REFUSED = "refused"
+
+
+class TableLine(View):
+    """What one line of a file would do, or why it cannot be."""
+
+    number: int
+    name: str
+    status: LineStatus
+    words: tuple[str, ...]
+
+
+class TableReport(View):
+    """Every line of a file. ``taken`` says whether it was taken in; rows that it does not name stay as they are."""
+
+    table: TableName
+    lines: tuple[TableLine, ...]
+    new: int
+    changed: int
+    refused: int
+    taken: bool
+
+
+class TableText(Command):
+    """A table as CSV."""
+
+    text: Annotated[str, Field(min_length=1, max_length=MOST_TEXT)]
+
+
+class TableInfo(View):
+    """A table that can be exported, and whether it can be taken in again."""
+
+    name: TableName
+    columns: tuple[str, ...]
+    rows: int
+    changing: bool
+
+
+def rows_of(w: Work, name: TableName) -> Sequence[Row]:
+    match name:
+        case TableName.CUTTERS:
+            return tuple(cutters(w).values())
+        case TableName.MATERIALS:
+            return tuple(s.material for s in stocks(w))
+        case TableName.RANGES:
+            return tuple(r for s in stocks(w) for r in s.ranges)
+        case TableName.THREADS:
+            return tuple(shipped.threads().values())
+        case TableName.DRILLS:
+            return shipped.drills()
+        case TableName.HOLDERS:
+            return tuple(shipped.holders().values())
+
+
+def table_file(w: Work, name: TableName) -> str:
+    """A table as CSV, as it can be taken in again."""
+    return write(MODELS[name], rows_of(w, name))
+
+
+def table_check(w: Work, name: TableName, command: TableText) -> TableReport:
+    """What every line of a file would do; keeps nothing."""
+    lines, _ = _looked_at(w, name, command.text)
+    return _report(name, lines, taken=False)
+
+
+def table_take(w: Work, name: TableName, command: TableText) -> TableReport:
+    """Take a file in, all of it or nothing. Raises ``Refused`` with every line that cannot be."""
+    lines, rows = _looked_at(w, name, command.text)
+    if bad := [x for x in lines if x.status is LineStatus.REFUSED]:
+        raise Refused(*(FieldError(f"line {x.number}", x.name, "; ".join(x.words)) for x in bad[:50]))
+    keep(w, name, rows)
+    return _report(name, lines, taken=True)
+
+
+def _report(name: TableName, lines: Sequence[TableLine], *, taken: bool) -> TableReport:
+    count = [x.status for x in lines].count
+    return TableReport(
+        table=name,
+        lines=tuple(lines),
+        new=count(LineStatus.NEW),
+        changed=count(LineStatus.CHANGED),
+        refused=count(LineStatus.REFUSED),
+        taken=taken,
+    )
+
+
+def _key(row: Row) -> str:
+    if isinstance(row, Cutter):
+        return row.name
+    return ", ".join(row.key) if isinstance(row, Range) else str(getattr(row, "key", ""))
+
+
+def _looked_at(w: Work, name: TableName, text: str) -> tuple[list[TableLine], list[Row]]:
+    if name not in CHANGING:
+        raise Refused.of(
+            "table", name, f"is a standard and goes out only; these can be taken in: {', '.join(CHANGING)}"
+        )
+    here = {_key(row): row for row in rows_of(w, name)}
+    known = {s.material.key for s in stocks(w)}
+    seen: set[str] = set()
+    lines, rows = [], []
+    for line in read(MODELS[name], text):
+        words = _against(line, seen, known)
+        if line.row is None or words:
+            lines.append(TableLine(number=line.number, name=_name(line), status=LineStatus.REFUSED, words=words))
+            continue
+        key = _key(line.row)
+        seen.add(key)
+        old = here.get(key)
+        status = LineStatus.NEW if old is None else LineStatus.SAME if old == line.row else LineStatus.CHANGED
+        lines.append(TableLine(number=line.number, name=key, status=status, words=_changes(old, line.row)))
+        rows.append(line.row)
+    return lines, rows
+
+
+def _name(line: Line[Row]) -> str:
+    return _key(line.row) if line.row else ""
+
+
+def _against(line: Line[Row], seen: set[str], materials: set[str]) -> tuple[str, ...]:
+    """Why a line cannot be: by itself, or beside the other tables and lines."""
+    if line.row is None:
+        return tuple(f"{e.field} {e.value}: {e.bound}" for e in line.errors)
+    words = []
+    if (key := _key(line.row)) in seen:
+        words.append(f"{key} stands twice in the file")
+    if isinstance(line.row, Cutter):
+        words += implausible(line.row, shipped.threads(), shipped.holders())
+    if isinstance(line.row, Range) and line.row.material not in materials:
+        words.append(f"material: {line.row.material} is not in the register; there are: {', '.join(sorted(materials))}")
+    return tuple(words)
+
+
+def _changes(old: Row | None, new: Row) -> tuple[str, ...]:
+    if old is None:
+        return ()
+    before, after = old.model_dump(mode="json"), new.model_dump(mode="json")
+    return tuple(f"{k}: {_short(before[k])} → {_short(v)}" for k, v in after.items() if before[k] != v)
+
+
+def _short(value: Any) -> str:
+    return "; ".join(map(str, value)) if isinstance(value, list) else "nothing" if value in (None, "") else str(value)
+
+
+def keep(w: Work, name: TableName, rows: Iterable[Row]) -> None:
+    """Write rows into a register: new ones at its end, known ones in their place."""
+    if name is TableName.CUTTERS:
+        _keep_cutters(w, [r for r in rows if isinstance(r, Cutter)])
+        return
+    there = {row.key: row for row in store.materials(w.db)}
+    place = store.last_place(w.db, t.Material)
+    for row in rows:
+        if isinstance(row, Material):
+            kept = there.get(row.key)
+            stock = Stock(material=row, ranges=stock_of(kept).ranges if kept else ())
+            if kept is None:
+                place += 1
+                kept = t.Material(key=row.key, name=row.name, place=place, content="")
+                w.db.add(kept)
+                there[row.key] = kept
+            kept.name, kept.content = row.name, stock.model_dump_json()
+        elif isinstance(row, Range):
+            kept = there[row.material]
+            stock = stock_of(kept)
+            ranges = {r.key: r for r in stock.ranges} | {row.key: row}
+            kept.content = Stock(material=stock.material, ranges=tuple(ranges.values())).model_dump_json()
+    w.db.flush()
+
+
+def _keep_cutters(w: Work, rows: Sequence[Cutter]) -> None:
+    there = {row.name: row for row in store.cutters(w.db)}
+    place = store.last_place(w.db, t.Cutter)
+    for c in rows:
+        if kept := there.get(c.name):
+            kept.content = c.model_dump_json()
+            continue
+        place += 1
+        # the same cutter gets the same id in every copy of a shop that is made from the same file
+        made = uuid.uuid5(uuid.NAMESPACE_OID, f"cutter {c.name}")
+        w.db.add(t.Cutter(id=made, name=c.name, place=place, content=c.model_dump_json()))
+    w.db.flush()
+    w.memo.pop("cutters", None)
