@@ -10,8 +10,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from incudo.core.practice.exercise import MAKERS
-from incudo.core.reckoning import CALCULATIONS
+from incudo.core.reckoning import CALCULATIONS, MAKERS
 from incudo.launch import reckon
 
 TEXTS = st.one_of(

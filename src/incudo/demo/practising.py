@@ -12,9 +12,11 @@ from incudo.app.practice import exercise_views, questions, sheets
 from incudo.app.reckoning import reckoner, views
 from incudo.app.shop import crib
 from incudo.app.shop import tooling as stock
-from incudo.core.practice.exercise import Question, solution, words_of
+from incudo.core.practice.exercise import solution, words_of
 from incudo.core.reckoning import CALCULATIONS
-from incudo.core.reckoning.calculation import UNITS, shown, wrong_answer
+from incudo.core.reckoning.calculation import wrong_answer
+from incudo.core.reckoning.inputs import UNITS, shown
+from incudo.core.reckoning.question import Question
 from incudo.demo.story import Story, key, who
 from incudo.store import schema as t
 

@@ -12,8 +12,8 @@ from typing import Any, TypeVar
 
 import yaml
 
-from incudo.core.practice.exercise import MAKERS
 from incudo.core.practice.rigs import RIGS
+from incudo.core.reckoning import MAKERS
 from incudo.core.shop.cutter import Drill, Holder, Thread
 from incudo.core.shop.material import Material, Range, Stock
 from incudo.core.shop.table import Row, read

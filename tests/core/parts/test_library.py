@@ -11,8 +11,8 @@ from hypothesis import strategies as st
 
 from incudo import shipped
 from incudo.core.kernel.errors import Refused
-from incudo.core.practice.exercise import MAKERS
 from incudo.core.practice.rigs import RIGS
+from incudo.core.reckoning import MAKERS
 from incudo.core.skills.graph import read_graph
 from incudo.core.skills.picture_of_graph import BOX_HEIGHT, BOX_WIDTH, lay_out
 from incudo.core.skills.questions import draw, judge_answer, next_try, present, read_bank, score, solve

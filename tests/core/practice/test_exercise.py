@@ -11,9 +11,11 @@ from hypothesis import strategies as st
 
 from incudo import shipped
 from incudo.core.kernel.errors import Refused
-from incudo.core.practice.exercise import MAKERS, ShopFacts, ask, check, given_lines, solution, words_of
-from incudo.core.reckoning import CALCULATIONS
-from incudo.core.reckoning.calculation import UNITS, wrong_answer
+from incudo.core.practice.exercise import ask, check, given_lines, solution, words_of
+from incudo.core.reckoning import CALCULATIONS, MAKERS
+from incudo.core.reckoning.calculation import wrong_answer
+from incudo.core.reckoning.inputs import UNITS
+from incudo.core.reckoning.question import ShopFacts
 from incudo.demo.setting import cutter_entries, machine_entries
 
 FACTS = ShopFacts(machine_entries(), shipped.materials(), cutter_entries(), shipped.threads())

@@ -15,10 +15,14 @@ from shapely.geometry import LineString, Point, box
 from incudo.core.kernel.errors import FieldError, Refused
 from incudo.core.kernel.quantity import Unit
 from incudo.core.reckoning import CALCULATIONS, fits
-from incudo.core.reckoning.calculation import UNITS, Calculation, Input, Quantity, Values, levers, wrong_answer
-from incudo.core.reckoning.cuts import passes
-from incudo.core.reckoning.holes import bolt_circle, tap_drill_of, visits
-from incudo.core.reckoning.speed import approach, step_at
+from incudo.core.reckoning.calculation import Calculation, levers, wrong_answer
+from incudo.core.reckoning.cuts.shared import passes
+from incudo.core.reckoning.holes.bolt_circle import bolt_circle
+from incudo.core.reckoning.holes.shared import visits
+from incudo.core.reckoning.holes.tap_drill import tap_drill_of
+from incudo.core.reckoning.inputs import UNITS, Input, Quantity, Values
+from incudo.core.reckoning.speed.cutting_time import approach
+from incudo.core.reckoning.speed.shared import step_at
 
 F = Fraction
 EXACT = F(1, 10**9)

@@ -10,8 +10,7 @@ from incudo.app.practice.sheets import sheet_line
 from incudo.app.practice.slips import SLIPS_OF, slip_lines
 from incudo.app.skills.graph import skill_graph
 from incudo.core.people.roles import Role
-from incudo.core.practice import exercise as core
-from incudo.core.reckoning import CALCULATIONS
+from incudo.core.reckoning import CALCULATIONS, MAKERS
 from incudo.core.skills.graph import ExerciseStandard
 from incudo.store import schema as t
 from incudo.store.practice import exercises as store
@@ -22,7 +21,7 @@ def exercise_page(w: Work, who: Who) -> ExercisePage:
     """The exercises as they stand for this person."""
     student = who.role is Role.STUDENT
     group = find(w, t.Person, who.id, "person").group_id if student else None
-    by: dict[str, list[store.Result]] = {name: [] for name in core.MAKERS}
+    by: dict[str, list[store.Result]] = {name: [] for name in MAKERS}
     for x in store.results(w.db, [who.id]):
         by.setdefault(x.calculation, []).append(x)
     wanted = _wanted(w)
@@ -40,7 +39,7 @@ def exercise_page(w: Work, who: Who) -> ExercisePage:
                 answered=len(by[name]),
                 right=sum(a.right for a in by[name]),
             )
-            for name in core.MAKERS
+            for name in MAKERS
         ),
         sheets=tuple(sheet_line(w, s, g, who) for s, g in sheets),
         groups=tuple(Named(id=g.id, name=g.name) for g in groups),

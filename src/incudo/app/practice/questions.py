@@ -23,8 +23,9 @@ from incudo.app.shop.tags import closed_words
 from incudo.app.shop.tooling import cutters, stocks
 from incudo.core.kernel.errors import Conflict, NotFound, Refused
 from incudo.core.practice import exercise as core
-from incudo.core.reckoning import CALCULATIONS
-from incudo.core.reckoning.calculation import UNITS
+from incudo.core.reckoning import CALCULATIONS, MAKERS
+from incudo.core.reckoning.inputs import UNITS
+from incudo.core.reckoning.question import Question, ShopFacts
 from incudo.store import schema as t
 from incudo.store.practice import exercises as store
 from incudo.store.shop import machines
@@ -32,32 +33,32 @@ from incudo.store.shop import machines
 _GIVEN_UP = ""
 
 
-def facts(w: Work) -> core.ShopFacts:
+def facts(w: Work) -> ShopFacts:
     """What this shop has to ask about; what is tagged out is left out."""
     if "facts" not in w.memo:
         closed = closed_words(w)
-        w.memo["facts"] = core.ShopFacts(
+        w.memo["facts"] = ShopFacts(
             machines={m.name: spec_of(m) for m in machines.machines(w.db)},
             stocks=stocks(w),
             cutters=tuple(c for i, c in cutters(w).items() if i not in closed),
             threads=shipped.threads(),
         )
-    found: core.ShopFacts = w.memo["facts"]
+    found: ShopFacts = w.memo["facts"]
     return found
 
 
-def content_of(q: core.Question) -> dict[str, Any]:
+def content_of(q: Question) -> dict[str, Any]:
     near = f"{q.near.numerator}/{q.near.denominator}"
     return {**q.__dict__, "near": near, "hidden": list(q.hidden)}
 
 
-def read_question(data: Mapping[str, Any]) -> core.Question:
+def read_question(data: Mapping[str, Any]) -> Question:
     """A question from its kept form."""
     near, hidden = Fraction(data["near"]), tuple(data["hidden"])
-    return core.Question(**{**data, "near": near, "hidden": hidden})
+    return Question(**{**data, "near": near, "hidden": hidden})
 
 
-def kept_question(row: t.ExerciseQuestion) -> core.Question:
+def kept_question(row: t.ExerciseQuestion) -> Question:
     """A question as it was asked."""
     return read_question(json.loads(row.content))
 
@@ -74,8 +75,8 @@ def in_a_row(answers: Sequence[store.Result]) -> int:
 
 def ask_question(w: Work, who: Who, command: AskQuestion) -> ExerciseQuestionView:
     """A question; the open one comes again, so that none is skipped because it is hard."""
-    if command.calculation not in core.MAKERS:
-        raise Refused.of("calculation", command.calculation, f"must be one of: {', '.join(core.MAKERS)}")
+    if command.calculation not in MAKERS:
+        raise Refused.of("calculation", command.calculation, f"must be one of: {', '.join(MAKERS)}")
     there = w.db.get(t.ExerciseQuestion, command.id)
     if there is None:
         there = store.open_question(w.db, who.id, command.calculation)
@@ -131,7 +132,7 @@ def _view(w: Work, row: t.ExerciseQuestion, answer: t.ExerciseAnswer | None) -> 
     return shown_of(row.id, kept_question(row), answer, in_a_row(mine))
 
 
-def shown_of(ident: uuid.UUID, q: core.Question, answer: t.ExerciseAnswer | None, row: int) -> ExerciseQuestionView:
+def shown_of(ident: uuid.UUID, q: Question, answer: t.ExerciseAnswer | None, row: int) -> ExerciseQuestionView:
     c = CALCULATIONS[q.calculation]
     choices = core.words_of(q)
     kind = c.work(c.read(q.given)).answer.kind
@@ -150,7 +151,7 @@ def shown_of(ident: uuid.UUID, q: core.Question, answer: t.ExerciseAnswer | None
     )
 
 
-def _answered(q: core.Question, a: t.ExerciseAnswer) -> ExerciseAnswerView:
+def _answered(q: Question, a: t.ExerciseAnswer) -> ExerciseAnswerView:
     correct, working = core.solution(q, a.answer, a.unit)
     return ExerciseAnswerView(
         answer=a.answer,

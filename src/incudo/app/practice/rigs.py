@@ -43,7 +43,7 @@ def rig_list(w: Work, who: Who) -> RigList:
     return RigList(
         rigs=tuple(_card(w, rig, [x for x in runs if x[0].rig == rig.id], book) for rig in RIGS.values()),
         exercises=tuple(_exercise(w, e, group, who, everybody=book is None) for e, group in exercises),
-        groups=tuple(Named(id=g.id, name=g.name) for g in groups),
+        groups=tuple(Named(id=g.id, name=g.name) for g in found),
     )
 
 

@@ -22,12 +22,13 @@ from incudo.app.practice.slips import slip_lines
 from incudo.core.kernel.errors import NotFound, Refused
 from incudo.core.people.roles import Role
 from incudo.core.practice import exercise as core
+from incudo.core.reckoning.question import Question
 from incudo.store import schema as t
 from incudo.store.people import people as people_store
 from incudo.store.practice import exercises as store
 
 
-def _questions(sheet: t.ExerciseSheet) -> list[core.Question]:
+def _questions(sheet: t.ExerciseSheet) -> list[Question]:
     return [read_question(x) for x in json.loads(sheet.questions)]
 
 

@@ -32,10 +32,10 @@ from incudo.app.reckoning.views import (
 from incudo.app.shop.machines import spec_of
 from incudo.app.shop.tooling import cutter_of, cutters, stock_of, stocks
 from incudo.core.kernel.errors import NotFound
-from incudo.core.practice.exercise import MAKERS
-from incudo.core.reckoning import CALCULATIONS
+from incudo.core.reckoning import CALCULATIONS, MAKERS
 from incudo.core.reckoning.bench import Bench, fills
-from incudo.core.reckoning.calculation import UNITS, Calculation, Output, Quantity, levers, shown
+from incudo.core.reckoning.calculation import Calculation, Output, levers
+from incudo.core.reckoning.inputs import UNITS, Quantity, shown
 from incudo.core.reckoning.picture import Picture
 from incudo.store import schema as t
 from incudo.store.reckoning import kept

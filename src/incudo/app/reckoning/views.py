@@ -9,7 +9,7 @@ from typing import Annotated
 from pydantic import Field
 
 from incudo.app.kernel.views import Command, Named, Note, StepView, View
-from incudo.core.reckoning.calculation import Quantity
+from incudo.core.reckoning.inputs import Quantity
 from incudo.core.reckoning.picture import Ink, Stroke
 
 

@@ -7,9 +7,8 @@ from functools import lru_cache
 
 from incudo import shipped
 from incudo.app.kernel.unit import Work
-from incudo.core.practice.exercise import MAKERS
 from incudo.core.practice.rigs import RIGS
-from incudo.core.reckoning import CALCULATIONS
+from incudo.core.reckoning import CALCULATIONS, MAKERS
 from incudo.core.skills.graph import SkillGraph, read_graph
 from incudo.core.skills.questions import Bank, read_bank
 from incudo.store.skills import files

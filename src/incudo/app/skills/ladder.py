@@ -19,8 +19,8 @@ from incudo.core.kernel.errors import Conflict, FieldError, NotFound, Refused
 from incudo.core.kernel.fields import parsed
 from incudo.core.parts.project import project_of
 from incudo.core.people.roles import Role
-from incudo.core.practice.exercise import MAKERS
 from incudo.core.practice.rigs import RIGS
+from incudo.core.reckoning import MAKERS
 from incudo.core.skills.graph import SkillGraph, read_graph
 from incudo.core.skills.permission import Answer, decide
 from incudo.core.skills.picture_of_graph import BOX_HEIGHT, BOX_WIDTH, lay_out

@@ -7,8 +7,8 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from incudo.core.kernel.quantity import Length, Unit
-from incudo.core.reckoning.calculation import UNITS, Quantity, shown
-from incudo.core.reckoning.speed import HOLE_TOOLS
+from incudo.core.reckoning.inputs import UNITS, Quantity, shown
+from incudo.core.reckoning.speed.shared import HOLE_TOOLS
 from incudo.core.shop.cutter import Cutter, CutterKind, Thread
 from incudo.core.shop.machine import Axis, Handle, Machine
 from incudo.core.shop.material import CutterMaterial, Operation, Range, Stock

@@ -1,0 +1,86 @@
+"""Plan again from a measurement. Before the last pass: what is left to the middle of the limits, and how it is
+shared out from here."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+
+from incudo.core.kernel.errors import Refused
+from incudo.core.kernel.quantity import Unit
+from incudo.core.kernel.working import Step
+from incudo.core.reckoning.calculation import Calculation, Outcome, Output, Slip
+from incudo.core.reckoning.cuts.shared import FINISH, GROUP, LIMIT, draw_passes, pass_outcome
+from incudo.core.reckoning.inputs import Quantity, Values, choice, length, shown
+from incudo.core.reckoning.question import Draw, Given, Question
+
+#: Limits may not meet: this far apart their middle is either of them.
+_HAIR = Fraction(1, 10**9)
+
+
+def _replan(v: Values) -> Outcome:
+    low, high = v["lower"], v["upper"]
+    if low >= high:
+        raise Refused.of("upper", v.num(high), f"must be more than the lower limit, {v.num(low)}")
+    aim = (low + high) / 2
+    kind = v.choice("of")
+    left = v["measured"] - aim if kind == "outside" else aim - v["measured"]
+    share = left / 2 if kind == "slot on both walls" else left
+    formula = "measured − aim" if kind == "outside" else "aim − measured"
+    put = f"{v.num(v['measured'])} − {v.num(aim)}" if kind == "outside" else f"{v.num(aim)} − {v.num(v['measured'])}"
+    steps = [
+        Step("aim", "middle of the limits", f"({v.num(low)} + {v.num(high)}) / 2", v.len(aim)),
+        Step("left to take", formula, put, v.len(left)),
+    ]
+    if kind == "slot on both walls":
+        steps.append(Step("on each wall", "half", f"{v.num(left)} / 2", v.len(share)))
+    first = Output(
+        "left", "left on each wall" if kind == "slot on both walls" else "left to take", Quantity.LENGTH, share
+    )
+    if share <= 0:
+        inside = low <= v["measured"] <= high
+        said = "It is in: leave it." if inside else "More is gone than the limits allow. Stop, and ask."
+        return Outcome((first,), tuple(steps), (said,))
+    return pass_outcome(v, share, tuple(steps), (first,))
+
+
+CALCULATION = Calculation(
+    "replan",
+    "Plan again from a measurement",
+    GROUP,
+    "Before the last pass: what is left to the middle of the limits, and how it is shared out from here.",
+    (
+        length("measured", "Measured now", 1000),
+        length("lower", "Lower limit", 1000, zero=True),
+        length("upper", "Upper limit", 1000),
+        choice("of", "It is", "outside", "inside or depth", "slot on both walls"),
+        LIMIT,
+        FINISH,
+    ),
+    _replan,
+    (
+        Slip("the aim was the lower limit, not the middle", lambda v: v.but(upper=v["lower"] + _HAIR)),
+        Slip("the aim was the upper limit, not the middle", lambda v: v.but(lower=v["upper"] - _HAIR)),
+        Slip("half was forgotten: both walls are cut", lambda v: v.but(of="inside or depth")),
+        Slip("it was halved though only one side is cut", answer=lambda v, o: o.answer.value / 2),
+        Slip("it was taken the wrong way round", answer=lambda _, o: -o.answer.value),
+    ),
+    draw_passes,
+    order=230,
+)
+
+
+def ask(d: Draw) -> Question:
+    nominal, wide = d.mm(d.size(12, 50)), d.mm("0.004" if d.unit is Unit.INCH else "0.1")
+    of = d.pick("outside", "inside or depth", "slot on both walls")
+    over = d.mm(d.size(0.5, 1.5, 0.02))
+    measured = nominal + wide / 2 + (over if of == "outside" else -over)
+    given: Given = {
+        "measured": d.length(shown(measured / d.unit.in_mm, 4)),
+        "lower": d.length(shown(nominal / d.unit.in_mm, 4)),
+        "upper": d.length(shown((nominal + wide) / d.unit.in_mm, 4)),
+        "of": {"value": of, "unit": ""},
+        "limit": d.length("0.050" if d.unit is Unit.INCH else "1"),
+        "finish": d.length("0.010" if d.unit is Unit.INCH else "0.25"),
+    }
+    each = " on each wall" if of == "slot on both walls" else ""
+    return Question("replan", f"{d.name}. How much is left to take{each}?", given, d.unit, *d.dial)

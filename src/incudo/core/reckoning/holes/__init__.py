@@ -1,0 +1,1 @@
+"""Holes: points, countersinks, threads, patterns, boring. Sources: geometry; the threads' own formulas."""

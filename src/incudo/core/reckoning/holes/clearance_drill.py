@@ -1,0 +1,74 @@
+"""Clearance hole. The hole through which a screw passes: close where it also places the part, else free."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+
+from incudo.core.kernel.errors import Refused
+from incudo.core.kernel.working import Step
+from incudo.core.reckoning import picture as p
+from incudo.core.reckoning.calculation import Calculation, Outcome, Output, Slip
+from incudo.core.reckoning.holes.shared import GROUP, LIST, THREAD
+from incudo.core.reckoning.inputs import Input, Quantity, Values, choice, length, shown
+from incudo.core.reckoning.picture import Ink, Picture
+
+
+def _clearance(v: Values) -> Outcome:
+    close = v.choice("fit") == "close"
+    table = "close" if close else "free"
+    steps = []
+    if v.given(table):
+        hole = v[table]
+        if hole <= v["diameter"]:
+            raise Refused.of(table, v.num(hole), f"must be more than the thread, {v.len(v['diameter'])}")
+        steps.append(Step("hole", f"table of {table} clearance holes", v.len(v["diameter"]), v.len(hole)))
+        said = ""
+    else:
+        more = Fraction(105 if close else 110, 100)
+        hole = v["diameter"] * more
+        steps.append(
+            Step("hole", f"D · {shown(more)} (rule of thumb, no table value given)", v.num(v["diameter"]), v.len(hole))
+        )
+        said = "By a rule of thumb: give the table's value where there is one."
+    results = [Output("hole", "clearance hole", Quantity.LENGTH, hole)]
+    if drills := sorted(v.list("drills")):
+        larger = [d for d in drills if d >= hole - Fraction(1, 100)]
+        if not larger:
+            raise Refused.of("drills", "", f"none is as large as the hole, {v.len(hole)}")
+        steps.append(Step("drill of the shop", "the smallest not below the hole", v.len(hole), v.len(larger[0])))
+        results.insert(0, Output("drill", "drill to take", Quantity.LENGTH, larger[0]))
+    return Outcome(tuple(results), tuple(steps), (said,) if said else ())
+
+
+def _draw_clearance(v: Values, o: Outcome) -> Picture:
+    d, hole = v["diameter"], o.answer.value
+    shapes = (
+        p.box(Ink.WORK, -d * 2, -d, d * 2, d),
+        p.disc(Ink.CUT, (0, 0), hole / 2),
+        p.disc(Ink.CUTTER, (0, 0), d / 2),
+        p.size((-hole / 2, d * Fraction(5, 4)), (hole / 2, d * Fraction(5, 4)), v.len(hole), Ink.ANSWER),
+        p.text((0, 0), v.len(d)),
+    )
+    return Picture(f"A screw of {v.len(d)} in its hole of {v.len(hole)}.", shapes)
+
+
+CALCULATION = Calculation(
+    "clearance-drill",
+    "Clearance hole",
+    GROUP,
+    "The hole through which a screw passes: close where it also places the part, else free.",
+    (
+        THREAD,
+        choice("fit", "Fit", "close", "free"),
+        length("close", "Close hole, of the table", 110, optional=True, fills="thread.close"),
+        length("free", "Free hole, of the table", 110, optional=True, fills="thread.free"),
+        Input("drills", "Drills of the shop", fills="crib.own", **LIST),  # type: ignore[arg-type]
+    ),
+    _clearance,
+    (
+        Slip("the screw's own diameter was drilled", answer=lambda v, _: v["diameter"]),
+        Slip("close and free were mixed up", lambda v: v.but(fit="free" if v.choice("fit") == "close" else "close")),
+    ),
+    _draw_clearance,
+    order=280,
+)

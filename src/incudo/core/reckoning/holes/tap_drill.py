@@ -1,0 +1,162 @@
+"""Tap drill. The hole for a thread of so many percent of its height, and the drill of this shop that comes
+nearest."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from fractions import Fraction
+
+from incudo.core.kernel.errors import Refused
+from incudo.core.kernel.working import Step
+from incudo.core.reckoning import picture as p
+from incudo.core.reckoning.bench import Bench, fills
+from incudo.core.reckoning.calculation import Calculation, Outcome, Output, Slip
+from incudo.core.reckoning.holes.shared import GROUP, LIST, PITCH, THREAD
+from incudo.core.reckoning.inputs import Input, Quantity, Values, choice, shown
+from incudo.core.reckoning.picture import Ink, Picture
+from incudo.core.reckoning.question import Draw, Given, K, Question, filled
+
+#: More of the thread's height than this breaks the tap; less than LEAST strips.
+MOST_THREAD, LEAST_THREAD = Fraction(83), Fraction(50)
+
+
+#: Percent of thread in the usual short ways: D − P · % / 76.98, cutting; / 147.06, forming. In inches they are
+#: 0.01299 · % / TPI and 0.0068 · % / TPI.
+PER_PERCENT = {"cutting": Fraction(7698, 100), "forming": Fraction(14706, 100)}
+
+
+def percent_of(diameter: Fraction, pitch: Fraction, hole: Fraction, tap: str) -> Fraction:
+    """The percent of thread that a hole leaves."""
+    return (diameter - hole) * PER_PERCENT[tap] / pitch
+
+
+@dataclass(frozen=True)
+class Choice:
+    """A drill of the shop for a thread, and the percent of thread it really gives."""
+
+    drill: Fraction
+    percent: Fraction
+
+
+def tap_drill_of(
+    diameter: Fraction, pitch: Fraction, wanted: Fraction, tap: str, own: Sequence[Fraction], others: Sequence[Fraction]
+) -> Choice | None:
+    """The nearest usable drill of the thread's own series, else the nearest other; None where none is usable."""
+    hole = diameter - pitch * wanted / PER_PERCENT[tap]
+    for series in (own, others):
+        usable = [
+            Choice(d, share)
+            for d in series
+            if LEAST_THREAD <= (share := percent_of(diameter, pitch, d, tap)) <= MOST_THREAD
+        ]
+        if usable:
+            # of two as near the larger: it is easier on the tap
+            return min(usable, key=lambda c: (abs(c.drill - hole), -c.drill))
+    return None
+
+
+def _tap(v: Values) -> Outcome:
+    d, pitch, percent, tap = v["diameter"], v["pitch"], v["percent"], v.choice("tap")
+    by = PER_PERCENT[tap]
+    hole = d - pitch * percent / by
+    if hole <= 0:
+        raise Refused.of("pitch", v.num(pitch), "must leave a hole: it is too coarse for this diameter")
+    steps = [
+        Step(
+            "hole",
+            f"D − P · % / {shown(by)}",
+            f"{v.num(d)} − {v.num(pitch)} · {shown(percent)} / {shown(by)}",
+            v.len(hole),
+        )
+    ]
+    reckoned = Output("hole", "hole as reckoned", Quantity.LENGTH, hole)
+    results = [reckoned]
+    said = ["By hand, guided from the spindle, never under power. Eye protection: taps shatter."]
+    own, others = v.list("drills"), v.list("others")
+    if own or others:
+        found = tap_drill_of(d, pitch, percent, tap, own, others)
+        if found is None:
+            raise Refused.of(
+                "drills", "", f"none of these drills leaves {shown(LEAST_THREAD)} to {shown(MOST_THREAD)} % of thread"
+            )
+        steps.append(
+            Step(
+                "drill of the shop",
+                "the nearest that leaves 50 to 83 %, own series first",
+                v.len(hole),
+                v.len(found.drill),
+            )
+        )
+        steps.append(
+            Step(
+                "percent it gives",
+                f"(D − drill) · {shown(by)} / P",
+                f"({v.num(d)} − {v.num(found.drill)}) · {shown(by)} / {v.num(pitch)}",
+                f"{shown(found.percent, 1)} %",
+            )
+        )
+        results = [
+            Output("drill", "drill to take", Quantity.LENGTH, found.drill),
+            reckoned,
+            Output("percent", "percent of thread that it gives", Quantity.PERCENT, found.percent),
+        ]
+        if found.drill not in own:
+            said.append("None of the thread's own series is usable: this is one of the other.")
+    return Outcome(tuple(results), tuple(steps), tuple(said))
+
+
+def _draw_tap(v: Values, o: Outcome) -> Picture:
+    d, pitch, hole = v["diameter"], v["pitch"], o.answer.value
+    r, h = d / 2, hole / 2
+    deep = d * Fraction(3, 2)
+    teeth = max(1, min(20, int(deep / pitch)))
+    right = [(h, -pitch * i) if k == 0 else (r, -pitch * (i + Fraction(1, 2))) for i in range(teeth) for k in (0, 1)]
+    left = [(-x, y) for x, y in reversed(right)]
+    low = -pitch * teeth
+    shapes = (
+        p.box(Ink.WORK, -d * Fraction(3, 2), low - d / 2, d * Fraction(3, 2), 0),
+        p.area(Ink.CUT, *right, (h, low), (h, low - d / 4), (-h, low - d / 4), (-h, low), *left),
+        p.size((-h, low - d / 4), (h, low - d / 4), v.len(hole), Ink.ANSWER),
+        p.size((-r, d / 4), (r, d / 4), v.len(d)),
+    )
+    return Picture(f"A thread in section in a hole of {v.len(hole)}.", shapes)
+
+
+CALCULATION = Calculation(
+    "tap-drill",
+    "Tap drill",
+    GROUP,
+    "The hole for a thread of so many percent of its height, and the drill of this shop that comes nearest.",
+    (
+        THREAD,
+        PITCH,
+        Input("percent", "Percent of thread", Quantity.PERCENT, Fraction(40), MOST_THREAD, with_low=True, default="75"),
+        choice("tap", "Tap", "cutting", "forming", fills="cutter.tap"),
+        Input("drills", "Drills of the thread's own series", fills="crib.own", **LIST),  # type: ignore[arg-type]
+        Input("others", "Other drills", fills="crib.others", **LIST),  # type: ignore[arg-type]
+    ),
+    _tap,
+    (
+        Slip("the pitch was taken off in full", answer=lambda v, _: v["diameter"] - v["pitch"]),
+        Slip("a forming tap's hole", lambda v: v.but(tap="cutting" if v.choice("tap") == "forming" else "forming")),
+        Slip("twice the pitch was taken off", lambda v: v.but(pitch=v["pitch"] * 2)),
+        Slip("the thread's own diameter was drilled", answer=lambda v, _: v["diameter"]),
+    ),
+    _draw_tap,
+    order=260,
+)
+
+
+def ask(d: Draw) -> Question:
+    tap = d.cutter(K.TAP)
+    b = Bench(d.machine, None, tap, d.facts.cutters, d.facts.threads)
+    f = fills(b)
+    given: Given = {
+        "diameter": filled(f["cutter.thread"]),
+        "pitch": filled(f["cutter.pitch"]),
+        "percent": {"value": d.pick("60", "65", "70", "75"), "unit": "%"},
+        "tap": {"value": tap.tap, "unit": ""},
+    }
+    words = f"{tap.name}. What hole does the formula give (before you look for a drill)?"
+    return Question("tap-drill", words, given, tap.unit, *d.fine)

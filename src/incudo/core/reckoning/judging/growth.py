@@ -1,0 +1,66 @@
+"""Growth with warmth. How much longer warm work is than at 20 °C."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+
+from incudo.core.kernel.working import Step
+from incudo.core.reckoning import picture as p
+from incudo.core.reckoning.calculation import Calculation, Outcome, Output, Slip
+from incudo.core.reckoning.inputs import Input, Quantity, Values, length, shown
+from incudo.core.reckoning.judging.shared import GROUP
+from incudo.core.reckoning.picture import Ink, Picture
+
+
+def _growth(v: Values) -> Outcome:
+    part = v["micro"] / 1_000_000 * v["warmer"]
+    cool = v["length"] / (1 + part)
+    put = f"{v.num(v['length'])} / (1 + {shown(v['micro'])} / 10⁶ · {shown(v['warmer'], 2)})"
+    steps = (
+        Step("size at 20 °C", "reading / (1 + α · ΔT)", put, v.len(cool)),
+        Step("growth", "reading − size at 20 °C", f"{v.num(v['length'])} − {v.num(cool)}", v.len(v["length"] - cool)),
+    )
+    results = (
+        Output("growth", "growth", Quantity.LENGTH, v["length"] - cool),
+        Output("cool", "size at 20 °C", Quantity.LENGTH, cool),
+    )
+    return Outcome(results, steps, ("Better: let it cool beside the instrument.",))
+
+
+def _draw_growth(v: Values, o: Outcome) -> Picture:
+    shapes = (
+        p.box(Ink.WORK, 0, 0, 90, 14),
+        p.box(Ink.ANSWER, 90, 0, 96, 14),
+        p.size((0, -6), (90, -6), v.len(o.results[1].value)),
+        p.text((93, 20), f"+ {v.len(o.answer.value)}", Ink.ANSWER),
+    )
+    return Picture(f"Warm work is {v.len(o.answer.value)} longer; the growth is drawn larger than it is.", shapes)
+
+
+CALCULATION = Calculation(
+    "growth",
+    "Growth with warmth",
+    GROUP,
+    "How much longer warm work is than at 20 °C.",
+    (
+        length("length", "Measured length", 2000),
+        Input(
+            "micro",
+            "Expansion, millionths per °C",
+            Quantity.COUNT,
+            Fraction(1),
+            Fraction(200),
+            with_low=True,
+            default="12",
+            fills="material.expansion",
+        ),
+        Input("warmer", "Warmer than 20 °C by", Quantity.TEMPERATURE, Fraction(-40), Fraction(150), with_low=True),
+    ),
+    _growth,
+    (
+        Slip("°F were taken for °C", lambda v: v.but(warmer=v["warmer"] * Fraction(9, 5))),
+        Slip("a power of ten was lost", lambda v: v.but(micro=v["micro"] * 10)),
+    ),
+    _draw_growth,
+    order=400,
+)

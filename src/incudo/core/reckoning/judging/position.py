@@ -1,0 +1,93 @@
+"""Position of a hole. From the errors along X and Y, against its tolerance with a bonus."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+
+from incudo.core.kernel.errors import Refused
+from incudo.core.kernel.quantity import Unit
+from incudo.core.kernel.working import Step
+from incudo.core.reckoning import picture as p
+from incudo.core.reckoning.calculation import Calculation, Outcome, Output, Slip
+from incudo.core.reckoning.inputs import Quantity, Values, choice, length, root, shown
+from incudo.core.reckoning.judging.shared import GROUP
+from incudo.core.reckoning.picture import Ink, Picture
+from incudo.core.reckoning.question import Draw, Given, Question
+
+
+def _position(v: Values) -> Outcome:
+    dx, dy = v["dx"], v["dy"]
+    off = 2 * root(dx * dx + dy * dy)
+    bonus = Fraction(0)
+    steps = []
+    if v.choice("bonus") != "none":
+        bonus = v["actual"] - v["limit"] if v.choice("bonus") == "hole" else v["limit"] - v["actual"]
+        if bonus < 0:
+            raise Refused.of("actual", v.num(v["actual"]), f"the size itself must be in limits, {v.len(v['limit'])}")
+        formula = "actual − smallest" if v.choice("bonus") == "hole" else "largest − actual"
+        steps.append(Step("bonus", formula, f"{v.num(v['actual'])}, {v.num(v['limit'])}", v.len(bonus)))
+    allowed = v["tolerance"] + bonus
+    steps += [
+        Step("position, as a diameter", "2 · √(dx² + dy²)", f"2 · √({v.num(dx)}² + {v.num(dy)}²)", v.len(off)),
+        Step("allowed", "tolerance + bonus", f"{v.num(v['tolerance'])} + {v.num(bonus)}", v.len(allowed)),
+    ]
+    # held exactly, without the root
+    inside = 4 * (dx * dx + dy * dy) <= allowed * allowed
+    results = (
+        Output("position", "position", Quantity.LENGTH, off),
+        Output("allowed", "allowed", Quantity.LENGTH, allowed),
+    )
+    return Outcome(results, tuple(steps), ("It is in." if inside else "It is out.",))
+
+
+def _draw_position(v: Values, o: Outcome) -> Picture:
+    off, allowed = (r.value for r in o.results)
+    most = max(off, allowed, Fraction(1, 10**6))
+    f = 80 / most
+    at = (v["dx"] * f, v["dy"] * f)
+    shapes = (
+        p.disc(Ink.WORK, (0, 0), allowed / 2 * f),
+        p.ring(Ink.SCRIBE, (0, 0), off / 2 * f, dashed=True),
+        p.line(Ink.SCRIBE, (-50, 0), (50, 0)),
+        p.line(Ink.SCRIBE, (0, -50), (0, 50)),
+        p.line(Ink.ANSWER, (0, 0), at),
+        p.disc(Ink.ANSWER, at, 1.6),
+        p.text((0, 55), f"⌀ {v.len(off)} of {v.len(allowed)}", Ink.ANSWER),
+    )
+    return Picture(f"The hole's middle within its zone: {v.len(off)} of {v.len(allowed)} allowed.", shapes)
+
+
+CALCULATION = Calculation(
+    "position",
+    "Position of a hole",
+    GROUP,
+    "From the errors along X and Y, against its tolerance with a bonus.",
+    (
+        length("dx", "Off along X", 50, low=-50),
+        length("dy", "Off along Y", 50, low=-50),
+        length("tolerance", "Tolerance, a diameter", 50),
+        choice("bonus", "Bonus of a", "none", "hole", "pin"),
+        length("actual", "Its actual size", 500, zero=True, default="0"),
+        length("limit", "Smallest hole, or largest pin", 500, zero=True, default="0"),
+    ),
+    _position,
+    (
+        Slip("the radius was taken for the diameter", answer=lambda v, o: o.answer.value / 2),
+        Slip("both errors were only added", answer=lambda v, _: 2 * (abs(v["dx"]) + abs(v["dy"]))),
+        Slip("one error was forgotten", lambda v: v.but(dy=Fraction(0))),
+    ),
+    _draw_position,
+    order=390,
+)
+
+
+def ask(d: Draw) -> Question:
+    fine = Fraction("0.0005") if d.unit is Unit.INCH else Fraction("0.01")
+    dx, dy = (shown(fine * d.rng.randint(-12, 12), 4) for _ in range(2))
+    given: Given = {
+        "dx": d.length(dx),
+        "dy": d.length(dy),
+        "tolerance": d.length("0.014" if d.unit is Unit.INCH else "0.36"),
+    }
+    words = "By how much is the hole out of position, as a diameter?"
+    return Question("position", words, given, d.unit, fine * d.unit.in_mm / 2, f"to {shown(fine / 2, 5)} {d.unit}")

@@ -1,0 +1,84 @@
+"""In, out, or too close to call. A reading, corrected for the zero error, against limits guarded by the
+instrument's uncertainty."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+
+from incudo.core.kernel.errors import Refused
+from incudo.core.kernel.quantity import Unit
+from incudo.core.kernel.working import Step
+from incudo.core.measuring.tolerance import Limits
+from incudo.core.measuring.verdict import Measured, Metal, School, Verdict, judge
+from incudo.core.reckoning.calculation import Calculation, Outcome, Output, Slip
+from incudo.core.reckoning.inputs import Quantity, Values, choice, length, shown
+from incudo.core.reckoning.judging.shared import GROUP, bar
+from incudo.core.reckoning.question import Draw, Given, Question
+
+JUDGED = (Verdict.IN, Verdict.OUT, Verdict.TOO_CLOSE)
+
+
+VERDICTS = ("in", "out", "too close to call")
+
+
+def _verdict(v: Values) -> Outcome:
+    low, high, x = v["lower"], v["upper"], v["reading"] - v["zero"]
+    if low >= high:
+        raise Refused.of("upper", v.num(high), f"must be more than the lower limit, {v.num(low)}")
+    u = v["unsure"] if v.choice("school") == "guard band" else Fraction(0)
+    limits = Limits(low, high, v.unit, 0, Step("limits", "as given", v.num(low), v.len(high)))
+    judged = judge(Measured(x, u, u), limits, Metal.NONE, School.GUARD_BAND, v.unit)
+    found = JUDGED.index(judged.verdict)
+    steps = (
+        Step("corrected", "reading − zero error", f"{v.num(v['reading'])} − ({v.num(v['zero'])})", v.len(x)),
+        Step("in from … to", "LL + U … UL − U", f"U {v.num(u)}", f"{v.num(low + u)} … {v.num(high - u)}"),
+        Step("out beyond", "LL − U … UL + U", f"U {v.num(u)}", f"{v.num(low - u)} … {v.num(high + u)}"),
+    )
+    said = ("Too close to call: measure better, with a finer instrument.",) if found == 2 else ()
+    results = (
+        Output("verdict", "it is", Quantity.CHOICE, Fraction(found), VERDICTS),
+        Output("value", "corrected reading", Quantity.LENGTH, x),
+    )
+    return Outcome(results, steps, said)
+
+
+CALCULATION = Calculation(
+    "verdict",
+    "In, out, or too close to call",
+    GROUP,
+    "A reading, corrected for the zero error, against limits guarded by the instrument's uncertainty.",
+    (
+        length("reading", "Reading", 3000, low=-100),
+        length("zero", "Zero error", 5, low=-5, default="0"),
+        length("lower", "Lower limit", 3000, zero=True),
+        length("upper", "Upper limit", 3000),
+        length("unsure", "Uncertainty U", 10, zero=True),
+        choice("school", "The shop judges by", "guard band", "bare limits"),
+    ),
+    _verdict,
+    (
+        Slip("the uncertainty was forgotten", lambda v: v.but(school="bare limits")),
+        Slip("the zero error was forgotten", lambda v: v.but(zero=Fraction(0))),
+        Slip("the zero error was added", lambda v: v.but(zero=-v["zero"])),
+    ),
+    lambda v, o: bar(v, v["lower"], v["upper"], o.results[1].value, "corrected", v["unsure"]),
+    order=370,
+)
+
+
+def ask(d: Draw) -> Question:
+    inch = d.unit is Unit.INCH
+    nominal, half = d.mm(d.size(10, 60)), d.mm("0.004" if inch else "0.1")
+    u = d.mm("0.0015" if inch else "0.04")
+    off = half * d.rng.choice((0, 70, 90, 110, 150)) / 100 * d.rng.choice((1, -1))
+    zero = d.pick("0", "0.002", "-0.001") if inch else d.pick("0", "0.05", "-0.03")
+    unit = d.unit.in_mm
+    given: Given = {
+        "reading": d.length(shown((nominal + off) / unit + Fraction(zero), 4)),
+        "zero": d.length(zero),
+        "lower": d.length(shown((nominal - half) / unit, 4)),
+        "upper": d.length(shown((nominal + half) / unit, 4)),
+        "unsure": d.length(shown(u / unit, 4)),
+        "school": {"value": "guard band", "unit": ""},
+    }
+    return Question("verdict", "What is the verdict, guarded by the uncertainty?", given, "", Fraction(0), "")

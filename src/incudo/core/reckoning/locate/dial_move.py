@@ -1,0 +1,127 @@
+"""Move by a dial. Whole turns, divisions and the dial's reading at arrival, with the lost motion where the
+handle turns back."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+
+from incudo.core.kernel.errors import Refused
+from incudo.core.kernel.quantity import Length
+from incudo.core.kernel.working import Step
+from incudo.core.locating.dial import leg
+from incudo.core.reckoning.bench import x_handle
+from incudo.core.reckoning.calculation import Calculation, Outcome, Output, Slip
+from incudo.core.reckoning.inputs import Quantity, Values, choice, length, shown
+from incudo.core.reckoning.locate.shared import BACKLASH, GRADUATIONS, GROUP, TURN, dial_of, dial_picture
+from incudo.core.reckoning.question import Draw, Given, Question
+
+
+def _move(v: Values) -> Outcome:
+    dial = dial_of(v)
+    by = v["by"]
+    if not by:
+        raise Refused.of("by", "0", "must not be 0")
+    back = v.choice("last") == "the other way"
+    start = v["start"] % dial.turn
+    found = leg(dial, 1 if by > 0 else -1, abs(by), start, reversing=back)
+    travel, turns, divisions = found.travel, found.turns, found.divisions
+    rest = divisions * dial.division
+    # the dial counts what the handle turns, lost motion included
+    reading = (start + (travel if by > 0 else -travel)) % dial.turn
+    half = round(divisions * 2) / Fraction(2)
+    steps = (
+        *(
+            (
+                Step(
+                    "travel of the screw",
+                    "move + lost motion",
+                    f"{v.num(abs(by))} + {v.num(dial.backlash)}",
+                    v.len(travel),
+                ),
+            )
+            if back
+            else ()
+        ),
+        Step(
+            "whole turns",
+            "travel / travel of a turn, rounded down",
+            f"{v.num(travel)} / {v.num(dial.turn)}",
+            str(int(turns)),
+        ),
+        Step(
+            "divisions",
+            "rest / travel of a division",
+            f"{v.num(rest)} / {v.num(dial.division)}",
+            f"{shown(divisions, 3)}, set as {shown(half, 1)}",
+        ),
+        Step(
+            "dial at arrival",
+            "reading ± rest, within one turn",
+            f"{v.num(start)} {'+' if by > 0 else '−'} {v.num(rest)}",
+            v.len(reading),
+        ),
+    )
+    results = (
+        Output("reading", "dial at arrival", Quantity.LENGTH, reading),
+        Output("turns", "whole turns", Quantity.COUNT, Fraction(turns)),
+        Output("divisions", "and divisions", Quantity.COUNT, half),
+    )
+    said = ["Stroke the turns, not only the dial: a whole turn lost is a classic error."]
+    if back:
+        said.append("Turning back, the lost motion is turned away first; end every move in the same direction.")
+    return Outcome(results, steps, tuple(said))
+
+
+CALCULATION = Calculation(
+    "dial-move",
+    "Move by a dial",
+    GROUP,
+    "Whole turns, divisions and the dial's reading at arrival, with the lost motion where the handle turns back.",
+    (
+        length("by", "Move (minus: numbers fall)", 2000, low=-2000),
+        TURN,
+        GRADUATIONS,
+        length("start", "Dial reads now", 25, zero=True, default="0"),
+        BACKLASH,
+        choice("last", "The last turning was", "the same way", "the other way"),
+    ),
+    _move,
+    (
+        Slip(
+            "the lost motion was forgotten",
+            lambda v: v.but(last="the same way"),
+        ),
+        Slip(
+            "the lost motion was taken the wrong way",
+            lambda v: (
+                v.but(by=v["by"] - (2 if v["by"] > 0 else -2) * v["backlash"])
+                if v.choice("last") != "the same way"
+                else v
+            ),
+        ),
+        Slip("the lost motion was added though nothing turned back", lambda v: v.but(last="the other way")),
+        Slip("the dial was turned the wrong way", lambda v: v.but(by=-v["by"])),
+        Slip("the dial was taken to start from 0", lambda v: v.but(start=Fraction(0))),
+    ),
+    lambda v, o: dial_picture(dial_of(v), o.answer.value, v.len(o.answer.value)),
+    order=90,
+)
+
+
+def ask(d: Draw) -> Question:
+    handle = x_handle(d.machine)
+    division = Length(handle.per_turn, handle.unit).mm / handle.graduations
+    back = bool(handle.backlash) and d.rng.random() < 0.5
+    by = d.rng.randint(handle.graduations // 3, handle.graduations * 8) * d.rng.choice((1, -1))
+    start = d.rng.randint(0, handle.graduations - 1)
+    text = shown(by * division / handle.unit.in_mm, 4)
+    given: Given = {
+        "by": {"value": text, "unit": handle.unit},
+        "per_turn": {"value": handle.per_turn, "unit": handle.unit},
+        "graduations": {"value": str(handle.graduations), "unit": ""},
+        "start": {"value": shown(start * division / handle.unit.in_mm, 4), "unit": handle.unit},
+        "backlash": {"value": handle.backlash or "0", "unit": handle.unit},
+        "last": {"value": "the other way" if back else "the same way", "unit": ""},
+    }
+    words = f"{d.name}, X handle. What does the dial read at arrival?"
+    return Question("dial-move", words, given, handle.unit, division / 2, "to half a division")

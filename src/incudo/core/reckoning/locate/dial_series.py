@@ -1,0 +1,73 @@
+"""Series of moves by a dial. Several places in the order that comes to each from the same side, with the dial's
+reading at every one."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+
+from incudo.core.kernel.working import Step
+from incudo.core.locating.dial import series
+from incudo.core.reckoning import picture as p
+from incudo.core.reckoning.calculation import Calculation, Outcome, Output, Slip
+from incudo.core.reckoning.inputs import Input, Quantity, Values, choice, length, shown
+from incudo.core.reckoning.locate.shared import BACKLASH, GRADUATIONS, GROUP, TURN, dial_of
+from incudo.core.reckoning.picture import Ink, Picture
+
+
+def _series(v: Values) -> Outcome:
+    dial, side = dial_of(v), 1 if v.choice("side") == "from below" else -1
+    places = v.list("places")
+    found = series(dial, v["zero"], places, side=side, last=side, zero=v["zero"])
+    results, steps = [], []
+    for i, (place, legs) in enumerate(found, 1):
+        last = legs[-1] if legs else None
+        reading = dial.reading(place, v["zero"])
+        results.append(Output(f"at{i}", f"{i}. {v.len(place)}: dial", Quantity.LENGTH, reading))
+        turns = f"{last.turns} turns and {shown(last.divisions, 1)} divisions" if last else "no move"
+        steps.append(
+            Step(
+                f"to {v.len(place)}",
+                "(place − zero) within one turn",
+                f"{v.num(place)} − {v.num(v['zero'])}",
+                f"{v.len(reading)}; {turns}",
+            )
+        )
+    said = ("Sorted so that each is come to from the same side, and reckoned from the zero: nothing adds up.",)
+    return Outcome(tuple(results), tuple(steps), said)
+
+
+def _draw_series(v: Values, o: Outcome) -> Picture:
+    places = sorted((*v.list("places"), v["zero"]))
+    low, wide = places[0], max(places[-1] - places[0], Fraction(1))
+    shapes = [p.line(Ink.SCRIBE, (0, 0), (100, 0))]
+    for i, x in enumerate(sorted(set(v.list("places")))):
+        at = 100 * float((x - low) / wide)
+        shapes += [p.line(Ink.ANSWER, (at, -3), (at, 3)), p.text((at, 7 if i % 2 else 12), v.num(x), Ink.ANSWER)]
+    zero = 100 * float((v["zero"] - low) / wide)
+    shapes += [p.line(Ink.CUTTER, (zero, -6), (zero, 6)), p.text((zero, -10), "zero")]
+    right = v.choice("side") == "from below"
+    shapes.append(p.arrow(Ink.CUTTER, (20 if right else 80, -16), (80 if right else 20, -16)))
+    return Picture("The places along the axis, and from which side each is come to.", tuple(shapes))
+
+
+CALCULATION = Calculation(
+    "dial-series",
+    "Series of moves by a dial",
+    GROUP,
+    "Several places in the order that comes to each from the same side, with the dial's reading at every one.",
+    (
+        Input("places", "Places", Quantity.LENGTHS, Fraction(-2000), Fraction(2000), with_low=True),
+        length("zero", "The dial shows 0 at", 2000, low=-2000, default="0"),
+        TURN,
+        GRADUATIONS,
+        BACKLASH,
+        choice("side", "Each is come to", "from below", "from above"),
+    ),
+    _series,
+    (
+        Slip("the order of the list was kept", answer=lambda v, _: dial_of(v).reading(v.list("places")[0], v["zero"])),
+        Slip("the place itself was taken for the reading", answer=lambda v, o: min(v.list("places"))),
+    ),
+    _draw_series,
+    order=100,
+)

@@ -1,0 +1,91 @@
+"""Face mill and fly cutter. Speed by the swing, feed, and the time of a centred pass: to full engagement, or
+until it is clear behind."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+
+from incudo.core.kernel.errors import Refused
+from incudo.core.kernel.working import Step
+from incudo.core.reckoning import picture as p
+from incudo.core.reckoning.calculation import Calculation, Outcome, Output, Slip
+from incudo.core.reckoning.inputs import Quantity, Values, choice, count, length, root, shown
+from incudo.core.reckoning.picture import Ink, Picture
+from incudo.core.reckoning.speed.shared import GROUP, surface, turn_steps, turns
+
+
+def _face(v: Values) -> Outcome:
+    d, w = v["diameter"], v["width"]
+    if w > d:
+        raise Refused.of("width", v.num(w), f"must be at most the cutter's swing, {v.len(d)}: face it in two passes")
+    speed = turns(v["surface"], d)
+    enter = d / 2 - root(d * d / 4 - w * w / 4)
+    full = v["length"] + enter
+    clean = v["length"] + d
+    way = clean if v.choice("exit") == "clean" else full
+    feed = speed * v["teeth"] * v["chip"]
+    seconds = way / feed * 60
+    formula = "length + D" if v.choice("exit") == "clean" else "length + R − √(R² − (w/2)²)"
+    steps = (
+        turn_steps(v, v["surface"], d)[0],
+        Step(
+            "table feed",
+            "n · z · fz",
+            f"{shown(speed, 1)} · {shown(v['teeth'])} · {v.num(v['chip'])}",
+            v.feed(feed),
+        ),
+        Step("way", formula, f"length {v.num(v['length'])}, D {v.num(d)}, w {v.num(w)}", v.len(way, 3)),
+        Step("time of one pass", "way / feed", f"{v.num(way, 3)} / {v.feed(feed)}", f"{shown(seconds, 0)} s"),
+    )
+    said = (
+        "The speed goes by the swing, over the tips. A fly cutter has one tooth and knocks: start clear of the work.",
+        "It swings wider than it looks: look round the whole circle, and have every screw tight.",
+    )
+    results = (
+        Output("time", "time of one pass", Quantity.TIME, seconds),
+        Output("speed", "reckoned speed", Quantity.TURNS, speed),
+        Output("feed", "table feed at that speed", Quantity.FEED, feed),
+        Output("enter", "way to full engagement", Quantity.LENGTH, enter),
+    )
+    return Outcome(results, steps, said)
+
+
+def _draw_face(v: Values, o: Outcome) -> Picture:
+    d, w = v["diameter"], v["width"]
+    along = d * 2
+    enter = o.results[3].value
+    shapes = (
+        p.box(Ink.WORK, enter - d / 2, -w / 2, along, w / 2),
+        p.box(Ink.CUT, enter - d / 2, -w / 2, 0, w / 2),
+        *p.cutter((Fraction(0), Fraction(0)), d, int(v["teeth"])),
+        p.arrow(Ink.ANSWER, (d * Fraction(3, 5), 0), (d * Fraction(6, 5), 0)),
+        p.size((along, -w / 2), (along, w / 2), v.len(w)),
+        p.size((-d / 2, d * Fraction(3, 5)), (d / 2, d * Fraction(3, 5)), v.len(d)),
+    )
+    return Picture(f"A facing cut {v.len(w)} wide, centred under a swing of {v.len(d)}, seen from above.", shapes)
+
+
+CALCULATION = Calculation(
+    "facing",
+    "Face mill and fly cutter",
+    GROUP,
+    "Speed by the swing, feed, and the time of a centred pass: to full engagement, or until it is clear behind.",
+    (
+        surface(),
+        length("diameter", "Swing over the tips", fills="cutter.diameter"),
+        count("teeth", "Teeth", 1, 20, default="1", fills="cutter.teeth"),
+        length("chip", "Feed per tooth", 2, fills="material.chip"),
+        length("width", "Width of the work"),
+        length("length", "Length of the work", 2000),
+        choice("exit", "The pass ends", "clean", "full"),
+    ),
+    _face,
+    (
+        Slip("the way over the end was forgotten", lambda v: v.but(exit="full")),
+        Slip("only the length of the work was counted", answer=lambda v, o: v["length"] / o.results[2].value * 60),
+        Slip("the radius was taken for the diameter", lambda v: v.but(surface=v["surface"] * 2)),
+        Slip("the teeth were forgotten", lambda v: v.but(teeth=Fraction(1))),
+    ),
+    _draw_face,
+    order=40,
+)

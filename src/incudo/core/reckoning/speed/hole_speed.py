@@ -1,0 +1,106 @@
+"""Speed of a drill, reamer or countersink. A reamer at about half a drill's speed and twice its feed, a
+countersink at a third. Taps are turned by hand."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+
+from incudo.core.kernel.working import Step
+from incudo.core.reckoning import picture as p
+from incudo.core.reckoning.calculation import Calculation, Outcome, Output, Slip
+from incudo.core.reckoning.inputs import Quantity, Values, choice, length, shown
+from incudo.core.reckoning.picture import Ink, Picture
+from incudo.core.reckoning.question import Draw, Given, K, Question, filled
+from incudo.core.reckoning.speed.shared import (
+    GROUP,
+    HOLE_TOOLS,
+    PI,
+    SCHOOL,
+    at_step,
+    next_step,
+    steps,
+    surface,
+    turn_steps,
+    turns,
+)
+
+
+def _hole_speed(v: Values) -> Outcome:
+    share, more = HOLE_TOOLS[v.choice("tool")]
+    surface, d = v["surface"] * share, v["diameter"]
+    speed = turns(surface, d)
+    outputs, working, said = at_step(v, speed, d)
+    reckoned = Output("speed", "reckoned speed", Quantity.TURNS, speed)
+    results = [outputs[0], reckoned, *outputs[1:]] if outputs else [reckoned]
+    first = Step(
+        f"cutting speed of a {v.choice('tool')}",
+        f"{shown(share, 2)} of a drill's (rule of thumb)",
+        f"{v.surface(v['surface'])} · {shown(share, 2)}",
+        f"{v.surface(surface)}",
+    )
+    if v.given("feed"):
+        feed = v["feed"] * more
+        results.append(Output("feed", "feed in one turn", Quantity.LENGTH, feed))
+        working.append(
+            Step("feed in one turn", "a drill's · factor", f"{v.num(v['feed'])} · {shown(more)}", v.len(feed))
+        )
+    if v.choice("tool") == "reamer":
+        said.append("A reamer is never turned backwards: it goes out turning forwards.")
+    return Outcome(tuple(results), (first, *turn_steps(v, surface, d), *working), tuple(said))
+
+
+def _draw_hole_speed(v: Values, o: Outcome) -> Picture:
+    d = v["diameter"]
+    shapes = (
+        p.box(Ink.WORK, -d * 2, -d * 2, d * 2, 0),
+        p.box(Ink.CUT, -d / 2, -d, d / 2, 0),
+        p.drill(Ink.CUTTER, 0, -d * Fraction(5, 4), d, d * 2),
+        p.size((-d / 2, d * Fraction(9, 4)), (d / 2, d * Fraction(9, 4)), v.len(d)),
+        p.text((d * Fraction(7, 4), d), f"{shown(o.answer.value, 0)} turns a minute", Ink.ANSWER),
+    )
+    return Picture(f"A {v.choice('tool')} of {v.len(d)} from the side.", shapes)
+
+
+CALCULATION = Calculation(
+    "hole-speed",
+    "Speed of a drill, reamer or countersink",
+    GROUP,
+    "A reamer at about half a drill's speed and twice its feed, a countersink at a third. Taps are turned by hand.",
+    (
+        surface("Cutting speed of a drill", "material.drill"),
+        length("diameter", "Tool", 100, fills="cutter.diameter"),
+        choice("tool", "What turns", *HOLE_TOOLS, fills="cutter.tool"),
+        length("feed", "A drill's feed in one turn", 2, optional=True, fills="material.turn"),
+        steps(optional=True),
+        SCHOOL,
+    ),
+    _hole_speed,
+    (
+        Slip("the drill's own speed was taken", lambda v: v.but(tool="drill")),
+        Slip("the radius was taken for the diameter", lambda v: v.but(diameter=v["diameter"] / 2)),
+        Slip("π was forgotten", lambda v: v.but(surface=v["surface"] * PI)),
+        Slip("a countersink's factor was taken", lambda v: v.but(tool="countersink")),
+        Slip("a reamer's factor was taken", lambda v: v.but(tool="reamer")),
+        Slip("it was rounded up to the machine's next step", answer=lambda v, o: next_step(v, o)),
+    ),
+    _draw_hole_speed,
+    order=30,
+)
+
+
+def ask(d: Draw) -> Question:
+    tool = d.pick("drill", "reamer", "countersink")
+    cutter = d.cutter(K(tool))
+    _, f, names = d.bench(cutter)
+    given: Given = {
+        "surface": filled(f["material.drill"]),
+        "diameter": filled(f["cutter.diameter"]),
+        "tool": {"value": tool, "unit": ""},
+        "school": {"value": d.facts.school, "unit": ""},
+    }
+    if d.machine.spindle.steps:
+        given["steps"] = filled(f["machine.steps"])
+        words = f"{names}. The cutting speed is a drill's. To which step do you set the spindle?"
+        return Question("hole-speed", words, given, "1/min", Fraction(1, 2), "the step")
+    words = f"{names}. The cutting speed is a drill's. How many turns a minute?"
+    return Question("hole-speed", words, given, "1/min", Fraction(10), "to 10 turns")

@@ -1,0 +1,136 @@
+"""What several calculations of this group share."""
+
+from __future__ import annotations
+
+import math
+from fractions import Fraction
+
+from incudo.core.kernel.quantity import MM_PER_INCH, Unit
+from incudo.core.kernel.working import Step
+from incudo.core.reckoning import picture as p
+from incudo.core.reckoning.calculation import Outcome, Output
+from incudo.core.reckoning.inputs import Input, Quantity, Values, choice, shown
+from incudo.core.reckoning.picture import Ink, Picture
+
+GROUP = "speed and feed"
+
+
+PI = Fraction(math.pi)
+
+
+FOOT = MM_PER_INCH * 12 / 1000
+
+
+#: *Nearest* never goes further above the reckoned speed than this.
+MOST_ABOVE = Fraction(11, 10)
+
+
+def surface(label: str = "Cutting speed", fills: str = "material.surface") -> Input:
+    return Input("surface", label, Quantity.SURFACE, Fraction(0), Fraction(1000), fills=fills)
+
+
+def steps(*, optional: bool) -> Input:
+    return Input("steps", "The machine's steps", Quantity.STEPS, optional=optional, fills="machine.steps")
+
+
+#: Which step is taken: the highest not above, or the nearest.
+SCHOOL = choice("school", "Which step", "below", "nearest")
+
+
+def turns(surface: Fraction, diameter: Fraction) -> Fraction:
+    """Turns a minute: 1000 · v / (π · D), in m/min and mm."""
+    return 1000 * surface / (PI * diameter)
+
+
+def step_at(speed: Fraction, steps: tuple[Fraction, ...], school: str) -> Fraction | None:
+    """The machine's step for a reckoned speed; None when its lowest is already too fast.
+
+    *Below*: the highest not above it. *Nearest*: the nearest by ratio, ties low, never more
+    than a tenth above. Above the top step it is the top.
+    """
+    below = [s for s in steps if s <= speed]
+    if not below:
+        return None
+    low = below[-1]
+    above = next((s for s in steps if s > speed), None)
+    if school == "nearest" and above is not None and above <= speed * MOST_ABOVE and above * low < speed * speed:
+        return above
+    return low
+
+
+def turn_steps(v: Values, surface: Fraction, diameter: Fraction) -> tuple[Step, Step]:
+    """The working of a spindle speed, and the short way with how far it is off."""
+    speed, inch = turns(surface, diameter), v.unit is Unit.INCH
+    put = f"{v.surface(surface)} / (π · {v.num(diameter)})"
+    short = 4 * (surface / FOOT) / (diameter / MM_PER_INCH) if inch else 320 * surface / diameter
+    off = (short / speed - 1) * 100
+    return (
+        Step(
+            "turns a minute",
+            "12 · V / (π · D)" if inch else "1000 · v / (π · D)",
+            f"{12 if inch else 1000} · {put}",
+            f"{shown(speed, 1)} per minute",
+        ),
+        Step(
+            "by the shop's short way",
+            "4 · V / D" if inch else "320 · v / D",
+            f"{4 if inch else 320} · {v.surface(surface)} / {v.num(diameter)}",
+            f"{shown(short, 0)} per minute, {shown(abs(off), 1)} % {'more' if off > 0 else 'less'}",
+        ),
+    )
+
+
+def at_step(v: Values, speed: Fraction, diameter: Fraction) -> tuple[list[Output], list[Step], list[str]]:
+    """What a machine's steps make of a reckoned speed."""
+    steps = v.list("steps")
+    if not steps:
+        return [], [], []
+    found = step_at(speed, steps, v.choice("school"))
+    if found is None:
+        words = f"The slowest step, {steps[0]}, is too fast for this cutter: take a smaller one, or another machine."
+        return [], [], [words]
+    real = PI * diameter * found / 1000
+    rule = "the highest step not above" if v.choice("school") == "below" else "the nearest step, at most a tenth above"
+    working = [
+        Step("step to set", rule, f"{shown(speed, 1)} among {' '.join(map(str, steps))}", f"{found} per minute"),
+        Step(
+            "cutting speed at that step",
+            "π · D · n / 12" if v.unit is Unit.INCH else "π · D · n / 1000",
+            f"π · {v.num(diameter)} · {found} / {12 if v.unit is Unit.INCH else 1000}",
+            f"{v.surface(real)} {'ft/min' if v.unit is Unit.INCH else 'm/min'}",
+        ),
+    ]
+    said = ["The machine has no faster step: slower than reckoned is safe, only slow."]
+    outputs = [
+        Output("step", "step to set", Quantity.TURNS, found),
+        Output("real", "cutting speed at that step", Quantity.SURFACE, real),
+    ]
+    return outputs, working, said if found == steps[-1] and speed > found else []
+
+
+def next_step(v: Values, o: Outcome) -> Fraction:
+    """The step above the right one. Raises ``ValueError`` where there is none."""
+    above = [s for s in v.list("steps") if s > o.answer.value]
+    if not above:
+        raise ValueError("no step above")
+    return above[0]
+
+
+def draw_side(v: Values, ae: Fraction) -> Picture:
+    d = v["diameter"]
+    shapes = (
+        p.box(Ink.WORK, -d, -d * Fraction(7, 4), d * Fraction(7, 4), -d / 2 + ae),
+        p.box(Ink.CUT, -d, -d / 2, 0, -d / 2 + ae),
+        *p.cutter((Fraction(0), Fraction(0)), d, 4),
+        p.size((d * Fraction(5, 4), -d / 2), (d * Fraction(5, 4), -d / 2 + ae), v.len(ae)),
+        p.arrow(Ink.ANSWER, (d * Fraction(3, 5), d * Fraction(2, 5)), (d * Fraction(3, 2), d * Fraction(2, 5))),
+    )
+    return Picture(f"A cutter of {v.len(d)} takes {v.len(ae)} off the side of the work, seen from above.", shapes)
+
+
+#: What part of a drill's speed other tools in its place run at, and how often its feed (rules of thumb).
+HOLE_TOOLS = {
+    "drill": (Fraction(1), Fraction(1)),
+    "reamer": (Fraction(1, 2), Fraction(2)),
+    "countersink": (Fraction(1, 3), Fraction(1)),
+}

@@ -1,0 +1,52 @@
+"""Turns of a tap by hand. How many turns a thread takes. A tap has no cutting speed here: it is turned by hand."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+
+from incudo.core.kernel.working import Step
+from incudo.core.reckoning.calculation import Calculation, Outcome, Output, Slip
+from incudo.core.reckoning.inputs import Input, Quantity, Values, length, shown
+from incudo.core.reckoning.speed.shared import GROUP
+
+
+def _tap_turns(v: Values) -> Outcome:
+    deep = v["thread"] + v["lead"] * v["pitch"]
+    found = deep / v["pitch"]
+    steps = (
+        Step(
+            "how deep the tap goes",
+            "full thread + lead",
+            f"{v.num(v['thread'])} + {shown(v['lead'])} · {v.num(v['pitch'])}",
+            v.len(deep),
+        ),
+        Step("turns by hand", "depth / pitch", f"{v.num(deep)} / {v.num(v['pitch'])}", shown(found, 1)),
+    )
+    said = (
+        "By hand, guided from the spindle; the spindle never under power, its guide spring not fully pressed.",
+        "Eye protection: taps shatter. When it stops, stop; clear the chips; again.",
+    )
+    results = (
+        Output("turns", "turns by hand", Quantity.COUNT, found),
+        Output("deep", "how deep the tap goes", Quantity.LENGTH, deep),
+    )
+    return Outcome(results, steps, said)
+
+
+CALCULATION = Calculation(
+    "tap-turns",
+    "Turns of a tap by hand",
+    GROUP,
+    "How many turns a thread takes. A tap has no cutting speed here: it is turned by hand.",
+    (
+        length("thread", "Full thread", 200),
+        length("pitch", "Pitch", 10, fills="cutter.pitch"),
+        Input("lead", "Lead of the tap, in pitches", Quantity.COUNT, Fraction(0), Fraction(12), default="4"),
+    ),
+    _tap_turns,
+    (
+        Slip("the lead was forgotten", lambda v: v.but(lead=Fraction(0))),
+        Slip("the pitch was multiplied, not divided", answer=lambda v, o: o.results[1].value * v["pitch"]),
+    ),
+    order=80,
+)
