@@ -6,6 +6,7 @@ same shop; histories reach back about a year from that moment.
 
 from __future__ import annotations
 
+import gc
 import uuid
 from collections.abc import Callable, Iterator
 from datetime import datetime, timedelta
@@ -48,7 +49,16 @@ def _yaml(name: str) -> Any:
 
 def load(unit: Unit, base: datetime, say: Callable[[str], None] = lambda _: None, device_key: str = "") -> None:
     """Fill an empty database with the shop. ``device_key`` lets the interlock stand-in talk to it."""
-    story = Story(unit, base)
+    # many short-lived objects and no circles among them: the collector only costs time here
+    gc.disable()
+    try:
+        _tell(Story(unit, base), say, device_key)
+    finally:
+        gc.enable()
+
+
+def _tell(story: Story, say: Callable[[str], None], device_key: str) -> None:
+    base = story.base
     story.at(400)
     say("the shop, its people, machines and instruments")
     setting_up.set_up(
@@ -69,9 +79,11 @@ def load(unit: Unit, base: datetime, say: Callable[[str], None] = lambda _: None
         *_happened(story),
         *setting_events(story),
     ]
-    for days, minutes, happen in sorted(events, key=lambda e: e[0] + e[1] / 1440, reverse=True):
+    for n, (days, minutes, happen) in enumerate(sorted(events, key=lambda e: e[0] + e[1] / 1440, reverse=True), 1):
         story.at(days, minutes)
         happen()
+        if n % max(1, len(events) // 5) == 0:
+            say(f"  {100 * n // len(events)} % of the year")
     say("this evening's session")
     open_today(story)
 
@@ -107,17 +119,17 @@ def _meeting(story: Story, days: float, group: str) -> None:
         machines=tuple(key("machine", m) for m, _, _ in cast.MACHINES),
         pin="0000",
     )
-    story.run(lambda w: sessions.open_session(w, boss, opened))
+    story.run(lambda w: sessions.begin(w, boss, opened))
     marks = tuple(
         roll.RollMark(student=key("person", login), presence=_presence(login, days))
         for login, p in cast.PEOPLE.items()
         if p.group == group
     )
     called = roll.RollCommand(id=key("roll", meeting), marks=marks)
-    story.run(lambda w: roll.mark_roll(w, boss, called))
+    story.run(lambda w: roll.keep_roll(w, boss, called))
     story.now += timedelta(hours=3)
     end = ending.EndSession(id=meeting, pin="0000")
-    story.run(lambda w: ending.end_session(w, boss, end))
+    story.run(lambda w: ending.close(w, boss, end))
 
 
 def _presence(login: str, days: float) -> views.Presence:
@@ -194,7 +206,7 @@ def _round(
 ) -> None:
     for i, station in enumerate(TICKED[: r.ticks]):
         tick = progress.TickCommand(id=key("tick", where, i), station=station, at=story.now)
-        story.run(lambda w, c=tick: progress.tick_station(w, student, attempt, c))  # type: ignore[misc]
+        story.run(lambda w, c=tick: progress.keep_tick(w, student, attempt, c))  # type: ignore[misc]
         story.now += timedelta(minutes=8)
     for i, (number, value, tool) in enumerate(r.readings):
         command = _reading(key("reading", where, i), number, value, tool, story.now)
@@ -204,7 +216,7 @@ def _round(
         return
     hand = key("hand-in", where)
     given = progress.HandInCommand(id=hand, at=story.now)
-    story.run(lambda w: progress.hand_in(w, student, attempt, given))
+    story.run(lambda w: progress.keep_hand_in(w, student, attempt, given))
     d = r.decision
     if d is None:
         return
@@ -214,7 +226,7 @@ def _round(
         command = _reading(key("check", where, i), number, value, tool, story.now)
         story.run(lambda w, c=command: readings.save_check_reading(w, boss, attempt, c))  # type: ignore[misc]
     opened = checks.OpenCommand(id=key("opened", where))
-    story.run(lambda w: checks.open_comparison(w, boss, hand, opened))
+    story.run(lambda w: checks.keep_comparison(w, boss, hand, opened))
     kinds = tuple(
         checks.DispositionCommand(characteristic=c, kind=Disposition(kind), reason=why)
         for c, kind, why in d.dispositions
@@ -222,7 +234,7 @@ def _round(
     decide = checks.DecideCommand(
         id=key("decision", *where), dispositions=kinds, remark=d.remark, count_reworked=d.count_reworked
     )
-    story.run(lambda w: checks.decide(w, boss, hand, decide))
+    story.run(lambda w: checks.keep_decision(w, boss, hand, decide))
     if d.signs:
         story.now += timedelta(minutes=2)
         sign_with_all(story, who(d.by), who(part.student), d.signs, "inspected part")

@@ -60,10 +60,10 @@ def stumble(story: Story, student: Who, calculation: str, slips: list[int | None
 def _answers(w: Work, story: Story, student: Who, calculation: str, slips: list[int | None]) -> None:
     for n, slip in enumerate(slips):
         ident = key("question", student.id, calculation, story.now, n)
-        questions.ask_question(w, student, exercise_views.AskQuestion(id=ident, calculation=calculation))
+        questions.open_question(w, student, exercise_views.AskQuestion(id=ident, calculation=calculation))
         q = questions.kept_question(find(w, t.ExerciseQuestion, ident, "question"))
         answer = exercise_views.AnswerQuestion(answer=answer_of(q, slip))
-        questions.answer_question(w, student, ident, answer)
+        questions.keep_answer(w, student, ident, answer)
 
 
 def sheet_of_the_week(story: Story, group: str) -> None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import uuid
 from collections.abc import Iterable, Mapping
 from datetime import timedelta
@@ -15,7 +16,7 @@ from incudo.core.practice.rigs import RIGS
 from incudo.core.practice.rigs.base import Action, RigSetup, begin, do
 from incudo.core.skills.evidence import EvidenceKind
 from incudo.core.skills.graph import ExerciseStandard, Knowledge, RigStandard
-from incudo.core.skills.questions import solve
+from incudo.core.skills.questions import present, solve
 from incudo.core.skills.standing import Book
 from incudo.demo.practising import right_in_a_row
 from incudo.demo.story import Story, key
@@ -83,7 +84,7 @@ def sign_with_all(
             note=note,
             pin="0000",
         )
-        story.run(lambda w, c=command: signing.sign_skills(w, assessor, c))  # type: ignore[misc]
+        story.run(lambda w, c=command: signing.keep_signs(w, assessor, c))  # type: ignore[misc]
 
 
 def reach_standard(story: Story, student: Who, rig: str, level: int, times: int) -> None:
@@ -102,7 +103,7 @@ def run_exercise(story: Story, student: Who, exercise: uuid.UUID, *, follows: bo
 
 
 def _one_run(w: Work, student: Who, run: uuid.UUID, begin_: rig_views.BeginRun, gives_up: int | None = None) -> None:
-    rig_runs.begin_run(w, student, begin_)
+    rig_runs.open_run(w, student, begin_)
     row = find(w, RigRun, run, "run")
     rules = RIGS[row.rig]
     s = begin(rules, RigSetup.model_validate_json(row.setup), row.level, row.seed)
@@ -112,7 +113,9 @@ def _one_run(w: Work, student: Who, run: uuid.UUID, begin_: rig_views.BeginRun, 
         done.append(Action(do="finish") if tired else rules.advice(s).action)
         do(rules, s, done[-1])
     for n in range(0, len(done), _ACTS_AT_ONCE):
-        rig_runs.rig_act(w, student, run, rig_views.RigActs(number=n + 1, actions=tuple(done[n : n + _ACTS_AT_ONCE])))
+        rig_runs.keep_actions(
+            w, student, run, rig_views.RigActs(number=n + 1, actions=tuple(done[n : n + _ACTS_AT_ONCE]))
+        )
 
 
 def take_check(story: Story, student: Who, bank: str, failing: int = 0) -> None:
@@ -125,19 +128,17 @@ def take_check(story: Story, student: Who, bank: str, failing: int = 0) -> None:
 
 def _one_try(w: Work, student: Who, bank: str, n: int, *, wrong: bool) -> None:
     check = key("check", student.id, bank, w.now, n)
-    begun = knowledge.begin_check(w, student, bank, knowledge.BeginCommand(id=check))
+    knowledge.draw_check(w, student, bank, knowledge.BeginCommand(id=check))
     row = next(x for x, r in store.tries(w.db, student.id, bank) if r is None)
     questions = shipped.banks()[bank]
-    at = begun
-    for i in range(begun.asked):
-        if at.question is None:
-            break
-        name = at.question.id
-        places, number = solve(questions.get(name), row.seed, shipped.pictures())
+    for i, name in enumerate(json.loads(row.questions)):
+        question = questions.get(name)
+        places, number = solve(question, row.seed, shipped.pictures())
         if wrong and i % 3 == 1:
-            places, number = _wrong(places, number, max(len(at.question.options), len(at.question.areas)))
+            shown = present(question, row.seed, shipped.pictures())
+            places, number = _wrong(places, number, max(len(shown.options), len(shown.areas)))
         answer = knowledge.AnswerCommand(check=row.id, question=name, places=places, number=number)
-        at = knowledge.answer_check(w, student, bank, answer)
+        knowledge.keep_answer(w, student, bank, answer)
 
 
 def _wrong(places: tuple[int, ...], number: str, count: int) -> tuple[tuple[int, ...], str]:

@@ -14,7 +14,7 @@ from incudo.core.locating.dial import Turning
 from incudo.core.practice.rigs import RIGS
 from incudo.core.practice.rigs.base import Action, RigSetup, State, begin, do, practised, result
 from incudo.core.practice.rigs.bore import BoreState
-from incudo.core.practice.rigs.edge import EdgeState
+from incudo.core.practice.rigs.edge.state import EdgeState
 from incudo.core.practice.rigs.handle import HandleState
 from incudo.core.practice.rigs.quiz import QuizState
 from incudo.core.practice.rigs.reading import ReadingPicture
@@ -137,7 +137,7 @@ def test_a_chuck_makes_it_kick_early_by_its_run_out(seed: str) -> None:
     s.touched, s.raised = [], False
     s.holder = "chuck"
     while not s.kicked or s.noted:
-        do(RIGS["edge"], s, RIGS["edge"]._approach(s).action)  # type: ignore[attr-defined]
+        do(RIGS["edge"], s, approach(s).action)
     assert abs(s.side * (clean - s.slide.screw) - s.runout) <= s.slide.dial.division
 
 

@@ -14,7 +14,8 @@ from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.quantity import Unit
 from incudo.core.practice.rigs import RIGS
 from incudo.core.practice.rigs.base import MOST_ACTIONS, Action, RigSetup, begin, do, play, practised, result
-from incudo.core.practice.rigs.vise import ViseRig, ViseState
+from incudo.core.practice.rigs.vise.rig import ViseRig
+from incudo.core.practice.rigs.vise.state import ViseState
 from incudo.core.setup.standard import HeadSchool, SetupRules, ViseSchool
 
 seeds = st.text("abcdefgh0123456789", min_size=1, max_size=8)

@@ -152,6 +152,12 @@ def _of_record(file: AttemptFile, c: Characteristic, round_: int, assessor: uuid
 
 
 def open_comparison(w: Work, who: Who, hand_in_id: uuid.UUID, command: OpenCommand) -> CheckSheet:
+    """Open the student's readings beside one's own, and show both."""
+    keep_comparison(w, who, hand_in_id, command)
+    return check_sheet(w, who, hand_in_id)
+
+
+def keep_comparison(w: Work, who: Who, hand_in_id: uuid.UUID, command: OpenCommand) -> None:
     """Open the student's readings beside one's own. At least one own reading must be saved."""
     hand_in, file = _load(w, hand_in_id)
     mine = [r for r in file.readings if r.checking and r.person_id == who.id and r.round == hand_in.number]
@@ -163,10 +169,15 @@ def open_comparison(w: Work, who: Who, hand_in_id: uuid.UUID, command: OpenComma
     if already is None or already.id == command.id:
         row = t.Comparison(id=command.id, hand_in_id=hand_in_id, assessor_id=who.id, at=w.now)
         insert_once(w, row, ignoring=("at",))
-    return check_sheet(w, who, hand_in_id)
 
 
 def decide(w: Work, who: Who, hand_in_id: uuid.UUID, command: DecideCommand) -> CheckSheet:
+    """Decide about the part, and show the sheet."""
+    keep_decision(w, who, hand_in_id, command)
+    return check_sheet(w, who, hand_in_id)
+
+
+def keep_decision(w: Work, who: Who, hand_in_id: uuid.UUID, command: DecideCommand) -> None:
     """Decide about the part; a scrapped one starts a new attempt.
 
     Raises ``Refused`` naming each characteristic that still needs a decision.
@@ -181,7 +192,7 @@ def decide(w: Work, who: Who, hand_in_id: uuid.UUID, command: DecideCommand) -> 
         if there.id != command.id:
             raise Conflict("This part is decided already.")
         _same_decision(file, there, command)
-        return check_sheet(w, who, hand_in_id)
+        return
     record = {c.number: _of_record(file, c, hand_in.number, who.id) for c in file.project.characteristics}
     chosen = {d.characteristic: (d.kind, d.reason) for d in command.dispositions}
     if len(chosen) < len(command.dispositions):
@@ -229,7 +240,6 @@ def decide(w: Work, who: Who, hand_in_id: uuid.UUID, command: DecideCommand) -> 
             )
         )
     w.db.flush()
-    return check_sheet(w, who, hand_in_id)
 
 
 def _same_decision(file: AttemptFile, there: t.Decision, command: DecideCommand) -> None:

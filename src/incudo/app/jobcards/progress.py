@@ -11,6 +11,7 @@ from incudo.app.jobcards.card import JobCard, card_of
 from incudo.app.kernel.unit import Who, Work, insert_once
 from incudo.app.kernel.views import Command
 from incudo.app.parts.attempts import (
+    AttemptFile,
     load_attempt,
     missing_skills,
     own_only,
@@ -37,7 +38,12 @@ class HandInCommand(Command):
 
 
 def tick_station(w: Work, who: Who, attempt_id: uuid.UUID, command: TickCommand) -> JobCard:
-    """The student ticks Plan, Set up, Locate or Cut, in order."""
+    """The student ticks a station and sees the job card."""
+    return card_of(w, who, keep_tick(w, who, attempt_id, command))
+
+
+def keep_tick(w: Work, who: Who, attempt_id: uuid.UUID, command: TickCommand) -> AttemptFile:
+    """The student ticks Plan, Set up, Locate or Cut, in order. Raises ``NotPermitted``, ``Conflict``."""
     file = load_attempt(w, attempt_id)
     own_only(file, who)
     row = t.Progress(
@@ -58,11 +64,19 @@ def tick_station(w: Work, who: Who, attempt_id: uuid.UUID, command: TickCommand)
             if held:
                 raise NotPermitted(*(f"Hold point {x}: call your instructor." for x in held))
     fresh = insert_once(w, row, ignoring=("at",))
-    return card_of(w, who, replace(file, ticks=(*file.ticks, row)) if fresh else file)
+    return replace(file, ticks=(*file.ticks, row)) if fresh else file
 
 
 def hand_in(w: Work, who: Who, attempt_id: uuid.UUID, command: HandInCommand) -> JobCard:
-    """The student hands the part in. Every characteristic must have a reading that decides."""
+    """The student hands the part in and sees the job card."""
+    return card_of(w, who, keep_hand_in(w, who, attempt_id, command))
+
+
+def keep_hand_in(w: Work, who: Who, attempt_id: uuid.UUID, command: HandInCommand) -> AttemptFile:
+    """The student hands the part in. Every characteristic must have a reading that decides.
+
+    Raises ``NotPermitted``, ``Conflict``, ``Refused`` naming what is not measured.
+    """
     file = load_attempt(w, attempt_id)
     own_only(file, who)
     known = next((h for h in file.hand_ins if h.id == command.id), None)
@@ -82,4 +96,4 @@ def hand_in(w: Work, who: Who, attempt_id: uuid.UUID, command: HandInCommand) ->
     number = known.number if known else file.round
     row = t.HandIn(id=command.id, attempt_id=attempt_id, number=number, at=w.now)
     fresh = insert_once(w, row, ignoring=("at",))
-    return card_of(w, who, replace(file, hand_ins=(*file.hand_ins, row)) if fresh else file)
+    return replace(file, hand_ins=(*file.hand_ins, row)) if fresh else file

@@ -74,6 +74,12 @@ def in_a_row(answers: Sequence[store.Result]) -> int:
 
 
 def ask_question(w: Work, who: Who, command: AskQuestion) -> ExerciseQuestionView:
+    """A question as it is shown; the open one comes again."""
+    row = open_question(w, who, command)
+    return _view(w, row, w.db.get(t.ExerciseAnswer, row.id))
+
+
+def open_question(w: Work, who: Who, command: AskQuestion) -> t.ExerciseQuestion:
     """A question; the open one comes again, so that none is skipped because it is hard."""
     if command.calculation not in MAKERS:
         raise Refused.of("calculation", command.calculation, f"must be one of: {', '.join(MAKERS)}")
@@ -98,16 +104,22 @@ def ask_question(w: Work, who: Who, command: AskQuestion) -> ExerciseQuestionVie
         )
         w.db.add(there)
         w.db.flush()
-    return _view(w, there, w.db.get(t.ExerciseAnswer, there.id))
+    return there
 
 
 def answer_question(w: Work, who: Who, question: uuid.UUID, command: AnswerQuestion) -> ExerciseQuestionView:
+    """The one answer to a question, and what came of it."""
+    row = keep_answer(w, who, question, command)
+    return _view(w, row, w.db.get(t.ExerciseAnswer, row.id))
+
+
+def keep_answer(w: Work, who: Who, question: uuid.UUID, command: AnswerQuestion) -> t.ExerciseQuestion:
     """The one answer to a question. The same answer again gives the same result, another is refused."""
     row = find(w, t.ExerciseQuestion, question, "question")
     if row.student_id != who.id:
         raise NotFound("There is no such question.")
     answer_of(w, row, command.answer, command.unit, give_up=command.give_up)
-    return _view(w, row, w.db.get(t.ExerciseAnswer, row.id))
+    return row
 
 
 def answer_of(w: Work, row: t.ExerciseQuestion, text: str, unit: str, *, give_up: bool) -> None:

@@ -33,6 +33,12 @@ def level_of(rig: Rig[Any], level: int) -> None:
 
 
 def begin_run(w: Work, who: Who, command: BeginRun) -> RigRunView:
+    """Begin a run and show it."""
+    open_run(w, who, command)
+    return rig_run(w, who, command.id)
+
+
+def open_run(w: Work, who: Who, command: BeginRun) -> None:
     """Begin a run. An exercise brings its own rig, level, seed and setup."""
     seed, setup, level = uuid.uuid4().hex[:12], rig_setup(w).model_dump_json(), command.level
     rig = rig_of(command.rig)
@@ -54,7 +60,6 @@ def begin_run(w: Work, who: Who, command: BeginRun) -> RigRunView:
         at=w.now,
     )
     insert_once(w, row, ignoring=("at", "seed", "setup"))
-    return rig_run(w, who, command.id)
 
 
 def _played(w: Work, row: t.RigRun, upto: int | None = None) -> tuple[Rig[Any], State, int]:
@@ -83,7 +88,19 @@ def rig_run(w: Work, who: Who, run: uuid.UUID, upto: int | None = None) -> RigRu
 
 
 def rig_act(w: Work, who: Who, run: uuid.UUID, command: RigActs) -> RigRunView:
-    """Do something at one's own run. The same actions sent again change nothing."""
+    """Do something at one's own run, and show it."""
+    done = keep_actions(w, who, run, command)
+    return rig_run(w, who, run) if done is None else _view(w, who, *done)
+
+
+Played = tuple[t.RigRun, Rig[Any], State, int, t.RigResult | None]
+
+
+def keep_actions(w: Work, who: Who, run: uuid.UUID, command: RigActs) -> Played | None:
+    """Do something at one's own run; gives how it stands then.
+
+    The same actions sent again change nothing and give ``None``. Raises ``Conflict`` for others in their place.
+    """
     row = find(w, t.RigRun, run, "run")
     if row.student_id != who.id:
         raise NotFound("There is no such run.")
@@ -94,7 +111,7 @@ def rig_act(w: Work, who: Who, run: uuid.UUID, command: RigActs) -> RigRunView:
         kept = [a.content for a in store.actions(w.db, run)][begun : begun + len(sent)]
         if kept != sent:
             raise Conflict("This run has gone on meanwhile, in another window: load it again.")
-        return rig_run(w, who, run)
+        return None
     if begun > count:
         raise Conflict(f"Action {count + 1} comes next.")
     for i, action in enumerate(command.actions):
@@ -113,7 +130,7 @@ def rig_act(w: Work, who: Who, run: uuid.UUID, command: RigActs) -> RigRunView:
         )
         w.db.add(ended)
     w.db.flush()
-    return _view(w, who, row, rig, state, count + len(sent), ended)
+    return row, rig, state, count + len(sent), ended
 
 
 def _passes(state: State) -> tuple[PassView, ...]:

@@ -30,12 +30,21 @@ class EndSession(Command):
 
 
 def end_session(w: Work, who: Who, command: EndSession) -> SessionPage:
-    """End the session. Every machine that was used must be handed back, and none may run."""
+    """End the session, and show what is needed to open the next."""
+    close(w, who, command)
+    return session_page(w)
+
+
+def close(w: Work, who: Who, command: EndSession) -> None:
+    """End the session. Every machine that was used must be handed back, and none may run.
+
+    Raises ``Refused`` naming each machine, ``Conflict`` when another session or none is open.
+    """
     meeting = store.open_meeting(w.db)
     if meeting is None:
         ended = w.db.get(t.Meeting, command.id)
         if ended is not None and ended.ended_at:
-            return session_page(w)
+            return
         raise Conflict("No session is open.")
     if meeting.id != command.id:
         raise Conflict("Another session is open than the one you want to end.")
@@ -65,4 +74,3 @@ def end_session(w: Work, who: Who, command: EndSession) -> SessionPage:
         )
     meeting.ended_at, meeting.ended_by, meeting.open_slot = w.now, who.id, None
     w.db.flush()
-    return session_page(w)

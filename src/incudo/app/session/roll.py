@@ -29,6 +29,12 @@ class RollCommand(Command):
 
 
 def mark_roll(w: Work, who: Who, command: RollCommand) -> SessionPage:
+    """Call the roll, and show the session."""
+    keep_roll(w, who, command)
+    return session_page(w)
+
+
+def keep_roll(w: Work, who: Who, command: RollCommand) -> None:
     """Call the roll. A student of another group who is here may be marked as well."""
     meeting = the_session(w)
     for mark in command.marks:
@@ -44,4 +50,3 @@ def mark_roll(w: Work, who: Who, command: RollCommand) -> SessionPage:
             at=w.now,
         )
         insert_once(w, row, ignoring=("at",))
-    return session_page(w)

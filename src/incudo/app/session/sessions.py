@@ -45,6 +45,12 @@ class MachineOpenCommand(Command):
 
 
 def open_session(w: Work, who: Who, command: OpenSession) -> SessionPage:
+    """Open a session, and show it."""
+    begin(w, who, command)
+    return session_page(w)
+
+
+def begin(w: Work, who: Who, command: OpenSession) -> None:
     """Open a session; the opener supervises it. Only one can be open."""
     find(w, t.Group, command.group, "group")
     there = store.open_meeting(w.db)
@@ -79,7 +85,6 @@ def open_session(w: Work, who: Who, command: OpenSession) -> SessionPage:
                 )
             )
         w.db.flush()
-    return session_page(w)
 
 
 def _supervision(row_id: uuid.UUID, meeting: uuid.UUID, who: Who, *, on: bool, at: datetime) -> t.Supervision:

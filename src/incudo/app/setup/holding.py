@@ -19,7 +19,7 @@ from incudo.core.kernel.errors import NotPermitted, Refused
 from incudo.core.kernel.quantity import Length, Unit
 from incudo.core.parts.project import Axis, Block, BoxCut, Hole, Project
 from incudo.core.people.roles import Role
-from incudo.core.practice.rigs.hold import SaidLine, Section, StrapShown, section_of
+from incudo.core.practice.rigs.hold.scene import SaidLine, Section, StrapShown, section_of
 from incudo.core.setup.holding import (
     SQUARING,
     Cut,

@@ -122,6 +122,12 @@ def check_state(w: Work, who: Who, bank_name: str) -> CheckView:
 
 
 def begin_check(w: Work, who: Who, bank_name: str, command: BeginCommand) -> CheckView:
+    """Begin a check, or go on with the one that is running, and show its next question."""
+    draw_check(w, who, bank_name, command)
+    return _view(w, who.id, bank_name, None)
+
+
+def draw_check(w: Work, who: Who, bank_name: str, command: BeginCommand) -> None:
     """Begin a check, or go on with the one that is running; its questions are drawn now.
 
     Raises ``NotPermitted`` while the wait after failed tries is not over.
@@ -129,7 +135,7 @@ def begin_check(w: Work, who: Who, bank_name: str, command: BeginCommand) -> Che
     bank, number = newest_bank(w, bank_name)
     tries = store.tries(w.db, who.id, bank_name)
     if any(r is None for _, r in tries) or any(x.id == command.id for x, _ in tries):
-        return _view(w, who.id, bank_name, None)
+        return
     wait = _wait(tries)
     if wait and wait > w.now:
         minutes = -(-int((wait - w.now).total_seconds()) // 60)
@@ -145,7 +151,6 @@ def begin_check(w: Work, who: Who, bank_name: str, command: BeginCommand) -> Che
         at=w.now,
     )
     insert_once(w, row, ignoring=("at", "seed", "questions", "bank_number"))
-    return _view(w, who.id, bank_name, None)
 
 
 def _wait(tries: list[tuple[t.CheckTry, t.CheckResult | None]]) -> datetime | None:
@@ -155,6 +160,11 @@ def _wait(tries: list[tuple[t.CheckTry, t.CheckResult | None]]) -> datetime | No
 
 
 def answer_check(w: Work, who: Who, bank_name: str, command: AnswerCommand) -> CheckView:
+    """Answer a question of the running check, and show the next or the result."""
+    return _view(w, who.id, bank_name, keep_answer(w, who, bank_name, command))
+
+
+def keep_answer(w: Work, who: Who, bank_name: str, command: AnswerCommand) -> t.CheckAnswer:
     """Answer a question of the running check; the last answer ends it. Each is answered once."""
     row = w.db.get(t.CheckTry, command.check)
     if row is None or row.student_id != who.id or row.bank != bank_name:
@@ -192,7 +202,7 @@ def answer_check(w: Work, who: Who, bank_name: str, command: AnswerCommand) -> C
             )
         )
         w.db.flush()
-    return _view(w, who.id, bank_name, answer)
+    return answer
 
 
 def _view(w: Work, student: uuid.UUID, bank_name: str, answered: t.CheckAnswer | None) -> CheckView:

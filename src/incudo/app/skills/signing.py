@@ -80,6 +80,12 @@ class RestoreCommand(Command):
 
 
 def sign_skills(w: Work, who: Who, command: SignCommand) -> StudentSkills:
+    """Record what was seen, sign what was shown, and say where the student stands now."""
+    keep_signs(w, who, command)
+    return student_skills(w, who, command.student)
+
+
+def keep_signs(w: Work, who: Who, command: SignCommand) -> None:
     """Record what was seen and sign what was shown, several skills at once; all or none.
 
     The PIN was confirmed before. A skill that asks for a demonstration is signed
@@ -99,7 +105,6 @@ def sign_skills(w: Work, who: Who, command: SignCommand) -> StudentSkills:
         if one.machine:
             find(w, t.Machine, one.machine, "machine")
         book = _sign_one(w, who, command, one, book)
-    return student_skills(w, who, command.student)
 
 
 def _sign_one(w: Work, who: Who, command: SignCommand, one: SignOne, book: Book) -> Book:

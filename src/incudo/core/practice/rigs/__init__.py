@@ -9,12 +9,16 @@ from typing import Any
 
 from incudo.core.practice.rigs.base import Rig
 from incudo.core.practice.rigs.bore import BoreRig, BoreScene
-from incudo.core.practice.rigs.edge import EdgeRig, EdgeScene
+from incudo.core.practice.rigs.edge.rig import EdgeRig
+from incudo.core.practice.rigs.edge.scene import EdgeScene
 from incudo.core.practice.rigs.handle import HandleRig, HandleScene
-from incudo.core.practice.rigs.head import HeadRig, HeadScene
-from incudo.core.practice.rigs.hold import HoldRig, HoldScene
+from incudo.core.practice.rigs.head.rig import HeadRig
+from incudo.core.practice.rigs.head.scene import HeadScene
+from incudo.core.practice.rigs.hold.rig import HoldRig
+from incudo.core.practice.rigs.hold.scene import HoldScene
 from incudo.core.practice.rigs.reading import ReadingRig, ReadingScene
-from incudo.core.practice.rigs.vise import ViseRig, ViseScene
+from incudo.core.practice.rigs.vise.rig import ViseRig
+from incudo.core.practice.rigs.vise.scene import ViseScene
 from incudo.core.practice.rigs.way import WayRig, WayScene
 
 __all__ = ["RIGS", "Scene"]

@@ -8,6 +8,7 @@ from abc import ABC, abstractmethod
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 from fractions import Fraction
+from functools import lru_cache
 from typing import Annotated, Any, ClassVar, Generic, TypeVar
 
 from pydantic import BaseModel, ConfigDict, Field, StringConstraints
@@ -233,10 +234,16 @@ def practised(rig: Rig[S], setup: RigSetup, level: int, seed: str) -> S:
     return s
 
 
+@lru_cache(maxsize=512)
+def practised_passes(rig: Rig[Any], setup: RigSetup, level: int, seed: str) -> int:
+    """How many passes a practised hand needs; the same start always gives the same number."""
+    return len(practised(rig, setup, level, seed).passes)
+
+
 def result(rig: Rig[S], s: S) -> Result:
     """How a run stands against the rig's standard. Time does not count; passes and the outcome do."""
     reasons, truth = rig.judge(s)
-    best = len(practised(rig, s.setup, s.level, s.seed).passes)
+    best = practised_passes(rig, s.setup, s.level, s.seed)
     if len(s.passes) > best + SPARE_PASSES:
         reasons.append(f"{len(s.passes)} passes; a practised hand needs {best}, and {SPARE_PASSES} more are allowed")
     reasons += [f.words for f in s.faults if f.critical]

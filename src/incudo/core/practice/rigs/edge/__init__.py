@@ -1,0 +1,1 @@
+"""Finding an edge. State, rules, advice and scene lie apart."""

@@ -1,0 +1,1 @@
+"""Squaring a head. State, rules, advice and scene lie apart."""

@@ -1,0 +1,1 @@
+"""Holding the work. State, rules, advice and scene lie apart."""

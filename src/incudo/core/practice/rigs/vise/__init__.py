@@ -1,0 +1,1 @@
+"""Aligning a vise. State, rules, advice and scene lie apart."""
