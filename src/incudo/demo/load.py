@@ -49,12 +49,12 @@ def _yaml(name: str) -> Any:
 
 def load(unit: Unit, base: datetime, say: Callable[[str], None] = lambda _: None, device_key: str = "") -> None:
     """Fill an empty database with the shop. ``device_key`` lets the interlock stand-in talk to it."""
-    # many short-lived objects and no circles among them: the collector only costs time here
-    gc.disable()
+    # what is imported by now stays: the collector need not look at it again and again
+    gc.freeze()
     try:
         _tell(Story(unit, base), say, device_key)
     finally:
-        gc.enable()
+        gc.unfreeze()
 
 
 def _tell(story: Story, say: Callable[[str], None], device_key: str) -> None:
