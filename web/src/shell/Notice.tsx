@@ -2,9 +2,9 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, body, newId } from "../api/client";
 import { queries } from "../api/queries";
-import { Loading } from "./Loading";
-import { useMe } from "./me";
-import { useAct } from "./useAct";
+import { Loading } from "../shared/Loading";
+import { useMe } from "../shared/me";
+import { useAct } from "../shared/useAct";
 
 /** The safety notice: read it, then sign it; the rest of Incudo opens after that. */
 export function Notice() {

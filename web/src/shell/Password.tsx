@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState } from "react";
 import { api, body } from "../api/client";
-import { useAct } from "./useAct";
+import { useAct } from "../shared/useAct";
 
 /** Changing one's own password. */
 export function Password({ onClose }: { onClose: () => void }) {

@@ -3,11 +3,11 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { api, body, newId, type Schema } from "../../api/client";
 import { queries } from "../../api/queries";
-import { Loading } from "../../shell/Loading";
-import { useMe } from "../../shell/me";
-import { useAct } from "../../shell/useAct";
-import { when } from "../jobcard/stations";
-import { PinDialog } from "../skills/PinDialog";
+import { Loading } from "../../shared/Loading";
+import { useMe } from "../../shared/me";
+import { useAct } from "../../shared/useAct";
+import { when } from "../jobcards/stations";
+import { PinDialog } from "../../shared/PinDialog";
 import "./session.css";
 
 type Page = Schema["SessionPage"];

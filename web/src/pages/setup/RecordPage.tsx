@@ -7,8 +7,8 @@ import { Convergence } from "../../instruments/Convergence";
 import { HeadView } from "../../instruments/HeadView";
 import { VisePlan } from "../../instruments/VisePlan";
 import { Working } from "../../instruments/Working";
-import { useAct } from "../../shell/useAct";
-import { when } from "../jobcard/stations";
+import { useAct } from "../../shared/useAct";
+import { when } from "../jobcards/stations";
 import "../../look/pictures.css";
 import "./setup.css";
 

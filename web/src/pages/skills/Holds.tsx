@@ -1,6 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { api, body, newId, type Schema } from "../../api/client";
-import { useAct } from "../../shell/useAct";
+import { useAct } from "../../shared/useAct";
 
 export const HOLDS: { id: Schema["Hold"]; words: string }[] = [
   { id: "first_start", words: "before the first start" },

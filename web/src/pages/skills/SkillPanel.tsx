@@ -3,11 +3,11 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { api, body, newId, type Schema } from "../../api/client";
 import { queries } from "../../api/queries";
-import { useMe } from "../../shell/me";
-import { when } from "../jobcard/stations";
-import { SkillText } from "../ladder/SkillText";
-import { PinDialog } from "./PinDialog";
-import { StateMark, STATE_WORDS } from "./state";
+import { useMe } from "../../shared/me";
+import { when } from "../jobcards/stations";
+import { SkillText } from "./SkillText";
+import { PinDialog } from "../../shared/PinDialog";
+import { StateMark, STATE_WORDS } from "../../shared/skillState";
 import "./skills.css";
 
 type StudentSkill = Schema["StudentSkill"];

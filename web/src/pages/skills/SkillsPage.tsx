@@ -3,12 +3,12 @@ import { useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 import type { Schema } from "../../api/client";
 import { queries } from "../../api/queries";
-import { Loading } from "../../shell/Loading";
-import { useMe } from "../../shell/me";
+import { Loading } from "../../shared/Loading";
+import { useMe } from "../../shared/me";
 import { Holds } from "./Holds";
 import { MayTable } from "./MayTable";
 import { SkillPanel } from "./SkillPanel";
-import { StateMark, STATE_WORDS, type State } from "./state";
+import { StateMark, STATE_WORDS, type State } from "../../shared/skillState";
 
 const URGENCY: State[] = ["ready", "due_soon", "lapsed", "withdrawn", "suspended", "open", "signed", "locked"];
 

@@ -1,8 +1,8 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { api, body, newId, type Schema } from "../../api/client";
-import { useAct } from "../../shell/useAct";
-import { StateMark, STATE_WORDS } from "./state";
+import { useAct } from "../../shared/useAct";
+import { StateMark, STATE_WORDS } from "../../shared/skillState";
 import "./skills.css";
 
 type Step = Schema["SkillStep"];

@@ -1,0 +1,54 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, body, type Schema } from "../../api/client";
+import { queries } from "../../api/queries";
+import { useAct } from "../../shared/useAct";
+
+/** What an assistant may sign, skill by skill; only those that the graph lets an assistant sign. */
+export function Delegate({ assistant: a, delegable }: { assistant: Schema["AssistantView"]; delegable: readonly Schema["SkillName"][] }) {
+  const client = useQueryClient();
+  const { act, error, busy } = useAct();
+  const had = a.skills.map((s) => s.id);
+  const [chosen, setChosen] = useState<readonly string[] | null>(null);
+  if (!chosen) {
+    return (
+      <div>
+        <button className="button" onClick={() => setChosen(had)}>
+          Change what {a.person.name} signs
+        </button>
+      </div>
+    );
+  }
+  const save = () =>
+    act(async () => {
+      const fresh = await body(api.PUT("/api/delegations", { body: { assistant: a.person.id, skills: [...chosen] } }));
+      client.setQueryData(queries.shop().queryKey, fresh);
+      setChosen(null);
+    });
+  return (
+    <div className="stack">
+      <div className="delegable">
+        {delegable.map((s) => (
+          <label key={s.id} className="row">
+            <input
+              type="checkbox"
+              checked={chosen.includes(s.id)}
+              onChange={(e) => setChosen(e.target.checked ? [...chosen, s.id] : chosen.filter((x) => x !== s.id))}
+            />
+            <span>{s.name}</span>
+          </label>
+        ))}
+      </div>
+      <p className="small muted">Whoever assesses is answerable for what he signs: delegate what you have seen him judge well.</p>
+      {error && <p className="error">{error}</p>}
+      <div className="row">
+        <button className="button first" disabled={busy} onClick={() => void save()}>
+          Delegate these
+        </button>
+        <button className="button" onClick={() => setChosen(null)}>
+          Leave it as it was
+        </button>
+      </div>
+    </div>
+  );
+}

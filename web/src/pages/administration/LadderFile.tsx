@@ -1,0 +1,79 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link } from "react-router";
+import { api, body, type Schema } from "../../api/client";
+import { queries } from "../../api/queries";
+import { useAct } from "../../shared/useAct";
+
+/** The skill graph as a file: taken away, changed elsewhere, brought back after a check. */
+export function LadderFile({ mayChange }: { mayChange: boolean }) {
+  const client = useQueryClient();
+  const { data } = useQuery(queries.skillGraph());
+  const { act, error, busy } = useAct();
+  const [text, setText] = useState("");
+  const [check, setCheck] = useState<Schema["GraphCheck"] | null>(null);
+  const read = async (file: File | undefined) => {
+    setCheck(null);
+    if (!file) return;
+    const content = await file.text();
+    setText(content);
+    await act(async () => setCheck(await body(api.POST("/api/skill-graph/check", { body: { file: content } }))));
+  };
+  const save = () =>
+    act(async () => {
+      await body(api.PUT("/api/skill-graph", { body: { file: text, number: data!.number } }));
+      setCheck(null);
+      setText("");
+      await client.invalidateQueries();
+    });
+  const changes = check ? [...check.added.map((s) => `new: ${s}`), ...check.removed.map((s) => `gone: ${s}`), ...check.changed.map((s) => `changed: ${s}`)] : [];
+  return (
+    <section className="card pad stack">
+      <div className="between">
+        <h2>Skills and questions</h2>
+        <span className="muted small">skill graph, version {data?.number}</span>
+      </div>
+      <div className="row">
+        <Link className="button" to="/ladder">
+          The ladder
+        </Link>
+        <Link className="button" to="/questions">
+          Question banks
+        </Link>
+        {data && (
+          <a className="button" download="skills.json" href={`data:application/json;charset=utf-8,${encodeURIComponent(data.file)}`}>
+            Take the skill graph away (JSON)
+          </a>
+        )}
+        {mayChange && (
+          <label className="asked grow">
+            Bring a skill graph back
+            <input className="field" type="file" accept=".json,application/json" onChange={(e) => void read(e.target.files?.[0])} />
+          </label>
+        )}
+      </div>
+      {error && (
+        <p className="error" role="alert">
+          {error}
+        </p>
+      )}
+      {check && (
+        <div className="stack">
+          <p>
+            {check.skills} skills, no faults. {changes.length === 0 ? "Nothing is different." : `${changes.length} differences:`}
+          </p>
+          <ul className="points small">
+            {changes.map((c) => (
+              <li key={c}>{c}</li>
+            ))}
+          </ul>
+          {changes.length > 0 && (
+            <button className="button first" disabled={busy} onClick={() => void save()}>
+              Save as version {(data?.number ?? 0) + 1}
+            </button>
+          )}
+        </div>
+      )}
+    </section>
+  );
+}

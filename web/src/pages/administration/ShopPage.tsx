@@ -1,0 +1,176 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { api, body, wordsFor, type Schema } from "../../api/client";
+import { queries } from "../../api/queries";
+import { Length } from "../../instruments/length";
+import { ToleranceBar } from "../../instruments/ToleranceBar";
+import { useMe } from "../../shared/me";
+import { Link } from "react-router";
+import { Delegate } from "./Delegate";
+import { LadderFile } from "./LadderFile";
+import { Papers } from "./Papers";
+import { SetupRules } from "./SetupRules";
+import { Workholding } from "./Workholding";
+
+type School = Schema["School"];
+
+const SCHOOLS: { id: School; name: string; words: string }[] = [
+  {
+    id: "guard_band",
+    name: "Guard band",
+    words: "In only when the reading stays inside each limit by the instrument's uncertainty. Near a limit it is too close to call: measure better.",
+  },
+  { id: "bare_limits", name: "Bare limits", words: "In when the reading is between the limits; a reading on the limit is in." },
+];
+
+/** The shop: how it judges, its machines, its instruments, what is delegated. */
+export default function ShopPage() {
+  const me = useMe();
+  const client = useQueryClient();
+  const { data, error } = useQuery(queries.shop());
+  const changing = useMutation({
+    mutationFn: (change: { school: School; confirmed_minutes: number; setup_rules: Schema["SetupRules"] | null }) => body(api.PUT("/api/shop", { body: change })),
+    onSuccess: async (fresh) => {
+      client.setQueryData(queries.shop().queryKey, fresh);
+      await client.invalidateQueries();
+    },
+  });
+  if (!data) return <main className="page">{error ? <p className="error">{error.message}</p> : <p className="muted">One moment…</p>}</main>;
+  return (
+    <main className="page stack">
+      <h1>{data.name}</h1>
+      <section className="card pad stack">
+        <h2>How readings are judged here</h2>
+        <div className="row" style={{ alignItems: "stretch" }}>
+          {SCHOOLS.map((s) => (
+            <button
+              key={s.id}
+              className={`plain card pad grow school ${data.school === s.id ? "school-on" : ""}`}
+              aria-pressed={data.school === s.id}
+              disabled={me.role !== "instructor" || changing.isPending}
+              onClick={() => changing.mutate({ school: s.id, confirmed_minutes: data.confirmed_minutes, setup_rules: null })}
+            >
+              <h3>
+                {s.name} {data.school === s.id && <span className="needs">this shop's school</span>}
+              </h3>
+              <p className="small">{s.words}</p>
+              <Example school={s.id} />
+            </button>
+          ))}
+        </div>
+        <p className="small muted">Readings that are saved keep the verdict they got; open job cards are judged by the school that holds now.</p>
+        {changing.error && <p className="error">{wordsFor(changing.error)}</p>}
+      </section>
+      <section className="card pad stack">
+        <h2>Beside a learner</h2>
+        <div className="row">
+          <span className="grow">An assessor's confirmation that he stands beside a student holds for this operation and so many minutes:</span>
+          {[15, 30, 45, 60].map((m) => (
+            <button
+              key={m}
+              className={`button ${data.confirmed_minutes === m ? "first" : ""}`}
+              aria-pressed={data.confirmed_minutes === m}
+              disabled={me.role !== "instructor" || changing.isPending}
+              onClick={() => changing.mutate({ school: data.school, confirmed_minutes: m, setup_rules: null })}
+            >
+              {m} min
+            </button>
+          ))}
+        </div>
+      </section>
+      <SetupRules
+        rules={data.setup_rules}
+        mayChange={me.role === "instructor"}
+        busy={changing.isPending}
+        onChange={(setup_rules) => changing.mutateAsync({ school: data.school, confirmed_minutes: data.confirmed_minutes, setup_rules })}
+      />
+      <LadderFile mayChange={me.role === "instructor"} />
+      <section className="card pad stack">
+        <h2>To print</h2>
+        <Papers />
+      </section>
+      <section className="card">
+        <h2 className="pad">Instruments</h2>
+        <table className="lines">
+          <thead>
+            <tr>
+              <th>Name</th>
+              <th className="num">Reads to</th>
+              <th className="num">Sure to ±</th>
+              <th className="num">Limits at least this wide</th>
+              <th>Check due</th>
+              <th>Today</th>
+            </tr>
+          </thead>
+          <tbody>
+            {data.instruments.map((i) => (
+              <tr key={i.id}>
+                <td>{i.name}</td>
+                <td className="num">
+                  <Length of={i.resolution} />
+                </td>
+                <td className="num">
+                  <Length of={i.sure} />
+                </td>
+                <td className="num">
+                  <Length of={i.least_width} />
+                </td>
+                <td>{new Date(i.due).toLocaleDateString("en-GB", { day: "numeric", month: "short", year: "numeric" })}</td>
+                <td>{i.cannot_decide ? <span className="needs">{i.cannot_decide.replace(`${i.name} `, "")}</span> : "decides"}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </section>
+      <Workholding mayChange={me.role === "instructor"} />
+      <div className="row" style={{ alignItems: "start" }}>
+        <section className="card grow">
+          <h2 className="pad">Machines</h2>
+          <table className="lines">
+            <tbody>
+              {data.machines.map((m) => (
+                <tr key={m.id}>
+                  <td>
+                    <Link to={`/machines/${m.id}`}>
+                      <b className="head">{m.name}</b>
+                    </Link>
+                  </td>
+                  <td>
+                    {m.about} {m.tagged_out && <span className="needs">{m.tagged_out}</span>}
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </section>
+        <section className="card grow">
+          <h2 className="pad">Assistants sign only</h2>
+          <table className="lines">
+            <tbody>
+              {data.assistants.map((a) => (
+                <tr key={a.person.id}>
+                  <td>
+                    <b className="head">{a.person.name}</b>
+                  </td>
+                  <td>
+                    {a.skills.map((s) => s.name).join(", ") || "nothing yet"}
+                    {me.role === "instructor" && <Delegate assistant={a} delegable={data.delegable} />}
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </section>
+      </div>
+    </main>
+  );
+}
+
+const both = (text: string) => ({ given: "in" as const, inch: text, mm: text });
+const LIMITS = { lower: both("LL"), upper: both("UL"), aim: null, metal: "outside" as const };
+
+/** The same reading, close under the upper limit, judged by each school. */
+function Example({ school }: { school: School }) {
+  const verdict = school === "guard_band" ? "too_close" : "in";
+  const bar = { at: 0.72, sure: 0.06, aim: null, off: "" };
+  return <ToleranceBar characteristic={LIMITS} guard={school === "guard_band" ? 0.06 : 0} pointers={[{ bar, verdict }]} />;
+}

@@ -1,0 +1,101 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, body, newId, type Schema } from "../../api/client";
+import { queries } from "../../api/queries";
+import { useAct } from "../../shared/useAct";
+
+type Entry = Schema["HoldingView"];
+
+const NEW = `{
+ "kind": "vise",
+ "unit": "in",
+ "jaw": "6",
+ "depth": "1.75",
+ "opening": "6",
+ "bolts": "7.5",
+ "bolts_before": "2.75",
+ "swivel": false
+}`;
+
+/** Vises, the drawer of parallels, clamps; everything that setups and rigs reckon with. */
+export function Workholding({ mayChange }: { mayChange: boolean }) {
+  const { data } = useQuery(queries.workholding());
+  const [open, setOpen] = useState<{ id: string; name: string; file: string } | null>(null);
+  return (
+    <section className="card">
+      <div className="between pad">
+        <h2>Workholding</h2>
+        {mayChange && (
+          <button className="button" onClick={() => setOpen({ id: newId(), name: "", file: NEW })}>
+            Add one
+          </button>
+        )}
+      </div>
+      <table className="lines">
+        <tbody>
+          {(data?.holding ?? []).map((h) => (
+            <tr key={h.id}>
+              <td>
+                <b className="head">{h.name}</b>
+              </td>
+              <td>{words(h)}</td>
+              <td className="num">
+                {mayChange && (
+                  <button className="button" onClick={() => setOpen({ id: h.id, name: h.name, file: h.file })}>
+                    Change
+                  </button>
+                )}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {open && <Change key={open.id} of={open} onDone={() => setOpen(null)} />}
+    </section>
+  );
+}
+
+function words({ of: x }: Entry): string {
+  if (x.kind === "vise") return `jaw ${x.jaw} ${x.unit}, ${x.depth} deep, opens ${x.opening}; bolts ${x.bolts} apart; ${x.swivel ? "swivel base" : "plain base"}`;
+  if (x.kind === "parallels") return `${x.pairs.length} pairs: ${x.pairs.map((p) => p.height).join(" · ")} ${x.unit} high`;
+  return `${x.stud} studs, straps ${x.straps.join(" · ")} ${x.unit}`;
+}
+
+function Change({ of, onDone }: { of: { id: string; name: string; file: string }; onDone: () => void }) {
+  const client = useQueryClient();
+  const { act, error, busy } = useAct();
+  const [name, setName] = useState(of.name);
+  const [file, setFile] = useState(of.file);
+  const save = () =>
+    act(async () => {
+      client.setQueryData(queries.workholding().queryKey, await body(api.PUT("/api/workholding", { body: { id: of.id, name, file } })));
+      onDone();
+    });
+  return (
+    <form
+      className="pad stack"
+      onSubmit={(e) => {
+        e.preventDefault();
+        void save();
+      }}
+    >
+      <label className="asked">
+        Name
+        <input className="field" value={name} maxLength={80} onChange={(e) => setName(e.target.value)} required />
+      </label>
+      <label className="asked">
+        The entry, as JSON (docs/formats/machine.md says what each field means)
+        <textarea className="field" rows={12} value={file} spellCheck={false} onChange={(e) => setFile(e.target.value)} />
+      </label>
+      {error && <p className="error">{error}</p>}
+      <div className="row">
+        <button className="button first" disabled={busy}>
+          Save
+        </button>
+        <button type="button" className="button" onClick={onDone}>
+          Leave it as it was
+        </button>
+      </div>
+    </form>
+  );
+}

@@ -1,0 +1,170 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link } from "react-router";
+import { api, body, newId, type Schema } from "../../api/client";
+import { queries } from "../../api/queries";
+import { Scale, STATIONS } from "../../instruments/StationRule";
+import { useQueue } from "../../offline/useQueue";
+import { useMe } from "../../shared/me";
+import { DecisionBox } from "./stations";
+import { useAct } from "../../shared/useAct";
+import { Steps } from "../skills/Steps";
+import "./jobcard.css";
+import "./bench.css";
+
+type BenchCard = Schema["BenchCard"];
+
+/** The student's home: one next thing large, then the cards, what is in reach, what was said last. */
+export default function Bench() {
+  const me = useMe();
+  const { entries } = useQueue(me.id);
+  const { data, error } = useQuery(queries.bench());
+  const [all, setAll] = useState(false);
+  if (!data) return <main className="page">{error ? <p className="error">{error.message}</p> : <p className="muted">One moment…</p>}</main>;
+  const { first } = data;
+  const doing = new Set(data.steps.map((s) => s.skill + s.machine?.id));
+  const reach = data.reach.filter((s) => !doing.has(s.skill + s.machine?.id));
+  return (
+    <main className="page bench">
+      {entries.length > 0 && (
+        <p className="caution">
+          <b>{entries.length} of your entries wait in this browser.</b> They are sent by themselves when the server is back.
+        </p>
+      )}
+      {data.withdrawn.map((w) => (
+        <p key={w.skill} className="error">
+          <b>{w.name}</b>: {w.reason}. Talk to an instructor: only he gives it back.
+        </p>
+      ))}
+      {first ? <Next card={first} missing={data.missing.length > 0} /> : <Nothing />}
+      <AtMachines bench={data} />
+      {data.steps.length > 0 && (
+        <section className="stack">
+          <h2>What you can do about it now</h2>
+          <div className="card">
+            <Steps steps={data.steps} own />
+          </div>
+        </section>
+      )}
+      <div className="bench-columns">
+        <section className="stack">
+          <h2>Job cards</h2>
+          {data.cards.length === 0 && <p className="muted">The parts that your instructor gives you will stand here.</p>}
+          {data.cards.map((c) => (
+            <Link key={c.assignment} to={`/job/${c.assignment}`} className="card pad bench-card">
+              <img src={`/api/versions/${c.version}/outline.svg`} alt="" width="96" height="56" />
+              <span className="grow">
+                <span className="between">
+                  <b className="head">{c.name}</b>
+                  <span className="small muted">{c.done ? "accepted" : c.machine}</span>
+                </span>
+                <Scale pointer={c.pointer} ticks={42} />
+                <span className="small muted">{c.next_thing}</span>
+              </span>
+            </Link>
+          ))}
+        </section>
+        <section className="stack">
+          <h2>Skills just in reach</h2>
+          <div className="card">
+            <Steps steps={reach.slice(0, all ? undefined : SOME)} own />
+            {reach.length === 0 && <p className="pad muted">Nothing new is open yet: finish what is on your bench.</p>}
+          </div>
+          {reach.length > SOME && !all && (
+            <button className="button" onClick={() => setAll(true)}>
+              {reach.length - SOME} more
+            </button>
+          )}
+          <Link to="/ladder">See them all on the ladder</Link>
+          {data.said && (
+            <>
+              <h2>What your instructor said last</h2>
+              <Link to={`/job/${data.said.assignment}`} className="card pad bench-said">
+                <span className="small muted">{data.said.name}</span>
+                <DecisionBox decision={data.said.decision} />
+              </Link>
+            </>
+          )}
+        </section>
+      </div>
+    </main>
+  );
+}
+
+const SOME = 6;
+
+/** The session that is open: at which machine he stands, or which he can go to; and a call for help. */
+function AtMachines({ bench }: { bench: Schema["Bench"] }) {
+  const client = useQueryClient();
+  const { data: calls } = useQuery(queries.calls());
+  const { act, error, busy } = useAct();
+  if (!bench.session) return <p className="muted">No session is open now: you can read, take checks and plan.</p>;
+  const open = calls?.calls.find((c) => c.kind === "help" && !c.outcome);
+  const help = () =>
+    act(async () => {
+      const asked = open
+        ? api.POST("/api/calls/{call}/end", { params: { path: { call: open.id } }, body: { outcome: "cancelled", words: "" } })
+        : api.POST("/api/calls", {
+            body: { id: newId(), kind: "help", what: "", machine: bench.machine?.id ?? null, assignment: bench.first?.assignment ?? null, words: "" },
+          });
+      client.setQueryData(queries.calls().queryKey, await body(asked));
+    });
+  return (
+    <section className="card pad row bench-session">
+      <span className="grow">
+        <b className="head">{bench.session} meets now.</b>{" "}
+        {!bench.here ? <span className="needs">You are not on the roll yet: tell the instructor.</span> : bench.machine ? `You stand at ${bench.machine.name}.` : "Go to a machine:"}
+        {error && <span className="error">{error}</span>}
+      </span>
+      {bench.machine ? (
+        <Link className="button first" to={`/start/${bench.machine.id}`}>
+          I am about to start
+        </Link>
+      ) : (
+        bench.here && bench.machines.map((m) => (
+          <Link key={m.id} className="button" to={`/start/${m.id}`}>
+            {m.name}
+          </Link>
+        ))
+      )}
+      {bench.here && (
+        <button className="button" disabled={busy} onClick={() => void help()}>
+          {open ? "Help is called: take back" : "Call for help"}
+        </button>
+      )}
+    </section>
+  );
+}
+
+function Next({ card, missing }: { card: BenchCard; missing: boolean }) {
+  const station = STATIONS.find((s) => s.id === card.now)?.name;
+  return (
+    <section className="bench-next">
+      <div className="grow">
+        <p className="small">
+          Next · {card.name}
+          {card.machine && ` on ${card.machine}`}
+          {card.due && ` · due ${new Date(card.due).toLocaleDateString("en-GB", { weekday: "short", day: "numeric", month: "short" })}`}
+        </p>
+        <h1>{card.next_thing}</h1>
+      </div>
+      <Link className="button big" to={`/job/${card.assignment}`}>
+        {card.waiting || missing ? "Open the job card" : `Go on: ${station}`}
+      </Link>
+    </section>
+  );
+}
+
+function Nothing() {
+  return (
+    <section className="bench-next">
+      <div className="grow">
+        <p className="small">Next</p>
+        <h1>Nothing is on your bench. Ask your instructor for the next part.</h1>
+      </div>
+      <Link className="button big" to="/parts">
+        Look at the parts
+      </Link>
+    </section>
+  );
+}

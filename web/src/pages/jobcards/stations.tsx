@@ -1,0 +1,260 @@
+import type { JobCard, Schema } from "../../api/client";
+import { Link } from "react-router";
+import { Length } from "../../instruments/length";
+import { Working } from "../../instruments/Working";
+import { SetupStates } from "../setup/SetupStates";
+import { DatumList } from "../locating/DatumList";
+import { Steps } from "../skills/Steps";
+import { HoldPoints, Operations } from "./Operations";
+
+type Station = Schema["Station"];
+
+type Text = { title: string; points: string[]; happens: string; so: string };
+
+/** What each station asks, with the caution that belongs to it. */
+const TEXTS: Partial<Record<Station, Text>> = {
+  plan: {
+    title: "Plan the work",
+    points: [
+      "Find the datums on the drawing: everything is measured from them.",
+      "Mark the tightest characteristic; its order and its cutter come first.",
+      "Write down which face goes against the fixed jaw, and which cuts leave stock for a last pass.",
+    ],
+    happens: "A part that was not thought through is clamped on a finished face or on nothing, and is thrown.",
+    so: "Ask before you start if you cannot say how it will be held in every cut.",
+  },
+  set_up: {
+    title: "Set up",
+    points: [
+      "Table and vise wiped, dings stoned; the vise aligned with an indicator and read again after tightening.",
+      "Part seated on its parallels; at least a third of its height in the jaws.",
+      "Collet and cutter clean, tightened, wrench and drawbar spanner off the machine.",
+    ],
+    happens: "A spanner left on the drawbar flies when the spindle starts.",
+    so: "Hands and eyes over the whole machine before you touch the switch: nothing loose, key out, guard in place.",
+  },
+  locate: {
+    title: "Locate the datums",
+    points: [
+      "Each edge found twice; the two must agree.",
+      "Half the finder's tip taken off, towards the right side.",
+      "Dials or readout set to zero, approached from the side you will cut from.",
+    ],
+    happens: "An edge finder that is run too fast or left in throws its tip.",
+    so: "Keep to its speed band and take it out before the speed goes up.",
+  },
+  cut: {
+    title: "Cut",
+    points: [
+      "Set the depth clear of the work; lock the axes that do not move.",
+      "Feed against the cutter. Let the spindle stop before you reach in.",
+      "Measure before every last pass: more can be taken off, none can be put back.",
+    ],
+    happens: "Chips are hot and sharp, and a brush near the turning cutter takes the hand with it.",
+    so: "Eye protection on. Stop the spindle, wait until it stands, then brush.",
+  },
+};
+
+export function StationPanel({
+  card,
+  station,
+  own,
+  mayTick,
+  busy,
+  onTick,
+}: {
+  card: JobCard;
+  station: Station;
+  own: boolean;
+  mayTick: boolean;
+  busy: boolean;
+  onTick: () => void;
+}) {
+  const text = TEXTS[station];
+  if (!text) return null;
+  return (
+    <div className="stack">
+      <h2>{text.title}</h2>
+      {station === "plan" && <PlanFacts card={card} />}
+      {(station === "plan" || station === "cut") && <ReckonedList card={card} />}
+      {station === "set_up" && <Setups card={card} own={own} />}
+      {(station === "locate" || station === "cut") && card.machine && <Datums card={card} first={station === "locate"} />}
+      <ul className="points">
+        {text.points.map((p) => (
+          <li key={p}>{p}</li>
+        ))}
+      </ul>
+      <p className="caution">
+        <b>{text.happens}</b> {text.so} <span className="muted">The machine's manual and the shop's rules come first.</span>
+      </p>
+      {station === "cut" && <Operations card={card} own={own} />}
+      {station === "cut" && <HoldPoints card={card} own={own} />}
+      {mayTick && (
+        <button className="button first big" disabled={busy || (station === "cut" && card.holds.some((h) => !h.released))} onClick={onTick}>
+          Done: {text.title.toLowerCase()}
+        </button>
+      )}
+    </div>
+  );
+}
+
+/** How head, vise and holding stand for this job, with the way to each. */
+function Setups({ card, own }: { card: JobCard; own: boolean }) {
+  const machine = card.machine?.id;
+  const go = own ? { head: "Square the head", vise: "Align the vise", hold: "Hold the work" } : { head: "Look", vise: "Look", hold: "Look" };
+  const way = (s: Schema["SetupState"]) => {
+    if (s.kind === "hold") return { href: `/hold/${card.assignment}`, words: s.state === "stands" ? "Look" : go.hold };
+    if (s.state === "stands" && s.setup) return { href: `/setups/${s.setup}`, words: "Look" };
+    return machine ? { href: `/setup/${machine}?card=${card.assignment}&what=${s.kind}`, words: go[s.kind] } : null;
+  };
+  return <SetupStates states={card.setups} to={way} />;
+}
+
+/** The datums of this part, with the way to find them and to every dial reading that follows. */
+function Datums({ card, first }: { card: JobCard; first: boolean }) {
+  const all = card.datums.length > 0 && card.datums.every((d) => d.stands);
+  return (
+    <div className="stack">
+      {card.datums.length > 0 && <DatumList datums={card.datums} missing={[]} />}
+      <Link className={`button ${first && !all ? "first" : ""}`} to={`/job/${card.assignment}/find`}>
+        {all ? "Dial readings of this part" : "Find the part under the spindle"}
+      </Link>
+    </div>
+  );
+}
+
+/** What was reckoned for this job, each with its working, and the way to reckon more. */
+function ReckonedList({ card }: { card: JobCard }) {
+  return (
+    <div className="stack" data-reckoned={card.reckoned.length}>
+      {card.reckoned.map((r) => (
+        <details key={r.id} className="reckoned">
+          <summary>
+            <span className="grow">
+              {r.name}
+              {r.note && <span className="small muted"> {r.note}</span>}
+            </span>
+            <b>{answerOf(r)}</b>
+          </summary>
+          <p className="small muted">
+            {r.given.join("; ")}. By {r.by}, {when(r.at)}.
+          </p>
+          <Working steps={r.working} />
+        </details>
+      ))}
+      <Link className="button" to={`/reckon/spindle-speed?job=${card.assignment}`}>
+        {card.reckoned.length > 0 ? "Reckon more for this job" : "Reckon speed, feed and passes for this job"}
+      </Link>
+    </div>
+  );
+}
+
+function answerOf(r: JobCard["reckoned"][number]): string {
+  const first = r.results[0];
+  if (!first) return "";
+  return first.word || first.values.map((v) => `${v.value} ${v.unit}`.trim()).join(" = ");
+}
+
+function PlanFacts({ card }: { card: JobCard }) {
+  return (
+    <table className="lines">
+      <tbody>
+        <tr>
+          <td className="muted">From</td>
+          <td>
+            {card.stock}, {card.material}
+          </td>
+        </tr>
+        {card.characteristics.map((c) => (
+          <tr key={c.number}>
+            <td className="muted">{c.number}</td>
+            <td>
+              {c.name}: {c.aim ? "aim " : "stay under "}
+              <Length of={c.aim ?? c.upper ?? c.lower} />, between <Length of={c.lower} bare /> and <Length of={c.upper} />
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+export function ReadyPanel({ card, own }: { card: JobCard; own: boolean }) {
+  if (card.missing.length === 0) {
+    return (
+      <div className="stack">
+        <h2>Ready</h2>
+        <p>{own ? "You have" : `${card.student.name} has`} every skill that this part needs.</p>
+        <p className="caution">
+          <b>Loose cloth and hair are pulled in faster than anybody can let go.</b> Sleeves above the elbow, hair tied, no gloves, no jewellery, eye
+          protection on, before you come to the machine.
+        </p>
+      </div>
+    );
+  }
+  return (
+    <div className="stack">
+      <h2>Not before signed</h2>
+      <p>{own ? "You can read everything here." : "He can read everything here."} Work starts when these are signed:</p>
+      <ul className="missing">
+        {card.missing.map((m) => (
+          <li key={m.skill}>
+            <b className="head">{m.name}</b>
+            <span>{m.reason}</span>
+          </li>
+        ))}
+      </ul>
+      {card.steps.length > 0 && (
+        <>
+          <h3>What can be done now</h3>
+          <Steps steps={card.steps} own={own} />
+        </>
+      )}
+    </div>
+  );
+}
+
+export function SignPanel({ card }: { card: JobCard }) {
+  const last = card.decisions[0];
+  return (
+    <div className="stack">
+      <h2>Sign</h2>
+      {card.handed_in_at && (
+        <p className="caution">
+          <b>Handed in {when(card.handed_in_at)}.</b> Your instructor measures it now without seeing your readings; then both stand side by side.
+        </p>
+      )}
+      {!card.handed_in_at && !last && <p className="muted">Nothing is handed in yet. Measure every characteristic, then hand the part in.</p>}
+      {card.decisions.map((d) => (
+        <DecisionBox key={d.at} decision={d} />
+      ))}
+    </div>
+  );
+}
+
+const OUTCOMES = { accepted: "Accepted", rework: "To be reworked", scrapped: "Scrapped: a new piece of stock" };
+
+export function DecisionBox({ decision: d }: { decision: Schema["DecisionView"] }) {
+  return (
+    <div className={`decision decision-${d.outcome}`}>
+      <b className="head">{OUTCOMES[d.outcome]}</b>{" "}
+      <span className="small muted">
+        {d.by}, {when(d.at)}
+      </span>
+      {d.remark && <p className="said">“{d.remark}”</p>}
+      {d.findings.map((f) => (
+        <p key={f.characteristic} className="small">
+          {f.characteristic} {f.name}: {f.disposition}
+          {f.reason && `, ${f.reason}`}
+        </p>
+      ))}
+    </div>
+  );
+}
+
+export function when(at: string): string {
+  const then = new Date(at);
+  const today = new Date().toDateString() === then.toDateString();
+  const clock = then.toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });
+  return today ? `today at ${clock}` : `${then.toLocaleDateString("en-GB", { day: "numeric", month: "long" })}, ${clock}`;
+}

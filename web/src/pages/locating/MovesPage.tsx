@@ -1,0 +1,319 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link, useParams } from "react-router";
+import { api, body, newId, wordsFor, type Schema } from "../../api/client";
+import { queries } from "../../api/queries";
+import { Goes, Ring } from "../../instruments/Ring";
+import { Working } from "../../instruments/Working";
+import { useMe } from "../../shared/me";
+import { useAct } from "../../shared/useAct";
+import { when } from "../jobcards/stations";
+import "../../look/pictures.css";
+import "../setup/setup.css";
+import "./find.css";
+
+type Page = Schema["MovesPage"];
+type Handle = Schema["HandleView"];
+type Line = Schema["MoveLine"];
+
+export const AXES = { x: "X", y: "Y", knee: "Knee", quill: "Quill" };
+
+/** From here to there at this machine's handles: turns, divisions, what the dial shows, and what takes up the slack. */
+export default function MovesPage() {
+  const { machine = "" } = useParams();
+  const { data, error } = useQuery(queries.moves(machine));
+  if (!data) return <main className="page">{error ? <p className="error">{error.message}</p> : <p className="muted">One moment…</p>}</main>;
+  return <Moves key={machine} page={data} />;
+}
+
+function Moves({ page: p }: { page: Page }) {
+  const me = useMe();
+  const [at, setAt] = useState(0);
+  const [measuring, setMeasuring] = useState(false);
+  const handle = p.handles[at]!;
+  return (
+    <main className="page stack">
+      <div className="between">
+        <div>
+          <h1>Moves on {p.machine.name}</h1>
+          <p className="muted">
+            {AXES[handle.axis]} handle, {handle.place}: {handle.per_turn} {handle.unit} a turn, {handle.graduations} divisions of {handle.division}; {handle.lost_words}.
+          </p>
+        </div>
+        <span className="row">
+          <Link className="button" to="/reckon">
+            Reckoner
+          </Link>
+          <Link className="button" to={`/machines/${p.machine.id}`}>
+            What the register says of it
+          </Link>
+        </span>
+      </div>
+      <div className="row" role="tablist">
+        {p.handles.map((h) => (
+          <button key={h.index} role="tab" aria-selected={h.index === at} className={`button ${h.index === at ? "first" : ""}`} onClick={() => setAt(h.index)}>
+            {AXES[h.axis]}, {h.place}
+          </button>
+        ))}
+      </div>
+      <Series key={handle.index} page={p} handle={handle} />
+      <section className="card pad stack">
+        <div className="between">
+          <h2>How its lost motion grew</h2>
+          {me.role !== "auditor" && (
+            <button className="button" aria-expanded={measuring} onClick={() => setMeasuring(!measuring)}>
+              Measure it
+            </button>
+          )}
+        </div>
+        {measuring && <Measure key={handle.index} machine={p.machine.id} handle={handle} onKept={() => setMeasuring(false)} />}
+        <History points={p.history.filter((x) => x.axis === handle.axis && x.handle === handle.place)} />
+        {p.wear && <p className="small muted">{p.wear}</p>}
+      </section>
+    </main>
+  );
+}
+
+function Series({ page: p, handle: h }: { page: Page; handle: Handle }) {
+  const [unit, setUnit] = useState(h.unit);
+  const [start, setStart] = useState("0");
+  const [dial, setDial] = useState("0");
+  const [places, setPlaces] = useState(h.unit === "in" ? "1.3435" : "12.4");
+  const [side, setSide] = useState<1 | -1>(1);
+  const [last, setLast] = useState<1 | -1>(1);
+  const [step, setStep] = useState(0);
+  const list = places.split(/[\s;,]+/).filter(Boolean);
+  const q = { handle: h.index, unit, start: start.trim(), places: list, side, last, dial: dial.trim() };
+  const asked = list.length > 0 && q.start !== "" && q.dial !== "";
+  const { data, error } = useQuery({
+    queryKey: ["moves-check", p.machine.id, q],
+    queryFn: () => body(api.POST("/api/machines/{machine}/moves", { params: { path: { machine: p.machine.id } }, body: q })),
+    placeholderData: (was: Schema["MovesAnswer"] | undefined) => was,
+    enabled: asked,
+    retry: false,
+  });
+  const legs = data?.lines.flatMap((l) => l.legs.map((leg) => ({ line: l, leg }))) ?? [];
+  const now = legs[Math.min(step, legs.length - 1)];
+  const one = h.grows === "clockwise" ? ["clockwise", "anticlockwise"] : ["anticlockwise", "clockwise"];
+  return (
+    <div className="setup-columns wide">
+      <div className="stack">
+        <section className="card pad stack">
+          <div className="setup-form">
+            <label className="asked">
+              I stand at, {unit}
+              <input className="field" inputMode="decimal" value={start} maxLength={20} onChange={(e) => setStart(e.target.value)} />
+            </label>
+            <label className="asked">
+              The dial shows, {h.unit}
+              <input className="field" inputMode="decimal" value={dial} maxLength={20} onChange={(e) => setDial(e.target.value)} />
+            </label>
+            <label className="asked">
+              The drawing is in
+              <select className="field" value={unit} onChange={(e) => setUnit(e.target.value as Schema["Unit"])}>
+                <option value="in">in</option>
+                <option value="mm">mm</option>
+              </select>
+            </label>
+          </div>
+          <label className="asked">
+            I want to come to, {unit} (one or several)
+            <input className="field" value={places} maxLength={300} onChange={(e) => setPlaces(e.target.value)} />
+          </label>
+          <div className="setup-form">
+            <Sense name="Every place is come to" value={side} turnings={one} onChange={setSide} />
+            <Sense name="I turned last" value={last} turnings={one} onChange={setLast} />
+          </div>
+          {data && <p className="small muted">{data.side}</p>}
+          {error && <p className="error">{wordsFor(error)}</p>}
+        </section>
+        {data && <MoveList readout={h.readout} lines={data.lines} chosen={now?.leg} onChoose={(i) => setStep(i)} />}
+        {data && data.working.length > 0 && (
+          <details className="card pad">
+            <summary className="head">The working of the first move</summary>
+            <Working steps={data.working} />
+          </details>
+        )}
+      </div>
+      {now && (
+        <section className="card pad stack move-now" data-at={step}>
+          <h2>To {now.line.place}</h2>
+          <div className="move-pictures">
+            <Ring handle={h} at={now.leg.at} turning={now.leg.turning} said={now.leg.words.join(" ")} />
+            <Goes way={now.leg.way} axis={h.axis} />
+          </div>
+          <ol className="points">
+            {now.leg.words.map((x) => (
+              <li key={x}>{x}</li>
+            ))}
+          </ol>
+          <div className="row">
+            <button className="button grow" disabled={step === 0} onClick={() => setStep(step - 1)}>
+              Back
+            </button>
+            <button className="button first grow" disabled={step >= legs.length - 1} onClick={() => setStep(step + 1)}>
+              Done, next
+            </button>
+          </div>
+          <p className="caution small">
+            <b>Hand cranks free before a power feed or rapid is switched on.</b> Clear of the work when you go past and come back; mark whole turns as you count them.
+          </p>
+        </section>
+      )}
+    </div>
+  );
+}
+
+function Sense({ name, value, turnings, onChange }: { name: string; value: 1 | -1; turnings: string[]; onChange: (v: 1 | -1) => void }) {
+  return (
+    <label className="asked">
+      {name}
+      <select className="field" value={value} onChange={(e) => onChange(e.target.value === "1" ? 1 : -1)}>
+        <option value={1}>turning {turnings[0]}</option>
+        <option value={-1}>turning {turnings[1]}</option>
+      </select>
+    </label>
+  );
+}
+
+/** Places in the order in which they are come to, each with its legs. */
+export function MoveList({ readout, lines, chosen, onChoose }: { readout: boolean; lines: readonly Line[]; chosen: Schema["LegView"] | undefined; onChoose: (leg: number) => void }) {
+  const firsts = lines.map((_, i) => lines.slice(0, i).reduce((sum, l) => sum + l.legs.length, 0));
+  return (
+    <section className="card">
+      <table className="lines move-list">
+        <thead>
+          <tr>
+            <th>Place</th>
+            <th>Turn</th>
+            <th className="num">dial</th>
+            {readout && <th className="num">readout</th>}
+          </tr>
+        </thead>
+        <tbody>
+          {lines.map((l, i) => (
+            <tr key={l.place} className={chosen && l.legs.includes(chosen) ? "on" : ""}>
+              <td>
+                <button className="plain" onClick={() => onChoose(firsts[i]!)}>
+                  {l.place}
+                </button>
+              </td>
+              <td>
+                <Legs legs={l.legs} />
+                {l.rounding && <span className="small muted">{l.rounding}</span>}
+              </td>
+              <td className="num">
+                <b>{l.reading}</b>
+              </td>
+              {readout && <td className="num">{l.coordinate}</td>}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  );
+}
+
+/** Legs in short: which way, whole turns, divisions. */
+export function Legs({ legs }: { legs: readonly Schema["LegView"][] }) {
+  if (legs.length === 0) return <span className="muted">you stand there</span>;
+  return (
+    <>
+      {legs.map((g, i) => (
+        <span key={i} className="move-leg">
+          {i > 0 && "then "}
+          <span className={`move-turn ${g.turning}`}>{g.turning === "clockwise" ? "↻" : "↺"}</span> {g.turns > 0 && `${g.turns} ${g.turns === 1 ? "turn" : "turns"} `}
+          {g.divisions !== "0" && `${g.divisions} div`}
+          {g.takes_up && <span className="small muted"> with the slack</span>}
+        </span>
+      ))}
+    </>
+  );
+}
+
+function Measure({ machine, handle: h, onKept }: { machine: string; handle: Handle; onKept: () => void }) {
+  const client = useQueryClient();
+  const { act, error, busy } = useAct();
+  const [middle, setMiddle] = useState(["", ""]);
+  const [end, setEnd] = useState(["", ""]);
+  const given = (of: string[]) => of.map((x) => x.trim()).filter(Boolean);
+  const keep = () =>
+    act(async () => {
+      const fresh = await body(
+        api.POST("/api/machines/{machine}/lost-motion", {
+          params: { path: { machine } },
+          body: { id: newId(), handle: h.index, middle: given(middle), end: given(end) },
+        }),
+      );
+      client.setQueryData(queries.moves(machine).queryKey, fresh);
+      void client.invalidateQueries({ predicate: (q) => q.queryKey[0] === "moves-check" || q.queryKey[0] === "datums" });
+      onKept();
+    });
+  const fields = (name: string, of: string[], set: (v: string[]) => void) => (
+    <div className="setup-form">
+      {of.map((v, i) => (
+        <label key={i} className="asked">
+          {name}, reading {i + 1}, {h.unit}
+          <input className="field" inputMode="decimal" value={v} maxLength={20} onChange={(e) => set(of.map((x, n) => (n === i ? e.target.value : x)))} />
+        </label>
+      ))}
+    </div>
+  );
+  return (
+    <form
+      className="stack"
+      onSubmit={(e) => {
+        e.preventDefault();
+        void keep();
+      }}
+    >
+      <ol className="points">
+        <li>Spindle stopped and isolated. An indicator on the table against something that stands still, lightly pressed in.</li>
+        <li>Turn the handle one way until the needle moves. Set the dial, not the needle, to zero.</li>
+        <li>Turn back slowly. Read the dial in the moment the needle moves again. That is the lost motion.</li>
+        <li>Twice in the middle of the travel, where the screw is worn, and twice near an end.</li>
+      </ol>
+      {fields("In the middle", middle, setMiddle)}
+      {fields("Near an end", end, setEnd)}
+      {error && <p className="error">{error}</p>}
+      <button className="button first big" disabled={busy}>
+        Keep this measurement
+      </button>
+    </form>
+  );
+}
+
+function History({ points }: { points: readonly Schema["LostPoint"][] }) {
+  if (points.length === 0) return <p className="muted">Nobody has measured it here yet. Moves reckon with what the register says.</p>;
+  const most = Math.max(...points.map((p) => Math.max(p.middle, p.end ?? 0)));
+  const x = (i: number) => 30 + (i * 540) / Math.max(points.length - 1, 1);
+  const y = (v: number) => 96 - (v / most) * 76;
+  return (
+    <>
+      <svg viewBox="0 0 600 110" className="lost-plot" role="img" aria-label={`Lost motion, ${points.length} measurements; the last: ${points.at(-1)!.words}`}>
+        <path d="M20 96H590" className="lost-base" />
+        <polyline points={points.map((p, i) => `${x(i)},${y(p.middle)}`).join(" ")} className="lost-middle" />
+        {points.map((p, i) => (
+          <g key={p.at}>
+            <circle cx={x(i)} cy={y(p.middle)} r="5" className="lost-dot" />
+            {p.end !== null && <path d={`M${x(i) - 6} ${y(p.end)}H${x(i) + 6}`} className="lost-end" />}
+          </g>
+        ))}
+      </svg>
+      <p className="small muted">● in the middle, ▬ near an end of the travel</p>
+      <ul className="points">
+        {points
+          .slice(-4)
+          .reverse()
+          .map((p) => (
+            <li key={p.at}>
+              {p.words}{" "}
+              <span className="small muted">
+                {p.by}, {when(p.at)}
+              </span>
+            </li>
+          ))}
+      </ul>
+    </>
+  );
+}

@@ -1,0 +1,109 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { DatePicker, Select } from "antd";
+import dayjs, { type Dayjs } from "dayjs";
+import { useState } from "react";
+import { Link } from "react-router";
+import { api, body, newId, wordsFor, type Schema } from "../../api/client";
+import { queries } from "../../api/queries";
+import { Antd } from "../../look/Antd";
+import { useMe } from "../../shared/me";
+
+/** Who is ready for this part, who is not and why, and giving it to one. */
+export default function Assign({ project }: { project: Schema["ProjectDetail"] }) {
+  const me = useMe();
+  const client = useQueryClient();
+  const [machine, setMachine] = useState("");
+  const [student, setStudent] = useState<string | null>(null);
+  const [due, setDue] = useState<Dayjs | null>(null);
+  const [id, setId] = useState(newId);
+  const shop = useQuery(queries.shop());
+  const { data } = useQuery(queries.candidates(project.id, machine));
+  const chosen = data?.candidates.find((c) => c.student.id === student);
+  const lacks = (chosen?.missing.length ?? 0) > 0;
+  const giving = useMutation({
+    mutationFn: () =>
+      body(
+        api.POST("/api/assignments", {
+          body: {
+            id,
+            version: project.version,
+            student: student!,
+            machine: machine || null,
+            due: due?.format("YYYY-MM-DD") ?? null,
+            not_before_signed: lacks,
+          },
+        }),
+      ),
+    onSuccess: async () => {
+      setId(newId());
+      setStudent(null);
+      await client.invalidateQueries();
+    },
+  });
+  const sorted = data?.candidates.toSorted((a, b) => a.missing.length - b.missing.length);
+  return (
+    <Antd>
+      <section className="card pad stack no-print">
+        <h2>Give it to a student</h2>
+        <div className="row">
+          <label className="asked grow">
+            On machine
+            <Select
+              value={machine}
+              onChange={setMachine}
+              options={[{ value: "", label: "any machine" }, ...(shop.data?.machines ?? []).map((m) => ({ value: m.id, label: m.name }))]}
+            />
+          </label>
+          <label className="asked grow">
+            Due
+            <DatePicker value={due} onChange={setDue} minDate={dayjs()} format="D MMMM YYYY" />
+          </label>
+        </div>
+        <div className="candidates" role="group" aria-label="Students">
+          {sorted?.map((c) => (
+            <button
+              key={c.student.id}
+              className="plain candidate"
+              aria-pressed={c.student.id === student}
+              onClick={() => setStudent(c.student.id)}
+            >
+              <span className="grow">
+                <b className="head">{c.student.name}</b>
+                <span className="small muted">{c.missing.length ? c.missing.map((m) => `${m.name}: ${m.reason}`).join("; ") : "has every skill it needs"}</span>
+              </span>
+              {c.at_work && <span className="small muted">has had it</span>}
+              {c.missing.length > 0 && <span className="needs">{c.missing.length} missing</span>}
+            </button>
+          ))}
+        </div>
+        {giving.error && (
+          <p className="error" role="alert">
+            {wordsFor(giving.error)}
+          </p>
+        )}
+        {giving.data && (
+          <p role="status">
+            Given to {giving.data.student.name}. <Link to={`/job/${giving.data.assignment}`}>Open the job card</Link>
+          </p>
+        )}
+        {chosen && lacks && (
+          <div className="caution">
+            <b>{chosen.student.name} lacks what this part needs.</b> He can read the job card, and starts when these are signed:
+            <ul className="points">
+              {chosen.missing.map((m) => (
+                <li key={m.skill}>
+                  {m.name}: {m.reason}
+                </li>
+              ))}
+            </ul>
+          </div>
+        )}
+        {me.role === "instructor" && (
+          <button className="button big first" disabled={!student || giving.isPending} onClick={() => giving.mutate()}>
+            {!chosen ? "Choose a student" : lacks ? "Give it, not before signed" : `Give it to ${chosen.student.name}`}
+          </button>
+        )}
+      </section>
+    </Antd>
+  );
+}

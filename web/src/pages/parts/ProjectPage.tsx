@@ -1,0 +1,148 @@
+import { useQuery } from "@tanstack/react-query";
+import { lazy, Suspense, useState } from "react";
+import { useParams } from "react-router";
+import type { Schema } from "../../api/client";
+import { queries } from "../../api/queries";
+import { Plate } from "../../instruments/Drawing";
+import { Length } from "../../instruments/length";
+import { useMe } from "../../shared/me";
+import { Drawn } from "../jobcards/Entry";
+import { when } from "../jobcards/stations";
+import { Change } from "./Change";
+import "../jobcards/jobcard.css";
+import "./projects.css";
+
+const Assign = lazy(() => import("./Assign"));
+
+/** One part: its drawing and characteristics, who may be given it, its versions. */
+export default function ProjectPage() {
+  const { project = "" } = useParams();
+  const me = useMe();
+  const { data, error } = useQuery(queries.project(project));
+  const [chosen, setChosen] = useState<number | null>(null);
+  const [changing, setChanging] = useState(false);
+  if (!data) return <main className="page">{error ? <p className="error">{error.message}</p> : <p className="muted">One moment…</p>}</main>;
+  return (
+    <main className="page stack">
+      <div className="between">
+        <div>
+          <h1>{data.name}</h1>
+          <p className="muted">{data.about}</p>
+        </div>
+        <div className="row no-print">
+          <a className="button" href={`/api/versions/${data.version}/drawing.svg`} target="_blank" rel="noreferrer">
+            Drawing to print
+          </a>
+          {me.role === "instructor" && (
+            <button className="button" onClick={() => setChanging(!changing)}>
+              {changing ? "Leave it as it is" : "Change this part"}
+            </button>
+          )}
+        </div>
+      </div>
+      {changing && <Change project={data} onSaved={() => setChanging(false)} />}
+      <div className="project-columns">
+        <div className="stack">
+          <Plate version={data.version} chosen={chosen} onChoose={setChosen} />
+          <Facts project={data} />
+        </div>
+        <div className="stack">
+          <section className="card">
+            <Rows rows={data.rows} chosen={chosen} onChoose={setChosen} />
+          </section>
+          {me.role !== "student" && (
+            <Suspense fallback={null}>
+              <Assign project={data} />
+            </Suspense>
+          )}
+          <section className="card pad stack">
+            <h3>Versions</h3>
+            {data.versions.map((v) => (
+              <p key={v.id} className="small">
+                <b>{v.number}</b> {v.change || "no words"}{" "}
+                <span className="muted">
+                  {v.made_by}, {when(v.made_at)}
+                </span>
+              </p>
+            ))}
+            <p className="small muted">Job cards keep the version they were given with.</p>
+          </section>
+        </div>
+      </div>
+    </main>
+  );
+}
+
+function Facts({ project }: { project: Schema["ProjectDetail"] }) {
+  return (
+    <section className="card pad small stack">
+      <p>
+        <span className="muted">From </span>
+        {project.stock}, {project.material}
+      </p>
+      <p>
+        <span className="muted">Needs </span>
+        {project.needs.join(", ")}
+      </p>
+      {project.gives.map((g) => (
+        <p key={g.skill}>
+          <span className="muted">Gives evidence for </span>
+          {g.skill} <span className="muted">by characteristics {g.characteristics.join(", ")}</span>
+        </p>
+      ))}
+    </section>
+  );
+}
+
+export function Rows({
+  rows,
+  chosen,
+  onChoose,
+}: {
+  rows: readonly Schema["RowView"][];
+  chosen: number | null;
+  onChoose: (number: number) => void;
+}) {
+  return (
+    <table className="lines pointed">
+      <thead>
+        <tr>
+          <th>No.</th>
+          <th>Characteristic</th>
+          <th className="num">Drawing</th>
+          <th className="num">Limits</th>
+        </tr>
+      </thead>
+      <tbody>
+        {rows.map((r) => (
+          <tr
+            key={r.number}
+            tabIndex={0}
+            className={r.number === chosen ? "on" : ""}
+            onClick={() => onChoose(r.number)}
+            onMouseEnter={() => onChoose(r.number)}
+            onKeyDown={(e) => e.key === "Enter" && onChoose(r.number)}
+          >
+            <td>{r.number}</td>
+            <td>{r.name}</td>
+            <td className="num">
+              <Drawn c={r} />
+            </td>
+            <td className="num">
+              {r.lower && r.upper ? (
+                <>
+                  <Length of={r.lower} bare /> to <Length of={r.upper} />
+                </>
+              ) : (
+                <>
+                  {r.upper ? "at most " : "at least "}
+                  <Length of={r.upper ?? r.lower} />
+                </>
+              )}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}

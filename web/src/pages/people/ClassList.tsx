@@ -1,0 +1,137 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useEffect, useRef, useState } from "react";
+import { api, body, newId, type Schema } from "../../api/client";
+import { useAct } from "../../shared/useAct";
+
+type Report = Schema["ClassListReport"];
+
+/** A class list from a file: a report per line first, then taken over. */
+export function ClassList({ groups, onClose }: { groups: readonly string[]; onClose: () => void }) {
+  const client = useQueryClient();
+  const dialog = useRef<HTMLDialogElement>(null);
+  useEffect(() => dialog.current?.showModal(), []);
+  const { act, error, busy } = useAct();
+  const [id] = useState(newId);
+  const [group, setGroup] = useState("");
+  const [text, setText] = useState("");
+  const [report, setReport] = useState<Report | null>(null);
+  const [skip, setSkip] = useState(false);
+  const taken = (report?.taken_over ?? 0) > 0;
+  const check = () => act(async () => setReport(await body(api.POST("/api/class-lists/check", { body: { group, text } }))));
+  const take = () =>
+    act(async () => {
+      setReport(await body(api.POST("/api/class-lists", { body: { id, group, text, skip_faulty: skip } })));
+      await client.invalidateQueries();
+    });
+  const read = async (file: File | undefined) => {
+    if (file) setText(await file.text());
+    setReport(null);
+  };
+  return (
+    <dialog ref={dialog} className="sheet wide" onCancel={onClose} aria-label="Take over a class list">
+      <div className="stack">
+        <h2>Take over a class list</h2>
+        {!taken && (
+          <>
+            <p className="small muted">
+              CSV: the first line names the columns, "name" and, if you have them, "login". Nothing is taken over before you have seen the report.
+            </p>
+            <div className="row">
+              <label className="asked grow">
+                Group
+                <input
+                  className="field"
+                  list="class-groups"
+                  maxLength={60}
+                  value={group}
+                  onChange={(e) => {
+                    setGroup(e.target.value);
+                    setReport(null);
+                  }}
+                />
+                <datalist id="class-groups">
+                  {groups.map((g) => (
+                    <option key={g}>{g}</option>
+                  ))}
+                </datalist>
+              </label>
+              <label className="asked grow">
+                File
+                <input className="field" type="file" accept=".csv,text/csv,text/plain" onChange={(e) => void read(e.target.files?.[0])} />
+              </label>
+            </div>
+            <label className="asked">
+              Or paste it here
+              <textarea
+                className="field"
+                rows={5}
+                placeholder={"name,login\nAda Quist,ada"}
+                value={text}
+                onChange={(e) => {
+                  setText(e.target.value);
+                  setReport(null);
+                }}
+              />
+            </label>
+          </>
+        )}
+        {report && <Lines report={report} taken={taken} />}
+        {report && report.faulty > 0 && !taken && (
+          <label className="row">
+            <input type="checkbox" checked={skip} onChange={(e) => setSkip(e.target.checked)} /> take the {report.good} good lines and leave the others out
+          </label>
+        )}
+        {error && (
+          <p className="error" role="alert">
+            {error}
+          </p>
+        )}
+        <div className="row">
+          <button className="button big grow" onClick={onClose}>
+            {taken ? "Done" : "Cancel"}
+          </button>
+          {!taken && !report && (
+            <button className="button big first grow" disabled={busy || group.trim().length < 2 || !text.trim()} onClick={() => void check()}>
+              See what becomes of it
+            </button>
+          )}
+          {!taken && report && (
+            <button className="button big first grow" disabled={busy || report.good === 0 || (report.faulty > 0 && !skip)} onClick={() => void take()}>
+              Take {report.good} over into {report.group}
+            </button>
+          )}
+          {taken && (
+            <button className="button big grow" onClick={() => window.print()}>
+              Print the first passwords
+            </button>
+          )}
+        </div>
+      </div>
+    </dialog>
+  );
+}
+
+function Lines({ report, taken }: { report: Report; taken: boolean }) {
+  return (
+    <>
+      <p>
+        {taken ? `${report.taken_over} students are in ${report.group} now. Each first password is shown only here.` : `${report.good} good, ${report.faulty} with faults.`}
+        {report.new_group && !taken && ` ${report.group} is a new group.`}
+      </p>
+      <div className="class-lines">
+        <table className="lines">
+          <tbody>
+            {report.lines.map((x) => (
+              <tr key={x.number}>
+                <td className="num muted">{x.number}</td>
+                <td>{x.name}</td>
+                <td>{x.login}</td>
+                <td>{x.faults.length > 0 ? <span className="needs wrap">{x.faults.join("; ")}</span> : taken ? <code>{x.password}</code> : "good"}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,104 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link } from "react-router";
+import { api, body, type Schema } from "../../api/client";
+import { useAct } from "../../shared/useAct";
+import { Mark } from "./RigsPage";
+
+type Run = Schema["RigRunView"];
+
+/** How the run ended, why, how things truly stand, and what a practised hand would have needed. */
+export function AfterRun({ run, result: r, busy, onAgain }: { run: Run; result: Schema["ResultView"]; busy: boolean; onAgain: (guided: boolean) => void }) {
+  return (
+    <section className={`card pad stack rig-result ${r.passed ? "good" : ""}`} role="status">
+      <div className="between">
+        <h2>
+          <Mark good={r.passed} /> {r.passed ? "To standard" : "Not to standard"}
+          {!r.counts && <span className="small muted"> with guidance: does not count</span>}
+        </h2>
+        <span className="row no-print">
+          {run.mine && (
+            <>
+              <button className="button" disabled={busy} onClick={() => onAgain(true)}>
+                Again with guidance
+              </button>
+              <button className="button first" disabled={busy} onClick={() => onAgain(false)}>
+                Again for the record
+              </button>
+            </>
+          )}
+          <Link className="button" to="/rigs">
+            The rigs
+          </Link>
+        </span>
+      </div>
+      {r.reasons.length > 0 && (
+        <ul className="points">
+          {r.reasons.map((x) => (
+            <li key={x}>{x}</li>
+          ))}
+        </ul>
+      )}
+      <p>
+        {r.truth} You needed <b>{r.passes}</b> {r.passes === 1 ? "pass" : "passes"}; a practised hand needs <b>{r.practised}</b>
+        {run.standard > 0 && " (the dashed line below)"}.
+      </p>
+    </section>
+  );
+}
+
+/** Any moment of a finished run again, with the best next move after each pass. */
+export function Replay({ run, shown, onShow }: { run: Run; shown: Run; onShow: (r: Run | null) => void }) {
+  const client = useQueryClient();
+  const { act, error } = useAct();
+  const [at, setAt] = useState(run.count);
+  const go = (upto: number) => {
+    const place = Math.max(0, Math.min(upto, run.count));
+    setAt(place);
+    if (place === run.count) return onShow(null);
+    void act(async () => {
+      const then = await client.fetchQuery({
+        queryKey: ["rig-run", run.id, place],
+        queryFn: () => body(api.GET("/api/rigs/runs/{run}", { params: { path: { run: run.id }, query: { upto: place } } })),
+        staleTime: Infinity,
+      });
+      onShow(then);
+    });
+  };
+  return (
+    <section className="card pad stack no-print">
+      <h3>Look at it again</h3>
+      <div className="row">
+        <button className="button" disabled={at === 0} onClick={() => go(at - 1)} aria-label="One action back">
+          ◂
+        </button>
+        <input className="grow" type="range" min={0} max={run.count} value={at} onChange={(e) => go(Number(e.target.value))} aria-label="Action" />
+        <button className="button" disabled={at === run.count} onClick={() => go(at + 1)} aria-label="One action on">
+          ▸
+        </button>
+        <span className="num">
+          {at} of {run.count}
+        </span>
+      </div>
+      {error && <p className="error">{error}</p>}
+      {shown.passes.some((p) => p.words) && (
+        <table className="lines">
+          <thead>
+            <tr>
+              <th>Pass</th>
+              <th>What would have been best after it</th>
+            </tr>
+          </thead>
+          <tbody>
+            {shown.passes.map((p, i) => (
+              <tr key={i}>
+                <td>{i + 1}</td>
+                <td>{p.words}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,73 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link, useParams } from "react-router";
+import { api, body, newId, type Schema } from "../../api/client";
+import { queries } from "../../api/queries";
+import { useAct } from "../../shared/useAct";
+import { Row } from "./ExercisesPage";
+import { Question, type Answer } from "./Question";
+import "./rigs.css";
+import "./exercises.css";
+
+/** Exercises of one calculation, one question after the other. */
+export default function ExercisePage() {
+  const { calculation = "" } = useParams();
+  return <Practice key={calculation} calculation={calculation} />;
+}
+
+function Practice({ calculation }: { calculation: string }) {
+  const client = useQueryClient();
+  const [id, setId] = useState(newId);
+  const asked = useQuery({
+    queryKey: ["exercise-question", id],
+    queryFn: () => body(api.POST("/api/exercise-questions", { body: { id, calculation } })),
+    staleTime: Infinity,
+    retry: false,
+  });
+  const cards = useQuery(queries.exercises());
+  const { act, error, busy } = useAct();
+  const q = asked.data;
+  const card = cards.data?.cards.find((c) => c.calculation === calculation);
+  if (!q) return <main className="page">{asked.error ? <p className="error">{asked.error.message}</p> : <p className="muted">One moment…</p>}</main>;
+  const answer = (a: Answer) =>
+    act(async () => {
+      const done = await body(api.POST("/api/exercise-questions/{question}/answer", { params: { path: { question: q.id } }, body: a }));
+      client.setQueryData(["exercise-question", id], done as Schema["ExerciseQuestionView"]);
+      void client.invalidateQueries({ queryKey: ["exercises"] });
+    });
+  const wanted = card?.wanted ?? 0;
+  return (
+    <main className="page exercise">
+      <div className="between">
+        <h1>{q.name}</h1>
+        <span className="row">
+          {wanted > 0 && <Row done={q.in_a_row} wanted={wanted} />}
+          <span>
+            <b>{q.in_a_row}</b> right in a row
+          </span>
+        </span>
+      </div>
+      {wanted > 0 && (
+        <p className="muted small">
+          {q.in_a_row >= wanted ? `Enough for ${card?.skill}.` : `${wanted} in a row, without help, are evidence for ${card?.skill}. A question that is left comes again.`}
+        </p>
+      )}
+      <section className="card pad">
+        <Question key={q.id} of={q} busy={busy} error={error} focus onAnswer={(a) => void answer(a)} />
+        {q.answered && (
+          <div className="row exercise-after">
+            <button className="button first big" autoFocus onClick={() => setId(newId())}>
+              Next question
+            </button>
+            <Link className="button" to={`/reckon/${calculation}`}>
+              Open it in the reckoner
+            </Link>
+            <Link className="button" to="/exercises">
+              Enough
+            </Link>
+          </div>
+        )}
+      </section>
+    </main>
+  );
+}

@@ -1,0 +1,210 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link, useNavigate } from "react-router";
+import { api, body, newId, type Schema } from "../../api/client";
+import { queries } from "../../api/queries";
+import { useMe } from "../../shared/me";
+import { useAct } from "../../shared/useAct";
+import { when } from "../jobcards/stations";
+import "./rigs.css";
+import "./exercises.css";
+
+type Card = Schema["ExerciseCard"];
+
+/** The exercises: what one must master and how far one is; sheets for a group; what goes wrong most. */
+export default function ExercisesPage() {
+  const me = useMe();
+  const { data, error } = useQuery(queries.exercises());
+  if (!data) return <main className="page">{error ? <p className="error">{error.message}</p> : <p className="muted">One moment…</p>}</main>;
+  const student = me.role === "student";
+  const groups = [...new Set(data.cards.map((c) => c.group))];
+  const wanted = data.cards.filter((c) => c.wanted > 0 && c.in_a_row < c.wanted);
+  const first = wanted.find((c) => c.answered > 0) ?? wanted[0];
+  return (
+    <main className="page stack">
+      <div>
+        <h1>Exercises</h1>
+        <p className="muted">Questions from this shop's own machines, cutters and materials. You answer first; then the working is shown, from where it went wrong.</p>
+      </div>
+      {student && first && (
+        <section className="card pad row exercise-next">
+          <span className="grow">
+            <b className="head">{first.name}</b>: {first.in_a_row} right in a row, {first.wanted} wanted without help, for <b>{first.skill}</b>.
+          </span>
+          <Link to={`/exercises/${first.calculation}`} className="button first big">
+            {first.answered > 0 ? "Go on" : "Begin"}
+          </Link>
+        </section>
+      )}
+      {data.sheets.length > 0 && <Sheets sheets={data.sheets} student={student} />}
+      {!student && (
+        <div className="exercise-two">
+          {data.slips.map((g) => (
+            <Slips key={g.group} slips={g.slips} title={`${g.group}: what goes wrong most, in 60 days`} />
+          ))}
+        </div>
+      )}
+      <div className="exercise-groups">
+        {groups.map((g) => (
+          <section key={g} className="card pad">
+            <h2>{g}</h2>
+            {data.cards
+              .filter((c) => c.group === g)
+              .map((c) => (
+                <CardLine key={c.calculation} card={c} mayAnswer={me.role !== "auditor"} />
+              ))}
+          </section>
+        ))}
+      </div>
+      {me.role === "instructor" && <SetSheet cards={data.cards} groups={data.groups} />}
+    </main>
+  );
+}
+
+function CardLine({ card: c, mayAnswer }: { card: Card; mayAnswer: boolean }) {
+  const words = c.wanted > 0 ? `${Math.min(c.in_a_row, c.wanted)} of ${c.wanted} in a row` : c.answered > 0 ? `${c.right} of ${c.answered} right` : "";
+  const line = (
+    <>
+      <span className="grow">{c.name}</span>
+      {c.wanted > 0 && <Row done={c.in_a_row} wanted={c.wanted} />}
+      <span className="small muted exercise-words">{words}</span>
+    </>
+  );
+  return mayAnswer ? (
+    <Link to={`/exercises/${c.calculation}`} className="exercise-line">
+      {line}
+    </Link>
+  ) : (
+    <p className="exercise-line">{line}</p>
+  );
+}
+
+/** Right answers in a row, as notches on a scale. */
+export function Row({ done, wanted }: { done: number; wanted: number }) {
+  return (
+    <svg viewBox={`0 0 ${wanted * 9 + 2} 20`} width={wanted * 9 + 2} height="20" role="img" aria-label={`${Math.min(done, wanted)} of ${wanted} in a row`} className="exercise-row">
+      <path d={`M0 17H${wanted * 9 + 2}`} />
+      {Array.from({ length: wanted }, (_, i) => (
+        <path key={i} d={`M${i * 9 + 5} 17V${i < done ? 2 : 11}`} className={i < done ? "on" : ""} />
+      ))}
+    </svg>
+  );
+}
+
+function Sheets({ sheets, student }: { sheets: readonly Schema["SheetLine"][]; student: boolean }) {
+  return (
+    <section className="card">
+      <h2 className="pad">Sheets</h2>
+      <table className="lines">
+        <tbody>
+          {sheets.map((s) => (
+            <tr key={s.id}>
+              <td>
+                <Link to={`/sheet/${s.id}`}>{s.title}</Link>
+                {s.words && <div className="small muted">{s.words}</div>}
+              </td>
+              <td className="small muted">
+                {!student && `${s.group}, `}
+                {when(s.at)}
+              </td>
+              <td className="num">{student ? `${s.done} of ${s.count} answered, ${s.right} right` : `${s.done} answers, ${s.right} right`}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  );
+}
+
+/** Slips, the most frequent first, each as long as it is frequent. */
+export function Slips({ slips, title }: { slips: readonly Schema["SlipLine"][]; title: string }) {
+  const most = Math.max(1, ...slips.map((s) => s.times));
+  return (
+    <section className="card pad stack">
+      <h2>{title}</h2>
+      {slips.length === 0 && <p className="muted">No answer so far was a slip that can be named. They will stand here, the most frequent first.</p>}
+      {slips.slice(0, 8).map((s) => (
+        <div key={s.calculation + s.slip} className="exercise-slip">
+          <span>
+            {s.slip} <span className="small muted">{s.name}</span>
+          </span>
+          <span className="exercise-bar">
+            <i style={{ width: `${(100 * s.times) / most}%` }} />
+          </span>
+          <span className="small exercise-who">
+            {s.times} {s.times === 1 ? "time" : "times"}: {s.students.slice(0, 3).join(", ")}
+            {s.students.length > 3 && ` and ${s.students.length - 3} more`}
+          </span>
+        </div>
+      ))}
+    </section>
+  );
+}
+
+function SetSheet({ cards, groups }: { cards: readonly Card[]; groups: readonly Schema["Named"][] }) {
+  const navigate = useNavigate();
+  const client = useQueryClient();
+  const { act, error, busy } = useAct();
+  const [group, setGroup] = useState(groups[0]?.id ?? "");
+  const [title, setTitle] = useState("");
+  const [words, setWords] = useState("");
+  const [each, setEach] = useState(2);
+  const [picked, setPicked] = useState<string[]>([]);
+  const send = () =>
+    act(async () => {
+      const made = await body(api.POST("/api/exercise-sheets", { body: { id: newId(), group, title, words, each, calculations: picked, seed: "" } }));
+      client.setQueryData(queries.sheet(made.id).queryKey, made);
+      await client.invalidateQueries({ queryKey: ["exercises"] });
+      navigate(`/sheet/${made.id}`);
+    });
+  if (groups.length === 0) return <p className="muted">A group is needed before a sheet can be set for it: see Class.</p>;
+  return (
+    <section className="card pad stack" aria-label="Set a sheet">
+      <h2>Set a sheet for a group</h2>
+      <div className="exercise-pick" role="group" aria-label="Calculations">
+        {cards.map((c) => (
+          <label key={c.calculation} className={picked.includes(c.calculation) ? "on" : ""}>
+            <input
+              type="checkbox"
+              checked={picked.includes(c.calculation)}
+              onChange={(e) => setPicked(e.target.checked ? [...picked, c.calculation] : picked.filter((x) => x !== c.calculation))}
+            />
+            {c.name}
+          </label>
+        ))}
+      </div>
+      <div className="exercise-form">
+        <label className="asked">
+          Title
+          <input className="field" value={title} maxLength={80} onChange={(e) => setTitle(e.target.value)} />
+        </label>
+        <label className="asked">
+          What to look out for
+          <input className="field" value={words} maxLength={300} onChange={(e) => setWords(e.target.value)} />
+        </label>
+        <label className="asked">
+          Group
+          <select className="field" value={group} onChange={(e) => setGroup(e.target.value)}>
+            {groups.map((g) => (
+              <option key={g.id} value={g.id}>
+                {g.name}
+              </option>
+            ))}
+          </select>
+        </label>
+        <label className="asked">
+          Of each
+          <select className="field" value={each} onChange={(e) => setEach(Number(e.target.value))}>
+            {[1, 2, 3, 5].map((n) => (
+              <option key={n}>{n}</option>
+            ))}
+          </select>
+        </label>
+        <button className="button first" disabled={busy || picked.length === 0 || title.trim().length < 3} onClick={() => void send()}>
+          Set {picked.length * each} questions
+        </button>
+      </div>
+      {error && <p className="error">{error}</p>}
+    </section>
+  );
+}

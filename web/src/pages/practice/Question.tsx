@@ -1,0 +1,95 @@
+import { useEffect, useRef, useState } from "react";
+import type { Schema } from "../../api/client";
+import { Working } from "../../instruments/Working";
+import { Mark } from "./RigsPage";
+
+type QuestionView = Schema["ExerciseQuestionView"];
+export type Answer = { answer: string; unit: string; give_up: boolean };
+
+/** A question: what is given, the one answer, and after it whether it was right, which slip it was, the working. */
+export function Question({ of: q, busy, error, focus, onAnswer }: { of: QuestionView; busy: boolean; error: string; focus: boolean; onAnswer: (answer: Answer) => void }) {
+  const [text, setText] = useState("");
+  const [unit, setUnit] = useState(q.unit);
+  const field = useRef<HTMLInputElement>(null);
+  useEffect(() => {
+    if (focus) field.current?.focus();
+  }, [focus, q.id]);
+  const a = q.answered;
+  const send = (answer: string) => onAnswer({ answer, unit: q.choices.length > 0 ? "" : unit, give_up: false });
+  return (
+    <div className="stack">
+      <h2>{q.words}</h2>
+      <table className="lines exercise-given">
+        <tbody>
+          {q.given.map((g) => (
+            <tr key={g.label}>
+              <td>{g.label}</td>
+              <td className="num">{g.value}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {!a && q.choices.length > 0 && (
+        <div className="row exercise-choices">
+          {q.choices.map((c) => (
+            <button key={c} className="button big" disabled={busy} onClick={() => send(c)}>
+              {c}
+            </button>
+          ))}
+        </div>
+      )}
+      {!a && q.choices.length === 0 && (
+        <form
+          className="exercise-answer"
+          onSubmit={(e) => {
+            e.preventDefault();
+            if (text.trim()) send(text);
+          }}
+        >
+          <label className="asked grow">
+            Your answer{q.near && `, ${q.near}`}
+            <input ref={field} className="field big" inputMode="decimal" autoComplete="off" value={text} maxLength={40} onChange={(e) => setText(e.target.value)} />
+          </label>
+          {q.units.length > 1 ? (
+            <label className="asked">
+              in
+              <select className="field big" value={unit} onChange={(e) => setUnit(e.target.value)}>
+                {q.units.map((u) => (
+                  <option key={u}>{u}</option>
+                ))}
+              </select>
+            </label>
+          ) : (
+            q.unit && <span className="exercise-unit">{q.unit}</span>
+          )}
+          <button className="button first big" disabled={busy || !text.trim()}>
+            Answer
+          </button>
+        </form>
+      )}
+      {!a && (
+        <button className="button" disabled={busy} onClick={() => onAnswer({ answer: "", unit: "", give_up: true })}>
+          Show me the working instead
+        </button>
+      )}
+      {error && <p className="error">{error}</p>}
+      {a && (
+        <div className={`exercise-said ${a.right ? "good" : "bad"}`} role="status">
+          <p className="exercise-verdict">
+            <Mark good={a.right} />
+            {a.right ? "Right" : a.answer ? `Not right: you said ${a.answer} ${a.unit}` : "Not answered"}
+            {!a.right && <b>It is {a.correct}</b>}
+          </p>
+          {a.slip && (
+            <p>
+              That is what comes out when <b>{a.slip}</b>.
+            </p>
+          )}
+          {!a.right && !a.slip && a.answer && <p>No usual slip leads to that: go through the working line by line.</p>}
+          <h3>{a.slip ? "The working, from where it went wrong" : "The working"}</h3>
+          <Working steps={a.working} />
+        </div>
+      )}
+    </div>
+  );
+}

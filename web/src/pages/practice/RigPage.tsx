@@ -1,0 +1,213 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link, useNavigate, useParams } from "react-router";
+import { api, body, newId, type Schema } from "../../api/client";
+import { queries } from "../../api/queries";
+import { Convergence } from "../../instruments/Convergence";
+import { Dial } from "../../instruments/Dial";
+import { useMotion, type Frame } from "../../instruments/useMotion";
+import { useAct } from "../../shared/useAct";
+import { AfterRun, Replay } from "./AfterRun";
+import { Controls } from "./Controls";
+import { Rings, SceneView } from "./SceneView";
+import "../../look/pictures.css";
+import "./rigs.css";
+
+type Run = Schema["RigRunView"];
+type Action = Schema["Action"];
+
+const STILL: readonly Frame[] = [];
+
+/** One run of a rig: the machine as one would see it, the needle, what can be done, what came of it. */
+export default function RigPage() {
+  const { run = "" } = useParams();
+  const { data, error } = useQuery(queries.rigRun(run));
+  if (!data) return <main className="page">{error ? <p className="error">{error.message}</p> : <p className="muted">One moment…</p>}</main>;
+  return <Running key={data.id} run={data} />;
+}
+
+function Running({ run }: { run: Run }) {
+  const client = useQueryClient();
+  const navigate = useNavigate();
+  const { act, error, busy } = useAct();
+  const [back, setBack] = useState<Run | null>(null);
+  const [last, setLast] = useState<Action | null>(null);
+  const shown = back ?? run;
+  const open = run.mine && !run.result;
+  // what was seen once is not played again when the page is opened anew
+  const [begun] = useState(run.shown);
+  const fresh = shown.shown !== begun || back !== null;
+  const frame = useMotion(fresh ? shown.motion : STILL);
+
+  // while one action is under way the next is dropped; a button that is disabled would lose the cursor
+  const send = (action: Action) =>
+    busy ||
+    act(async () => {
+      setLast(action);
+      const answer = await body(
+        api.POST("/api/rigs/runs/{run}/actions", { params: { path: { run: run.id } }, body: { number: run.count + 1, actions: [action] } }),
+      );
+      client.setQueryData(queries.rigRun(run.id).queryKey, answer);
+      if (answer.result) void client.invalidateQueries({ predicate: (q) => q.queryKey[0] !== "rig-run" });
+    });
+  const again = (guided: boolean) =>
+    act(async () => {
+      const next = await body(api.POST("/api/rigs/runs", { body: { id: newId(), rig: run.rig, level: run.level, guided, exercise: null } }));
+      client.setQueryData(queries.rigRun(next.id).queryKey, next);
+      navigate(`/rig/${next.id}`);
+    });
+
+  const scene = shown.scene;
+  const needle = scene.rig === "head" || scene.rig === "vise" ? { at: frame ? frame[1]! : scene.reading, of: scene } : null;
+  return (
+    <main className="page rig" data-count={run.count} data-moving={frame ? "yes" : "no"}>
+      <div className="between">
+        <div className="row" style={{ alignItems: "baseline" }}>
+          <h1>{run.name}</h1>
+          <p className="muted">{run.task}</p>
+        </div>
+        <p className="small muted">
+          {!run.mine && `${run.student.name} · `}level {run.level}, {run.level_name}
+          {run.guided ? " · with guidance, does not count" : " · for the record"}
+        </p>
+      </div>
+      {run.result && <AfterRun run={run} result={run.result} onAgain={(guided) => void again(guided)} busy={busy} />}
+      <div className="rig-columns">
+        <div className="stack">
+          <SceneView scene={scene} at={frame ? frame[0]! : null} reading={frame ? frame[1]! : null} last={last} moving={frame !== null} />
+          {error && <p className="error">{error}</p>}
+          {open && scene.rig === "vise" && (
+            <RunTo key={scene.table} from={scene.table} reach={scene.read_along / 2 + 30} busy={busy} onRun={(by) => void send({ do: "run", on: "", way: "", by })} />
+          )}
+          {open && <Controls controls={run.controls} press={run.press} onDo={(a) => void send(a)} />}
+          {run.result && <Replay run={run} shown={shown} onShow={setBack} />}
+        </div>
+        <aside className="stack">
+          <div className="rig-needle">
+            {needle && <Dial reading={needle.at} division={needle.of.division} unit={run.unit} turns={needle.of.turns} shown={needle.of.shown} />}
+            <Rings scene={scene} at={frame ? frame[0]! : null} last={last} />
+            <div className="stack">
+              <p className={shown.warned ? "rig-said warned" : "rig-said"} role="status">
+                {shown.said || "Ready."}
+              </p>
+              {open && run.advice && (
+                <p className="rig-guide" data-press={run.press}>
+                  <b className="head">Next</b> {run.advice}
+                </p>
+              )}
+            </div>
+          </div>
+          {scene.rig === "hold" && <Asked lines={scene.asked} found={scene.found} />}
+          <Passes run={shown} />
+          {shown.faults.length > 0 && (
+            <div className="card pad stack">
+              <h3>What was not well done</h3>
+              <ul className="points">
+                {shown.faults.map((f, i) => (
+                  <li key={i} className={f.critical ? "rig-critical" : ""}>
+                    {f.words}
+                    {f.critical && <b> Not to standard any more.</b>}
+                  </li>
+                ))}
+              </ul>
+            </div>
+          )}
+          {open && <Cautions of={run.cautions} />}
+          {open && run.count > 0 && <p className="small muted">Kept after every action: you can leave and go on later.</p>}
+          {!run.mine && <Link to="/rigs">Back to the rigs</Link>}
+        </aside>
+      </div>
+    </main>
+  );
+}
+
+/** The table's handle: run it under the indicator and stop anywhere, also where one should not. */
+function RunTo({ from, reach, busy, onRun }: { from: number; reach: number; busy: boolean; onRun: (at: number) => void }) {
+  const [at, setAt] = useState(from);
+  const go = () => at !== from && onRun(at);
+  return (
+    <label className="rig-run small">
+      Run the table to where you let go
+      <input
+        type="range"
+        min={-Math.floor(reach)}
+        max={Math.floor(reach)}
+        step={1}
+        value={at}
+        disabled={busy}
+        onChange={(e) => setAt(Number(e.target.value))}
+        onPointerUp={go}
+        onKeyUp={(e) => e.key === "Enter" && go()}
+        aria-label="Run the table to"
+        aria-valuetext={`${at} mm from the jaw's middle`}
+      />
+    </label>
+  );
+}
+
+function Asked({ lines, found }: { lines: readonly string[]; found: readonly Schema["SaidLine"][] }) {
+  return (
+    <div className="card pad stack">
+      <h3>The job</h3>
+      <ul className="points">
+        {lines.map((l) => (
+          <li key={l}>{l}</li>
+        ))}
+      </ul>
+      {found.map((f) => (
+        <p key={f.words} className={f.weight === "hits" ? "error" : f.weight === "weak" ? "caution" : "small muted"}>
+          {f.words}
+        </p>
+      ))}
+    </div>
+  );
+}
+
+function Passes({ run }: { run: Run }) {
+  // cells of words stand left, readings right
+  const plain = run.standard > 0;
+  return (
+    <div className="card">
+      <table className="lines rig-passes">
+        <thead>
+          <tr>
+            <th>Pass</th>
+            {run.heads.map((h) => (
+              <th key={h} className={plain ? "num" : ""}>
+                {h}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {run.passes.map((p, i) => (
+            <tr key={i} className={i === run.passes.length - 1 ? "on" : ""}>
+              <td>
+                {i + 1}
+                {p.tight && plain && <span className="small muted"> tight</span>}
+              </td>
+              {p.cells.map((c, j) => (
+                <td key={j} className={plain && (j > 0 || run.rig === "vise") ? "num" : ""}>
+                  {c}
+                </td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {plain && <Convergence off={run.passes.map((p) => p.off)} standard={run.standard} best={run.result?.best.map((p) => p.off)} />}
+    </div>
+  );
+}
+
+function Cautions({ of }: { of: Run["cautions"] }) {
+  return (
+    <>
+      {of.slice(0, 2).map((c) => (
+        <p key={c.happens} className="caution small">
+          <b>At the machine: {c.happens}</b> {c.do}
+        </p>
+      ))}
+    </>
+  );
+}

@@ -1,0 +1,332 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link, useNavigate } from "react-router";
+import { api, body, newId, type Schema } from "../../api/client";
+import { queries } from "../../api/queries";
+import { useMe } from "../../shared/me";
+import { useAct } from "../../shared/useAct";
+import { when } from "../jobcards/stations";
+import "../../look/pictures.css";
+import "./rigs.css";
+
+type Card = Schema["RigCard"];
+type Exercise = Schema["ExerciseView"];
+
+/** The practice rigs: what each trains, how far one is, and what was set for the group. */
+export default function RigsPage() {
+  const me = useMe();
+  const { data, error } = useQuery(queries.rigs());
+  if (!data) return <main className="page">{error ? <p className="error">{error.message}</p> : <p className="muted">One moment…</p>}</main>;
+  const teaches = me.role === "instructor" || me.role === "assistant";
+  return (
+    <main className="page stack">
+      <div>
+        <h1>Practice rigs</h1>
+        <p className="muted">Nothing here can be hurt. Whatever you learn at a rig you show again at the machine, with somebody beside you.</p>
+      </div>
+      {me.role === "student" && data.exercises.map((e) => <Mine key={e.id} exercise={e} />)}
+      <div className="rig-cards">
+        {data.rigs.map((r) => (
+          <RigCard key={r.rig} card={r} mayRun={me.role !== "auditor"} />
+        ))}
+      </div>
+      {teaches && <SetExercise rigs={data.rigs} groups={data.groups} />}
+      {me.role !== "student" && (
+        <section className="stack">
+          <h2>Exercises</h2>
+          {data.exercises.length === 0 && <p className="muted">An exercise gives everybody of a group the same rig, level and seed. It will stand here with how each did it.</p>}
+          {data.exercises.map((e) => (
+            <Results key={e.id} exercise={e} />
+          ))}
+        </section>
+      )}
+    </main>
+  );
+}
+
+function useBegin() {
+  const navigate = useNavigate();
+  const client = useQueryClient();
+  const { act, error, busy } = useAct();
+  const begin = (rig: string, level: number, guided: boolean, exercise: string | null) =>
+    act(async () => {
+      const run = await body(api.POST("/api/rigs/runs", { body: { id: newId(), rig, level, guided, exercise } }));
+      client.setQueryData(queries.rigRun(run.id).queryKey, run);
+      void client.invalidateQueries({ queryKey: ["rigs"] });
+      navigate(`/rig/${run.id}`);
+    });
+  return { begin, error, busy };
+}
+
+function RigCard({ card: c, mayRun }: { card: Card; mayRun: boolean }) {
+  const { begin, error, busy } = useBegin();
+  const [level, setLevel] = useState(1);
+  const chosen = c.levels.find((l) => l.number === level) ?? c.levels[0]!;
+  return (
+    <section className="card rig-card" data-rig={c.rig} aria-label={c.name}>
+      <Emblem rig={c.rig} />
+      <div className="pad stack">
+        <div>
+          <h2>{c.name}</h2>
+          <p className="small">{c.about}</p>
+        </div>
+        <div className="rig-levels" role="radiogroup" aria-label="Level">
+          {c.levels.map((l) => (
+            <button key={l.number} role="radio" aria-checked={l.number === level} className={l.number === level ? "on" : ""} onClick={() => setLevel(l.number)}>
+              <b>{l.number}</b> {l.name}
+            </button>
+          ))}
+        </div>
+        <p className="small muted rig-about">{chosen.about}</p>
+        {mayRun && (
+          <div className="row">
+            <button className="button grow" disabled={busy} onClick={() => void begin(c.rig, level, true, null)}>
+              With guidance
+            </button>
+            <button className="button first grow" disabled={busy} onClick={() => void begin(c.rig, level, false, null)}>
+              For the record
+            </button>
+          </div>
+        )}
+        {error && <p className="error">{error}</p>}
+        {c.running && (
+          <Link to={`/rig/${c.running}`} className="button">
+            Go on where you stopped
+          </Link>
+        )}
+        {c.wanted > 0 && (
+          <p className="small">
+            <Streak done={c.in_a_row} wanted={c.wanted} /> to standard in a row at level {c.wanted_level} or above: evidence for <b>{c.skill}</b>.
+          </p>
+        )}
+        {c.last.length > 0 && (
+          <ul className="rig-last">
+            {c.last.map((r) => (
+              <li key={r.id}>
+                <Link to={`/rig/${r.id}`}>
+                  <Mark good={r.passed} /> level {r.level}
+                  {r.guided && ", guided"}: {r.passed ? `to standard, ${r.passes} ${r.passes === 1 ? "pass" : "passes"}` : r.reason}
+                </Link>
+              </li>
+            ))}
+          </ul>
+        )}
+      </div>
+    </section>
+  );
+}
+
+function Streak({ done, wanted }: { done: number; wanted: number }) {
+  return (
+    <span className="rig-streak" aria-label={`${Math.min(done, wanted)} of ${wanted}`}>
+      {Array.from({ length: wanted }, (_, i) => (
+        <i key={i} className={i < done ? "on" : ""} />
+      ))}
+      {Math.min(done, wanted)} of {wanted}
+    </span>
+  );
+}
+
+/** To standard or not, as a mark of its own: a bar under the line or a bar across it. */
+export function Mark({ good }: { good: boolean }) {
+  return (
+    <svg viewBox="0 0 18 18" width="18" height="18" aria-hidden="true" className={good ? "rig-mark good" : "rig-mark"}>
+      <path d="M1 13H17" />
+      {good ? <path d="M4 8 8 12 15 3" /> : <path d="M5 3 13 11M13 3 5 11" />}
+    </svg>
+  );
+}
+
+/** What the rig is about, as a few scribed lines on the plate. */
+function Emblem({ rig }: { rig: string }) {
+  return (
+    <svg viewBox="0 0 320 96" className="rig-emblem" aria-hidden="true">
+      <rect width="320" height="96" />
+      {rig === "vise" && (
+        <g transform="rotate(-4 160 50)">
+          <path d="M90 24H230V40H90zM74 40H246V74H74z" />
+          <path d="M90 40V74M230 40V74" />
+          <circle cx="82" cy="57" r="5" />
+          <circle cx="238" cy="57" r="5" />
+        </g>
+      )}
+      {rig === "vise" && <path className="lit" d="M150 40V66M146 46L150 40 154 46" />}
+      {rig === "head" && (
+        <>
+          <path d="M60 82H260" />
+          <g transform="rotate(5 160 40)">
+            <path d="M136 8H184V50H136zM148 50H172V66H148z" />
+            <path className="lit" d="M160 66V74M160 72H210V80" />
+          </g>
+        </>
+      )}
+      {(rig === "handle" || rig === "way") && (
+        <>
+          <circle cx="160" cy="50" r="36" />
+          <path d="M160 14V24M196 50H186M160 86V76M124 50H134" />
+          <path className="lit" d={rig === "way" ? "M120 50H84M84 50l10 -8M84 50l10 8M200 50H236M236 50l-10 -8M236 50l-10 8" : "M160 50V22M214 24A60 60 0 0 1 214 76M214 76l2 -12M214 76l-11 -6"} />
+        </>
+      )}
+      {rig === "edge" && (
+        <>
+          <path d="M170 40H260V82H170z" />
+          <path className="lit" d="M140 8V34M132 34H152V62H132zM156 70H168" />
+        </>
+      )}
+      {rig === "bore" && (
+        <>
+          <circle cx="160" cy="50" r="38" />
+          <path d="M160 4V96M104 50H216" />
+          <path className="lit" d="M160 50L190 32M184 28L194 30 190 40" />
+        </>
+      )}
+      {rig === "reading" && (
+        <>
+          <path d="M60 36H260M60 60H260" />
+          <path d="M80 36V52M104 36V46M128 36V46M152 36V46M176 36V46M200 36V52M224 36V46" />
+          <path className="lit" d="M92 60V76M115 60V70M138 60V70M152 60V70M184 60V70M207 60V76" />
+        </>
+      )}
+      {rig === "hold" && (
+        <>
+          <path d="M60 86H260M100 86V40H60M220 86V40H260" />
+          <path d="M100 72H220V22H100z" />
+          <path className="lit" d="M100 86V72H112V86M208 86V72H220V86M100 22V38H140V22" />
+        </>
+      )}
+    </svg>
+  );
+}
+
+function Mine({ exercise: e }: { exercise: Exercise }) {
+  const { begin, error, busy } = useBegin();
+  const m = e.mine;
+  return (
+    <section className="card pad row rig-exercise">
+      <span className="grow">
+        <b className="head">
+          Exercise for {e.group}: {e.name}, level {e.level}
+        </b>{" "}
+        {e.words && <span className="said">“{e.words}”</span>}
+        <span className="small muted"> {when(e.at)}</span>
+        {m && (
+          <span className="small">
+            {" "}
+            <Mark good={m.passed} /> {m.passed ? `to standard with ${m.passes} ${m.passes === 1 ? "pass" : "passes"}` : m.ended ? m.reason : "begun"}
+          </span>
+        )}
+        {error && <span className="error">{error}</span>}
+      </span>
+      {m?.run && (
+        <Link className="button" to={`/rig/${m.run}`}>
+          {m.ended ? "Look at it" : "Go on"}
+        </Link>
+      )}
+      {(!m || m.ended) && (
+        <button className={m ? "button" : "button first"} disabled={busy} onClick={() => void begin(e.rig, e.level, false, e.id)}>
+          {m ? "Once more" : "Do it"}
+        </button>
+      )}
+    </section>
+  );
+}
+
+function Results({ exercise: e }: { exercise: Exercise }) {
+  const done = e.results.filter((r) => r.passed).length;
+  return (
+    <section className="card">
+      <div className="between pad">
+        <h3>
+          {e.name}, level {e.level}, {e.group}
+        </h3>
+        <span className="small muted">
+          set {when(e.at)}; {done} of {e.results.length} to standard
+        </span>
+      </div>
+      {e.words && <p className="pad said small">“{e.words}”</p>}
+      <table className="lines">
+        <tbody>
+          {e.results.map((r) => (
+            <tr key={r.student.id}>
+              <td>{r.student.name}</td>
+              <td>
+                {r.tries === 0 ? <span className="muted">not begun</span> : !r.ended ? "begun" : <Mark good={r.passed} />} {r.passed ? "to standard" : r.reason}
+              </td>
+              <td className="num">{r.ended ? `${r.passes} passes` : ""}</td>
+              <td className="num">{r.tries > 0 ? `${r.tries} ${r.tries === 1 ? "try" : "tries"}` : ""}</td>
+              <td className="num">{r.run && <Link to={`/rig/${r.run}`}>{r.ended ? "look at it" : "watch"}</Link>}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  );
+}
+
+function SetExercise({ rigs, groups }: { rigs: readonly Card[]; groups: readonly Schema["Named"][] }) {
+  const client = useQueryClient();
+  const { act, error, busy } = useAct();
+  const [rig, setRig] = useState(rigs[0]!.rig);
+  const [level, setLevel] = useState(1);
+  const [group, setGroup] = useState(groups[0]?.id ?? "");
+  const [seed, setSeed] = useState("");
+  const [words, setWords] = useState("");
+  const levels = rigs.find((r) => r.rig === rig)?.levels ?? [];
+  const send = () =>
+    act(async () => {
+      const fresh = await body(api.POST("/api/rigs/exercises", { body: { id: newId(), group, rig, level, seed, words } }));
+      client.setQueryData(queries.rigs().queryKey, fresh);
+      setWords("");
+      setSeed("");
+    });
+  if (groups.length === 0) return <p className="muted">A group is needed before an exercise can be set for it: see Class.</p>;
+  return (
+    <section className="card pad stack">
+      <h2>Set one for a group</h2>
+      <div className="rig-form">
+        <label className="asked">
+          Rig
+          <select className="field" value={rig} onChange={(e) => setRig(e.target.value)}>
+            {rigs.map((r) => (
+              <option key={r.rig} value={r.rig}>
+                {r.name}
+              </option>
+            ))}
+          </select>
+        </label>
+        <label className="asked">
+          Level
+          <select className="field" value={level} onChange={(e) => setLevel(Number(e.target.value))}>
+            {levels.map((l) => (
+              <option key={l.number} value={l.number}>
+                {l.number} {l.name}
+              </option>
+            ))}
+          </select>
+        </label>
+        <label className="asked">
+          Group
+          <select className="field" value={group} onChange={(e) => setGroup(e.target.value)}>
+            {groups.map((g) => (
+              <option key={g.id} value={g.id}>
+                {g.name}
+              </option>
+            ))}
+          </select>
+        </label>
+        <label className="asked">
+          Seed, empty for a new one
+          <input className="field" value={seed} maxLength={20} onChange={(e) => setSeed(e.target.value)} />
+        </label>
+        <label className="asked rig-words">
+          What to look out for
+          <input className="field" value={words} maxLength={300} onChange={(e) => setWords(e.target.value)} />
+        </label>
+        <button className="button first" disabled={busy} onClick={() => void send()}>
+          Set it
+        </button>
+      </div>
+      {error && <p className="error">{error}</p>}
+    </section>
+  );
+}

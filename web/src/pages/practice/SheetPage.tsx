@@ -1,0 +1,155 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { useParams } from "react-router";
+import { api, body, newId, type Schema } from "../../api/client";
+import { queries } from "../../api/queries";
+import { useMe } from "../../shared/me";
+import { useAct } from "../../shared/useAct";
+import { Mark } from "./RigsPage";
+import { when } from "../jobcards/stations";
+import { Slips } from "./ExercisesPage";
+import { Question, type Answer } from "./Question";
+import "./rigs.css";
+import "./exercises.css";
+
+type Sheet = Schema["SheetView"];
+
+/** A sheet: a student answers it number by number; who teaches sees everybody's marks and the slips behind them. */
+export default function SheetPage() {
+  const { sheet = "" } = useParams();
+  const me = useMe();
+  const { data, error } = useQuery(queries.sheet(sheet));
+  if (!data) return <main className="page">{error ? <p className="error">{error.message}</p> : <p className="muted">One moment…</p>}</main>;
+  const student = me.role === "student";
+  return (
+    <main className="page stack">
+      <div className="between">
+        <div>
+          <h1>{data.title}</h1>
+          <p className="muted">
+            {data.group}, set {when(data.at)}. {data.words && <span className="said">“{data.words}”</span>}
+          </p>
+        </div>
+        <span className="row exercise-print">
+          {(["A4", "Letter"] as const).map((paper) => (
+            <a key={paper} className="button" href={`/api/exercise-sheets/${data.id}/sheet.pdf?paper=${paper}`} target="_blank" rel="noreferrer">
+              Print{student ? "" : " with key"}, {paper}
+            </a>
+          ))}
+        </span>
+      </div>
+      {student ? <Mine sheet={data} /> : <Everybody sheet={data} />}
+    </main>
+  );
+}
+
+function Mine({ sheet }: { sheet: Sheet }) {
+  const client = useQueryClient();
+  const { act, error, busy } = useAct();
+  const open = sheet.questions.findIndex((q) => !q.answered);
+  const [at, setAt] = useState(open < 0 ? 0 : open);
+  const q = sheet.questions[at]!;
+  const right = sheet.questions.filter((x) => x.answered?.right).length;
+  const answer = (a: Answer) =>
+    act(async () => {
+      const done = await body(api.POST("/api/exercise-sheets/{sheet}/answers", { params: { path: { sheet: sheet.id } }, body: { id: newId(), number: at + 1, ...a } }));
+      client.setQueryData(queries.sheet(sheet.id).queryKey, done as Sheet);
+      void client.invalidateQueries({ queryKey: ["exercises"] });
+    });
+  return (
+    <div className="exercise">
+      <div className="exercise-numbers" role="tablist" aria-label="Numbers">
+        {sheet.questions.map((x, i) => (
+          <button key={i} role="tab" aria-selected={i === at} className={i === at ? "on" : ""} onClick={() => setAt(i)}>
+            {i + 1} {x.answered && <Mark good={x.answered.right} />}
+          </button>
+        ))}
+        {open < 0 && (
+          <b>
+            {right} of {sheet.questions.length} right
+          </b>
+        )}
+      </div>
+      <section className="card pad">
+        <Question key={at} of={q} busy={busy} error={error} focus onAnswer={(a) => void answer(a)} />
+        {q.answered && at < sheet.questions.length - 1 && (
+          <button className="button first big exercise-after" onClick={() => setAt(at + 1)}>
+            Next question
+          </button>
+        )}
+      </section>
+    </div>
+  );
+}
+
+function Everybody({ sheet }: { sheet: Sheet }) {
+  const [at, setAt] = useState(0);
+  const q = sheet.questions[at]!;
+  return (
+    <>
+      <section className="card exercise-table">
+        <table className="lines">
+          <thead>
+            <tr>
+              <th>Student</th>
+              {sheet.questions.map((x, i) => (
+                <th key={i}>
+                  <button className={`plain ${i === at ? "on" : ""}`} title={x.words} onClick={() => setAt(i)}>
+                    {i + 1}
+                  </button>
+                </th>
+              ))}
+              <th className="num">Right</th>
+            </tr>
+          </thead>
+          <tbody>
+            {sheet.rows.map((r) => (
+              <tr key={r.student.id}>
+                <td>{r.student.name}</td>
+                {r.marks.map((m, i) => (
+                  <td key={i} title={m.answered ? `${m.answer || "not answered, working shown"}${m.slip && `: ${m.slip}`}` : "not yet"}>
+                    {m.answered ? (
+                      <span className="exercise-mark">
+                        <Mark good={m.right} />
+                        <span className="sr">{m.right ? "right" : m.slip || "wrong"}</span>
+                      </span>
+                    ) : (
+                      <span className="muted">·</span>
+                    )}
+                  </td>
+                ))}
+                <td className="num">
+                  {r.marks.some((m) => m.answered) ? `${r.right} of ${sheet.questions.length}` : <span className="muted">not begun</span>}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </section>
+      <div className="exercise-two">
+        <section className="card pad stack">
+          <h2>
+            {at + 1}. {q.words}
+          </h2>
+          <table className="lines exercise-given">
+            <tbody>
+              {q.given.map((g) => (
+                <tr key={g.label}>
+                  <td>{g.label}</td>
+                  <td className="num">{g.value}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+          {sheet.rows.filter((r) => r.marks[at]?.answered && !r.marks[at].right).map((r) => (
+            <p key={r.student.id} className="small">
+              <Mark good={false} /> <b>{r.student.name}</b>: {r.marks[at]!.answer || "working shown"}
+              {r.marks[at]!.slip && <>, {r.marks[at]!.slip}</>}
+            </p>
+          ))}
+        </section>
+        <Slips slips={sheet.slips} title="What went wrong on this sheet" />
+      </div>
+    </>
+  );
+}

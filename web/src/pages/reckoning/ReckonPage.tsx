@@ -1,0 +1,456 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link, useLocation, useNavigate, useParams, useSearchParams } from "react-router";
+import { api, body, newId, wordsFor, type Schema } from "../../api/client";
+import { queries } from "../../api/queries";
+import { Sketch } from "../../instruments/Sketch";
+import { Working } from "../../instruments/Working";
+import { useMe } from "../../shared/me";
+import { useAct } from "../../shared/useAct";
+import "../setup/setup.css";
+import "./reckon.css";
+
+type Calculation = Schema["CalculationView"];
+type Input = Schema["InputView"];
+type Given = Record<string, { value: string; unit: string }>;
+type Chosen = { machine: string; material: string; cutter: string };
+type Fills = Schema["Fills"];
+
+const NOTHING: Chosen = { machine: "", material: "", cutter: "" };
+
+/** What this browser keeps for a person; a browser that keeps nothing only forgets. */
+function kept<T>(key: string, otherwise: T): T {
+  try {
+    return { ...otherwise, ...(JSON.parse(localStorage.getItem(key) ?? "{}") as T) };
+  } catch {
+    return otherwise;
+  }
+}
+function keepIt(key: string, value: unknown): void {
+  try {
+    localStorage.setItem(key, JSON.stringify(value));
+  } catch {
+    // nothing is lost but the memory
+  }
+}
+
+/** What a change on the bench says anew: typed values give way to it. */
+const SAYS: Record<keyof Chosen, string[]> = {
+  machine: ["machine", "material", "crib"],
+  material: ["material"],
+  cutter: ["cutter", "thread", "crib", "material"],
+};
+function forget(key: string, c: Calculation, changed: keyof Chosen): void {
+  const typed = kept<Given>(key, {});
+  const says = (name: string) => SAYS[changed].includes(c.inputs.find((i) => i.name === name)?.fills.split(".")[0] ?? "");
+  const left = Object.fromEntries(Object.entries(typed).filter(([name]) => !says(name)));
+  if (Object.keys(left).length !== Object.keys(typed).length) keepIt(key, left);
+}
+
+/** The reckoner: find a calculation, take values from machine, material and cutter, see the result drawn and worked. */
+export default function ReckonPage() {
+  const { name = "" } = useParams();
+  const location = useLocation();
+  const me = useMe();
+  const { data, error } = useQuery(queries.reckonings());
+  const [chosen, setChosen] = useState<Chosen>(() => kept(`reckon:${me.id}:bench`, NOTHING));
+  const fills = useQuery({ ...queries.reckonFill(chosen), enabled: Object.values(chosen).some(Boolean) });
+  if (!data) return <main className="page">{error ? <p className="error">{error.message}</p> : <p className="muted">One moment…</p>}</main>;
+  const one = data.calculations.find((c) => c.id === name) ?? data.calculations[0]!;
+  const choose = (change: Partial<Chosen>) => {
+    const next = { ...chosen, ...change };
+    setChosen(next);
+    keepIt(`reckon:${me.id}:bench`, next);
+    for (const c of data.calculations) forget(`reckon:${me.id}:${c.id}`, c, Object.keys(change)[0] as keyof Chosen);
+  };
+  return (
+    <main className="page reckon">
+      <Choose all={data.calculations} chosen={one.id} />
+      <div className="stack">
+        <BenchBar all={data} chosen={chosen} fills={fills.data} onChoose={choose} />
+        <Reckon key={`${one.id} ${location.key} ${chosen.machine} ${chosen.material} ${chosen.cutter}`} calculation={one} fills={fills.data} />
+      </div>
+    </main>
+  );
+}
+
+/** Type a few letters and press Enter; groups stand in the order of work. */
+function Choose({ all, chosen }: { all: readonly Calculation[]; chosen: string }) {
+  const { name = "" } = useParams();
+  const navigate = useNavigate();
+  const [search] = useSearchParams();
+  const [text, setText] = useState("");
+  const wanted = text.trim().toLowerCase();
+  const hits = all.filter((c) => `${c.name} ${c.group}`.toLowerCase().includes(wanted));
+  const groups = [...new Set(hits.map((c) => c.group))];
+  const to = (id: string) => `/reckon/${id}${search.size ? `?${search}` : ""}`;
+  return (
+    <nav className="card pad stack" aria-label="Calculations">
+      <input
+        className="field"
+        autoFocus={name === ""}
+        placeholder="Which calculation?"
+        aria-label="Which calculation?"
+        value={text}
+        maxLength={60}
+        onChange={(e) => setText(e.target.value)}
+        onKeyDown={(e) => {
+          if (e.key !== "Enter" || !hits[0]) return;
+          // the first value is what one types next
+          navigate(to(hits[0].id), { state: { first: true } });
+          setText("");
+        }}
+      />
+      <div className="reckon-list">
+        {groups.map((g) => (
+          <div key={g}>
+            <h3>{g}</h3>
+            {hits
+              .filter((c) => c.group === g)
+              .map((c) => (
+                <Link key={c.id} to={to(c.id)} className={c.id === chosen ? "on" : ""} aria-current={c.id === chosen ? "page" : undefined}>
+                  {c.name}
+                </Link>
+              ))}
+          </div>
+        ))}
+        {hits.length === 0 && <p className="small muted">No calculation is called that.</p>}
+      </div>
+      <Link to="/exercises" className="button">
+        Exercises
+      </Link>
+    </nav>
+  );
+}
+
+/** What stands on the bench: the machine, the material, the cutter. Calculations take their values from it. */
+function BenchBar({ all, chosen, fills, onChoose }: { all: Schema["ReckonList"]; chosen: Chosen; fills: Fills | undefined; onChoose: (change: Partial<Chosen>) => void }) {
+  const kinds = [...new Set(all.cutters.map((c) => c.kind))];
+  return (
+    <section className="card pad stack reckon-bench" aria-label="On the bench">
+      <div className="reckon-three">
+        <label className="asked">
+          Machine
+          <select className="field" value={chosen.machine} onChange={(e) => onChoose({ machine: e.target.value })}>
+            <option value="">none</option>
+            {all.machines.map((m) => (
+              <option key={m.id} value={m.id}>
+                {m.name}
+              </option>
+            ))}
+          </select>
+        </label>
+        <label className="asked">
+          Material
+          <select className="field" value={chosen.material} onChange={(e) => onChoose({ material: e.target.value })}>
+            <option value="">none</option>
+            {all.materials.map((m) => (
+              <option key={m.key} value={m.key}>
+                {m.name}
+              </option>
+            ))}
+          </select>
+        </label>
+        <label className="asked">
+          Cutter
+          <select className="field" value={chosen.cutter} onChange={(e) => onChoose({ cutter: e.target.value })}>
+            <option value="">none</option>
+            {kinds.map((k) => (
+              <optgroup key={k} label={k}>
+                {all.cutters
+                  .filter((c) => c.kind === k)
+                  .map((c) => (
+                    <option key={c.id} value={c.id}>
+                      {c.name}
+                    </option>
+                  ))}
+              </optgroup>
+            ))}
+          </select>
+        </label>
+      </div>
+      {fills && (fills.fluid || fills.cautions.length > 0) && (
+        <details className="reckon-cautions">
+          <summary>
+            {fills.fluid && <span>Fluid: {fills.fluid}. </span>}
+            {fills.cautions.length > 0 && <b>{fills.cautions.length} cautions: {fills.cautions[0]}</b>}
+          </summary>
+          <ul>
+            {fills.cautions.map((c) => (
+              <li key={c}>{c}</li>
+            ))}
+          </ul>
+          <p className="small muted">The machine's manual, the shop's rules and whoever teaches you come first.</p>
+        </details>
+      )}
+    </section>
+  );
+}
+
+/** What an input stands at: typed by hand, else what the bench says, else its default. */
+function valueOf(i: Input, typed: Given, fills: Fills | undefined): { value: string; unit: string; from: string } {
+  const own = typed[i.name];
+  if (own) return { ...own, from: "" };
+  const filled = i.fills ? fills?.values[i.fills] : undefined;
+  if (filled?.value) return { value: filled.value, unit: filled.unit || (i.units[0] ?? ""), from: filled.words || "from the bench" };
+  return { value: i.default, unit: i.units[0] ?? "", from: "" };
+}
+
+function Reckon({ calculation: c, fills }: { calculation: Calculation; fills: Fills | undefined }) {
+  const me = useMe();
+  const first = (useLocation().state as { first?: boolean } | null)?.first === true;
+  const place = `reckon:${me.id}:${c.id}`;
+  const [typed, setTyped] = useState<Given>(() => kept<Given>(place, {}));
+  const values = c.inputs.map((i) => ({ input: i, ...valueOf(i, typed, fills) }));
+  const given: Given = Object.fromEntries(values.map((v) => [v.input.name, { value: v.value, unit: v.unit }]));
+  const ready = values.every((v) => v.input.optional || v.value.trim() !== "");
+  const { data, error } = useQuery({
+    queryKey: ["reckon", c.id, given],
+    queryFn: () => body(api.POST("/api/reckonings/{name}", { params: { path: { name: c.id } }, body: { given } })),
+    enabled: ready,
+    placeholderData: (was: Schema["ReckonAnswer"] | undefined) => was,
+    retry: false,
+  });
+  const set = (next: Given) => {
+    setTyped(next);
+    keepIt(place, next);
+  };
+  const change = (name: string, to: Partial<Given[string]>) => set({ ...typed, [name]: { ...given[name]!, ...to } });
+  const clear = (name: string) => set(Object.fromEntries(Object.entries(typed).filter(([k]) => k !== name)));
+  const good = ready && error === null;
+  return (
+    <div className="stack" data-calculation={c.id}>
+      <div className="between">
+        <div>
+          <h1>{c.name}</h1>
+          <p className="muted">{c.about}</p>
+        </div>
+        {c.exercise && me.role !== "auditor" && (
+          <Link to={`/exercises/${c.id}`} className="button">
+            Practise it
+          </Link>
+        )}
+      </div>
+      <div className="reckon-columns">
+        <section className="card pad stack reckon-form">
+          {values.map((v, n) => (
+            <Field
+              key={v.input.name}
+              first={first && n === 0}
+              input={v.input}
+              given={given[v.input.name]!}
+              from={v.from}
+              filled={Boolean(typed[v.input.name] && fills?.values[v.input.fills]?.value)}
+              onChange={(to) => change(v.input.name, to)}
+              onClear={() => clear(v.input.name)}
+            />
+          ))}
+          {Object.keys(typed).length > 0 && (
+            <button className="button" onClick={() => set({})}>
+              Start again
+            </button>
+          )}
+        </section>
+        <div className="stack">
+          {!ready && <p className="muted">Give every value, or choose machine, material and cutter above: the result stands here as you type.</p>}
+          {ready && error && <p className="error">{wordsFor(error)}</p>}
+          {data && good && (
+            <>
+              <section className="card pad stack" role="status">
+                {data.results.slice(0, 12).map((r, i) => (
+                  <p key={r.name} className={i === 0 ? "reckon-answer" : "reckon-result"}>
+                    <span>{r.label}</span>
+                    <b>
+                      {r.word && <span className="word">{r.word}</span>}
+                      {r.values.map((v) => (
+                        <span key={v.unit}>
+                          {v.value} <small>{v.unit}</small>
+                        </span>
+                      ))}
+                    </b>
+                  </p>
+                ))}
+                {data.results.length > 12 && <More results={data.results.slice(12)} />}
+                {data.said.map((s) => (
+                  <p key={s} className="caution small">
+                    {s}
+                  </p>
+                ))}
+              </section>
+              {data.picture && <Sketch of={data.picture} />}
+              <section className="card pad">
+                <h2>Working</h2>
+                <Working steps={data.working} />
+              </section>
+              {data.plot && (
+                <section className="card pad stack">
+                  <h2>{data.plot.words}</h2>
+                  <Sketch of={data.plot} high={220} />
+                </section>
+              )}
+              <Levers of={data.levers} />
+              <KeepOnCard name={c.id} given={given} />
+            </>
+          )}
+        </div>
+      </div>
+    </div>
+  );
+}
+
+function More({ results }: { results: Schema["ReckonAnswer"]["results"] }) {
+  return (
+    <details>
+      <summary>{results.length} more</summary>
+      {results.map((r) => (
+        <p key={r.name} className="reckon-result">
+          <span>{r.label}</span>
+          <b>
+            {r.values.map((v) => (
+              <span key={v.unit}>
+                {v.value} <small>{v.unit}</small>
+              </span>
+            ))}
+          </b>
+        </p>
+      ))}
+    </details>
+  );
+}
+
+type FieldProps = {
+  input: Input;
+  first: boolean;
+  given: Given[string];
+  from: string;
+  filled: boolean;
+  onChange: (change: Partial<Given[string]>) => void;
+  onClear: () => void;
+};
+
+function Field({ input: i, first, given, from, filled, onChange, onClear }: FieldProps) {
+  const lists = i.kind === "steps" || i.kind === "lengths";
+  return (
+    <div>
+      <div className="reckon-field">
+        <label className="asked">
+          {i.label}
+          {i.kind === "choice" ? (
+            <select className="field" autoFocus={first} value={given.value} onChange={(e) => onChange({ value: e.target.value })}>
+              {i.choices.map((x) => (
+                <option key={x}>{x}</option>
+              ))}
+            </select>
+          ) : (
+            <input className="field" autoFocus={first} inputMode={lists ? "text" : "decimal"} value={given.value} maxLength={1500} placeholder={i.optional ? "may stay empty" : ""} onChange={(e) => onChange({ value: e.target.value })} />
+          )}
+        </label>
+        {i.kind !== "choice" &&
+          (i.units.length > 1 ? (
+            <label className="asked reckon-in">
+              in
+              <select className="field" aria-label={`Unit of ${i.label}`} value={given.unit} onChange={(e) => onChange({ unit: e.target.value })}>
+                {i.units.map((u) => (
+                  <option key={u}>{u}</option>
+                ))}
+              </select>
+            </label>
+          ) : (
+            i.units[0] !== "" && <span className="reckon-unit">{i.units[0]}</span>
+          ))}
+      </div>
+      {from && <p className="small muted reckon-from">{from}</p>}
+      {filled && (
+        <button className="plain small reckon-back" onClick={onClear}>
+          Take it from the bench again
+        </button>
+      )}
+    </div>
+  );
+}
+
+/** Keep the calculation with its working on a job card that one works on. */
+function KeepOnCard({ name, given }: { name: string; given: Given }) {
+  const me = useMe();
+  const client = useQueryClient();
+  const [search] = useSearchParams();
+  const bench = useQuery({ ...queries.bench(), enabled: me.role === "student" });
+  const cards = bench.data?.cards.filter((c) => !c.done) ?? [];
+  const asked = search.get("job") ?? "";
+  const [picked, setPicked] = useState("");
+  const [note, setNote] = useState("");
+  const [saved, setSaved] = useState("");
+  const { act, error, busy } = useAct();
+  const card = asked || picked || cards[0]?.assignment || "";
+  if (me.role === "auditor" || (!asked && cards.length === 0)) return null;
+  const send = () =>
+    act(async () => {
+      await body(api.POST("/api/job-cards/{assignment}/reckonings", { params: { path: { assignment: card } }, body: { id: newId(), name, given, note } }));
+      await client.invalidateQueries({ queryKey: queries.jobCard(card).queryKey });
+      setSaved(card);
+      setNote("");
+    });
+  return (
+    <section className="card pad stack" aria-label="Use it in my job card">
+      <h2>Use it in my job card</h2>
+      <div className="reckon-keep">
+        {!asked && cards.length > 1 && (
+          <label className="asked">
+            Job card
+            <select className="field" value={card} onChange={(e) => setPicked(e.target.value)}>
+              {cards.map((c) => (
+                <option key={c.assignment} value={c.assignment}>
+                  {c.name}
+                </option>
+              ))}
+            </select>
+          </label>
+        )}
+        <label className="asked grow">
+          What it is for
+          <input className="field" value={note} maxLength={200} placeholder="first step, end mill 1/2 in" onChange={(e) => setNote(e.target.value)} />
+        </label>
+        <button className="button first" disabled={busy} onClick={() => void send()}>
+          Keep it there
+        </button>
+      </div>
+      {error && <p className="error">{error}</p>}
+      {saved && (
+        <p className="small">
+          Saved, with its working: <Link to={`/job/${saved}`}>to the job card</Link>.
+        </p>
+      )}
+    </section>
+  );
+}
+
+/** How far the answer moves when one value grows by a tenth: longer to the right is more, to the left less. */
+function Levers({ of }: { of: readonly Schema["LeverView"][] }) {
+  if (of.length < 2) return null;
+  const most = Math.max(...of.map((l) => Math.abs(l.share)), 0.01);
+  return (
+    <section className="card pad stack">
+      <h2>What moves it</h2>
+      <svg viewBox={`0 0 600 ${of.length * 30 + 6}`} className="levers" role="img" aria-label={of.map((l) => `${l.label}: ${percent(l.share)}`).join("; ")}>
+        <path d={`M380 0V${of.length * 30 + 6}`} className="lever-axis" />
+        {of.map((l, i) => {
+          const wide = (Math.abs(l.share) / most) * 130;
+          return (
+            <g key={l.name} transform={`translate(0 ${i * 30 + 4})`}>
+              <text x="236" y="17" textAnchor="end">
+                {l.label}
+              </text>
+              <rect x={l.share < 0 ? 380 - wide : 380} y="3" width={Math.max(wide, 1)} height="20" className={l.share < 0 ? "lever less" : "lever"} />
+              <text x="596" y="17" textAnchor="end" className="lever-share">
+                {percent(l.share)}
+              </text>
+            </g>
+          );
+        })}
+      </svg>
+      <p className="small muted">Each value a tenth more (a count one more), the others as they are.</p>
+    </section>
+  );
+}
+
+const percent = (share: number) => `${share >= 0 ? "+" : "−"}${(Math.abs(share) * 100).toFixed(1)} %`;

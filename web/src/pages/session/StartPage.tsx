@@ -1,0 +1,282 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link, useParams } from "react-router";
+import { api, body, newId, type Schema } from "../../api/client";
+import { queries } from "../../api/queries";
+import { Loading } from "../../shared/Loading";
+import { useMe } from "../../shared/me";
+import { ago } from "../../shared/time";
+import { useAct } from "../../shared/useAct";
+import { Light } from "./Light";
+import "./start.css";
+
+type Page = Schema["StartPage"];
+type Option = Schema["StartOption"];
+
+/** "I am about to start": at the machine, on a tablet. */
+export default function StartPage() {
+  const { machine = "" } = useParams();
+  const { data, error } = useQuery(queries.start(machine));
+  if (!data) return <Loading error={error} />;
+  return <AtMachine key={machine} page={data} />;
+}
+
+function AtMachine({ page }: { page: Page }) {
+  const me = useMe();
+  const student = me.role === "student";
+  return (
+    <main className="page start">
+      <header className="start-head">
+        <div>
+          <h1>{page.machine.name}</h1>
+          <p className="muted">{page.about}</p>
+        </div>
+        <p className="start-who">
+          {page.people.length === 0 && <span className="muted">nobody is here</span>}
+          {page.people.map((p) => (
+            <span key={p.id} className={p.id === page.handles?.id ? "head" : "muted"}>
+              {p.name}
+              {p.id === page.handles?.id && " has the handles"}
+            </span>
+          ))}
+        </p>
+      </header>
+      {page.closed.map((c) => (
+        <p key={c} className="error">
+          {c}
+        </p>
+      ))}
+      {!page.session && <p className="caution">No session is open. The instructor opens it; until then no start is enabled.</p>}
+      {page.run ? <Running page={page} run={page.run} /> : student && (page.here ? <Before page={page} /> : <Come page={page} />)}
+      {!page.run && !student && <Standing page={page} />}
+      <p className="small muted">
+        The machine's own stop comes first. Its manual and the shop's rules decide; the interlock here is a stand-in
+        {page.linked ? "" : ", and its link is lost: no start is enabled"}.
+      </p>
+    </main>
+  );
+}
+
+function useSteps(page: Page) {
+  const client = useQueryClient();
+  const run = useAct();
+  const take = async (fresh: Page) => {
+    client.setQueryData(queries.start(page.machine.id).queryKey, fresh);
+    await client.invalidateQueries({ queryKey: ["bench"] });
+  };
+  const step = (what: Schema["Step"]) =>
+    run.act(async () =>
+      take(await body(api.POST("/api/machines/{machine}/steps", { params: { path: { machine: page.machine.id } }, body: { id: newId(), step: what } }))),
+    );
+  const end = () =>
+    run.act(async () =>
+      take(await body(api.POST("/api/machines/{machine}/ends", { params: { path: { machine: page.machine.id } }, body: { id: newId() } }))),
+    );
+  return { ...run, step, end, take };
+}
+
+function Come({ page }: { page: Page }) {
+  const { step, error, busy } = useSteps(page);
+  return (
+    <section className="card pad stack">
+      <p>You are not at this machine yet.</p>
+      {error && <p className="error">{error}</p>}
+      <button className="button big first" disabled={busy || !page.session} onClick={() => void step("come")}>
+        I work at {page.machine.name}
+      </button>
+    </section>
+  );
+}
+
+/** Before a start: the points, the operation with its answer, and the one large button. */
+function Before({ page }: { page: Page }) {
+  const me = useMe();
+  const { act, step, take, error, busy } = useSteps(page);
+  const [ticked, setTicked] = useState<readonly string[]>([]);
+  const [picked, setPicked] = useState<string>("");
+  const [all, setAll] = useState(false);
+  const [answer, setAnswer] = useState<Schema["StartAnswer"] | null>(null);
+  const [id, setId] = useState(newId);
+  const mine = page.handles?.id === me.id;
+  const onPart = page.options.filter((o) => o.on_part);
+  const shown = all || onPart.length === 0 ? page.options : onPart;
+  const option = page.options.find((o) => o.operation === picked) ?? shown[0];
+  const card = page.cards.find((c) => option && c.operations.includes(option.operation));
+  const open = page.points.filter((p) => !ticked.includes(p.id));
+
+  const start = () =>
+    act(async () => {
+      if (!option) return;
+      const found = await body(
+        api.POST("/api/machines/{machine}/starts", {
+          params: { path: { machine: page.machine.id } },
+          body: { id, operation: option.operation, assignment: card?.assignment ?? null, points: [...ticked] },
+        }),
+      );
+      setId(newId());
+      setAnswer(found.started ? null : found);
+      if (found.called || found.started) setTicked([]);
+      await take(found.page);
+    });
+
+  return (
+    <div className="start-columns">
+      <section className="card pad stack">
+        <h2>{page.listed ? "Three points before this start" : "Before the first start here today"}</h2>
+        <ul className="ticks">
+          {page.points.map((p) => (
+            <li key={p.id}>
+              <label className={ticked.includes(p.id) ? "ticked" : ""}>
+                <input
+                  type="checkbox"
+                  checked={ticked.includes(p.id)}
+                  onChange={(e) => setTicked(e.target.checked ? [...ticked, p.id] : ticked.filter((x) => x !== p.id))}
+                />
+                <span>
+                  <b>{p.text}</b>
+                  <span className="small muted">{p.why}</span>
+                </span>
+              </label>
+            </li>
+          ))}
+        </ul>
+      </section>
+      <section className="stack">
+        <div className="card pad stack">
+          <h2>What will you do?</h2>
+          <div className="options" role="radiogroup" aria-label="Operation">
+            {shown.map((o) => (
+              <button key={o.operation} role="radio" aria-checked={o === option} className="option" onClick={() => setPicked(o.operation)}>
+                <Light option={o} />
+                <span className="grow">{o.name}</span>
+              </button>
+            ))}
+          </div>
+          {onPart.length > 0 && (
+            <button className="button" onClick={() => setAll(!all)}>
+              {all ? "Only what my part needs" : "Something else"}
+            </button>
+          )}
+          {card && <p className="small muted">For {card.name}.</p>}
+        </div>
+        {option && <Verdict option={option} answer={answer?.page ? answer : null} />}
+        {option && option.answer !== "refused" && <Cautions cautions={option.cautions} />}
+        {error && (
+          <p className="error" role="alert">
+            {error}
+          </p>
+        )}
+        <button className="button big first start-button" disabled={busy || open.length > 0 || !mine || !option} onClick={() => void start()}>
+          {open.length > 0 ? `${open.length} ${open.length === 1 ? "point" : "points"} to go` : "I am about to start"}
+        </button>
+        <div className="row">
+          {!mine && (
+            <button className="button grow" disabled={busy} onClick={() => void step("handles")}>
+              I take the handles
+            </button>
+          )}
+          <button className="button grow" disabled={busy} onClick={() => void step("go")}>
+            I leave this machine
+          </button>
+          <Link className="button grow" to={`/report?machine=${page.machine.id}`}>
+            Something is wrong
+          </Link>
+        </div>
+      </section>
+    </div>
+  );
+}
+
+function Verdict({ option: o, answer }: { option: Option; answer: Schema["StartAnswer"] | null }) {
+  if (o.answer === "allowed") {
+    return (
+      <p className="answer answer-allowed">
+        <b>You may do this alone.</b> Nobody stands beside you, so stop when anything is unlike the last time.
+      </p>
+    );
+  }
+  if (o.answer === "refused") {
+    return (
+      <div className="answer answer-refused">
+        <b>Not now.</b>
+        <ul className="points">
+          {o.reasons.map((r) => (
+            <li key={r}>{r}</li>
+          ))}
+        </ul>
+      </div>
+    );
+  }
+  return (
+    <div className="answer answer-with">
+      {o.starts ? (
+        <b>
+          {o.confirmed_by} stands beside you until {clock(o.confirmed_until)}.
+        </b>
+      ) : (
+        <b>Only with an assessor beside you.</b>
+      )}
+      <p className="small">{o.reasons.join(" ")}</p>
+      {!o.starts && o.called && <p>Called. Wait with your hands off the machine: {o.assessors.join(" or ")} comes and confirms here.</p>}
+      {!o.starts && !o.called && <p className="small">When you press the button, these are called: {o.assessors.join(", ") || "nobody can"}.</p>}
+      {answer?.called && <p className="sr" role="status">The assessor is called.</p>}
+    </div>
+  );
+}
+
+function Cautions({ cautions }: { cautions: readonly Schema["CautionView"][] }) {
+  return cautions.map((c) => (
+    <p key={c.happens} className="caution small">
+      <b>{c.happens}</b> {c.do}
+    </p>
+  ));
+}
+
+function clock(at: string | null | undefined): string {
+  return at ? new Date(at).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" }) : "";
+}
+
+function Running({ page, run }: { page: Page; run: Schema["RunView"] }) {
+  const me = useMe();
+  const { end, error, busy } = useSteps(page);
+  const [minutes, unit] = ago(run.since, new Date());
+  const mayEnd = run.person.id === me.id || me.role === "instructor" || me.role === "assistant";
+  return (
+    <section className={`card pad stack running ${run.still_may ? "" : "alarm"}`}>
+      <p className="head running-who">
+        {run.person.name}: {run.operation}
+      </p>
+      <p>
+        The start is enabled, {minutes} {unit}.{run.beside && ` ${run.beside} stands beside.`} {page.spindle ? "The spindle turns." : "The spindle stands."}
+      </p>
+      {!run.still_may && (
+        <div className="error" role="alert">
+          <b>Finish this cut safely, then stop. No new start is enabled.</b>
+          <ul className="points">
+            {run.reasons.map((r) => (
+              <li key={r}>{r}</li>
+            ))}
+          </ul>
+        </div>
+      )}
+      <Cautions cautions={run.cautions} />
+      {error && <p className="error">{error}</p>}
+      {mayEnd && (
+        <button className="button big" disabled={busy} onClick={() => void end()}>
+          The spindle stands: end this run
+        </button>
+      )}
+      <Link className="button" to={`/report?machine=${page.machine.id}`}>
+        Something is wrong
+      </Link>
+    </section>
+  );
+}
+
+function Standing({ page }: { page: Page }) {
+  return (
+    <section className="card pad">
+      <p>{page.listed ? "The pre-start list is done in this session." : "The pre-start list is not done yet in this session."} Nothing runs here.</p>
+    </section>
+  );
+}

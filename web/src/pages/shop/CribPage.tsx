@@ -1,0 +1,280 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { NavLink, useParams } from "react-router";
+import { api, body, newId, type Schema } from "../../api/client";
+import { queries } from "../../api/queries";
+import { useMe } from "../../shared/me";
+import { useAct } from "../../shared/useAct";
+import { when } from "../jobcards/stations";
+import { Cutters } from "./Cutters";
+import { Materials } from "./Materials";
+import { Tables } from "./Tables";
+import "./crib.css";
+
+type Crib = Schema["CribPage"];
+type Thing = Schema["ThingView"];
+type Out = Schema["OutView"];
+
+const PLACES = [
+  ["counter", "Counter"],
+  ["cutters", "Cutters"],
+  ["materials", "Materials"],
+  ["tables", "Tables in and out"],
+] as const;
+
+/** The crib: the counter where cutters and gauges go out and come back, and the registers behind it. */
+export default function CribPage() {
+  const { place = "counter" } = useParams();
+  const me = useMe();
+  return (
+    <main className="page stack">
+      <div className="between">
+        <h1>Crib</h1>
+        <nav className="crib-places" aria-label="Crib">
+          {PLACES.filter(([key]) => key !== "tables" || me.role !== "student").map(([key, name]) => (
+            <NavLink key={key} to={`/crib/${key}`} className={place === key ? "on" : ""}>
+              {name}
+            </NavLink>
+          ))}
+        </nav>
+      </div>
+      {place === "counter" && <Counter />}
+      {place === "cutters" && <Cutters />}
+      {place === "materials" && <Materials />}
+      {place === "tables" && <Tables />}
+    </main>
+  );
+}
+
+function Counter() {
+  const me = useMe();
+  const { data, error } = useQuery(queries.crib());
+  if (!data) return error ? <p className="error">{error.message}</p> : <p className="muted">One moment…</p>;
+  const staff = me.role === "instructor" || me.role === "assistant";
+  const late = data.out.filter((o) => o.late);
+  return (
+    <>
+      {late.length > 0 && (
+        <p className="caution">
+          <b>
+            {late.length} {late.length === 1 ? "thing is" : "things are"} out from an earlier session:
+          </b>{" "}
+          {late.map((o) => `${o.thing.name} (${o.person.name})`).join(", ")}.
+        </p>
+      )}
+      <div className={staff ? "crib-columns" : "stack"}>
+        {staff && <HandOut crib={data} />}
+        <OutList crib={data} staff={staff} />
+      </div>
+    </>
+  );
+}
+
+/** What, then for whom: two touches. */
+function HandOut({ crib }: { crib: Crib }) {
+  const client = useQueryClient();
+  const { act, error, busy } = useAct();
+  const [text, setText] = useState("");
+  const [picked, setPicked] = useState<Thing | null>(null);
+  const [note, setNote] = useState("");
+  const [said, setSaid] = useState("");
+  const words = text.trim().toLowerCase().split(/\s+/).filter(Boolean);
+  const hits = crib.things.filter((t) => words.every((w) => `${t.name} ${t.kind} ${t.place}`.toLowerCase().includes(w)));
+  const kinds = [...new Set(crib.things.map((t) => t.kind))];
+  const thing = picked && (crib.things.find((t) => t.id === picked.id) ?? null);
+  const give = (person: Schema["Named"]) =>
+    act(async () => {
+      if (!thing) return;
+      const sent = { id: newId(), person: person.id, cutter: thing.gauge ? null : thing.id, instrument: thing.gauge ? thing.id : null, note };
+      client.setQueryData(queries.crib().queryKey, await body(api.POST("/api/crib/issues", { body: sent })));
+      void client.invalidateQueries({ queryKey: ["session"] });
+      setSaid(`${thing.name} is out with ${person.name}.`);
+      setPicked(null);
+      setText("");
+      setNote("");
+    });
+  return (
+    <section className="card pad stack" aria-label="Hand out">
+      <h2>Hand out</h2>
+      {!thing && (
+        <>
+          <input
+            className="field"
+            autoFocus
+            placeholder="What? A few letters: 1/2 4 fl, drill F, M6, micrometer"
+            aria-label="What is handed out"
+            value={text}
+            maxLength={60}
+            onChange={(e) => setText(e.target.value)}
+            onKeyDown={(e) => e.key === "Enter" && hits[0] && setPicked(hits[0])}
+          />
+          {said && (
+            <p className="small" role="status">
+              {said}
+            </p>
+          )}
+          {words.length === 0 && (
+            <div className="crib-kinds">
+              {kinds.map((k) => (
+                <button key={k} className="button" onClick={() => setText(k)}>
+                  {k}
+                </button>
+              ))}
+            </div>
+          )}
+          {words.length > 0 && (
+            <div className="crib-things">
+              {hits.slice(0, 30).map((t) => (
+                <button key={t.id} className="crib-thing" disabled={Boolean(t.closed) || t.inside === 0} onClick={() => setPicked(t)}>
+                  <span className="grow">
+                    {t.name}
+                    <small>{t.closed ? `tagged out: ${t.closed}` : t.place}</small>
+                  </span>
+                  <Inside thing={t} />
+                </button>
+              ))}
+              {hits.length > 30 && <p className="small muted">{hits.length - 30} more: type another letter.</p>}
+              {hits.length === 0 && <p className="small muted">Nothing in the crib is called that.</p>}
+            </div>
+          )}
+        </>
+      )}
+      {thing && (
+        <>
+          <p className="between">
+            <b className="head crib-picked">{thing.name}</b>
+            <button className="button" onClick={() => setPicked(null)}>
+              Something else
+            </button>
+          </p>
+          {thing.cautions.map((c) => (
+            <p key={c} className="caution small">
+              {c}
+            </p>
+          ))}
+          <label className="asked">
+            A remark, if there is one
+            <input className="field" value={note} maxLength={200} onChange={(e) => setNote(e.target.value)} />
+          </label>
+          <h3>For whom?</h3>
+          <div className="crib-people">
+            {crib.people.map((p) => (
+              <button key={p.id} className="button big" disabled={busy} onClick={() => void give(p)}>
+                {p.name}
+              </button>
+            ))}
+          </div>
+        </>
+      )}
+      {error && <p className="error">{error}</p>}
+    </section>
+  );
+}
+
+/** How many of a thing are in, as places of a rack: filled ones are there. */
+function Inside({ thing: t }: { thing: Thing }) {
+  const places = Math.min(t.owned, 8);
+  const filled = Math.min(t.inside, places);
+  return (
+    <span className="crib-inside" aria-label={`${t.inside} of ${t.owned} in`}>
+      {Array.from({ length: places }, (_, i) => (
+        <i key={i} className={i < filled ? "on" : ""} />
+      ))}
+      <span className="num">
+        {t.inside} of {t.owned}
+      </span>
+    </span>
+  );
+}
+
+function OutList({ crib, staff }: { crib: Crib; staff: boolean }) {
+  const people = [...new Map(crib.out.map((o) => [o.person.id, o.person])).values()];
+  return (
+    <div className="stack">
+      <section className="card" aria-label="Out now">
+        <h2 className="pad">{staff ? `Out now: ${crib.out.length}` : "What you have"}</h2>
+        {crib.out.length === 0 && <p className="pad muted">Everything is in. What goes out stands here, person by person, until it comes back.</p>}
+        {people.map((p) => (
+          <div key={p.id} className="crib-person">
+            {staff && <h3>{p.name}</h3>}
+            {crib.out
+              .filter((o) => o.person.id === p.id)
+              .map((o) => (
+                <Back key={o.id} out={o} staff={staff} />
+              ))}
+          </div>
+        ))}
+      </section>
+      {crib.back.length > 0 && (
+        <section className="card">
+          <h2 className="pad">Came back last</h2>
+          <table className="lines">
+            <tbody>
+              {crib.back.slice(0, 8).map((b, i) => (
+                <tr key={i}>
+                  <td>
+                    {b.thing}
+                    {b.note && <div className="small muted">{b.note}</div>}
+                  </td>
+                  <td>{b.person}</td>
+                  <td>{b.condition === "fine" ? b.condition : <span className="needs">{b.condition}</span>}</td>
+                  <td className="num small muted">{when(b.at)}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </section>
+      )}
+    </div>
+  );
+}
+
+const WORSE = ["worn", "broken", "missing"] as const;
+
+function Back({ out, staff }: { out: Out; staff: boolean }) {
+  const client = useQueryClient();
+  const { act, error, busy } = useAct();
+  const [asking, setAsking] = useState(false);
+  const [note, setNote] = useState("");
+  const send = (condition: Schema["Condition"]) =>
+    act(async () => {
+      const fresh = await body(api.POST("/api/crib/issues/{issue}/return", { params: { path: { issue: out.id } }, body: { condition, note } }));
+      client.setQueryData(queries.crib().queryKey, fresh);
+      void client.invalidateQueries({ queryKey: ["session"] });
+      void client.invalidateQueries({ queryKey: ["stock"] });
+    });
+  return (
+    <div className="crib-out">
+      <div className="row">
+        <span className="grow">
+          {out.thing.name} {out.late && <span className="needs">earlier session</span>}
+          <small className="muted"> since {when(out.at)}</small>
+        </span>
+        {staff && (
+          <>
+            <button className="button" disabled={busy} onClick={() => setAsking(!asking)}>
+              Not as it was
+            </button>
+            <button className="button first" disabled={busy} onClick={() => void send("fine")}>
+              Back
+            </button>
+          </>
+        )}
+      </div>
+      {asking && (
+        <div className="crib-worse">
+          <label className="asked grow">
+            What happened?
+            <input className="field" autoFocus value={note} maxLength={300} onChange={(e) => setNote(e.target.value)} />
+          </label>
+          {WORSE.map((c) => (
+            <button key={c} className={c === "worn" ? "button" : "button danger"} disabled={busy || note.trim().length < 3} onClick={() => void send(c)}>
+              {c}
+            </button>
+          ))}
+        </div>
+      )}
+      {error && <p className="error">{error}</p>}
+    </div>
+  );
+}

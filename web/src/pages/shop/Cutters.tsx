@@ -1,0 +1,183 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, body, newId, type Schema } from "../../api/client";
+import { queries } from "../../api/queries";
+import { useMe } from "../../shared/me";
+import { useAct } from "../../shared/useAct";
+
+type Cutter = Schema["CutterView"];
+
+/** The register of cutters: what each really measures, how many there are, how it is held and what can go wrong. */
+export function Cutters() {
+  const { data, error } = useQuery(queries.stock());
+  const [text, setText] = useState("");
+  const [kind, setKind] = useState("end mill");
+  const [chosen, setChosen] = useState("");
+  if (!data) return error ? <p className="error">{error.message}</p> : <p className="muted">One moment…</p>;
+  if (data.cutters.length === 0) return <p className="muted">No cutter is entered yet: take a table in under “Tables in and out”, its form goes out there as an empty file.</p>;
+  const kinds = [...new Set(data.cutters.map((c) => c.of.kind))];
+  const words = text.trim().toLowerCase();
+  const hits = data.cutters.filter((c) => (words ? c.of.name.toLowerCase().includes(words) : c.of.kind === kind));
+  const one = data.cutters.find((c) => c.id === chosen) ?? hits[0];
+  return (
+    <div className="crib-columns">
+      <section className="card">
+        <div className="pad crib-filter">
+          <select className="field" aria-label="Kind" value={kind} onChange={(e) => setKind(e.target.value as typeof kind)}>
+            {kinds.map((k) => (
+              <option key={k} value={k}>
+                {k}, {data.cutters.filter((c) => c.of.kind === k).length}
+              </option>
+            ))}
+          </select>
+          <input className="field" placeholder="or a name" aria-label="Name" value={text} maxLength={60} onChange={(e) => setText(e.target.value)} />
+        </div>
+        <table className="lines crib-table">
+          <thead>
+            <tr>
+              <th>Cutter</th>
+              <th className="num">Cuts</th>
+              <th className="num">Teeth</th>
+              <th className="num">In</th>
+            </tr>
+          </thead>
+          <tbody>
+            {hits.slice(0, 80).map((c) => (
+              <tr key={c.id} className={c.id === one?.id ? "on" : ""} onClick={() => setChosen(c.id)}>
+                <td>
+                  <button className="plain" onClick={() => setChosen(c.id)}>
+                    {c.of.name}
+                  </button>
+                  {c.tagged_out && <span className="needs">tagged out</span>}
+                </td>
+                <td className="num">
+                  {c.of.measured ?? c.of.diameter} {c.of.unit}
+                </td>
+                <td className="num">{c.of.teeth || ""}</td>
+                <td className="num">
+                  {c.of.owned - c.out} of {c.of.owned}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </section>
+      {one && <One key={one.id} cutter={one} />}
+    </div>
+  );
+}
+
+function One({ cutter: c }: { cutter: Cutter }) {
+  const me = useMe();
+  const client = useQueryClient();
+  const { act, error, busy } = useAct();
+  const [measured, setMeasured] = useState(c.of.measured ?? "");
+  const [owned, setOwned] = useState(String(c.of.owned));
+  const [place, setPlace] = useState(c.of.place);
+  const [note, setNote] = useState("");
+  const staff = me.role === "instructor" || me.role === "assistant";
+  const save = () =>
+    act(async () => {
+      const sent = { measured, owned: Number(owned), place };
+      client.setQueryData(queries.stock().queryKey, await body(api.PUT("/api/cutters/{cutter}", { params: { path: { cutter: c.id } }, body: sent })));
+    });
+  const tag = () =>
+    act(async () => {
+      await body(api.POST("/api/tags", { body: { id: newId(), machine: null, instrument: null, cutter: c.id, note } }));
+      setNote("");
+      await client.invalidateQueries({ queryKey: ["stock"] });
+    });
+  const lines: [string, string][] = [
+    ["Nominal", `${c.of.diameter} ${c.of.unit}`],
+    ["Really", c.of.measured ? `${c.of.measured} ${c.of.unit}, reground` : "as bought"],
+    ["Made of", c.of.made_of],
+    ["Teeth", c.of.teeth ? String(c.of.teeth) : ""],
+    ["Cuts to a depth of", c.of.length ? `${c.of.length} ${c.of.unit}` : ""],
+    ["Angle", c.of.angle ? `${c.of.angle}°` : ""],
+    ["Thread", c.of.thread && `${c.of.thread}, ${c.of.tap}`],
+    ["Dial reads on the", c.of.dial],
+    ["Numbers from", c.of.source],
+  ];
+  return (
+    <div className="stack">
+      <section className="card pad stack">
+        <h2>{c.of.name}</h2>
+        {c.tagged_out && (
+          <p className="error">
+            <b>Tagged out:</b> {c.tagged_out}
+          </p>
+        )}
+        <Silhouette cutter={c} />
+        <table className="lines">
+          <tbody>
+            {lines.filter(([, v]) => v).map(([k, v]) => (
+              <tr key={k}>
+                <td className="muted">{k}</td>
+                <td className="num">{v}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+        {c.cautions.map((x) => (
+          <p key={x} className="caution small">
+            {x}
+          </p>
+        ))}
+      </section>
+      {staff && (
+        <section className="card pad stack" aria-label="Change this cutter">
+          <div className="crib-change">
+            <label className="asked">
+              Measured, {c.of.unit}; empty as bought
+              <input className="field" inputMode="decimal" value={measured} maxLength={12} onChange={(e) => setMeasured(e.target.value)} />
+            </label>
+            <label className="asked">
+              How many
+              <input className="field" inputMode="numeric" value={owned} maxLength={3} onChange={(e) => setOwned(e.target.value)} />
+            </label>
+            <label className="asked">
+              Where
+              <input className="field" value={place} maxLength={80} onChange={(e) => setPlace(e.target.value)} />
+            </label>
+            <button className="button first" disabled={busy || owned.trim() === ""} onClick={() => void save()}>
+              Save
+            </button>
+          </div>
+          {error && <p className="error">{error}</p>}
+        </section>
+      )}
+      {me.role !== "auditor" && !c.tagged_out && (
+        <section className="card pad crib-worse">
+          <label className="asked grow">
+            Close it: what is wrong with it?
+            <input className="field" value={note} maxLength={300} onChange={(e) => setNote(e.target.value)} />
+          </label>
+          <button className="button danger" disabled={busy || note.trim().length < 3} onClick={() => void tag()}>
+            Tag out
+          </button>
+        </section>
+      )}
+    </div>
+  );
+}
+
+/** The cutter from the side: shank, cutting length, the tip of its kind. Widths and lengths to one scale, as far as known. */
+function Silhouette({ cutter: c }: { cutter: Cutter }) {
+  const d = Number(c.of.measured ?? c.of.diameter);
+  const cuts = Number(c.of.length ?? 0) || d * 2;
+  const long = cuts + d * 1.5;
+  const s = Math.min(70 / d, 300 / long);
+  const [w, l, tail] = [(d * s) / 2, cuts * s, d * 1.5 * s];
+  const pointed = c.of.kind === "drill" || c.of.kind === "spot drill" || c.of.kind === "countersink" || c.of.kind === "centre drill";
+  const tip = pointed ? `L${l - w * 0.6} ${50 + w}L${l} 50L${l - w * 0.6} ${50 - w}` : c.of.kind === "ball end mill" ? `L${l - w} ${50 + w}A${w} ${w} 0 0 0 ${l - w} ${50 - w}` : `L${l} ${50 + w}L${l} ${50 - w}`;
+  const lines = Array.from({ length: Math.max(c.of.teeth, 1) * 2 }, (_, i) => (i * l) / (Math.max(c.of.teeth, 1) * 2));
+  return (
+    <svg viewBox="0 0 420 100" className="crib-silhouette" role="img" aria-label={`${c.of.name} from the side`}>
+      <g transform={`translate(${tail + (420 - tail - l) / 2} 0)`}>
+        <path d={`M${-tail} ${50 - w * 0.9}H0V${50 + w * 0.9}H${-tail}Z`} className="shank" />
+        <path d={`M0 ${50 - w}L0 ${50 + w}${tip}Z`} />
+        {!pointed && lines.map((x) => <path key={x} d={`M${x} ${50 + w}Q${x + w * 0.5} 50 ${Math.min(x + w, l)} ${50 - w}`} className="edge" />)}
+      </g>
+    </svg>
+  );
+}

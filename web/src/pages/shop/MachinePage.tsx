@@ -1,0 +1,241 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link, useParams } from "react-router";
+import { api, body, newId, type Schema } from "../../api/client";
+import { queries } from "../../api/queries";
+import { useMe } from "../../shared/me";
+import { useAct } from "../../shared/useAct";
+import { when } from "../jobcards/stations";
+import "../../look/pictures.css";
+import "./machines.css";
+
+type Detail = Schema["MachineDetail"];
+type Spec = Schema["Machine"];
+
+const KINDS = { turret_knee: "turret knee mill", plain_vertical: "plain vertical mill", bench: "bench mill", horizontal: "horizontal mill" };
+const NOTES = { head: "head moved", vise: "vise moved", wear: "wear", service: "service" };
+
+/** A machine as the register has it: its head, table, spindle, every handle, its history. */
+export default function MachinePage() {
+  const { machine = "" } = useParams();
+  const { data, error } = useQuery(queries.machine(machine));
+  if (!data) return <main className="page">{error ? <p className="error">{error.message}</p> : <p className="muted">One moment…</p>}</main>;
+  return <Entry key={machine} detail={data} />;
+}
+
+function Entry({ detail: d }: { detail: Detail }) {
+  const me = useMe();
+  const s = d.spec;
+  const u = s.unit;
+  return (
+    <main className="page stack">
+      <div className="between">
+        <div>
+          <h1>{d.machine.name}</h1>
+          <p className="muted">
+            {d.about} · {KINDS[s.kind]}, {s.make} {d.tagged_out && <span className="needs">{d.tagged_out}</span>}
+          </p>
+        </div>
+        <span className="row">
+          <Link className="button" to={`/start/${d.machine.id}`}>
+            Before starting it
+          </Link>
+          <Link className="button" to={`/machines/${d.machine.id}/moves`}>
+            Moves and dials
+          </Link>
+          <Link className="button first" to={`/setup/${d.machine.id}`}>
+            Set it up
+          </Link>
+        </span>
+      </div>
+      <div className="machine-columns">
+        <section className="card pad stack">
+          <h2>Handles</h2>
+          <div className="machine-handles">
+            {s.handles.map((h, i) => (
+              <Handle key={h.place} handle={h} division={d.divisions[i] ?? ""} />
+            ))}
+          </div>
+        </section>
+        <div className="stack">
+          <section className="card">
+            <table className="lines">
+              <tbody>
+                <Row name="Head">{headWords(s)}</Row>
+                <Row name="Table">
+                  {s.table.length} × {s.table.width} {u}
+                  {(s.table.slots ?? []).length > 0 && `, ${(s.table.slots ?? []).length} slots`}
+                </Row>
+                <Row name="Travel">
+                  {s.travel[0]} × {s.travel[1]} × {s.travel[2]} {u}
+                </Row>
+                <Row name="Spindle">
+                  {s.spindle.taper}, {s.spindle.watts} W
+                </Row>
+                <Row name="Speeds">
+                  {(s.spindle.steps ?? []).length > 0 ? (s.spindle.steps ?? []).join(" · ") : (s.spindle.ranges ?? []).map(([a, b]) => `${a} to ${b}`).join(", ")} per minute
+                  <div className="small muted">
+                    {s.spindle.changes_running ? "Changed only while it runs." : "Changed only when it stands."}
+                    {s.spindle.low_range_reverses && " The low range turns the other way."}
+                  </div>
+                </Row>
+                <Row name="Quill">
+                  {s.quill_travel === "0" ? "none" : `${s.quill_travel} ${u}`}
+                  {(s.quill_feeds ?? []).length > 0 && `, feeds ${(s.quill_feeds ?? []).join(" · ")} ${u} a turn`}
+                </Row>
+                <Row name="Readout">{axes(s.readout)}</Row>
+                <Row name="Power feed">{axes(s.power_feed)}</Row>
+                {s.wear && <Row name="Wear">{s.wear}</Row>}
+              </tbody>
+            </table>
+          </section>
+          <Notes detail={d} />
+        </div>
+      </div>
+      {me.role === "instructor" && <Change detail={d} />}
+    </main>
+  );
+}
+
+const axes = (of: readonly string[] | undefined) => (of && of.length > 0 ? of.join(", ").toUpperCase() : "none");
+
+function headWords(s: Spec): string {
+  const nod = s.head.nod;
+  if (!s.head.tilt && !nod) return "fixed";
+  const words = s.head.tilt ? ["tilts side to side"] : [];
+  if (nod) words.push(nod.behind ? `nods, its pivot ${nod.behind} ${s.unit} behind the spindle` : "nods; where it pivots is not known yet");
+  else words.push("does not nod");
+  return words.join("; ");
+}
+
+function Row({ name, children }: { name: string; children: React.ReactNode }) {
+  return (
+    <tr>
+      <td className="muted">{name}</td>
+      <td>{children}</td>
+    </tr>
+  );
+}
+
+const TURNS: Record<string, number> = { right: 0, left: 180, away: -90, towards: 90, up: -90, down: 90 };
+const GOES = { x: "the table goes", y: "the table goes", knee: "the knee goes", quill: "the quill goes" };
+
+/** A handle's dial with what clockwise does; the numbers are what a student reckons with. */
+function Handle({ handle: h, division }: { handle: Spec["handles"][number]; division: string }) {
+  return (
+    <div className="machine-handle">
+      <svg viewBox="-60 -60 120 120" width="104" height="104" role="img" aria-label={`${h.place}: turned clockwise, ${GOES[h.axis]} ${h.clockwise}`}>
+        <circle r="40" className="dial-face" />
+        {Array.from({ length: 20 }, (_, i) => (
+          <path key={i} d={`M0 -40V${i % 5 ? -35 : -30}`} transform={`rotate(${i * 18})`} className="dial-tick" />
+        ))}
+        <path d="M-34 -34A48 48 0 0 1 34 -34" className="machine-turn" />
+        <path d="M34 -34l-12 -3M34 -34l-2 -12" className="machine-turn" />
+        <g transform={`rotate(${TURNS[h.clockwise] ?? 0})`}>
+          <path d="M-16 0H18M18 0l-9 -7M18 0l-9 7" className="machine-goes" />
+        </g>
+      </svg>
+      <div>
+        <b className="head">{h.place}</b>
+        <div>
+          Clockwise {GOES[h.axis]} <b>{h.clockwise}</b>; numbers rise {h.dial_up ?? "clockwise"}
+        </div>
+        <div>
+          One turn {h.per_turn} {h.unit}, one division {division}
+        </div>
+        <div className="small muted">{h.backlash ? `lost motion ${h.backlash} ${h.unit}${h.measured ? `, measured ${new Date(h.measured).toLocaleDateString("en-GB", { day: "numeric", month: "short", year: "numeric" })}` : ""}` : "lost motion not measured yet"}</div>
+      </div>
+    </div>
+  );
+}
+
+function Notes({ detail: d }: { detail: Detail }) {
+  const me = useMe();
+  const client = useQueryClient();
+  const { act, error, busy } = useAct();
+  const [kind, setKind] = useState<Schema["NoteKind"]>(me.role === "student" ? "vise" : "service");
+  const [words, setWords] = useState("");
+  const kinds = me.role === "student" ? (["head", "vise"] as const) : (["head", "vise", "wear", "service"] as const);
+  const send = () =>
+    act(async () => {
+      const fresh = await body(api.POST("/api/machines/{machine}/notes", { params: { path: { machine: d.machine.id } }, body: { id: newId(), kind, words } }));
+      client.setQueryData(queries.machine(d.machine.id).queryKey, fresh);
+      setWords("");
+      void client.invalidateQueries({ predicate: (q) => q.queryKey[0] === "setup-bench" || q.queryKey[0] === "job-card" });
+    });
+  return (
+    <section className="card pad stack">
+      <h2>History</h2>
+      {d.notes.length === 0 && <p className="muted">Nothing was written down yet. Wear, service, and every time head or vise was moved stand here.</p>}
+      <ul className="machine-notes">
+        {d.notes.map((n) => (
+          <li key={n.at + n.kind}>
+            <b className="head">{NOTES[n.kind]}</b> {n.words}{" "}
+            <span className="small muted">
+              {n.by}, {when(n.at)}
+            </span>
+          </li>
+        ))}
+      </ul>
+      {me.role !== "auditor" && (
+        <form
+          className="row"
+          onSubmit={(e) => {
+            e.preventDefault();
+            void send();
+          }}
+        >
+          <select className="field" style={{ width: 150 }} aria-label="What happened" value={kind} onChange={(e) => setKind(e.target.value as Schema["NoteKind"])}>
+            {kinds.map((k) => (
+              <option key={k} value={k}>
+                {NOTES[k]}
+              </option>
+            ))}
+          </select>
+          <input className="field grow" aria-label="What was done or seen" value={words} maxLength={300} onChange={(e) => setWords(e.target.value)} required />
+          <button className="button" disabled={busy}>
+            Write it down
+          </button>
+        </form>
+      )}
+      {error && <p className="error">{error}</p>}
+    </section>
+  );
+}
+
+function Change({ detail: d }: { detail: Detail }) {
+  const client = useQueryClient();
+  const { act, error, busy } = useAct();
+  const [about, setAbout] = useState(d.about);
+  const [file, setFile] = useState(d.file);
+  const save = () =>
+    act(async () => {
+      const fresh = await body(api.PUT("/api/machines/{machine}", { params: { path: { machine: d.machine.id } }, body: { about, file } }));
+      client.setQueryData(queries.machine(d.machine.id).queryKey, fresh);
+      setFile(fresh.file);
+      await client.invalidateQueries();
+    });
+  const unsaved = about !== d.about || file !== d.file;
+  return (
+    <details className="card pad">
+      <summary className="head">Change this entry</summary>
+      <div className="stack">
+        <label className="asked">
+          In one line
+          <input className="field" value={about} maxLength={200} onChange={(e) => setAbout(e.target.value)} />
+        </label>
+        <label className="asked">
+          The entry, as JSON (docs/formats/machine.md says what each field means)
+          <textarea className="field machine-file" value={file} spellCheck={false} onChange={(e) => setFile(e.target.value)} rows={18} />
+        </label>
+        {error && <p className="error">{error}</p>}
+        <div className="row">
+          <button className="button first" disabled={busy || !unsaved} onClick={() => void save()}>
+            Save the entry
+          </button>
+          {unsaved ? <span className="needs">not saved</span> : <span className="small muted">saved</span>}
+        </div>
+      </div>
+    </details>
+  );
+}

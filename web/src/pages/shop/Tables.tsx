@@ -1,0 +1,120 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, body, type Schema } from "../../api/client";
+import { queries } from "../../api/queries";
+import { useMe } from "../../shared/me";
+import { useAct } from "../../shared/useAct";
+
+type Report = Schema["TableReport"];
+type Info = Schema["TableInfo"];
+
+/** Registers as files: out as CSV, in again after a report of every line. */
+export function Tables() {
+  const me = useMe();
+  const { data, error } = useQuery(queries.stock());
+  const [chosen, setChosen] = useState<Info["name"]>("cutters");
+  if (!data) return error ? <p className="error">{error.message}</p> : <p className="muted">One moment…</p>;
+  return (
+    <div className="crib-columns">
+      <section className="card">
+        <h2 className="pad">Tables</h2>
+        <table className="lines">
+          <tbody>
+            {data.tables.map((t) => (
+              <tr key={t.name}>
+                <td>
+                  <b className="head">{t.name}</b>
+                  <div className="small muted">{t.columns.join(", ")}</div>
+                </td>
+                <td className="num">{t.rows} rows</td>
+                <td className="num">
+                  <a className="button" href={`/api/tables/${t.name}.csv`} download={`${t.name}.csv`}>
+                    Save as CSV
+                  </a>
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+        <p className="pad small muted">Threads, drills and holders are standards and rules of thumb: they go out, but not in.</p>
+      </section>
+      {me.role === "instructor" && <TakeIn key={chosen} tables={data.tables.filter((t) => t.changing)} name={chosen} onChoose={setChosen} />}
+    </div>
+  );
+}
+
+function TakeIn({ tables, name, onChoose }: { tables: readonly Info[]; name: Info["name"]; onChoose: (name: Info["name"]) => void }) {
+  const client = useQueryClient();
+  const { act, error, busy } = useAct();
+  const [text, setText] = useState("");
+  const [report, setReport] = useState<Report | null>(null);
+  const check = (given: string) =>
+    act(async () => setReport(await body(api.POST("/api/tables/{table}/check", { params: { path: { table: name } }, body: { text: given } })) as Report));
+  const take = () =>
+    act(async () => {
+      setReport(await body(api.PUT("/api/tables/{table}", { params: { path: { table: name } }, body: { text } })) as Report);
+      await client.invalidateQueries({ queryKey: ["stock"] });
+      await client.invalidateQueries({ queryKey: ["reckonings"] });
+    });
+  const open = async (file: File | undefined) => {
+    if (!file) return;
+    const read = await file.text();
+    setText(read);
+    void check(read);
+  };
+  return (
+    <section className="card pad stack" aria-label="Take a table in">
+      <h2>Take a table in</h2>
+      <div className="crib-filter">
+        <label className="asked">
+          Table
+          <select className="field" value={name} onChange={(e) => onChoose(e.target.value as Info["name"])}>
+            {tables.map((t) => (
+              <option key={t.name}>{t.name}</option>
+            ))}
+          </select>
+        </label>
+        <label className="asked">
+          CSV file
+          <input className="field" type="file" accept=".csv,text/csv" onChange={(e) => void open(e.target.files?.[0])} />
+        </label>
+      </div>
+      <label className="asked">
+        or its text
+        <textarea className="field crib-text" value={text} rows={5} spellCheck={false} onChange={(e) => setText(e.target.value)} />
+      </label>
+      <div className="row">
+        <button className="button" disabled={busy || !text.trim()} onClick={() => void check(text)}>
+          Look at it first
+        </button>
+        <button className="button first" disabled={busy || !report || report.taken || report.refused > 0 || report.new + report.changed === 0} onClick={() => void take()}>
+          Take it in
+        </button>
+      </div>
+      {error && <p className="error">{error}</p>}
+      {report && (
+        <>
+          <p role="status">
+            {report.taken && <b>Taken in. </b>}
+            {report.new} new, {report.changed} changed, {report.refused} refused, {report.lines.length - report.new - report.changed - report.refused} as they are. Rows that the file does not name stay.
+          </p>
+          <table className="lines">
+            <tbody>
+              {report.lines
+                .filter((l) => l.status !== "same")
+                .slice(0, 100)
+                .map((l) => (
+                  <tr key={l.number}>
+                    <td className="num">line {l.number}</td>
+                    <td>{l.name || "?"}</td>
+                    <td>{l.status === "refused" ? <span className="needs">refused</span> : l.status}</td>
+                    <td className="small">{l.words.join("; ")}</td>
+                  </tr>
+                ))}
+            </tbody>
+          </table>
+        </>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,253 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link, useParams } from "react-router";
+import { api, body, type Schema } from "../../api/client";
+import { queries } from "../../api/queries";
+import { Loading } from "../../shared/Loading";
+import { useMe } from "../../shared/me";
+import { useAct } from "../../shared/useAct";
+import "./knowledge.css";
+
+type Row = Schema["QuestionRow"];
+
+/** The question banks: what is in them, and which questions the class fails. */
+export default function BanksPage() {
+  const { bank } = useParams();
+  const { data, error } = useQuery(queries.banks());
+  const me = useMe();
+  if (!data) return <Loading error={error} />;
+  return (
+    <main className="page stack">
+      <h1>Question banks</h1>
+      <nav className="registers" aria-label="Banks">
+        {data.banks.map((b) => (
+          <Link key={b.bank} to={`/questions/${b.bank}`} className={b.bank === bank ? "active" : ""}>
+            {b.name} <span className="small">{b.live}</span>
+          </Link>
+        ))}
+      </nav>
+      {bank ? <Bank key={bank} bank={bank} mayEdit={me.role === "instructor"} /> : <Hardest rows={data.hardest} />}
+    </main>
+  );
+}
+
+function Hardest({ rows }: { rows: readonly Row[] }) {
+  return (
+    <section className="card pad stack">
+      <h2>What the class fails most</h2>
+      {rows.length === 0 && <p className="muted">Nobody has answered anything wrongly yet.</p>}
+      <Questions rows={rows} />
+    </section>
+  );
+}
+
+function Questions({ rows, onPick, picked }: { rows: readonly Row[]; onPick?: (id: string) => void; picked?: string }) {
+  return (
+    <table className="lines">
+      <tbody>
+        {rows.map((q) => (
+          <tr key={q.id} className={q.id === picked ? "picked" : ""}>
+            <td className="failed">
+              <Failed wrong={q.wrong} answered={q.answered} />
+            </td>
+            <td>
+              {onPick ? (
+                <button className="plain" onClick={() => onPick(q.id)}>
+                  {q.text}
+                </button>
+              ) : (
+                q.text
+              )}
+              {q.critical && <span className="needs">critical</span>}
+              {q.retired && <span className="needs">retired</span>}
+            </td>
+            <td className="small muted">{KINDS[q.kind]}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+const KINDS: Record<string, string> = { choose: "choose", order: "put in order", point: "point at", spot: "spot the fault", number: "a number" };
+
+/** The share of wrong answers as a bar with its numbers. */
+function Failed({ wrong, answered }: { wrong: number; answered: number }) {
+  if (answered === 0) return <span className="small muted">never asked</span>;
+  return (
+    <span className="small" title={`${wrong} of ${answered} answers wrong`}>
+      <svg width="60" height="10" aria-hidden="true">
+        <rect width="60" height="10" fill="var(--line)" />
+        <rect width={(60 * wrong) / answered} height="10" fill="var(--bad)" />
+      </svg>{" "}
+      {wrong} of {answered}
+    </span>
+  );
+}
+
+type Question = { id: string; kind: string; text: string; why: string; otherwise: string; critical: boolean; retired: boolean; [more: string]: unknown };
+
+function Bank({ bank, mayEdit }: { bank: string; mayEdit: boolean }) {
+  const { data, error } = useQuery(queries.bank(bank));
+  if (!data) return <p className={error ? "error" : "muted"}>{error ? error.message : "One moment…"}</p>;
+  return <Edit key={data.number} detail={data} mayEdit={mayEdit} />;
+}
+
+function Edit({ detail, mayEdit }: { detail: Schema["BankDetail"]; mayEdit: boolean }) {
+  const client = useQueryClient();
+  const { act, error, busy } = useAct();
+  const [picked, setPicked] = useState("");
+  const file = JSON.parse(detail.file) as { questions: Question[] };
+  const question = file.questions.find((q) => q.id === picked);
+  const save = (questions: Question[]) =>
+    act(async () => {
+      const text = JSON.stringify({ ...file, questions });
+      const fresh = await body(api.PUT("/api/banks/{bank}", { params: { path: { bank: detail.bank } }, body: { file: text } }));
+      client.setQueryData(queries.bank(detail.bank).queryKey, fresh);
+      await client.invalidateQueries({ queryKey: queries.banks().queryKey });
+    });
+  const put = (changed: Question) => {
+    const there = file.questions.some((q) => q.id === changed.id);
+    return save(there ? file.questions.map((q) => (q.id === changed.id ? changed : q)) : [...file.questions, changed]);
+  };
+  const add = () => {
+    const numbers = file.questions.map((q) => q.id);
+    let n = file.questions.length + 1;
+    while (numbers.includes(`${detail.bank}-${n}`)) n += 1;
+    setPicked("new");
+    return `${detail.bank}-${n}`;
+  };
+  const [newName, setNewName] = useState("");
+  const shown = picked === "new" ? blank(newName, "choose") : question;
+  return (
+    <div className="bank-columns">
+      <section className="card pad stack">
+        <div className="between">
+          <p className="muted">
+            Version {detail.number}: {detail.draw} are drawn, {detail.pass_percent} % pass.
+          </p>
+          <a className="button" download={`${detail.bank}.json`} href={`data:application/json;charset=utf-8,${encodeURIComponent(detail.file)}`}>
+            Take away
+          </a>
+        </div>
+        <Questions rows={detail.questions} picked={picked} onPick={setPicked} />
+        {mayEdit && (
+          <button className="button" onClick={() => setNewName(add())}>
+            Add a question
+          </button>
+        )}
+      </section>
+      {shown && (
+        <section className="card pad">
+          <Form key={shown.id} question={shown} fresh={picked === "new"} busy={busy} mayEdit={mayEdit} error={error} onSave={(q) => void put(q).then((ok) => ok && setPicked(q.id))} />
+        </section>
+      )}
+    </div>
+  );
+}
+
+/** An empty question of a kind. */
+function blank(id: string, kind: string): Question {
+  const own: Record<string, Record<string, unknown>> = {
+    choose: { right: [""], wrong: [""] },
+    order: { steps: [""] },
+    point: { picture: "knee-mill", part: "" },
+    spot: { picture: "at-the-mill", faults: [""] },
+    number: { low: "", high: "", unit: "" },
+  };
+  return { id, kind, text: "", why: "", otherwise: "", critical: false, retired: false, ...own[kind] };
+}
+
+function Form({
+  question,
+  fresh,
+  busy,
+  mayEdit,
+  error,
+  onSave,
+}: {
+  question: Question;
+  fresh: boolean;
+  busy: boolean;
+  mayEdit: boolean;
+  error: string;
+  onSave: (q: Question) => void;
+}) {
+  const [q, setQ] = useState(question);
+  const text = (field: string, label: string, rows = 2) => (
+    <label className="asked">
+      {label}
+      <textarea className="field" rows={rows} disabled={!mayEdit} value={String(q[field] ?? "")} onChange={(e) => setQ({ ...q, [field]: e.target.value })} />
+    </label>
+  );
+  const lines = (field: string, label: string) => (
+    <label className="asked">
+      {label}, one a line
+      <textarea
+        className="field"
+        rows={3}
+        disabled={!mayEdit}
+        value={(q[field] as string[] | undefined)?.join("\n") ?? ""}
+        onChange={(e) => setQ({ ...q, [field]: e.target.value.split("\n") })}
+      />
+    </label>
+  );
+  return (
+    <form
+      className="stack"
+      onSubmit={(e) => {
+        e.preventDefault();
+        const clean = Object.entries(q).map(([k, v]) => [k, Array.isArray(v) ? v.map((x) => String(x).trim()).filter(Boolean) : v]);
+        onSave(Object.fromEntries(clean) as Question);
+      }}
+    >
+      <div className="between">
+        {fresh ? (
+          <label className="asked">
+            Kind
+            <select className="field" value={q.kind} onChange={(e) => setQ({ ...blank(q.id, e.target.value), text: q.text })}>
+              {Object.entries(KINDS).map(([kind, name]) => (
+                <option key={kind} value={kind}>
+                  {name}
+                </option>
+              ))}
+            </select>
+          </label>
+        ) : (
+          <h2>{KINDS[q.kind]}</h2>
+        )}
+        <span className="small muted">{q.id}</span>
+      </div>
+      {text("text", "Question")}
+      {q.kind === "choose" && lines("right", "Right answers")}
+      {q.kind === "choose" && lines("wrong", "Wrong answers")}
+      {q.kind === "order" && lines("steps", "Steps in their right order")}
+      {(q.kind === "spot" || q.kind === "point") && text("picture", "Picture (knee-mill, at-the-mill, in-the-vise)", 1)}
+      {q.kind === "spot" && lines("faults", "Places of the picture that are wrong")}
+      {q.kind === "point" && text("part", "Place of the picture", 1)}
+      {q.kind === "number" && (
+        <div className="row">
+          {text("low", "From", 1)}
+          {text("high", "to", 1)}
+          {text("unit", "Unit", 1)}
+        </div>
+      )}
+      {text("why", "Why")}
+      {text("otherwise", "What happens otherwise")}
+      <div className="row">
+        <label className="row">
+          <input type="checkbox" disabled={!mayEdit} checked={q.critical} onChange={(e) => setQ({ ...q, critical: e.target.checked })} /> must be right
+        </label>
+        <label className="row">
+          <input type="checkbox" disabled={!mayEdit} checked={q.retired} onChange={(e) => setQ({ ...q, retired: e.target.checked })} /> retired: asked no more
+        </label>
+      </div>
+      {error && <p className="error">{error}</p>}
+      {mayEdit && (
+        <button className="button first" disabled={busy}>
+          Save as the next version
+        </button>
+      )}
+    </form>
+  );
+}

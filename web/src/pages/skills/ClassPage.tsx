@@ -1,0 +1,206 @@
+import { useQuery } from "@tanstack/react-query";
+import { useRef, useState } from "react";
+import { Link, useSearchParams } from "react-router";
+import type { Schema } from "../../api/client";
+import { queries } from "../../api/queries";
+import { Loading } from "../../shared/Loading";
+import { useMe } from "../../shared/me";
+import { MayTable } from "./MayTable";
+import { SkillPanel } from "./SkillPanel";
+import { StateMark, STATE_WORDS, type State } from "../../shared/skillState";
+import { ClassList } from "../people/ClassList";
+import "./class.css";
+
+const SHOWN: State[] = ["signed", "ready", "open", "locked", "due_soon", "lapsed", "suspended", "withdrawn"];
+type Column = { key: string; name: string; skills: string[] };
+
+/** Students by groups of skills; one group opens to its skills. Arrow keys walk, Enter opens. */
+export default function ClassPage() {
+  const { data, error } = useQuery(queries.classTable());
+  const [params] = useSearchParams();
+  const me = useMe();
+  const [group, setGroup] = useState("");
+  const [state, setState] = useState<State | "">("");
+  const wanted = params.get("skill");
+  const [opened, setOpened] = useState<string | null>(null);
+  const [cell, setCell] = useState<{ student: string; skill: string } | null>(null);
+  const [importing, setImporting] = useState(false);
+  const table = useRef<HTMLTableElement>(null);
+  if (!data) return <Loading error={error} />;
+  const groups = [...new Set(data.rows.map((r) => r.group))];
+  const unfolded = opened ?? data.skills.find((s) => s.id === wanted)?.group ?? "";
+  const columns: Column[] = data.groups.flatMap((g) => {
+    const skills = data.skills.filter((s) => s.group === g.id);
+    if (g.id !== unfolded) return [{ key: g.id, name: g.name, skills: skills.map((s) => s.id) }];
+    return skills.map((s) => ({ key: s.id, name: s.name, skills: [s.id] }));
+  });
+  const rows = data.rows.filter((r) => (!group || r.group === group) && (!state || r.cells.some((c) => c.state === state)));
+  const names = new Map(data.skills.map((s) => [s.id, s.name]));
+
+  const walk = (event: React.KeyboardEvent) => {
+    const step = { ArrowRight: [1, 0], ArrowLeft: [-1, 0], ArrowDown: [0, 1], ArrowUp: [0, -1] }[event.key];
+    const at = (event.target as HTMLElement).dataset.at?.split(",").map(Number);
+    if (!step || !at) return;
+    event.preventDefault();
+    const next = `${at[0]! + step[0]!},${at[1]! + step[1]!}`;
+    table.current?.querySelector<HTMLElement>(`[data-at="${next}"]`)?.focus();
+  };
+
+  return (
+    <main className={`page class-page ${cell ? "opened" : ""}`}>
+      <section>
+        <div className="between class-head">
+          <h1>
+            Class{" "}
+            <span className="muted small">
+              {rows.length} students, {data.skills.length} skills
+            </span>
+          </h1>
+          <div className="row">
+            <label className="asked">
+              Group
+              <select className="field" value={group} onChange={(e) => setGroup(e.target.value)}>
+                <option value="">all</option>
+                {groups.map((g) => (
+                  <option key={g}>{g}</option>
+                ))}
+              </select>
+            </label>
+            <label className="asked">
+              Only with
+              <select className="field" value={state} onChange={(e) => setState(e.target.value as State | "")}>
+                <option value="">any state</option>
+                {SHOWN.map((s) => (
+                  <option key={s} value={s}>
+                    {STATE_WORDS[s]}
+                  </option>
+                ))}
+              </select>
+            </label>
+            {me.role === "instructor" && (
+              <button className="button" onClick={() => setImporting(true)}>
+                Take over a class list
+              </button>
+            )}
+          </div>
+        </div>
+        <div className="card class-scroll">
+          <table className="class-table" ref={table} onKeyDown={walk}>
+            <thead>
+              <tr>
+                <th className="name">Student</th>
+                {data.groups.map((g) => {
+                  const mine = columns.filter((c) => c.key === g.id || data.skills.some((s) => s.id === c.key && s.group === g.id));
+                  return (
+                    <th key={g.id} colSpan={mine.length} className={g.id === unfolded ? "unfolded" : ""}>
+                      <button className="plain class-group" aria-expanded={g.id === unfolded} onClick={() => setOpened(g.id === unfolded ? "" : g.id)}>
+                        {g.name} <span aria-hidden="true">{g.id === unfolded ? "−" : "+"}</span>
+                      </button>
+                    </th>
+                  );
+                })}
+                <th>Alone now</th>
+              </tr>
+              {unfolded && (
+                <tr>
+                  <th className="name" />
+                  {columns.map((c) => (
+                    <th key={c.key} className={`skill-head ${c.key === wanted ? "wanted" : ""}`}>
+                      {names.get(c.key) ?? ""}
+                    </th>
+                  ))}
+                  <th />
+                </tr>
+              )}
+            </thead>
+            <tbody>
+              {rows.map((r, y) => (
+                <tr key={r.student.id}>
+                  <th className="name" scope="row">
+                    <Link to={`/skills/${r.student.id}`}>{r.student.name}</Link>
+                  </th>
+                  {columns.map((c, x) => {
+                    const shown = shownOf(r, c);
+                    return (
+                      <td key={c.key} className={c.key === wanted ? "wanted" : ""}>
+                        <Square
+                          at={`${x},${y}`}
+                          who={r.student.name}
+                          what={c.name}
+                          shown={shown}
+                          on={cell?.student === r.student.id && c.skills.includes(cell.skill)}
+                          onOpen={() => setCell({ student: r.student.id, skill: shown.skill })}
+                        />
+                      </td>
+                    );
+                  })}
+                  <td className="small alone" title={r.may_alone.join(", ")}>
+                    {alone(r)}
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+          {rows.length === 0 && <p className="pad muted">Nobody here is in that state.</p>}
+        </div>
+        <div className="legend small">
+          {SHOWN.map((s) => (
+            <span key={s} className="row" style={{ gap: 6 }}>
+              <StateMark state={s} size={18} />
+              {STATE_WORDS[s]}
+            </span>
+          ))}
+        </div>
+      </section>
+      {cell && <Opened student={cell.student} skill={cell.skill} onClose={() => setCell(null)} />}
+      {importing && <ClassList groups={groups} onClose={() => setImporting(false)} />}
+    </main>
+  );
+}
+
+type Shown = { state: State; reason: string; note: string; skill: string };
+
+function shownOf(row: Schema["ClassRow"], column: Column): Shown {
+  const whole = row.groups.find((g) => g.group === column.key);
+  if (whole) return { ...whole, note: `${whole.held}/${whole.count}` };
+  const cell = row.cells.find((c) => c.skill === column.key)!;
+  return { ...cell, note: cell.machines.map((m) => m.slice(0, 3)).join(" ") };
+}
+
+function Square({ at, who, what, shown, on, onOpen }: { at: string; who: string; what: string; shown: Shown; on: boolean; onOpen: () => void }) {
+  const words = `${STATE_WORDS[shown.state]}: ${shown.reason}`;
+  return (
+    <button className={`cell ${on ? "on" : ""}`} data-at={at} title={words} aria-label={`${who}, ${what}, ${words}`} onClick={onOpen}>
+      <StateMark state={shown.state} size={20} />
+      <span className="small">{shown.note}</span>
+    </button>
+  );
+}
+
+function alone(r: Schema["ClassRow"]): string {
+  const count = r.may_alone.length;
+  return count === 0 ? "nothing" : count === 1 ? "1 operation" : `${count} operations`;
+}
+
+function Opened({ student, skill, onClose }: { student: string; skill: string; onClose: () => void }) {
+  const { data } = useQuery(queries.skills(student));
+  const entry = data?.skills.find((s) => s.skill.id === skill);
+  return (
+    <aside className="card pad class-opened" onKeyDown={(e) => e.key === "Escape" && onClose()}>
+      <div className="between">
+        <Link to={`/skills/${student}`} className="head">
+          {data?.student.name ?? "…"}
+        </Link>
+        <button className="button" onClick={onClose}>
+          Close
+        </button>
+      </div>
+      {data && entry && (
+        <>
+          <SkillPanel key={student + skill} student={data.student} entry={entry} />
+          <MayTable may={data.may} own={false} />
+        </>
+      )}
+    </aside>
+  );
+}

@@ -1,0 +1,150 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useRef, useState } from "react";
+import { api, body } from "../../api/client";
+import { queries } from "../../api/queries";
+import { useAct } from "../../shared/useAct";
+
+type Skill = {
+  id: string;
+  name: string;
+  shown: string[];
+  mistakes: string[];
+  prerequisites: string[];
+  cautions: { happens: string; do: string }[];
+  critical: number[];
+  refresher: number[];
+  signed_by: string;
+  lapses: { after_days: number | null; absence_days: number | null };
+};
+type File = { skills: Skill[] };
+
+/** One skill of the graph to change; the whole graph is checked before it is saved. */
+export function EditSkill({ skill, onClose }: { skill: string; onClose: () => void }) {
+  const { data } = useQuery({ ...queries.skillGraph(), staleTime: 0, refetchOnMount: "always" });
+  const dialog = useRef<HTMLDialogElement>(null);
+  useEffect(() => dialog.current?.showModal(), []);
+  const file = data ? (JSON.parse(data.file) as File) : null;
+  const found = file?.skills.find((s) => s.id === skill);
+  return (
+    <dialog ref={dialog} className="sheet wide" onCancel={onClose} aria-label="Change a skill">
+      {file && found && data ? <Form key={data.number} file={file} number={data.number} skill={found} onClose={onClose} /> : <p className="muted">One moment…</p>}
+    </dialog>
+  );
+}
+
+function Form({ file, number, skill, onClose }: { file: File; number: number; skill: Skill; onClose: () => void }) {
+  const client = useQueryClient();
+  const { act, error, busy } = useAct();
+  const [s, setS] = useState(skill);
+  const lines = (text: string) => text.split("\n");
+  const save = () =>
+    act(async () => {
+      const clean: Skill = { ...s, shown: trim(s.shown), mistakes: trim(s.mistakes) };
+      const next = { ...file, skills: file.skills.map((x) => (x.id === s.id ? clean : x)) };
+      await body(api.PUT("/api/skill-graph", { body: { file: JSON.stringify(next), number } }));
+      await client.invalidateQueries();
+      onClose();
+    });
+  const days = (field: keyof Skill["lapses"], label: string) => (
+    <label className="asked">
+      {label}
+      <input
+        className="field"
+        inputMode="numeric"
+        maxLength={4}
+        value={s.lapses[field] ?? ""}
+        onChange={(e) => setS({ ...s, lapses: { ...s.lapses, [field]: e.target.value ? Number(e.target.value.replace(/\D/g, "")) : null } })}
+      />
+    </label>
+  );
+  return (
+    <form
+      className="stack"
+      onSubmit={(e) => {
+        e.preventDefault();
+        void save();
+      }}
+    >
+      <h2>{skill.name}</h2>
+      <label className="asked">
+        Name
+        <input className="field" maxLength={80} value={s.name} onChange={(e) => setS({ ...s, name: e.target.value })} />
+      </label>
+      <label className="asked">
+        What must be shown, one point a line
+        <textarea className="field" rows={5} value={s.shown.join("\n")} onChange={(e) => setS({ ...s, shown: lines(e.target.value) })} />
+      </label>
+      <fieldset className="points-marks">
+        <legend className="small muted">Points that must be right (one "no" stops it), and those of the refresher</legend>
+        {s.shown.map((text, i) => (
+          <div key={i} className="row small">
+            <span className="grow">{text}</span>
+            <Tick label="must be right" on={s.critical.includes(i + 1)} onTurn={(on) => setS({ ...s, critical: turned(s.critical, i + 1, on) })} />
+            <Tick label="refresher" on={s.refresher.includes(i + 1)} onTurn={(on) => setS({ ...s, refresher: turned(s.refresher, i + 1, on) })} />
+          </div>
+        ))}
+      </fieldset>
+      <label className="asked">
+        Usual mistakes, one a line
+        <textarea className="field" rows={2} value={s.mistakes.join("\n")} onChange={(e) => setS({ ...s, mistakes: lines(e.target.value) })} />
+      </label>
+      {s.cautions.map((c, i) => (
+        <div key={i} className="row">
+          <label className="asked grow">
+            What can happen
+            <textarea className="field" rows={2} value={c.happens} onChange={(e) => setS({ ...s, cautions: s.cautions.map((x, n) => (n === i ? { ...x, happens: e.target.value } : x)) })} />
+          </label>
+          <label className="asked grow">
+            What to do
+            <textarea className="field" rows={2} value={c.do} onChange={(e) => setS({ ...s, cautions: s.cautions.map((x, n) => (n === i ? { ...x, do: e.target.value } : x)) })} />
+          </label>
+        </div>
+      ))}
+      <div className="row">
+        {days("after_days", "Lapses after days")}
+        {days("absence_days", "Lapses after days away")}
+        <label className="asked">
+          Signed by
+          <select className="field" value={s.signed_by} onChange={(e) => setS({ ...s, signed_by: e.target.value })}>
+            <option value="instructor">an instructor</option>
+            <option value="assistant">an assistant too, when delegated</option>
+          </select>
+        </label>
+      </div>
+      <fieldset className="points-marks">
+        <legend className="small muted">Rests on</legend>
+        <div className="rests">
+          {file.skills
+            .filter((x) => x.id !== s.id)
+            .map((x) => (
+              <Tick key={x.id} label={x.name} on={s.prerequisites.includes(x.id)} onTurn={(on) => setS({ ...s, prerequisites: turned(s.prerequisites, x.id, on) })} />
+            ))}
+        </div>
+      </fieldset>
+      {error && (
+        <p className="error" role="alert">
+          {error}
+        </p>
+      )}
+      <div className="row">
+        <button type="button" className="button big grow" onClick={onClose}>
+          Cancel
+        </button>
+        <button className="button big first grow" disabled={busy}>
+          Check and save
+        </button>
+      </div>
+    </form>
+  );
+}
+
+function Tick({ label, on, onTurn }: { label: string; on: boolean; onTurn: (on: boolean) => void }) {
+  return (
+    <label className="row small tick">
+      <input type="checkbox" checked={on} onChange={(e) => onTurn(e.target.checked)} /> {label}
+    </label>
+  );
+}
+
+const turned = <T,>(list: T[], item: T, on: boolean): T[] => (on ? [...list, item] : list.filter((x) => x !== item));
+const trim = (list: string[]): string[] => list.map((x) => x.trim()).filter(Boolean);

@@ -1,0 +1,122 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link, useSearchParams } from "react-router";
+import type { Schema } from "../../api/client";
+import { queries } from "../../api/queries";
+import { Loading } from "../../shared/Loading";
+import { useMe } from "../../shared/me";
+import { StateMark, STATE_COLOURS, STATE_WORDS } from "../../shared/skillState";
+import { EditSkill } from "./EditSkill";
+import { SkillText } from "./SkillText";
+import "./ladder.css";
+
+type Box = Schema["BoxView"];
+
+/** The skill graph as a picture: what rests on what, where am I, what is next. */
+export default function LadderPage() {
+  const [params] = useSearchParams();
+  const { data, error } = useQuery(queries.skillMap(params.get("student") ?? ""));
+  if (!data) return <Loading error={error} />;
+  return <Ladder key={`${data.number} ${data.student?.id}`} map={data} />;
+}
+
+function Ladder({ map }: { map: Schema["SkillMapView"] }) {
+  const me = useMe();
+  const own = map.student?.id === me.id;
+  const [chosen, setChosen] = useState<string>("");
+  const [editing, setEditing] = useState(false);
+  const skill = map.skills.find((s) => s.id === chosen);
+  const box = map.boxes.find((b) => b.skill === chosen);
+  const near = new Set(chosen ? map.links.flatMap((l) => (l.before === chosen || l.after === chosen ? [l.before, l.after] : [])) : []);
+  const next = map.boxes.filter((b) => b.next);
+  return (
+    <main className={`page ladder ${skill ? "opened" : ""}`}>
+      <div className="between ladder-head">
+        <h1>{map.student ? (own ? "Where I am" : map.student.name) : "The skills of this shop"}</h1>
+        <p className="muted">
+          {map.student ? `${map.held} of ${map.boxes.length} signed, ${next.length} in reach` : `${map.boxes.length} skills, version ${map.number}`}
+        </p>
+      </div>
+      <div className="ladder-columns">
+        <div className="card ladder-scroll">
+          <svg className="ladder-map" width={map.width} height={map.height} viewBox={`0 0 ${map.width} ${map.height}`}>
+            {map.lanes.map((l, i) => (
+              <g key={l.group}>
+                <rect x="0" y={l.y} width={map.width} height={l.height} className={i % 2 ? "lane odd" : "lane"} />
+                <text x="8" y={l.y + 22} className="lane-name">
+                  {l.name}
+                </text>
+              </g>
+            ))}
+            {map.links.map((l) => (
+              <path key={`${l.before} ${l.after}`} d={l.path} className={`link ${l.held ? "held" : ""} ${near.has(l.before) && near.has(l.after) ? "near" : ""}`} />
+            ))}
+            {map.boxes.map((b) => (
+              <BoxShape key={b.skill} box={b} width={map.box_width} height={map.box_height} on={b.skill === chosen} onChoose={() => setChosen(b.skill)} />
+            ))}
+          </svg>
+        </div>
+        {skill && (
+          <aside className="card pad stack ladder-skill">
+            <div className="between">
+              <h2>{skill.name}</h2>
+              <button className="button" onClick={() => setChosen("")}>
+                Close
+              </button>
+            </div>
+            {box?.state && (
+              <p className="row">
+                <StateMark state={box.state} size={26} />
+                <span>
+                  <b>{STATE_WORDS[box.state]}</b> <span className="small muted">{box.reason}</span>
+                </span>
+              </p>
+            )}
+            <SkillText skill={skill} />
+            {map.student && <Link to={`/skills/${map.student.id}`}>To the record of this skill</Link>}
+            {me.role === "instructor" && !map.student && (
+              <button className="button" onClick={() => setEditing(true)}>
+                Change this skill
+              </button>
+            )}
+          </aside>
+        )}
+      </div>
+      {editing && skill && <EditSkill skill={skill.id} onClose={() => setEditing(false)} />}
+    </main>
+  );
+}
+
+function BoxShape({ box: b, width, height, on, onChoose }: { box: Box; width: number; height: number; on: boolean; onChoose: () => void }) {
+  const colour = b.state ? STATE_COLOURS[b.state] : "var(--ink)";
+  const held = b.state === "signed" || b.state === "due_soon";
+  return (
+    <g
+      transform={`translate(${b.x} ${b.y})`}
+      className={`box ${on ? "on" : ""} ${b.next ? "next" : ""} ${held ? "held" : ""}`}
+      role="button"
+      tabIndex={0}
+      aria-pressed={on}
+      aria-label={`${b.name}${b.state ? `: ${STATE_WORDS[b.state]}, ${b.reason}` : ""}`}
+      onClick={onChoose}
+      onKeyDown={(e) => {
+        if (e.key !== "Enter" && e.key !== " ") return;
+        e.preventDefault();
+        onChoose();
+      }}
+    >
+      <title>{b.state ? `${STATE_WORDS[b.state]}: ${b.reason}` : b.name}</title>
+      <rect width={width} height={height} style={{ stroke: colour }} />
+      {b.state && (
+        <svg x="4" y={height / 2 - 9} width="18" height="18">
+          <StateMark state={b.state} size={18} />
+        </svg>
+      )}
+      <foreignObject x={b.state ? 25 : 6} y="0" width={width - (b.state ? 28 : 10)} height={height}>
+        <div className="box-name" style={{ height }}>
+          {b.name}
+        </div>
+      </foreignObject>
+    </g>
+  );
+}

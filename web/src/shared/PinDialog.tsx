@@ -1,0 +1,89 @@
+import { useEffect, useRef, useState, type ReactNode } from "react";
+import { wordsFor } from "../api/client";
+
+/**
+ * Confirms one shown act with the assessor's PIN, on his own device. Enter in
+ * the PIN field does not sign; the button does.
+ */
+export function PinDialog({
+  title,
+  act,
+  noteLabel,
+  noteNeeded = false,
+  danger = false,
+  onAct,
+  onClose,
+  children,
+}: {
+  title: string;
+  act: string;
+  noteLabel?: string;
+  noteNeeded?: boolean;
+  danger?: boolean;
+  onAct: (pin: string, note: string) => Promise<void>;
+  onClose: () => void;
+  children: ReactNode;
+}) {
+  const dialog = useRef<HTMLDialogElement>(null);
+  const [pin, setPin] = useState("");
+  const [note, setNote] = useState("");
+  const [error, setError] = useState("");
+  const [busy, setBusy] = useState(false);
+  useEffect(() => dialog.current?.showModal(), []);
+  const run = async () => {
+    setBusy(true);
+    setError("");
+    try {
+      await onAct(pin, note);
+      onClose();
+    } catch (failed) {
+      setError(wordsFor(failed));
+      setPin("");
+      setBusy(false);
+    }
+  };
+  return (
+    <dialog ref={dialog} className="sheet" onCancel={onClose} aria-label={title}>
+      <form className="stack" onSubmit={(e) => e.preventDefault()}>
+        <h2>{title}</h2>
+        {children}
+        {noteLabel && (
+          <label className="asked">
+            {noteLabel}
+            <textarea className="field" rows={2} maxLength={400} value={note} onChange={(e) => setNote(e.target.value)} />
+          </label>
+        )}
+        <label className="asked">
+          Your PIN (turn the screen away: students watch fingers)
+          <input
+            className="field pin"
+            type="password"
+            inputMode="numeric"
+            autoComplete="off"
+            maxLength={8}
+            value={pin}
+            onChange={(e) => setPin(e.target.value.replace(/\D/g, ""))}
+          />
+        </label>
+        {error && (
+          <p className="error" role="alert">
+            {error}
+          </p>
+        )}
+        <div className="row">
+          <button type="button" className="button big grow" onClick={onClose}>
+            Cancel
+          </button>
+          <button
+            type="button"
+            className={`button big grow ${danger ? "danger" : "first"}`}
+            disabled={busy || pin.length < 4 || (noteNeeded && note.trim().length < 3)}
+            onClick={() => void run()}
+          >
+            {act}
+          </button>
+        </div>
+      </form>
+    </dialog>
+  );
+}
