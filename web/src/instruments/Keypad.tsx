@@ -1,3 +1,4 @@
+import { Button } from "antd";
 const KEYS = ["7", "8", "9", "4", "5", "6", "1", "2", "3", "0", ".", "⌫"];
 
 /** A large keypad for fingers, shown on devices without a fine pointer. */
@@ -5,10 +6,9 @@ export function Keypad({ onKey, onEnter, disabled }: { onKey: (key: string) => v
   return (
     <div className="keypad no-print" aria-label="Keypad">
       {KEYS.map((key) => (
-        <button
+        <Button
           key={key}
-          type="button"
-          className="button"
+          
           aria-label={key === "⌫" ? "delete the last digit" : key}
           onClick={() => onKey(key)}
         >
@@ -19,11 +19,11 @@ export function Keypad({ onKey, onEnter, disabled }: { onKey: (key: string) => v
           ) : (
             key
           )}
-        </button>
+        </Button>
       ))}
-      <button type="button" className="button first keypad-enter" disabled={disabled} onClick={onEnter}>
+      <Button type="primary" className="keypad-enter" disabled={disabled} onClick={onEnter}>
         Save reading
-      </button>
+      </Button>
     </div>
   );
 }

@@ -1,3 +1,4 @@
+import { Button } from "antd";
 import { useEffect, useRef, type ReactNode } from "react";
 
 /** A question before something that cannot be taken back. Enter alone never says yes. */
@@ -22,12 +23,12 @@ export function Confirm({
         <h2>{title}</h2>
         {children}
         <div className="row">
-          <button className="button big grow" autoFocus onClick={onNo}>
+          <Button size="large" className="grow" autoFocus onClick={onNo}>
             Not yet
-          </button>
-          <button className="button big first grow" onClick={onYes}>
+          </Button>
+          <Button type="primary" size="large" className="grow" onClick={onYes}>
             {yes}
-          </button>
+          </Button>
         </div>
       </div>
     </dialog>

@@ -1,3 +1,4 @@
+import { Button, Input } from "antd";
 import { useEffect, useRef, useState, type ReactNode } from "react";
 import { wordsFor } from "../api/client";
 
@@ -50,13 +51,12 @@ export function PinDialog({
         {noteLabel && (
           <label className="asked">
             {noteLabel}
-            <textarea className="field" rows={2} maxLength={400} value={note} onChange={(e) => setNote(e.target.value)} />
+            <Input.TextArea rows={2} maxLength={400} value={note} onChange={(e) => setNote(e.target.value)} />
           </label>
         )}
         <label className="asked">
           Your PIN (turn the screen away: students watch fingers)
-          <input
-            className="field pin"
+          <Input className="pin"
             type="password"
             inputMode="numeric"
             autoComplete="off"
@@ -71,9 +71,9 @@ export function PinDialog({
           </p>
         )}
         <div className="row">
-          <button type="button" className="button big grow" onClick={onClose}>
+          <Button size="large" className="grow" onClick={onClose}>
             Cancel
-          </button>
+          </Button>
           <button
             type="button"
             className={`button big grow ${danger ? "danger" : "first"}`}

@@ -1,3 +1,4 @@
+import { Button } from "antd";
 import { useEffect, useRef } from "react";
 
 export function Help({ places, onClose }: { places: { name: string; key: string }[]; onClose: () => void }) {
@@ -32,9 +33,9 @@ export function Help({ places, onClose }: { places: { name: string; key: string 
         <p className="small">
           Incudo never replaces supervision. The machine's manual, the shop's own rules and local law come first; a qualified person decides.
         </p>
-        <button className="button" onClick={() => dialog.current?.close()}>
+        <Button  onClick={() => dialog.current?.close()}>
           Close
-        </button>
+        </Button>
       </div>
     </dialog>
   );

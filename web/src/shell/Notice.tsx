@@ -1,3 +1,4 @@
+import { Button, Checkbox } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, body, newId } from "../api/client";
@@ -29,14 +30,13 @@ export function Notice() {
             <li key={line}>{line}</li>
           ))}
         </ol>
-        <label className="row notice-read">
-          <input type="checkbox" checked={read} onChange={(e) => setRead(e.target.checked)} />
+        <Checkbox className="row notice-read" checked={read} onChange={(e) => setRead(e.target.checked)}>
           <span>I have read this and asked about what I did not understand.</span>
-        </label>
+        </Checkbox>
         {error && <p className="error">{error}</p>}
-        <button className="button big first" disabled={!read || busy} onClick={() => void sign()}>
+        <Button type="primary" size="large" disabled={!read || busy} onClick={() => void sign()}>
           Sign as {me.name}
-        </button>
+        </Button>
         <p className="small muted">Your name, the day and this version (no. {data.version}) go into the shop's register.</p>
       </section>
     </main>

@@ -1,3 +1,4 @@
+import { Button, Input } from "antd";
 import { useEffect, useRef, useState } from "react";
 import { api, body } from "../api/client";
 import { useAct } from "../shared/useAct";
@@ -22,20 +23,20 @@ export function Password({ onClose }: { onClose: () => void }) {
         <h2>Change my password</h2>
         <label className="asked">
           The password until now
-          <input className="field" type="password" autoComplete="current-password" value={old} onChange={(e) => setOld(e.target.value)} />
+          <Input type="password" autoComplete="current-password" value={old} onChange={(e) => setOld(e.target.value)} />
         </label>
         <label className="asked">
           The new one, at least eight characters
-          <input className="field" type="password" autoComplete="new-password" value={fresh} onChange={(e) => setFresh(e.target.value)} />
+          <Input type="password" autoComplete="new-password" value={fresh} onChange={(e) => setFresh(e.target.value)} />
         </label>
         {error && <p className="error">{error}</p>}
         <div className="row">
-          <button type="button" className="button grow" onClick={onClose}>
+          <Button className="grow" onClick={onClose}>
             Cancel
-          </button>
-          <button className="button first grow" disabled={busy || !old || fresh.length < 8}>
+          </Button>
+          <Button type="primary" className="grow" htmlType="submit" disabled={busy || !old || fresh.length < 8}>
             Change it
-          </button>
+          </Button>
         </div>
       </form>
     </dialog>

@@ -1,3 +1,4 @@
+import { Input } from "antd";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
@@ -42,7 +43,7 @@ export function Search({ me }: { me: Me }) {
   };
   return (
     <div className="search">
-      <input
+      <Input
         id="search"
         value={text}
         placeholder="Find"

@@ -1,3 +1,4 @@
+import { Button } from "antd";
 import { useEffect, useState } from "react";
 import { NavLink, useNavigate } from "react-router";
 import { api, type Me } from "../api/client";
@@ -106,18 +107,18 @@ export function TopBar({ me, away, onSignedOut }: { me: Me; away: boolean; onSig
             {me.role}
             {me.group && `, ${me.group}`}
           </span>
-          <button className="button" onClick={toggleTheme}>
+          <Button  onClick={toggleTheme}>
             Day or evening
-          </button>
-          <button className="button" onClick={() => setHelp(true)}>
+          </Button>
+          <Button  onClick={() => setHelp(true)}>
             Shortcuts
-          </button>
-          <button className="button" onClick={() => setChanging(true)}>
+          </Button>
+          <Button  onClick={() => setChanging(true)}>
             Change my password
-          </button>
-          <button className="button" onClick={() => void signOut()}>
+          </Button>
+          <Button  onClick={() => void signOut()}>
             Sign out
-          </button>
+          </Button>
         </div>
       </details>
       {changing && <Password onClose={() => setChanging(false)} />}

@@ -1,3 +1,4 @@
+import { Button, Checkbox } from "antd";
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, body, type Schema } from "../../api/client";
@@ -13,9 +14,9 @@ export function Delegate({ assistant: a, delegable }: { assistant: Schema["Assis
   if (!chosen) {
     return (
       <div>
-        <button className="button" onClick={() => setChosen(had)}>
+        <Button  onClick={() => setChosen(had)}>
           Change what {a.person.name} signs
-        </button>
+        </Button>
       </div>
     );
   }
@@ -29,25 +30,20 @@ export function Delegate({ assistant: a, delegable }: { assistant: Schema["Assis
     <div className="stack">
       <div className="delegable">
         {delegable.map((s) => (
-          <label key={s.id} className="row">
-            <input
-              type="checkbox"
-              checked={chosen.includes(s.id)}
-              onChange={(e) => setChosen(e.target.checked ? [...chosen, s.id] : chosen.filter((x) => x !== s.id))}
-            />
+          <Checkbox key={s.id} className="row" checked={chosen.includes(s.id)} onChange={(e) => setChosen(e.target.checked ? [...chosen, s.id] : chosen.filter((x) => x !== s.id))}>
             <span>{s.name}</span>
-          </label>
+          </Checkbox>
         ))}
       </div>
       <p className="small muted">Whoever assesses is answerable for what he signs: delegate what you have seen him judge well.</p>
       {error && <p className="error">{error}</p>}
       <div className="row">
-        <button className="button first" disabled={busy} onClick={() => void save()}>
+        <Button type="primary" disabled={busy} onClick={() => void save()}>
           Delegate these
-        </button>
-        <button className="button" onClick={() => setChosen(null)}>
+        </Button>
+        <Button  onClick={() => setChosen(null)}>
           Leave it as it was
-        </button>
+        </Button>
       </div>
     </div>
   );

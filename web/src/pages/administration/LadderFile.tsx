@@ -1,3 +1,4 @@
+import { Button } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
@@ -68,9 +69,9 @@ export function LadderFile({ mayChange }: { mayChange: boolean }) {
             ))}
           </ul>
           {changes.length > 0 && (
-            <button className="button first" disabled={busy} onClick={() => void save()}>
+            <Button type="primary" disabled={busy} onClick={() => void save()}>
               Save as version {(data?.number ?? 0) + 1}
-            </button>
+            </Button>
           )}
         </div>
       )}

@@ -1,3 +1,4 @@
+import { Button, Checkbox, Input, Select } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate, useSearchParams } from "react-router";
@@ -83,12 +84,12 @@ function HangTag({ machines, instruments, first }: { machines: readonly Schema["
       </label>
       <label className="asked">
         What is wrong with it
-        <textarea className="field" rows={3} maxLength={400} value={note} onChange={(e) => setNote(e.target.value)} />
+        <Input.TextArea rows={3} maxLength={400} value={note} onChange={(e) => setNote(e.target.value)} />
       </label>
       {error && <p className="error">{error}</p>}
-      <button className="button big danger" disabled={busy || !what || note.trim().length < 3} onClick={() => void hang()}>
+      <Button size="large" danger disabled={busy || !what || note.trim().length < 3} onClick={() => void hang()}>
         Close it for everybody
-      </button>
+      </Button>
     </section>
   );
 }
@@ -104,7 +105,7 @@ function NearMiss({ machines }: { machines: readonly Schema["Named"][] }) {
   const field = (name: keyof typeof form, label: string, rows = 1) => (
     <label className="asked">
       {label}
-      <textarea className="field" rows={rows} maxLength={name === "what" ? 1000 : 200} value={form[name]} onChange={(e) => setForm({ ...form, [name]: e.target.value })} />
+      <Input.TextArea rows={rows} maxLength={name === "what" ? 1000 : 200} value={form[name]} onChange={(e) => setForm({ ...form, [name]: e.target.value })} />
     </label>
   );
   const send = () =>
@@ -116,11 +117,11 @@ function NearMiss({ machines }: { machines: readonly Schema["Named"][] }) {
     <section className="card pad stack">
       <h2>Write down what happened</h2>
       <div className="choices" role="radiogroup" aria-label="What it was">
-        <button className="button" role="radio" aria-checked={kind === "near_miss"} onClick={() => setKind("near_miss")}>
+        <Button  role="radio" aria-checked={kind === "near_miss"} onClick={() => setKind("near_miss")}>
           It nearly happened
-        </button>
-        <button
-          className="button"
+        </Button>
+        <Button
+          
           role="radio"
           aria-checked={kind === "incident"}
           onClick={() => {
@@ -129,32 +130,24 @@ function NearMiss({ machines }: { machines: readonly Schema["Named"][] }) {
           }}
         >
           It happened
-        </button>
+        </Button>
       </div>
       {field("what", "What", 3)}
       <label className="asked">
         At which machine
-        <select className="field" value={form.machine} onChange={(e) => setForm({ ...form, machine: e.target.value })}>
-          <option value="">none</option>
-          {machines.map((m) => (
-            <option key={m.id} value={m.id}>
-              {m.name}
-            </option>
-          ))}
-        </select>
+        <Select value={form.machine} onChange={(picked) => setForm({ ...form, machine: picked })} options={[{ value: "", label: "none" }, ...machines.map((m) => ({ value: m.id, label: m.name }))]} />
       </label>
       <div className="row">
         {field("witness", "Who saw it")}
         {field("done", "What was done")}
       </div>
-      <label className="row">
-        <input type="checkbox" checked={!named} disabled={kind === "incident"} onChange={(e) => setNamed(!e.target.checked)} />
+      <Checkbox className="row" checked={!named} disabled={kind === "incident"} onChange={(e) => setNamed(!e.target.checked)}>
         without my name ({me.name} is then written nowhere)
-      </label>
+      </Checkbox>
       {error && <p className="error">{error}</p>}
-      <button className="button big first" disabled={busy || form.what.trim().length < 10} onClick={() => void send()}>
+      <Button type="primary" size="large" disabled={busy || form.what.trim().length < 10} onClick={() => void send()}>
         Into the register
-      </button>
+      </Button>
     </section>
   );
 }
@@ -180,9 +173,9 @@ function TagLine({ tag, mayClear }: { tag: Tag; mayClear: boolean }) {
         </span>
       </span>
       {mayClear && (
-        <button className="button" onClick={() => setAsking(true)}>
+        <Button  onClick={() => setAsking(true)}>
           Clear it
-        </button>
+        </Button>
       )}
       {asking && (
         <PinDialog title={`Clear ${tag.what}`} act="It is safe again" noteLabel="What was done about it" noteNeeded onClose={() => setAsking(false)} onAct={clear}>

@@ -1,3 +1,4 @@
+import { Button, Checkbox, Input } from "antd";
 import { useState } from "react";
 import { wordsFor, type Schema } from "../../api/client";
 
@@ -29,7 +30,7 @@ export function SetupRules({ rules, mayChange, busy, onChange }: { rules: Rules;
   const field = (name: "head_rise" | "head_span" | "vise_rise", words: string) => (
     <label className="asked">
       {words}, {r.unit}
-      <input className="field" inputMode="decimal" value={r[name]} maxLength={20} disabled={!mayChange} onChange={(e) => set({ ...r, [name]: e.target.value })} />
+      <Input inputMode="decimal" value={r[name]} maxLength={20} disabled={!mayChange} onChange={(e) => set({ ...r, [name]: e.target.value })} />
     </label>
   );
   return (
@@ -45,8 +46,7 @@ export function SetupRules({ rules, mayChange, busy, onChange }: { rules: Rules;
         {field("vise_rise", "Vise out over its jaw by at most")}
         <label className="asked">
           A setup stands for, hours
-          <input
-            className="field"
+          <Input
             inputMode="numeric"
             value={String(r.hours)}
             maxLength={3}
@@ -55,16 +55,15 @@ export function SetupRules({ rules, mayChange, busy, onChange }: { rules: Rules;
           />
         </label>
       </div>
-      <label className="row">
-        <input type="checkbox" checked={r.same_person ?? true} disabled={!mayChange} onChange={(e) => set({ ...r, same_person: e.target.checked })} style={{ width: 24, height: 24 }} />
+      <Checkbox className="row" checked={r.same_person ?? true} disabled={!mayChange} onChange={(e) => set({ ...r, same_person: e.target.checked })}>
         <span>Everybody reads the setup of somebody else again before working on it</span>
-      </label>
+      </Checkbox>
       {error && <p className="error">{error}</p>}
       {mayChange && (
         <div className="row">
-          <button className="button first" disabled={busy || !unsaved} onClick={() => void save()}>
+          <Button type="primary" disabled={busy || !unsaved} onClick={() => void save()}>
             Save how it is done
-          </button>
+          </Button>
           {unsaved && <span className="needs">not saved</span>}
         </div>
       )}

@@ -1,3 +1,4 @@
+import { Button, Input } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, body, newId, type Schema } from "../../api/client";
@@ -26,9 +27,9 @@ export function Workholding({ mayChange }: { mayChange: boolean }) {
       <div className="between pad">
         <h2>Workholding</h2>
         {mayChange && (
-          <button className="button" onClick={() => setOpen({ id: newId(), name: "", file: NEW })}>
+          <Button  onClick={() => setOpen({ id: newId(), name: "", file: NEW })}>
             Add one
-          </button>
+          </Button>
         )}
       </div>
       <table className="lines">
@@ -41,9 +42,9 @@ export function Workholding({ mayChange }: { mayChange: boolean }) {
               <td>{words(h)}</td>
               <td className="num">
                 {mayChange && (
-                  <button className="button" onClick={() => setOpen({ id: h.id, name: h.name, file: h.file })}>
+                  <Button  onClick={() => setOpen({ id: h.id, name: h.name, file: h.file })}>
                     Change
-                  </button>
+                  </Button>
                 )}
               </td>
             </tr>
@@ -81,20 +82,20 @@ function Change({ of, onDone }: { of: { id: string; name: string; file: string }
     >
       <label className="asked">
         Name
-        <input className="field" value={name} maxLength={80} onChange={(e) => setName(e.target.value)} required />
+        <Input value={name} maxLength={80} onChange={(e) => setName(e.target.value)} required />
       </label>
       <label className="asked">
         The entry, as JSON (docs/formats/machine.md says what each field means)
-        <textarea className="field" rows={12} value={file} spellCheck={false} onChange={(e) => setFile(e.target.value)} />
+        <Input.TextArea rows={12} value={file} spellCheck={false} onChange={(e) => setFile(e.target.value)} />
       </label>
       {error && <p className="error">{error}</p>}
       <div className="row">
-        <button className="button first" disabled={busy}>
+        <Button type="primary" htmlType="submit" disabled={busy}>
           Save
-        </button>
-        <button type="button" className="button" onClick={onDone}>
+        </Button>
+        <Button  onClick={onDone}>
           Leave it as it was
-        </button>
+        </Button>
       </div>
     </form>
   );

@@ -1,3 +1,4 @@
+import { Button } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
@@ -71,9 +72,9 @@ export default function Bench() {
             {reach.length === 0 && <p className="pad muted">Nothing new is open yet: finish what is on your bench.</p>}
           </div>
           {reach.length > SOME && !all && (
-            <button className="button" onClick={() => setAll(true)}>
+            <Button  onClick={() => setAll(true)}>
               {reach.length - SOME} more
-            </button>
+            </Button>
           )}
           <Link to="/ladder">See them all on the ladder</Link>
           {data.said && (
@@ -128,9 +129,9 @@ function AtMachines({ bench }: { bench: Schema["Bench"] }) {
         ))
       )}
       {bench.here && (
-        <button className="button" disabled={busy} onClick={() => void help()}>
+        <Button  disabled={busy} onClick={() => void help()}>
           {open ? "Help is called: take back" : "Call for help"}
-        </button>
+        </Button>
       )}
     </section>
   );

@@ -1,3 +1,4 @@
+import { Button } from "antd";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
@@ -128,9 +129,9 @@ function Check({ sheet }: { sheet: CheckSheet }) {
                 onSave={(typed) => void save(typed)}
                 onNext={() => setPicked(sheet.rows.find((r) => r.proposed && r.mine.length === 0 && r.number !== chosen.number)?.number ?? null)}
               />
-              <button className="button big first" disabled={measured.length === 0 || opening.isPending} onClick={() => opening.mutate()}>
+              <Button type="primary" size="large" disabled={measured.length === 0 || opening.isPending} onClick={() => opening.mutate()}>
                 Show {card.student.name.split(" ")[0]}'s readings beside mine
-              </button>
+              </Button>
               {opening.error && <p className="error">{wordsFor(opening.error)}</p>}
             </section>
           )}

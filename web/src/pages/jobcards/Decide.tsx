@@ -1,3 +1,4 @@
+import { Checkbox, Input } from "antd";
 import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, body, newId, wordsFor, type Schema } from "../../api/client";
@@ -81,21 +82,20 @@ export function Decide({
             {chosen.kind && (
               <label className="asked">
                 {chosen.kind === "accept" ? "Why it can be accepted (needed)" : "What to do about it"}
-                <input className="field" maxLength={400} value={chosen.reason} onChange={(e) => set(r.number, { reason: e.target.value })} />
+                <Input maxLength={400} value={chosen.reason} onChange={(e) => set(r.number, { reason: e.target.value })} />
               </label>
             )}
             {chosen.kind === "accept" && (
-              <label className="row small">
-                <input type="checkbox" checked={chosen.counts} onChange={(e) => set(r.number, { counts: e.target.checked })} />
+              <Checkbox className="row small" checked={chosen.counts} onChange={(e) => set(r.number, { counts: e.target.checked })}>
                 counts as evidence for a skill all the same
-              </label>
+              </Checkbox>
             )}
           </div>
         );
       })}
       <label className="asked">
         A word to the student
-        <textarea className="field" rows={2} maxLength={400} value={remark} onChange={(e) => setRemark(e.target.value)} />
+        <Input.TextArea rows={2} maxLength={400} value={remark} onChange={(e) => setRemark(e.target.value)} />
       </label>
       {deciding.error && (
         <p className="error" role="alert">

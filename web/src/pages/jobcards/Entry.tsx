@@ -1,3 +1,4 @@
+import { Button, Input, Select } from "antd";
 import { useEffect, useRef, useState } from "react";
 import type { Characteristic, Finding, JobCard, LengthUnit, Reading } from "../../api/client";
 import type { Entry as Queued } from "../../offline/queue";
@@ -104,7 +105,7 @@ export function Entry({ card, characteristic: c, readings, finding, queued, lock
           <span className="sr">
             Reading for characteristic {c.number}, {c.name}
           </span>
-          <input
+          <Input
             ref={field}
             id="reading"
             inputMode="decimal"
@@ -138,23 +139,16 @@ export function Entry({ card, characteristic: c, readings, finding, queued, lock
       <div className="row entry-tool">
         <label className="asked grow">
           Measured with
-          <select className="field" value={instrument ?? ""} onChange={(e) => setPicked(e.target.value)}>
-            {card.instruments.map((i) => (
-              <option key={i.id} value={i.id}>
-                {i.name}
-                {i.cannot_decide ? " (decides nothing today)" : ""}
-              </option>
-            ))}
-          </select>
+          <Select value={instrument ?? ""} onChange={(picked) => setPicked(picked)} options={[...card.instruments.map((i) => ({ value: i.id, label: `${i.name} ${i.cannot_decide ? " (decides nothing today)" : ""}` }))]} />
         </label>
         <span className="small">
           sure to ±<Length of={tool?.sure} />
           <br />
           <FitWord fit={fit} cannot={tool?.cannot_decide ?? ""} />
         </span>
-        <button type="button" className="button" disabled={Boolean(locked)} onClick={save} title="Enter">
+        <Button  disabled={Boolean(locked)} onClick={save} title="Enter">
           {typed.trim() ? "Save reading" : "Next"}
-        </button>
+        </Button>
       </div>
       {locked && <p className="caution">{locked}</p>}
       <Keypad onKey={key} onEnter={save} disabled={Boolean(locked)} />

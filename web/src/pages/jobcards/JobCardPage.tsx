@@ -1,3 +1,4 @@
+import { Button } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
@@ -145,9 +146,9 @@ function Card({ card }: { card: JobCard }) {
           </p>
         </div>
         <div className="row no-print">
-          <button className="button" onClick={() => window.print()}>
+          <Button  onClick={() => window.print()}>
             Print
-          </button>
+          </Button>
           {ready && (
             <button className={`button ${all && unwanted === 0 ? "first" : ""}`} disabled={!all || handingIn} onClick={() => setAsking(true)}>
               {handingIn ? "Handing in…" : "Hand the part in"}
@@ -165,9 +166,9 @@ function Card({ card }: { card: JobCard }) {
       )}
       <div className="jobcard-columns">
         <div className={folded ? "folded" : ""}>
-          <button className="button fold no-print" onClick={() => setFolded(!folded)}>
+          <Button className="fold no-print" onClick={() => setFolded(!folded)}>
             {folded ? "Show the drawing" : "Fold the drawing"}
-          </button>
+          </Button>
           <Plate version={card.version} chosen={chosen.number} onChoose={choose} />
         </div>
         <div className="stack">
@@ -256,12 +257,12 @@ function Queue({ entries, outcome }: { entries: Queued[]; outcome: string }) {
           <span className="grow">
             {describe(e)} was not taken: {e.refused}
           </span>
-          <button className="button" onClick={() => void again(e)}>
+          <Button  onClick={() => void again(e)}>
             Send again
-          </button>
-          <button className="button danger" onClick={() => void discard(e)}>
+          </Button>
+          <Button danger onClick={() => void discard(e)}>
             Take it away
-          </button>
+          </Button>
         </p>
       ))}
     </div>

@@ -1,3 +1,4 @@
+import { Button } from "antd";
 import { useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { api, body, newId, type JobCard, type Schema } from "../../api/client";
@@ -76,9 +77,9 @@ function Hold({ card, hold: h, own }: { card: JobCard; hold: Schema["HoldView"];
       {h.released && <span className="small">released</span>}
       {!h.released && h.called && <span className="needs">called</span>}
       {!h.released && !h.called && own && (
-        <button className="button first" disabled={busy} onClick={() => void call()}>
+        <Button type="primary" disabled={busy} onClick={() => void call()}>
           Call the instructor
-        </button>
+        </Button>
       )}
     </div>
   );

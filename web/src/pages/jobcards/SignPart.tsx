@@ -1,3 +1,4 @@
+import { Button, Checkbox } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, body, newId, type Schema } from "../../api/client";
@@ -41,13 +42,7 @@ export function SignPart({ sheet }: { sheet: Schema["CheckSheet"] }) {
         const on = s.on[0]!;
         const numbers = sheet.gives.find((g) => g.skill === s.skill.id)?.characteristics.join(", ");
         return (
-          <label key={s.skill.id} className="sign-skill" data-skill={s.skill.id}>
-            <input
-              type="checkbox"
-              disabled={!on.may_sign}
-              checked={chosen.includes(s.skill.id)}
-              onChange={(e) => setPicked(e.target.checked ? [...chosen, s.skill.id] : chosen.filter((x) => x !== s.skill.id))}
-            />
+          <Checkbox key={s.skill.id} className="sign-skill" data-skill={s.skill.id} disabled={!on.may_sign} checked={chosen.includes(s.skill.id)} onChange={(e) => setPicked(e.target.checked ? [...chosen, s.skill.id] : chosen.filter((x) => x !== s.skill.id))}>
             <StateMark state={on.state} />
             <span className="grow">
               <b className="head">{s.skill.name}</b>
@@ -56,13 +51,13 @@ export function SignPart({ sheet }: { sheet: Schema["CheckSheet"] }) {
               </span>
               {!on.may_sign && <span className="small">{on.why_not.join(" ")}</span>}
             </span>
-          </label>
+          </Checkbox>
         );
       })}
       {entries.length > 0 && me.role !== "auditor" && (
-        <button className="button big first" disabled={chosen.length === 0} onClick={() => setAsking(true)}>
+        <Button type="primary" size="large" disabled={chosen.length === 0} onClick={() => setAsking(true)}>
           {chosen.length === 0 ? "Nothing to sign" : `Sign ${chosen.length === 1 ? "this skill" : `these ${chosen.length} skills`}`}
-        </button>
+        </Button>
       )}
       {asking && (
         <PinDialog title={`Sign for ${student.name}`} act="Sign" noteLabel="Note" onClose={() => setAsking(false)} onAct={sign}>

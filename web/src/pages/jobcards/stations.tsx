@@ -1,3 +1,4 @@
+import { Button } from "antd";
 import type { JobCard, Schema } from "../../api/client";
 import { Link } from "react-router";
 import { Length } from "../../instruments/length";
@@ -90,9 +91,9 @@ export function StationPanel({
       {station === "cut" && <Operations card={card} own={own} />}
       {station === "cut" && <HoldPoints card={card} own={own} />}
       {mayTick && (
-        <button className="button first big" disabled={busy || (station === "cut" && card.holds.some((h) => !h.released))} onClick={onTick}>
+        <Button type="primary" size="large" disabled={busy || (station === "cut" && card.holds.some((h) => !h.released))} onClick={onTick}>
           Done: {text.title.toLowerCase()}
-        </button>
+        </Button>
       )}
     </div>
   );

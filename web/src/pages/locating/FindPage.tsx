@@ -1,3 +1,4 @@
+import { Button, Checkbox } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
@@ -97,14 +98,9 @@ function Find({ page: p, error: wrong, onCutter }: { page: Page; error: string; 
             <fieldset className="card find-checks">
               <legend>Before the touch</legend>
               {draft.checks.map((c) => (
-                <label key={c} className="setup-tight">
-                  <input
-                    type="checkbox"
-                    checked={draft.ticked.includes(c)}
-                    onChange={(e) => set({ ticked: e.target.checked ? [...draft.ticked, c] : draft.ticked.filter((x) => x !== c) })}
-                  />
+                <Checkbox key={c} className="setup-tight" checked={draft.ticked.includes(c)} onChange={(e) => set({ ticked: e.target.checked ? [...draft.ticked, c] : draft.ticked.filter((x) => x !== c) })}>
                   <span>{c}</span>
-                </label>
+                </Checkbox>
               ))}
             </fieldset>
           )}
@@ -121,13 +117,13 @@ function Find({ page: p, error: wrong, onCutter }: { page: Page; error: string; 
           {error && <p className="error">{error}</p>}
           {p.mine && answer?.good && find && (
             <div className="stack">
-              <button className="button first big" disabled={busy || unticked.length > 0} onClick={() => void keep(false)}>
+              <Button type="primary" size="large" disabled={busy || unticked.length > 0} onClick={() => void keep(false)}>
                 {unticked.length > 0 ? `${unticked.length} of the list still open` : "Keep it in the datum record"}
-              </button>
+              </Button>
               {unticked.length === 0 && (
-                <button className="button" disabled={busy} onClick={() => void keep(true)}>
+                <Button  disabled={busy} onClick={() => void keep(true)}>
                   I went there and set the {draft.scale} to 0: keep it so
-                </button>
+                </Button>
               )}
             </div>
           )}

@@ -1,3 +1,4 @@
+import { Button, Input, Select } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
@@ -61,9 +62,9 @@ function Moves({ page: p }: { page: Page }) {
         <div className="between">
           <h2>How its lost motion grew</h2>
           {me.role !== "auditor" && (
-            <button className="button" aria-expanded={measuring} onClick={() => setMeasuring(!measuring)}>
+            <Button  aria-expanded={measuring} onClick={() => setMeasuring(!measuring)}>
               Measure it
-            </button>
+            </Button>
           )}
         </div>
         {measuring && <Measure key={handle.index} machine={p.machine.id} handle={handle} onKept={() => setMeasuring(false)} />}
@@ -102,23 +103,20 @@ function Series({ page: p, handle: h }: { page: Page; handle: Handle }) {
           <div className="setup-form">
             <label className="asked">
               I stand at, {unit}
-              <input className="field" inputMode="decimal" value={start} maxLength={20} onChange={(e) => setStart(e.target.value)} />
+              <Input inputMode="decimal" value={start} maxLength={20} onChange={(e) => setStart(e.target.value)} />
             </label>
             <label className="asked">
               The dial shows, {h.unit}
-              <input className="field" inputMode="decimal" value={dial} maxLength={20} onChange={(e) => setDial(e.target.value)} />
+              <Input inputMode="decimal" value={dial} maxLength={20} onChange={(e) => setDial(e.target.value)} />
             </label>
             <label className="asked">
               The drawing is in
-              <select className="field" value={unit} onChange={(e) => setUnit(e.target.value as Schema["Unit"])}>
-                <option value="in">in</option>
-                <option value="mm">mm</option>
-              </select>
+              <Select value={unit} onChange={(picked) => setUnit(picked as Schema["Unit"])} options={[{ value: "in", label: "in" }, { value: "mm", label: "mm" }]} />
             </label>
           </div>
           <label className="asked">
             I want to come to, {unit} (one or several)
-            <input className="field" value={places} maxLength={300} onChange={(e) => setPlaces(e.target.value)} />
+            <Input value={places} maxLength={300} onChange={(e) => setPlaces(e.target.value)} />
           </label>
           <div className="setup-form">
             <Sense name="Every place is come to" value={side} turnings={one} onChange={setSide} />
@@ -148,12 +146,12 @@ function Series({ page: p, handle: h }: { page: Page; handle: Handle }) {
             ))}
           </ol>
           <div className="row">
-            <button className="button grow" disabled={step === 0} onClick={() => setStep(step - 1)}>
+            <Button className="grow" disabled={step === 0} onClick={() => setStep(step - 1)}>
               Back
-            </button>
-            <button className="button first grow" disabled={step >= legs.length - 1} onClick={() => setStep(step + 1)}>
+            </Button>
+            <Button type="primary" className="grow" disabled={step >= legs.length - 1} onClick={() => setStep(step + 1)}>
               Done, next
-            </button>
+            </Button>
           </div>
           <p className="caution small">
             <b>Hand cranks free before a power feed or rapid is switched on.</b> Clear of the work when you go past and come back; mark whole turns as you count them.
@@ -168,10 +166,7 @@ function Sense({ name, value, turnings, onChange }: { name: string; value: 1 | -
   return (
     <label className="asked">
       {name}
-      <select className="field" value={value} onChange={(e) => onChange(e.target.value === "1" ? 1 : -1)}>
-        <option value={1}>turning {turnings[0]}</option>
-        <option value={-1}>turning {turnings[1]}</option>
-      </select>
+      <Select value={value} onChange={(picked) => onChange(picked === "1" ? 1 : -1)} options={[{ value: 1, label: `turning ${turnings[0]}` }, { value: -1, label: `turning ${turnings[1]}` }]} />
     </label>
   );
 }
@@ -254,7 +249,7 @@ function Measure({ machine, handle: h, onKept }: { machine: string; handle: Hand
       {of.map((v, i) => (
         <label key={i} className="asked">
           {name}, reading {i + 1}, {h.unit}
-          <input className="field" inputMode="decimal" value={v} maxLength={20} onChange={(e) => set(of.map((x, n) => (n === i ? e.target.value : x)))} />
+          <Input inputMode="decimal" value={v} maxLength={20} onChange={(e) => set(of.map((x, n) => (n === i ? e.target.value : x)))} />
         </label>
       ))}
     </div>
@@ -276,9 +271,9 @@ function Measure({ machine, handle: h, onKept }: { machine: string; handle: Hand
       {fields("In the middle", middle, setMiddle)}
       {fields("Near an end", end, setEnd)}
       {error && <p className="error">{error}</p>}
-      <button className="button first big" disabled={busy}>
+      <Button type="primary" size="large" htmlType="submit" disabled={busy}>
         Keep this measurement
-      </button>
+      </Button>
     </form>
   );
 }

@@ -1,3 +1,4 @@
+import { Input } from "antd";
 import { useState } from "react";
 import type { Schema } from "../../api/client";
 import { Legs } from "./MovesPage";
@@ -29,7 +30,7 @@ export function Plan({ page: p, error, onCutter }: { page: Page; error: string; 
         >
           <label className="asked">
             Cutter's diameter for the walls, {p.unit}
-            <input className="field" inputMode="decimal" value={cutter} maxLength={20} onChange={(e) => setCutter(e.target.value)} onBlur={() => onCutter(cutter.trim())} />
+            <Input inputMode="decimal" value={cutter} maxLength={20} onChange={(e) => setCutter(e.target.value)} onBlur={() => onCutter(cutter.trim())} />
           </label>
         </form>
       </div>

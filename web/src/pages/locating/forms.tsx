@@ -1,3 +1,4 @@
+import { Button, Checkbox, Input, Select } from "antd";
 import type { Schema } from "../../api/client";
 import { AXES } from "./MovesPage";
 
@@ -154,20 +155,11 @@ function How({ page: p, draft: d, set, axis, name = "Handle" }: FormProps & { ax
       <div className="setup-form">
         <label className="asked">
           {name}
-          <select className="field" value={now.index} onChange={(e) => set({ handle: Number(e.target.value) })}>
-            {own.map((h) => (
-              <option key={h.index} value={h.index}>
-                {AXES[h.axis]}, {h.place}
-              </option>
-            ))}
-          </select>
+          <Select value={now.index} onChange={(picked) => set({ handle: Number(picked) })} options={[...own.map((h) => ({ value: h.index, label: `${AXES[h.axis]}, ${h.place}` }))]} />
         </label>
         <label className="asked">
           Read by
-          <select className="field" value={d.scale} onChange={(e) => set({ scale: e.target.value as Schema["Scale"] })}>
-            <option value="dial">dial</option>
-            {now.readout && <option value="readout">readout</option>}
-          </select>
+          <Select value={d.scale} onChange={(picked) => set({ scale: picked as Schema["Scale"] })} options={[{ value: "dial", label: "dial" }, ...(now.readout ? [{ value: "readout", label: "readout" }] : [])]} />
         </label>
       </div>
       {d.scale === "dial" && <p className="small muted">Clockwise {now.clockwise}; {now.lost_words}.</p>}
@@ -181,13 +173,7 @@ function FinderChoice({ page: p, draft: d, set }: FormProps) {
     <>
       <label className="asked">
         Finder
-        <select className="field" value={d.finder} onChange={(e) => set({ finder: e.target.value })}>
-          {p.finders.map((f) => (
-            <option key={f.id} value={f.id}>
-              {f.name}
-            </option>
-          ))}
-        </select>
+        <Select value={d.finder} onChange={(picked) => set({ finder: picked })} options={[...p.finders.map((f) => ({ value: f.id, label: f.name }))]} />
       </label>
       {chosen && (
         <p className="small muted">
@@ -202,7 +188,7 @@ function Field({ name, value, onChange }: { name: string; value: string; onChang
   return (
     <label className="asked">
       {name}
-      <input className="field" inputMode="decimal" value={value} maxLength={20} onChange={(e) => onChange(e.target.value)} />
+      <Input inputMode="decimal" value={value} maxLength={20} onChange={(e) => onChange(e.target.value)} />
     </label>
   );
 }
@@ -229,9 +215,9 @@ export function EdgeForm(props: FormProps) {
         ))}
       </div>
       {d.touches.length < 4 && (
-        <button className="button" onClick={() => set({ touches: [...d.touches, ""] })}>
+        <Button  onClick={() => set({ touches: [...d.touches, ""] })}>
           One more touch
-        </button>
+        </Button>
       )}
     </>
   );
@@ -248,10 +234,9 @@ export function MiddleForm(props: FormProps) {
       <How page={across} draft={d} set={set} axis={null} />
       <FinderChoice {...props} />
       {!p.outline.bar && (
-        <label className="setup-tight">
-          <input type="checkbox" checked={d.inside} onChange={(e) => set({ inside: e.target.checked })} />
+        <Checkbox className="setup-tight" checked={d.inside} onChange={(e) => set({ inside: e.target.checked })}>
           <span>Inside: the walls of a slot</span>
-        </label>
+        </Checkbox>
       )}
       <div className="setup-form">
         {text("low", `Contact on the left or front, ${u}`)}
@@ -302,12 +287,7 @@ export function RoundForm(props: FormProps) {
       </div>
       <label className="asked">
         Which
-        <select className="field" value={d.feature} onChange={(e) => set({ feature: e.target.value })}>
-          {p.outline.features.map((f) => (
-            <option key={f.name}>{f.name}</option>
-          ))}
-          <option value="">the middle of the part</option>
-        </select>
+        <Select value={d.feature} onChange={(picked) => set({ feature: picked })} options={[...p.outline.features.map((f) => ({ value: f.name, label: f.name })), { value: "", label: "the middle of the part" }]} />
       </label>
       <How {...props} axis="x" name="X handle" />
       <div className="compass">

@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { DatePicker, Select } from "antd";
+import { Button, DatePicker, Select } from "antd";
 import dayjs, { type Dayjs } from "dayjs";
 import { useState } from "react";
 import { Link } from "react-router";
@@ -99,9 +99,9 @@ export default function Assign({ project }: { project: Schema["ProjectDetail"] }
           </div>
         )}
         {me.role === "instructor" && (
-          <button className="button big first" disabled={!student || giving.isPending} onClick={() => giving.mutate()}>
+          <Button type="primary" size="large" disabled={!student || giving.isPending} onClick={() => giving.mutate()}>
             {!chosen ? "Choose a student" : lacks ? "Give it, not before signed" : `Give it to ${chosen.student.name}`}
-          </button>
+          </Button>
         )}
       </section>
     </Antd>

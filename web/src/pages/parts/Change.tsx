@@ -1,3 +1,4 @@
+import { Button, Input } from "antd";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { api, body, newId, Refusal, wordsFor, type Schema } from "../../api/client";
@@ -40,11 +41,11 @@ export function Change({ project, onSaved }: { project: Schema["ProjectDetail"];
         <div className="stack">
           <label className="asked">
             Project file
-            <textarea className="field editor" spellCheck={false} maxLength={200000} value={file} onChange={(e) => setFile(e.target.value)} />
+            <Input.TextArea className="editor" spellCheck={false} maxLength={200000} value={file} onChange={(e) => setFile(e.target.value)} />
           </label>
           <label className="asked">
             What is changed
-            <input className="field" value={change} maxLength={400} onChange={(e) => setChange(e.target.value)} />
+            <Input value={change} maxLength={400} onChange={(e) => setChange(e.target.value)} />
           </label>
           {failed && (
             <div className="error" role="alert">
@@ -57,9 +58,9 @@ export function Change({ project, onSaved }: { project: Schema["ProjectDetail"];
                 : wordsFor(failed)}
             </div>
           )}
-          <button className="button big first" disabled={!checking.isSuccess || file === project.file || change.trim() === "" || saving.isPending} onClick={() => saving.mutate()}>
+          <Button type="primary" size="large" disabled={!checking.isSuccess || file === project.file || change.trim() === "" || saving.isPending} onClick={() => saving.mutate()}>
             Save as version {project.version_number + 1}
-          </button>
+          </Button>
         </div>
         <div className="stack">
           {checking.data && (

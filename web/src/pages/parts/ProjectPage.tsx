@@ -1,3 +1,4 @@
+import { Button } from "antd";
 import { useQuery } from "@tanstack/react-query";
 import { lazy, Suspense, useState } from "react";
 import { useParams } from "react-router";
@@ -34,9 +35,9 @@ export default function ProjectPage() {
             Drawing to print
           </a>
           {me.role === "instructor" && (
-            <button className="button" onClick={() => setChanging(!changing)}>
+            <Button  onClick={() => setChanging(!changing)}>
               {changing ? "Leave it as it is" : "Change this part"}
-            </button>
+            </Button>
           )}
         </div>
       </div>

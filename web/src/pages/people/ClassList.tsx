@@ -1,3 +1,4 @@
+import { Button, Checkbox, Input } from "antd";
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { api, body, newId, type Schema } from "../../api/client";
@@ -39,8 +40,7 @@ export function ClassList({ groups, onClose }: { groups: readonly string[]; onCl
             <div className="row">
               <label className="asked grow">
                 Group
-                <input
-                  className="field"
+                <Input
                   list="class-groups"
                   maxLength={60}
                   value={group}
@@ -62,8 +62,7 @@ export function ClassList({ groups, onClose }: { groups: readonly string[]; onCl
             </div>
             <label className="asked">
               Or paste it here
-              <textarea
-                className="field"
+              <Input.TextArea
                 rows={5}
                 placeholder={"name,login\nAda Quist,ada"}
                 value={text}
@@ -77,9 +76,8 @@ export function ClassList({ groups, onClose }: { groups: readonly string[]; onCl
         )}
         {report && <Lines report={report} taken={taken} />}
         {report && report.faulty > 0 && !taken && (
-          <label className="row">
-            <input type="checkbox" checked={skip} onChange={(e) => setSkip(e.target.checked)} /> take the {report.good} good lines and leave the others out
-          </label>
+          <Checkbox className="row" checked={skip} onChange={(e) => setSkip(e.target.checked)}> take the {report.good} good lines and leave the others out
+          </Checkbox>
         )}
         {error && (
           <p className="error" role="alert">
@@ -87,23 +85,23 @@ export function ClassList({ groups, onClose }: { groups: readonly string[]; onCl
           </p>
         )}
         <div className="row">
-          <button className="button big grow" onClick={onClose}>
+          <Button size="large" className="grow" onClick={onClose}>
             {taken ? "Done" : "Cancel"}
-          </button>
+          </Button>
           {!taken && !report && (
-            <button className="button big first grow" disabled={busy || group.trim().length < 2 || !text.trim()} onClick={() => void check()}>
+            <Button type="primary" size="large" className="grow" disabled={busy || group.trim().length < 2 || !text.trim()} onClick={() => void check()}>
               See what becomes of it
-            </button>
+            </Button>
           )}
           {!taken && report && (
-            <button className="button big first grow" disabled={busy || report.good === 0 || (report.faulty > 0 && !skip)} onClick={() => void take()}>
+            <Button type="primary" size="large" className="grow" disabled={busy || report.good === 0 || (report.faulty > 0 && !skip)} onClick={() => void take()}>
               Take {report.good} over into {report.group}
-            </button>
+            </Button>
           )}
           {taken && (
-            <button className="button big grow" onClick={() => window.print()}>
+            <Button size="large" className="grow" onClick={() => window.print()}>
               Print the first passwords
-            </button>
+            </Button>
           )}
         </div>
       </div>

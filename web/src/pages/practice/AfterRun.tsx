@@ -1,3 +1,4 @@
+import { Button } from "antd";
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
@@ -19,12 +20,12 @@ export function AfterRun({ run, result: r, busy, onAgain }: { run: Run; result: 
         <span className="row no-print">
           {run.mine && (
             <>
-              <button className="button" disabled={busy} onClick={() => onAgain(true)}>
+              <Button  disabled={busy} onClick={() => onAgain(true)}>
                 Again with guidance
-              </button>
-              <button className="button first" disabled={busy} onClick={() => onAgain(false)}>
+              </Button>
+              <Button type="primary" disabled={busy} onClick={() => onAgain(false)}>
                 Again for the record
-              </button>
+              </Button>
             </>
           )}
           <Link className="button" to="/rigs">
@@ -69,13 +70,13 @@ export function Replay({ run, shown, onShow }: { run: Run; shown: Run; onShow: (
     <section className="card pad stack no-print">
       <h3>Look at it again</h3>
       <div className="row">
-        <button className="button" disabled={at === 0} onClick={() => go(at - 1)} aria-label="One action back">
+        <Button  disabled={at === 0} onClick={() => go(at - 1)} aria-label="One action back">
           ◂
-        </button>
+        </Button>
         <input className="grow" type="range" min={0} max={run.count} value={at} onChange={(e) => go(Number(e.target.value))} aria-label="Action" />
-        <button className="button" disabled={at === run.count} onClick={() => go(at + 1)} aria-label="One action on">
+        <Button  disabled={at === run.count} onClick={() => go(at + 1)} aria-label="One action on">
           ▸
-        </button>
+        </Button>
         <span className="num">
           {at} of {run.count}
         </span>

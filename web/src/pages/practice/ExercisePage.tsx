@@ -1,3 +1,4 @@
+import { Button } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
@@ -56,9 +57,9 @@ function Practice({ calculation }: { calculation: string }) {
         <Question key={q.id} of={q} busy={busy} error={error} focus onAnswer={(a) => void answer(a)} />
         {q.answered && (
           <div className="row exercise-after">
-            <button className="button first big" autoFocus onClick={() => setId(newId())}>
+            <Button type="primary" size="large" autoFocus onClick={() => setId(newId())}>
               Next question
-            </button>
+            </Button>
             <Link className="button" to={`/reckon/${calculation}`}>
               Open it in the reckoner
             </Link>

@@ -1,3 +1,4 @@
+import { Button, Checkbox, Input, Select } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
@@ -163,46 +164,31 @@ function SetSheet({ cards, groups }: { cards: readonly Card[]; groups: readonly 
       <h2>Set a sheet for a group</h2>
       <div className="exercise-pick" role="group" aria-label="Calculations">
         {cards.map((c) => (
-          <label key={c.calculation} className={picked.includes(c.calculation) ? "on" : ""}>
-            <input
-              type="checkbox"
-              checked={picked.includes(c.calculation)}
-              onChange={(e) => setPicked(e.target.checked ? [...picked, c.calculation] : picked.filter((x) => x !== c.calculation))}
-            />
+          <Checkbox key={c.calculation} className={picked.includes(c.calculation) ? "on" : ""} checked={picked.includes(c.calculation)} onChange={(e) => setPicked(e.target.checked ? [...picked, c.calculation] : picked.filter((x) => x !== c.calculation))}>
             {c.name}
-          </label>
+          </Checkbox>
         ))}
       </div>
       <div className="exercise-form">
         <label className="asked">
           Title
-          <input className="field" value={title} maxLength={80} onChange={(e) => setTitle(e.target.value)} />
+          <Input value={title} maxLength={80} onChange={(e) => setTitle(e.target.value)} />
         </label>
         <label className="asked">
           What to look out for
-          <input className="field" value={words} maxLength={300} onChange={(e) => setWords(e.target.value)} />
+          <Input value={words} maxLength={300} onChange={(e) => setWords(e.target.value)} />
         </label>
         <label className="asked">
           Group
-          <select className="field" value={group} onChange={(e) => setGroup(e.target.value)}>
-            {groups.map((g) => (
-              <option key={g.id} value={g.id}>
-                {g.name}
-              </option>
-            ))}
-          </select>
+          <Select value={group} onChange={(picked) => setGroup(picked)} options={[...groups.map((g) => ({ value: g.id, label: g.name }))]} />
         </label>
         <label className="asked">
           Of each
-          <select className="field" value={each} onChange={(e) => setEach(Number(e.target.value))}>
-            {[1, 2, 3, 5].map((n) => (
-              <option key={n}>{n}</option>
-            ))}
-          </select>
+          <Select value={each} onChange={(picked) => setEach(Number(picked))} options={[...[1, 2, 3, 5].map((n) => ({ value: n, label: n }))]} />
         </label>
-        <button className="button first" disabled={busy || picked.length === 0 || title.trim().length < 3} onClick={() => void send()}>
+        <Button type="primary" disabled={busy || picked.length === 0 || title.trim().length < 3} onClick={() => void send()}>
           Set {picked.length * each} questions
-        </button>
+        </Button>
       </div>
       {error && <p className="error">{error}</p>}
     </section>

@@ -1,3 +1,4 @@
+import { Button, Input, Select } from "antd";
 import { useEffect, useRef, useState } from "react";
 import type { Schema } from "../../api/client";
 import { Working } from "../../instruments/Working";
@@ -32,9 +33,9 @@ export function Question({ of: q, busy, error, focus, onAnswer }: { of: Question
       {!a && q.choices.length > 0 && (
         <div className="row exercise-choices">
           {q.choices.map((c) => (
-            <button key={c} className="button big" disabled={busy} onClick={() => send(c)}>
+            <Button key={c} size="large" disabled={busy} onClick={() => send(c)}>
               {c}
-            </button>
+            </Button>
           ))}
         </div>
       )}
@@ -48,29 +49,25 @@ export function Question({ of: q, busy, error, focus, onAnswer }: { of: Question
         >
           <label className="asked grow">
             Your answer{q.near && `, ${q.near}`}
-            <input ref={field} className="field big" inputMode="decimal" autoComplete="off" value={text} maxLength={40} onChange={(e) => setText(e.target.value)} />
+            <Input ref={field} size="large" inputMode="decimal" autoComplete="off" value={text} maxLength={40} onChange={(e) => setText(e.target.value)} />
           </label>
           {q.units.length > 1 ? (
             <label className="asked">
               in
-              <select className="field big" value={unit} onChange={(e) => setUnit(e.target.value)}>
-                {q.units.map((u) => (
-                  <option key={u}>{u}</option>
-                ))}
-              </select>
+              <Select size="large" value={unit} onChange={(picked) => setUnit(picked)} options={[...q.units.map((u) => ({ value: u, label: u }))]} />
             </label>
           ) : (
             q.unit && <span className="exercise-unit">{q.unit}</span>
           )}
-          <button className="button first big" disabled={busy || !text.trim()}>
+          <Button type="primary" size="large" htmlType="submit" disabled={busy || !text.trim()}>
             Answer
-          </button>
+          </Button>
         </form>
       )}
       {!a && (
-        <button className="button" disabled={busy} onClick={() => onAnswer({ answer: "", unit: "", give_up: true })}>
+        <Button  disabled={busy} onClick={() => onAnswer({ answer: "", unit: "", give_up: true })}>
           Show me the working instead
-        </button>
+        </Button>
       )}
       {error && <p className="error">{error}</p>}
       {a && (

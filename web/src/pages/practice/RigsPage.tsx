@@ -1,3 +1,4 @@
+import { Button, Input, Select } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
@@ -80,12 +81,12 @@ function RigCard({ card: c, mayRun }: { card: Card; mayRun: boolean }) {
         <p className="small muted rig-about">{chosen.about}</p>
         {mayRun && (
           <div className="row">
-            <button className="button grow" disabled={busy} onClick={() => void begin(c.rig, level, true, null)}>
+            <Button className="grow" disabled={busy} onClick={() => void begin(c.rig, level, true, null)}>
               With guidance
-            </button>
-            <button className="button first grow" disabled={busy} onClick={() => void begin(c.rig, level, false, null)}>
+            </Button>
+            <Button type="primary" className="grow" disabled={busy} onClick={() => void begin(c.rig, level, false, null)}>
               For the record
-            </button>
+            </Button>
           </div>
         )}
         {error && <p className="error">{error}</p>}
@@ -286,45 +287,27 @@ function SetExercise({ rigs, groups }: { rigs: readonly Card[]; groups: readonly
       <div className="rig-form">
         <label className="asked">
           Rig
-          <select className="field" value={rig} onChange={(e) => setRig(e.target.value)}>
-            {rigs.map((r) => (
-              <option key={r.rig} value={r.rig}>
-                {r.name}
-              </option>
-            ))}
-          </select>
+          <Select value={rig} onChange={(picked) => setRig(picked)} options={[...rigs.map((r) => ({ value: r.rig, label: r.name }))]} />
         </label>
         <label className="asked">
           Level
-          <select className="field" value={level} onChange={(e) => setLevel(Number(e.target.value))}>
-            {levels.map((l) => (
-              <option key={l.number} value={l.number}>
-                {l.number} {l.name}
-              </option>
-            ))}
-          </select>
+          <Select value={level} onChange={(picked) => setLevel(Number(picked))} options={[...levels.map((l) => ({ value: l.number, label: `${l.number} ${l.name}` }))]} />
         </label>
         <label className="asked">
           Group
-          <select className="field" value={group} onChange={(e) => setGroup(e.target.value)}>
-            {groups.map((g) => (
-              <option key={g.id} value={g.id}>
-                {g.name}
-              </option>
-            ))}
-          </select>
+          <Select value={group} onChange={(picked) => setGroup(picked)} options={[...groups.map((g) => ({ value: g.id, label: g.name }))]} />
         </label>
         <label className="asked">
           Seed, empty for a new one
-          <input className="field" value={seed} maxLength={20} onChange={(e) => setSeed(e.target.value)} />
+          <Input value={seed} maxLength={20} onChange={(e) => setSeed(e.target.value)} />
         </label>
         <label className="asked rig-words">
           What to look out for
-          <input className="field" value={words} maxLength={300} onChange={(e) => setWords(e.target.value)} />
+          <Input value={words} maxLength={300} onChange={(e) => setWords(e.target.value)} />
         </label>
-        <button className="button first" disabled={busy} onClick={() => void send()}>
+        <Button type="primary" disabled={busy} onClick={() => void send()}>
           Set it
-        </button>
+        </Button>
       </div>
       {error && <p className="error">{error}</p>}
     </section>

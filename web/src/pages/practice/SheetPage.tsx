@@ -1,3 +1,4 @@
+import { Button } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useParams } from "react-router";
@@ -73,9 +74,9 @@ function Mine({ sheet }: { sheet: Sheet }) {
       <section className="card pad">
         <Question key={at} of={q} busy={busy} error={error} focus onAnswer={(a) => void answer(a)} />
         {q.answered && at < sheet.questions.length - 1 && (
-          <button className="button first big exercise-after" onClick={() => setAt(at + 1)}>
+          <Button type="primary" size="large" className="exercise-after" onClick={() => setAt(at + 1)}>
             Next question
-          </button>
+          </Button>
         )}
       </section>
     </div>

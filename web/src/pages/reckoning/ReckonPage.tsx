@@ -1,3 +1,4 @@
+import { Button, Input, Select } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useLocation, useNavigate, useParams, useSearchParams } from "react-router";
@@ -86,8 +87,7 @@ function Choose({ all, chosen }: { all: readonly Calculation[]; chosen: string }
   const to = (id: string) => `/reckon/${id}${search.size ? `?${search}` : ""}`;
   return (
     <nav className="card pad stack" aria-label="Calculations">
-      <input
-        className="field"
+      <Input
         autoFocus={name === ""}
         placeholder="Which calculation?"
         aria-label="Which calculation?"
@@ -131,25 +131,11 @@ function BenchBar({ all, chosen, fills, onChoose }: { all: Schema["ReckonList"];
       <div className="reckon-three">
         <label className="asked">
           Machine
-          <select className="field" value={chosen.machine} onChange={(e) => onChoose({ machine: e.target.value })}>
-            <option value="">none</option>
-            {all.machines.map((m) => (
-              <option key={m.id} value={m.id}>
-                {m.name}
-              </option>
-            ))}
-          </select>
+          <Select value={chosen.machine} onChange={(picked) => onChoose({ machine: picked })} options={[{ value: "", label: "none" }, ...all.machines.map((m) => ({ value: m.id, label: m.name }))]} />
         </label>
         <label className="asked">
           Material
-          <select className="field" value={chosen.material} onChange={(e) => onChoose({ material: e.target.value })}>
-            <option value="">none</option>
-            {all.materials.map((m) => (
-              <option key={m.key} value={m.key}>
-                {m.name}
-              </option>
-            ))}
-          </select>
+          <Select value={chosen.material} onChange={(picked) => onChoose({ material: picked })} options={[{ value: "", label: "none" }, ...all.materials.map((m) => ({ value: m.key, label: m.name }))]} />
         </label>
         <label className="asked">
           Cutter
@@ -246,9 +232,9 @@ function Reckon({ calculation: c, fills }: { calculation: Calculation; fills: Fi
             />
           ))}
           {Object.keys(typed).length > 0 && (
-            <button className="button" onClick={() => set({})}>
+            <Button  onClick={() => set({})}>
               Start again
-            </button>
+            </Button>
           )}
         </section>
         <div className="stack">
@@ -336,24 +322,16 @@ function Field({ input: i, first, given, from, filled, onChange, onClear }: Fiel
         <label className="asked">
           {i.label}
           {i.kind === "choice" ? (
-            <select className="field" autoFocus={first} value={given.value} onChange={(e) => onChange({ value: e.target.value })}>
-              {i.choices.map((x) => (
-                <option key={x}>{x}</option>
-              ))}
-            </select>
+            <Select autoFocus={first} value={given.value} onChange={(picked) => onChange({ value: picked })} options={[...i.choices.map((x) => ({ value: x, label: x }))]} />
           ) : (
-            <input className="field" autoFocus={first} inputMode={lists ? "text" : "decimal"} value={given.value} maxLength={1500} placeholder={i.optional ? "may stay empty" : ""} onChange={(e) => onChange({ value: e.target.value })} />
+            <Input autoFocus={first} inputMode={lists ? "text" : "decimal"} value={given.value} maxLength={1500} placeholder={i.optional ? "may stay empty" : ""} onChange={(e) => onChange({ value: e.target.value })} />
           )}
         </label>
         {i.kind !== "choice" &&
           (i.units.length > 1 ? (
             <label className="asked reckon-in">
               in
-              <select className="field" aria-label={`Unit of ${i.label}`} value={given.unit} onChange={(e) => onChange({ unit: e.target.value })}>
-                {i.units.map((u) => (
-                  <option key={u}>{u}</option>
-                ))}
-              </select>
+              <Select aria-label={`Unit of ${i.label}`} value={given.unit} onChange={(picked) => onChange({ unit: picked })} options={[...i.units.map((u) => ({ value: u, label: u }))]} />
             </label>
           ) : (
             i.units[0] !== "" && <span className="reckon-unit">{i.units[0]}</span>
@@ -397,22 +375,16 @@ function KeepOnCard({ name, given }: { name: string; given: Given }) {
         {!asked && cards.length > 1 && (
           <label className="asked">
             Job card
-            <select className="field" value={card} onChange={(e) => setPicked(e.target.value)}>
-              {cards.map((c) => (
-                <option key={c.assignment} value={c.assignment}>
-                  {c.name}
-                </option>
-              ))}
-            </select>
+            <Select value={card} onChange={(picked) => setPicked(picked)} options={[...cards.map((c) => ({ value: c.assignment, label: c.name }))]} />
           </label>
         )}
         <label className="asked grow">
           What it is for
-          <input className="field" value={note} maxLength={200} placeholder="first step, end mill 1/2 in" onChange={(e) => setNote(e.target.value)} />
+          <Input value={note} maxLength={200} placeholder="first step, end mill 1/2 in" onChange={(e) => setNote(e.target.value)} />
         </label>
-        <button className="button first" disabled={busy} onClick={() => void send()}>
+        <Button type="primary" disabled={busy} onClick={() => void send()}>
           Keep it there
-        </button>
+        </Button>
       </div>
       {error && <p className="error">{error}</p>}
       {saved && (

@@ -1,3 +1,4 @@
+import { Button } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
@@ -117,9 +118,9 @@ function Stopped({ stopped }: { stopped: Schema["StopView"] }) {
         machines' own stops come first.
       </span>
       {me.role === "instructor" && (
-        <button className="button" onClick={() => setAsking(true)}>
+        <Button  onClick={() => setAsking(true)}>
           Lift the stop
-        </button>
+        </Button>
       )}
       {asking && (
         <PinDialog title="Lift the stop of all machines" act="It is safe again" noteLabel="What was done" noteNeeded onClose={() => setAsking(false)} onAct={clear}>

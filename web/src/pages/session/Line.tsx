@@ -1,3 +1,4 @@
+import { Button } from "antd";
 import { useQueryClient } from "@tanstack/react-query";
 import { Fragment, useState } from "react";
 import { Link } from "react-router";
@@ -88,9 +89,9 @@ function Answer({ waiting: w, words }: { waiting: Waiting; words: string }) {
     });
   return (
     <span className="stack">
-      <button className="button first big" disabled={busy} onClick={() => void done()}>
+      <Button type="primary" size="large" disabled={busy} onClick={() => void done()}>
         {words}
-      </button>
+      </Button>
       {error && <span className="error small">{error}</span>}
     </span>
   );
@@ -112,9 +113,9 @@ function Beside({ waiting: w }: { waiting: Waiting }) {
   };
   return (
     <>
-      <button className="button first big" onClick={() => setAsking(true)}>
+      <Button type="primary" size="large" onClick={() => setAsking(true)}>
         I stand beside
-      </button>
+      </Button>
       {asking && (
         <PinDialog title={`Beside ${w.student.name}`} act="I stand beside" onClose={() => setAsking(false)} onAct={confirm}>
           <p>

@@ -1,3 +1,4 @@
+import { Button, Checkbox } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
@@ -54,28 +55,28 @@ function Closed({ page }: { page: Page }) {
           <h2>Open a session</h2>
           <div className="choices" role="radiogroup" aria-label="Group">
             {page.groups.map((g) => (
-              <button key={g.group.id} className="button" role="radio" aria-checked={g.group.id === group} onClick={() => setGroup(g.group.id)}>
+              <Button key={g.group.id}  role="radio" aria-checked={g.group.id === group} onClick={() => setGroup(g.group.id)}>
                 {g.group.name} <span className="small">{g.students.length}</span>
-              </button>
+              </Button>
             ))}
           </div>
           <h3>Machines open</h3>
           <div className="choices">
             {page.machines.map((m) => (
-              <button
+              <Button
                 key={m.id}
-                className="button"
+                
                 aria-pressed={machines.includes(m.id)}
                 onClick={() => setMachines(machines.includes(m.id) ? machines.filter((x) => x !== m.id) : [...machines, m.id])}
               >
                 {m.name}
-              </button>
+              </Button>
             ))}
           </div>
           {me.role === "instructor" ? (
-            <button className="button big first" disabled={!group} onClick={() => setAsking(true)}>
+            <Button type="primary" size="large" disabled={!group} onClick={() => setAsking(true)}>
               Open, and supervise it myself
-            </button>
+            </Button>
           ) : (
             <p className="muted">An instructor opens the session.</p>
           )}
@@ -157,12 +158,12 @@ function Open({ page, now }: { page: Page; now: Now }) {
         </div>
         {instructor && (
           <div className="row">
-            <button className="button" onClick={() => setAsking(mine ? "leave" : "supervise")}>
+            <Button  onClick={() => setAsking(mine ? "leave" : "supervise")}>
               {mine ? "Leave the supervision" : "I supervise too"}
-            </button>
-            <button className="button danger" onClick={() => setAsking("end")}>
+            </Button>
+            <Button danger onClick={() => setAsking("end")}>
               End the session
-            </button>
+            </Button>
           </div>
         )}
       </div>
@@ -172,9 +173,9 @@ function Open({ page, now }: { page: Page; now: Now }) {
           <div className="between">
             <h2>Roll</h2>
             {called < now.roll.length && me.role !== "auditor" && (
-              <button className="button" disabled={busy} onClick={() => void mark(now.roll.filter((r) => !r.presence).map((r) => r.student.id), "here")}>
+              <Button  disabled={busy} onClick={() => void mark(now.roll.filter((r) => !r.presence).map((r) => r.student.id), "here")}>
                 The other {now.roll.length - called} are here
-              </button>
+              </Button>
             )}
           </div>
           <ul className="roll">
@@ -216,9 +217,9 @@ function Open({ page, now }: { page: Page; now: Now }) {
                     {m.people.map((p) => (p.id === m.handles ? `${p.name} (handles)` : p.name)).join(", ") || <span className="muted">nobody</span>}
                   </span>
                   {instructor && (
-                    <button className="button" disabled={busy} aria-pressed={m.open} onClick={() => void setOpen(m.machine.id, !m.open)}>
+                    <Button  disabled={busy} aria-pressed={m.open} onClick={() => void setOpen(m.machine.id, !m.open)}>
                       {m.open ? "open" : "closed"}
-                    </button>
+                    </Button>
                   )}
                 </li>
               ))}
@@ -228,9 +229,9 @@ function Open({ page, now }: { page: Page; now: Now }) {
             <div className="between">
               <h2>Cleaning up</h2>
               {now.duties.length === 0 && me.role !== "auditor" && (
-                <button className="button" disabled={busy} onClick={() => void duties()}>
+                <Button  disabled={busy} onClick={() => void duties()}>
                   Share it out
-                </button>
+                </Button>
               )}
             </div>
             {now.duties.length === 0 ? (
@@ -284,14 +285,9 @@ function Open({ page, now }: { page: Page; now: Now }) {
               .filter((m) => m.people.length > 0)
               .map((m) => (
                 <li key={m.machine.id}>
-                  <label className={back.includes(m.machine.id) ? "ticked" : ""}>
-                    <input
-                      type="checkbox"
-                      checked={back.includes(m.machine.id)}
-                      onChange={(e) => setBack(e.target.checked ? [...back, m.machine.id] : back.filter((x) => x !== m.machine.id))}
-                    />
+                  <Checkbox className={back.includes(m.machine.id) ? "ticked" : ""} checked={back.includes(m.machine.id)} onChange={(e) => setBack(e.target.checked ? [...back, m.machine.id] : back.filter((x) => x !== m.machine.id))}>
                     <b>{m.machine.name} is handed back</b>
-                  </label>
+                  </Checkbox>
                 </li>
               ))}
           </ul>

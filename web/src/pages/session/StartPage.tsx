@@ -1,3 +1,4 @@
+import { Button, Checkbox } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
@@ -81,9 +82,9 @@ function Come({ page }: { page: Page }) {
     <section className="card pad stack">
       <p>You are not at this machine yet.</p>
       {error && <p className="error">{error}</p>}
-      <button className="button big first" disabled={busy || !page.session} onClick={() => void step("come")}>
+      <Button type="primary" size="large" disabled={busy || !page.session} onClick={() => void step("come")}>
         I work at {page.machine.name}
-      </button>
+      </Button>
     </section>
   );
 }
@@ -126,17 +127,12 @@ function Before({ page }: { page: Page }) {
         <ul className="ticks">
           {page.points.map((p) => (
             <li key={p.id}>
-              <label className={ticked.includes(p.id) ? "ticked" : ""}>
-                <input
-                  type="checkbox"
-                  checked={ticked.includes(p.id)}
-                  onChange={(e) => setTicked(e.target.checked ? [...ticked, p.id] : ticked.filter((x) => x !== p.id))}
-                />
+              <Checkbox className={ticked.includes(p.id) ? "ticked" : ""} checked={ticked.includes(p.id)} onChange={(e) => setTicked(e.target.checked ? [...ticked, p.id] : ticked.filter((x) => x !== p.id))}>
                 <span>
                   <b>{p.text}</b>
                   <span className="small muted">{p.why}</span>
                 </span>
-              </label>
+              </Checkbox>
             </li>
           ))}
         </ul>
@@ -153,9 +149,9 @@ function Before({ page }: { page: Page }) {
             ))}
           </div>
           {onPart.length > 0 && (
-            <button className="button" onClick={() => setAll(!all)}>
+            <Button  onClick={() => setAll(!all)}>
               {all ? "Only what my part needs" : "Something else"}
-            </button>
+            </Button>
           )}
           {card && <p className="small muted">For {card.name}.</p>}
         </div>
@@ -166,18 +162,18 @@ function Before({ page }: { page: Page }) {
             {error}
           </p>
         )}
-        <button className="button big first start-button" disabled={busy || open.length > 0 || !mine || !option} onClick={() => void start()}>
+        <Button type="primary" size="large" className="start-button" disabled={busy || open.length > 0 || !mine || !option} onClick={() => void start()}>
           {open.length > 0 ? `${open.length} ${open.length === 1 ? "point" : "points"} to go` : "I am about to start"}
-        </button>
+        </Button>
         <div className="row">
           {!mine && (
-            <button className="button grow" disabled={busy} onClick={() => void step("handles")}>
+            <Button className="grow" disabled={busy} onClick={() => void step("handles")}>
               I take the handles
-            </button>
+            </Button>
           )}
-          <button className="button grow" disabled={busy} onClick={() => void step("go")}>
+          <Button className="grow" disabled={busy} onClick={() => void step("go")}>
             I leave this machine
-          </button>
+          </Button>
           <Link className="button grow" to={`/report?machine=${page.machine.id}`}>
             Something is wrong
           </Link>
@@ -262,9 +258,9 @@ function Running({ page, run }: { page: Page; run: Schema["RunView"] }) {
       <Cautions cautions={run.cautions} />
       {error && <p className="error">{error}</p>}
       {mayEnd && (
-        <button className="button big" disabled={busy} onClick={() => void end()}>
+        <Button size="large" disabled={busy} onClick={() => void end()}>
           The spindle stands: end this run
-        </button>
+        </Button>
       )}
       <Link className="button" to={`/report?machine=${page.machine.id}`}>
         Something is wrong

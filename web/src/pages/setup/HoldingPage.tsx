@@ -1,3 +1,4 @@
+import { Button, Checkbox, Input, Select } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { Link, useParams } from "react-router";
@@ -106,7 +107,7 @@ function InVise({ page: p, question, answer }: { page: Page; question: Question;
   const size = (name: "across" | "along" | "height", words: string) => (
     <label className="asked">
       {words}, {q.unit}
-      <input className="field" inputMode="decimal" value={q[name]} maxLength={20} onChange={(e) => setQ({ ...q, [name]: e.target.value })} />
+      <Input inputMode="decimal" value={q[name]} maxLength={20} onChange={(e) => setQ({ ...q, [name]: e.target.value })} />
     </label>
   );
   return (
@@ -134,9 +135,9 @@ function InVise({ page: p, question, answer }: { page: Page; question: Question;
         </p>
         {error && <p className="error">{error}</p>}
         {own && (
-          <button className="button first big" disabled={busy || hits.length > 0 || wrong !== "" || found.of !== q} onClick={() => void keep()}>
+          <Button type="primary" size="large" disabled={busy || hits.length > 0 || wrong !== "" || found.of !== q} onClick={() => void keep()}>
             {hits.length > 0 ? "Something would be hit" : "I hold it so"}
-          </button>
+          </Button>
         )}
       </div>
       <div className="stack">
@@ -149,31 +150,19 @@ function InVise({ page: p, question, answer }: { page: Page; question: Question;
           </div>
           <label className="asked">
             Vise
-            <select className="field" value={q.vise} onChange={(e) => setQ({ ...q, vise: e.target.value })}>
-              {p.vises.map((v) => (
-                <option key={v.id} value={v.id}>
-                  {v.name}
-                </option>
-              ))}
-            </select>
+            <Select value={q.vise} onChange={(picked) => setQ({ ...q, vise: picked })} options={[...p.vises.map((v) => ({ value: v.id, label: v.name }))]} />
           </label>
-          <label className="setup-tight">
-            <input type="checkbox" checked={q.turned ?? false} onChange={(e) => setQ({ ...q, turned: e.target.checked, across: q.along, along: q.across })} />
+          <Checkbox className="setup-tight" checked={q.turned ?? false} onChange={(e) => setQ({ ...q, turned: e.target.checked, across: q.along, along: q.across })}>
             <span>Turned: the part's X lies across the jaws</span>
-          </label>
+          </Checkbox>
           <h3>Cuts made in this holding</h3>
           {p.cuts.length === 0 && <p className="muted">No cut of this part comes from above.</p>}
           {p.cuts.map((c) => (
-            <label key={c.name} className="setup-tight">
-              <input
-                type="checkbox"
-                checked={cuts.includes(c.name)}
-                onChange={(e) => setQ({ ...q, cuts: e.target.checked ? [...cuts, c.name] : cuts.filter((n) => n !== c.name) })}
-              />
+            <Checkbox key={c.name} className="setup-tight" checked={cuts.includes(c.name)} onChange={(e) => setQ({ ...q, cuts: e.target.checked ? [...cuts, c.name] : cuts.filter((n) => n !== c.name) })}>
               <span>
                 {c.name} <span className="small muted">{c.words}</span>
               </span>
-            </label>
+            </Checkbox>
           ))}
           {wrong && <p className="error">{wrong}</p>}
         </section>
@@ -232,7 +221,7 @@ function UnderStrap({ unit }: { unit: Schema["Unit"] }) {
   const asked = (name: "work_arm" | "heel_arm" | "heel_rise", words: string) => (
     <label className="asked">
       {words}, {unit}
-      <input className="field" inputMode="decimal" value={q[name]} maxLength={20} onChange={(e) => setQ({ ...q, [name]: e.target.value })} />
+      <Input inputMode="decimal" value={q[name]} maxLength={20} onChange={(e) => setQ({ ...q, [name]: e.target.value })} />
     </label>
   );
   return (

@@ -1,3 +1,4 @@
+import { Button, Checkbox, Input } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { Link, useParams } from "react-router";
@@ -102,9 +103,9 @@ function Record({ page: p }: { page: Page }) {
                 ))}
               </ol>
               {open && p.next.do === "accept" && (
-                <button className="button first big" disabled={busy} onClick={() => void accept()}>
+                <Button type="primary" size="large" disabled={busy} onClick={() => void accept()}>
                   Accept this setup
-                </button>
+                </Button>
               )}
             </section>
           )}
@@ -179,22 +180,21 @@ function Reading({ page: p, busy, onSave }: { page: Page; busy: boolean; onSave:
       <div className="row">
         <label className="asked grow">
           Needle at the {ends[0]}, {p.unit}
-          <input className="field reading" name="low" inputMode="decimal" value={low} maxLength={20} onChange={(e) => setLow(e.target.value)} onFocus={(e) => e.target.select()} />
+          <Input className="reading" name="low" inputMode="decimal" value={low} maxLength={20} onChange={(e) => setLow(e.target.value)} onFocus={(e) => e.target.select()} />
         </label>
         <label className="asked grow">
           at the {ends[1]}, {p.unit}
-          <input className="field reading" name="high" ref={second} inputMode="decimal" value={high} maxLength={20} autoFocus onChange={(e) => setHigh(e.target.value)} />
+          <Input className="reading" name="high" ref={second} inputMode="decimal" value={high} maxLength={20} autoFocus onChange={(e) => setHigh(e.target.value)} />
         </label>
       </div>
-      <label className="setup-tight">
-        <input type="checkbox" checked={tight} onChange={(e) => setTight(e.target.checked)} />
+      <Checkbox className="setup-tight" checked={tight} onChange={(e) => setTight(e.target.checked)}>
         <span>
           Every bolt was <b>tight</b> for this reading
         </span>
-      </label>
-      <button className="button first big" disabled={busy}>
+      </Checkbox>
+      <Button type="primary" size="large" htmlType="submit" disabled={busy}>
         Keep this reading
-      </button>
+      </Button>
     </form>
   );
 }

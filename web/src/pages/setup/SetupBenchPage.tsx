@@ -1,3 +1,4 @@
+import { Button, Input, Select } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
@@ -148,9 +149,9 @@ function BeginHead({ bench: b, card }: { bench: Bench; card: string | null }) {
         <Asked name={`Cutter of the job, ${s.cutter_unit}`} value={s.cutter ?? ""} onChange={(cutter) => set({ ...s, cutter })} />
       </div>
       {error && <p className="error">{error}</p>}
-      <button className="button first big" disabled={busy}>
+      <Button type="primary" size="large" htmlType="submit" disabled={busy}>
         Begin with the head
-      </button>
+      </Button>
     </form>
   );
 }
@@ -184,20 +185,10 @@ function BeginVise({ bench: b, card }: { bench: Bench; card: string | null }) {
       <div className="row">
         <label className="asked grow">
           Vise
-          <select
-            className="field"
-            value={at}
-            onChange={(e) => {
-              setAt(Number(e.target.value));
-              set(b.vises[Number(e.target.value)]!.settings);
-            }}
-          >
-            {b.vises.map((v, i) => (
-              <option key={v.id} value={i}>
-                {v.name}
-              </option>
-            ))}
-          </select>
+          <Select value={at} onChange={(picked) => {
+              setAt(Number(picked));
+              set(b.vises[Number(picked)]!.settings);
+            }} options={[...b.vises.map((v, i) => ({ value: i, label: v.name }))]} />
         </label>
         <Choice name="Jaw along" value={s.along ?? "x"} of={{ x: "X", y: "Y" }} onChange={(along) => set({ ...s, along: along as "x" | "y" })} />
         <Choice
@@ -220,9 +211,9 @@ function BeginVise({ bench: b, card }: { bench: Bench; card: string | null }) {
         onDegrees={(lever_degrees) => set({ ...s, lever_degrees })}
       />
       {error && <p className="error">{error}</p>}
-      <button className="button first big" disabled={busy}>
+      <Button type="primary" size="large" htmlType="submit" disabled={busy}>
         Begin with the vise
-      </button>
+      </Button>
     </form>
   );
 }
@@ -253,8 +244,7 @@ function WhichWay({ sense, onSense, degrees, onDegrees }: { sense: 1 | -1; onSen
         </div>
         <label className="asked">
           Lever's angle to the jaw, degrees (a plunger: 0)
-          <input
-            className="field"
+          <Input
             inputMode="numeric"
             value={String(degrees)}
             onChange={(e) => onDegrees(Math.max(0, Math.min(60, Number(e.target.value.replace(/[^0-9.]/g, "")) || 0)))}
@@ -269,7 +259,7 @@ function Asked({ name, value, onChange, optional }: { name: string; value: strin
   return (
     <label className="asked">
       {name}
-      <input className="field" inputMode="decimal" value={value} maxLength={20} onChange={(e) => onChange(e.target.value)} required={!optional} />
+      <Input inputMode="decimal" value={value} maxLength={20} onChange={(e) => onChange(e.target.value)} required={!optional} />
     </label>
   );
 }
@@ -308,12 +298,12 @@ function Moved({ machine }: { machine: string }) {
         <span className="grow">
           <b className="head">Did you move something, or see it moved?</b> <span className="small muted">Everybody's setup of it has to be repeated then.</span>
         </span>
-        <button className="button" onClick={() => setKind("head")}>
+        <Button  onClick={() => setKind("head")}>
           Head moved
-        </button>
-        <button className="button" onClick={() => setKind("vise")}>
+        </Button>
+        <Button  onClick={() => setKind("vise")}>
           Vise moved
-        </button>
+        </Button>
       </div>
       {kind && (
         <form
@@ -323,10 +313,10 @@ function Moved({ machine }: { machine: string }) {
             void send();
           }}
         >
-          <input className="field grow" value={words} maxLength={300} aria-label="How it was moved" placeholder="How? For example: bumped while cleaning" onChange={(e) => setWords(e.target.value)} required />
-          <button className="button first" disabled={busy}>
+          <Input className="grow" value={words} maxLength={300} aria-label="How it was moved" placeholder="How? For example: bumped while cleaning" onChange={(e) => setWords(e.target.value)} required />
+          <Button type="primary" htmlType="submit" disabled={busy}>
             The {kind} was moved
-          </button>
+          </Button>
         </form>
       )}
       {error && <p className="error">{error}</p>}

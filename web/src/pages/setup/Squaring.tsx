@@ -1,3 +1,4 @@
+import { Button } from "antd";
 import { useState } from "react";
 import type { Schema } from "../../api/client";
 
@@ -27,12 +28,12 @@ export function Squaring({ steps }: { steps: readonly Step[] }) {
             <b className="head">Check it:</b> {s.check}
           </p>
           <div className="row">
-            <button className="button" disabled={at === 0} onClick={() => setAt(at - 1)}>
+            <Button  disabled={at === 0} onClick={() => setAt(at - 1)}>
               Back
-            </button>
-            <button className="button first grow" disabled={at === steps.length - 1} onClick={() => setAt(at + 1)}>
+            </Button>
+            <Button type="primary" className="grow" disabled={at === steps.length - 1} onClick={() => setAt(at + 1)}>
               {at === steps.length - 1 ? "Square on all six" : `Then face ${s.number + 1}`}
-            </button>
+            </Button>
           </div>
         </section>
         <p className="caution">

@@ -1,3 +1,4 @@
+import { Button, Input } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { NavLink, useParams } from "react-router";
@@ -98,8 +99,7 @@ function HandOut({ crib }: { crib: Crib }) {
       <h2>Hand out</h2>
       {!thing && (
         <>
-          <input
-            className="field"
+          <Input
             autoFocus
             placeholder="What? A few letters: 1/2 4 fl, drill F, M6, micrometer"
             aria-label="What is handed out"
@@ -116,9 +116,9 @@ function HandOut({ crib }: { crib: Crib }) {
           {words.length === 0 && (
             <div className="crib-kinds">
               {kinds.map((k) => (
-                <button key={k} className="button" onClick={() => setText(k)}>
+                <Button key={k}  onClick={() => setText(k)}>
                   {k}
-                </button>
+                </Button>
               ))}
             </div>
           )}
@@ -143,9 +143,9 @@ function HandOut({ crib }: { crib: Crib }) {
         <>
           <p className="between">
             <b className="head crib-picked">{thing.name}</b>
-            <button className="button" onClick={() => setPicked(null)}>
+            <Button  onClick={() => setPicked(null)}>
               Something else
-            </button>
+            </Button>
           </p>
           {thing.cautions.map((c) => (
             <p key={c} className="caution small">
@@ -154,14 +154,14 @@ function HandOut({ crib }: { crib: Crib }) {
           ))}
           <label className="asked">
             A remark, if there is one
-            <input className="field" value={note} maxLength={200} onChange={(e) => setNote(e.target.value)} />
+            <Input value={note} maxLength={200} onChange={(e) => setNote(e.target.value)} />
           </label>
           <h3>For whom?</h3>
           <div className="crib-people">
             {crib.people.map((p) => (
-              <button key={p.id} className="button big" disabled={busy} onClick={() => void give(p)}>
+              <Button key={p.id} size="large" disabled={busy} onClick={() => void give(p)}>
                 {p.name}
-              </button>
+              </Button>
             ))}
           </div>
         </>
@@ -252,12 +252,12 @@ function Back({ out, staff }: { out: Out; staff: boolean }) {
         </span>
         {staff && (
           <>
-            <button className="button" disabled={busy} onClick={() => setAsking(!asking)}>
+            <Button  disabled={busy} onClick={() => setAsking(!asking)}>
               Not as it was
-            </button>
-            <button className="button first" disabled={busy} onClick={() => void send("fine")}>
+            </Button>
+            <Button type="primary" disabled={busy} onClick={() => void send("fine")}>
               Back
-            </button>
+            </Button>
           </>
         )}
       </div>
@@ -265,7 +265,7 @@ function Back({ out, staff }: { out: Out; staff: boolean }) {
         <div className="crib-worse">
           <label className="asked grow">
             What happened?
-            <input className="field" autoFocus value={note} maxLength={300} onChange={(e) => setNote(e.target.value)} />
+            <Input autoFocus value={note} maxLength={300} onChange={(e) => setNote(e.target.value)} />
           </label>
           {WORSE.map((c) => (
             <button key={c} className={c === "worn" ? "button" : "button danger"} disabled={busy || note.trim().length < 3} onClick={() => void send(c)}>

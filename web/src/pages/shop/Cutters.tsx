@@ -1,3 +1,4 @@
+import { Button, Input, Select } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, body, newId, type Schema } from "../../api/client";
@@ -23,14 +24,8 @@ export function Cutters() {
     <div className="crib-columns">
       <section className="card">
         <div className="pad crib-filter">
-          <select className="field" aria-label="Kind" value={kind} onChange={(e) => setKind(e.target.value as typeof kind)}>
-            {kinds.map((k) => (
-              <option key={k} value={k}>
-                {k}, {data.cutters.filter((c) => c.of.kind === k).length}
-              </option>
-            ))}
-          </select>
-          <input className="field" placeholder="or a name" aria-label="Name" value={text} maxLength={60} onChange={(e) => setText(e.target.value)} />
+          <Select aria-label="Kind" value={kind} onChange={(picked) => setKind(picked as typeof kind)} options={[...kinds.map((k) => ({ value: k, label: `${k}, ${data.cutters.filter((c) => c.of.kind === k).length}` }))]} />
+          <Input placeholder="or a name" aria-label="Name" value={text} maxLength={60} onChange={(e) => setText(e.target.value)} />
         </div>
         <table className="lines crib-table">
           <thead>
@@ -129,19 +124,19 @@ function One({ cutter: c }: { cutter: Cutter }) {
           <div className="crib-change">
             <label className="asked">
               Measured, {c.of.unit}; empty as bought
-              <input className="field" inputMode="decimal" value={measured} maxLength={12} onChange={(e) => setMeasured(e.target.value)} />
+              <Input inputMode="decimal" value={measured} maxLength={12} onChange={(e) => setMeasured(e.target.value)} />
             </label>
             <label className="asked">
               How many
-              <input className="field" inputMode="numeric" value={owned} maxLength={3} onChange={(e) => setOwned(e.target.value)} />
+              <Input inputMode="numeric" value={owned} maxLength={3} onChange={(e) => setOwned(e.target.value)} />
             </label>
             <label className="asked">
               Where
-              <input className="field" value={place} maxLength={80} onChange={(e) => setPlace(e.target.value)} />
+              <Input value={place} maxLength={80} onChange={(e) => setPlace(e.target.value)} />
             </label>
-            <button className="button first" disabled={busy || owned.trim() === ""} onClick={() => void save()}>
+            <Button type="primary" disabled={busy || owned.trim() === ""} onClick={() => void save()}>
               Save
-            </button>
+            </Button>
           </div>
           {error && <p className="error">{error}</p>}
         </section>
@@ -150,11 +145,11 @@ function One({ cutter: c }: { cutter: Cutter }) {
         <section className="card pad crib-worse">
           <label className="asked grow">
             Close it: what is wrong with it?
-            <input className="field" value={note} maxLength={300} onChange={(e) => setNote(e.target.value)} />
+            <Input value={note} maxLength={300} onChange={(e) => setNote(e.target.value)} />
           </label>
-          <button className="button danger" disabled={busy || note.trim().length < 3} onClick={() => void tag()}>
+          <Button danger disabled={busy || note.trim().length < 3} onClick={() => void tag()}>
             Tag out
-          </button>
+          </Button>
         </section>
       )}
     </div>

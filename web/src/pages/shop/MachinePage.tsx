@@ -1,3 +1,4 @@
+import { Button, Input, Select } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
@@ -185,17 +186,11 @@ function Notes({ detail: d }: { detail: Detail }) {
             void send();
           }}
         >
-          <select className="field" style={{ width: 150 }} aria-label="What happened" value={kind} onChange={(e) => setKind(e.target.value as Schema["NoteKind"])}>
-            {kinds.map((k) => (
-              <option key={k} value={k}>
-                {NOTES[k]}
-              </option>
-            ))}
-          </select>
-          <input className="field grow" aria-label="What was done or seen" value={words} maxLength={300} onChange={(e) => setWords(e.target.value)} required />
-          <button className="button" disabled={busy}>
+          <Select style={{ width: 150 }} aria-label="What happened" value={kind} onChange={(picked) => setKind(picked as Schema["NoteKind"])} options={[...kinds.map((k) => ({ value: k, label: NOTES[k] }))]} />
+          <Input className="grow" aria-label="What was done or seen" value={words} maxLength={300} onChange={(e) => setWords(e.target.value)} required />
+          <Button htmlType="submit" disabled={busy}>
             Write it down
-          </button>
+          </Button>
         </form>
       )}
       {error && <p className="error">{error}</p>}
@@ -222,17 +217,17 @@ function Change({ detail: d }: { detail: Detail }) {
       <div className="stack">
         <label className="asked">
           In one line
-          <input className="field" value={about} maxLength={200} onChange={(e) => setAbout(e.target.value)} />
+          <Input value={about} maxLength={200} onChange={(e) => setAbout(e.target.value)} />
         </label>
         <label className="asked">
           The entry, as JSON (docs/formats/machine.md says what each field means)
-          <textarea className="field machine-file" value={file} spellCheck={false} onChange={(e) => setFile(e.target.value)} rows={18} />
+          <Input.TextArea className="machine-file" value={file} spellCheck={false} onChange={(e) => setFile(e.target.value)} rows={18} />
         </label>
         {error && <p className="error">{error}</p>}
         <div className="row">
-          <button className="button first" disabled={busy || !unsaved} onClick={() => void save()}>
+          <Button type="primary" disabled={busy || !unsaved} onClick={() => void save()}>
             Save the entry
-          </button>
+          </Button>
           {unsaved ? <span className="needs">not saved</span> : <span className="small muted">saved</span>}
         </div>
       </div>

@@ -1,3 +1,4 @@
+import { Button, Input, Select } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, body, type Schema } from "../../api/client";
@@ -68,11 +69,7 @@ function TakeIn({ tables, name, onChoose }: { tables: readonly Info[]; name: Inf
       <div className="crib-filter">
         <label className="asked">
           Table
-          <select className="field" value={name} onChange={(e) => onChoose(e.target.value as Info["name"])}>
-            {tables.map((t) => (
-              <option key={t.name}>{t.name}</option>
-            ))}
-          </select>
+          <Select value={name} onChange={(picked) => onChoose(picked as Info["name"])} options={[...tables.map((t) => ({ value: t.name, label: t.name }))]} />
         </label>
         <label className="asked">
           CSV file
@@ -81,15 +78,15 @@ function TakeIn({ tables, name, onChoose }: { tables: readonly Info[]; name: Inf
       </div>
       <label className="asked">
         or its text
-        <textarea className="field crib-text" value={text} rows={5} spellCheck={false} onChange={(e) => setText(e.target.value)} />
+        <Input.TextArea className="crib-text" value={text} rows={5} spellCheck={false} onChange={(e) => setText(e.target.value)} />
       </label>
       <div className="row">
-        <button className="button" disabled={busy || !text.trim()} onClick={() => void check(text)}>
+        <Button  disabled={busy || !text.trim()} onClick={() => void check(text)}>
           Look at it first
-        </button>
-        <button className="button first" disabled={busy || !report || report.taken || report.refused > 0 || report.new + report.changed === 0} onClick={() => void take()}>
+        </Button>
+        <Button type="primary" disabled={busy || !report || report.taken || report.refused > 0 || report.new + report.changed === 0} onClick={() => void take()}>
           Take it in
-        </button>
+        </Button>
       </div>
       {error && <p className="error">{error}</p>}
       {report && (

@@ -1,3 +1,4 @@
+import { Input } from "antd";
 import type { Schema } from "../../api/client";
 
 type Question = Schema["QuestionView"];
@@ -121,8 +122,7 @@ function Picture({ question: q, given, right, onGive }: Props) {
 function Number({ question: q, given, right, onGive }: Props) {
   return (
     <label className="asked row number-asked">
-      <input
-        className="field"
+      <Input
         inputMode="decimal"
         autoFocus
         maxLength={12}

@@ -1,3 +1,4 @@
+import { Button } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
@@ -87,9 +88,9 @@ function Checklist({ student, data, first, machine }: { student: string; data: S
                   {t.entry.skill.name}
                   {t.on.machine && `, ${t.on.machine.name}`}
                 </h2>
-                <button className="button" onClick={() => setKeys(keys.filter((k) => k !== t.key))}>
+                <Button  onClick={() => setKeys(keys.filter((k) => k !== t.key))}>
                   Take off
-                </button>
+                </Button>
               </div>
               {t.on.refresher && <p className="small muted">Refresher: only these points.</p>}
               {t.entry.skill.cautions.map((c) => (
@@ -151,9 +152,9 @@ function Checklist({ student, data, first, machine }: { student: string; data: S
               {open.length === 0 && <p className="muted">Nothing that you may sign is ready.</p>}
             </div>
           </section>
-          <button className="button big first" disabled={!complete} onClick={() => setAsking(true)}>
+          <Button type="primary" size="large" disabled={!complete} onClick={() => setAsking(true)}>
             {complete ? words(judged) : `${judged.reduce((n, t) => n + t.left, 0)} points to touch`}
-          </button>
+          </Button>
         </aside>
       </div>
       {asking && (

@@ -1,3 +1,4 @@
+import { Button, Checkbox, Input, Select } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
@@ -132,9 +133,9 @@ function Edit({ detail, mayEdit }: { detail: Schema["BankDetail"]; mayEdit: bool
         </div>
         <Questions rows={detail.questions} picked={picked} onPick={setPicked} />
         {mayEdit && (
-          <button className="button" onClick={() => setNewName(add())}>
+          <Button  onClick={() => setNewName(add())}>
             Add a question
-          </button>
+          </Button>
         )}
       </section>
       {shown && (
@@ -177,14 +178,13 @@ function Form({
   const text = (field: string, label: string, rows = 2) => (
     <label className="asked">
       {label}
-      <textarea className="field" rows={rows} disabled={!mayEdit} value={String(q[field] ?? "")} onChange={(e) => setQ({ ...q, [field]: e.target.value })} />
+      <Input.TextArea rows={rows} disabled={!mayEdit} value={String(q[field] ?? "")} onChange={(e) => setQ({ ...q, [field]: e.target.value })} />
     </label>
   );
   const lines = (field: string, label: string) => (
     <label className="asked">
       {label}, one a line
-      <textarea
-        className="field"
+      <Input.TextArea
         rows={3}
         disabled={!mayEdit}
         value={(q[field] as string[] | undefined)?.join("\n") ?? ""}
@@ -205,13 +205,7 @@ function Form({
         {fresh ? (
           <label className="asked">
             Kind
-            <select className="field" value={q.kind} onChange={(e) => setQ({ ...blank(q.id, e.target.value), text: q.text })}>
-              {Object.entries(KINDS).map(([kind, name]) => (
-                <option key={kind} value={kind}>
-                  {name}
-                </option>
-              ))}
-            </select>
+            <Select value={q.kind} onChange={(picked) => setQ({ ...blank(q.id, picked), text: q.text })} options={[...Object.entries(KINDS).map(([kind, name]) => ({ value: kind, label: name }))]} />
           </label>
         ) : (
           <h2>{KINDS[q.kind]}</h2>
@@ -235,18 +229,16 @@ function Form({
       {text("why", "Why")}
       {text("otherwise", "What happens otherwise")}
       <div className="row">
-        <label className="row">
-          <input type="checkbox" disabled={!mayEdit} checked={q.critical} onChange={(e) => setQ({ ...q, critical: e.target.checked })} /> must be right
-        </label>
-        <label className="row">
-          <input type="checkbox" disabled={!mayEdit} checked={q.retired} onChange={(e) => setQ({ ...q, retired: e.target.checked })} /> retired: asked no more
-        </label>
+        <Checkbox className="row" disabled={!mayEdit} checked={q.critical} onChange={(e) => setQ({ ...q, critical: e.target.checked })}> must be right
+        </Checkbox>
+        <Checkbox className="row" disabled={!mayEdit} checked={q.retired} onChange={(e) => setQ({ ...q, retired: e.target.checked })}> retired: asked no more
+        </Checkbox>
       </div>
       {error && <p className="error">{error}</p>}
       {mayEdit && (
-        <button className="button first" disabled={busy}>
+        <Button type="primary" htmlType="submit" disabled={busy}>
           Save as the next version
-        </button>
+        </Button>
       )}
     </form>
   );

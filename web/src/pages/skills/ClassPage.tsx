@@ -1,3 +1,4 @@
+import { Button, Select } from "antd";
 import { useQuery } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { Link, useSearchParams } from "react-router";
@@ -59,28 +60,16 @@ export default function ClassPage() {
           <div className="row">
             <label className="asked">
               Group
-              <select className="field" value={group} onChange={(e) => setGroup(e.target.value)}>
-                <option value="">all</option>
-                {groups.map((g) => (
-                  <option key={g}>{g}</option>
-                ))}
-              </select>
+              <Select value={group} onChange={(picked) => setGroup(picked)} options={[{ value: "", label: "all" }, ...groups.map((g) => ({ value: g, label: g }))]} />
             </label>
             <label className="asked">
               Only with
-              <select className="field" value={state} onChange={(e) => setState(e.target.value as State | "")}>
-                <option value="">any state</option>
-                {SHOWN.map((s) => (
-                  <option key={s} value={s}>
-                    {STATE_WORDS[s]}
-                  </option>
-                ))}
-              </select>
+              <Select value={state} onChange={(picked) => setState(picked as State | "")} options={[{ value: "", label: "any state" }, ...SHOWN.map((s) => ({ value: s, label: STATE_WORDS[s] }))]} />
             </label>
             {me.role === "instructor" && (
-              <button className="button" onClick={() => setImporting(true)}>
+              <Button  onClick={() => setImporting(true)}>
                 Take over a class list
-              </button>
+              </Button>
             )}
           </div>
         </div>
@@ -191,9 +180,9 @@ function Opened({ student, skill, onClose }: { student: string; skill: string; o
         <Link to={`/skills/${student}`} className="head">
           {data?.student.name ?? "…"}
         </Link>
-        <button className="button" onClick={onClose}>
+        <Button  onClick={onClose}>
           Close
-        </button>
+        </Button>
       </div>
       {data && entry && (
         <>

@@ -1,3 +1,4 @@
+import { Button, Checkbox, Input, Select } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { api, body } from "../../api/client";
@@ -48,8 +49,7 @@ function Form({ file, number, skill, onClose }: { file: File; number: number; sk
   const days = (field: keyof Skill["lapses"], label: string) => (
     <label className="asked">
       {label}
-      <input
-        className="field"
+      <Input
         inputMode="numeric"
         maxLength={4}
         value={s.lapses[field] ?? ""}
@@ -68,11 +68,11 @@ function Form({ file, number, skill, onClose }: { file: File; number: number; sk
       <h2>{skill.name}</h2>
       <label className="asked">
         Name
-        <input className="field" maxLength={80} value={s.name} onChange={(e) => setS({ ...s, name: e.target.value })} />
+        <Input maxLength={80} value={s.name} onChange={(e) => setS({ ...s, name: e.target.value })} />
       </label>
       <label className="asked">
         What must be shown, one point a line
-        <textarea className="field" rows={5} value={s.shown.join("\n")} onChange={(e) => setS({ ...s, shown: lines(e.target.value) })} />
+        <Input.TextArea rows={5} value={s.shown.join("\n")} onChange={(e) => setS({ ...s, shown: lines(e.target.value) })} />
       </label>
       <fieldset className="points-marks">
         <legend className="small muted">Points that must be right (one "no" stops it), and those of the refresher</legend>
@@ -86,17 +86,17 @@ function Form({ file, number, skill, onClose }: { file: File; number: number; sk
       </fieldset>
       <label className="asked">
         Usual mistakes, one a line
-        <textarea className="field" rows={2} value={s.mistakes.join("\n")} onChange={(e) => setS({ ...s, mistakes: lines(e.target.value) })} />
+        <Input.TextArea rows={2} value={s.mistakes.join("\n")} onChange={(e) => setS({ ...s, mistakes: lines(e.target.value) })} />
       </label>
       {s.cautions.map((c, i) => (
         <div key={i} className="row">
           <label className="asked grow">
             What can happen
-            <textarea className="field" rows={2} value={c.happens} onChange={(e) => setS({ ...s, cautions: s.cautions.map((x, n) => (n === i ? { ...x, happens: e.target.value } : x)) })} />
+            <Input.TextArea rows={2} value={c.happens} onChange={(e) => setS({ ...s, cautions: s.cautions.map((x, n) => (n === i ? { ...x, happens: e.target.value } : x)) })} />
           </label>
           <label className="asked grow">
             What to do
-            <textarea className="field" rows={2} value={c.do} onChange={(e) => setS({ ...s, cautions: s.cautions.map((x, n) => (n === i ? { ...x, do: e.target.value } : x)) })} />
+            <Input.TextArea rows={2} value={c.do} onChange={(e) => setS({ ...s, cautions: s.cautions.map((x, n) => (n === i ? { ...x, do: e.target.value } : x)) })} />
           </label>
         </div>
       ))}
@@ -105,10 +105,7 @@ function Form({ file, number, skill, onClose }: { file: File; number: number; sk
         {days("absence_days", "Lapses after days away")}
         <label className="asked">
           Signed by
-          <select className="field" value={s.signed_by} onChange={(e) => setS({ ...s, signed_by: e.target.value })}>
-            <option value="instructor">an instructor</option>
-            <option value="assistant">an assistant too, when delegated</option>
-          </select>
+          <Select value={s.signed_by} onChange={(picked) => setS({ ...s, signed_by: picked })} options={[{ value: "instructor", label: "an instructor" }, { value: "assistant", label: "an assistant too, when delegated" }]} />
         </label>
       </div>
       <fieldset className="points-marks">
@@ -127,12 +124,12 @@ function Form({ file, number, skill, onClose }: { file: File; number: number; sk
         </p>
       )}
       <div className="row">
-        <button type="button" className="button big grow" onClick={onClose}>
+        <Button size="large" className="grow" onClick={onClose}>
           Cancel
-        </button>
-        <button className="button big first grow" disabled={busy}>
+        </Button>
+        <Button type="primary" size="large" className="grow" htmlType="submit" disabled={busy}>
           Check and save
-        </button>
+        </Button>
       </div>
     </form>
   );
@@ -140,9 +137,8 @@ function Form({ file, number, skill, onClose }: { file: File; number: number; sk
 
 function Tick({ label, on, onTurn }: { label: string; on: boolean; onTurn: (on: boolean) => void }) {
   return (
-    <label className="row small tick">
-      <input type="checkbox" checked={on} onChange={(e) => onTurn(e.target.checked)} /> {label}
-    </label>
+    <Checkbox className="row small tick" checked={on} onChange={(e) => onTurn(e.target.checked)}> {label}
+    </Checkbox>
   );
 }
 

@@ -1,3 +1,4 @@
+import { Button } from "antd";
 import { useQueryClient } from "@tanstack/react-query";
 import { api, body, newId, type Schema } from "../../api/client";
 import { useAct } from "../../shared/useAct";
@@ -25,14 +26,14 @@ export function Holds({ student, assignment = null, set = [] }: { student: strin
         <div key={h.id} className="row">
           <span className="grow">{h.words}</span>
           {(!assignment || !set.includes(h.id)) && (
-            <button className="button" disabled={busy} onClick={() => void turn(h.id, true)}>
+            <Button  disabled={busy} onClick={() => void turn(h.id, true)}>
               Set
-            </button>
+            </Button>
           )}
           {(!assignment || set.includes(h.id)) && (
-            <button className="button" disabled={busy} onClick={() => void turn(h.id, false)}>
+            <Button  disabled={busy} onClick={() => void turn(h.id, false)}>
               Lift
-            </button>
+            </Button>
           )}
         </div>
       ))}

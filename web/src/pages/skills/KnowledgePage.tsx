@@ -1,3 +1,4 @@
+import { Button } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
@@ -70,9 +71,9 @@ function Check({ bank, view }: { bank: string; view: View }) {
         <section className="card pad stack">
           <Asked question={last.question} given={{ places: last.answer.chosen, number: "" }} right={last.answer.places} onGive={() => undefined} />
           <Why answer={last.answer} />
-          <button className="button big first" autoFocus onClick={goOn}>
+          <Button type="primary" size="large" autoFocus onClick={goOn}>
             {next.running ? "Next question" : "How it went"}
-          </button>
+          </Button>
         </section>
       ) : view.running && question ? (
         <form
@@ -83,9 +84,9 @@ function Check({ bank, view }: { bank: string; view: View }) {
           }}
         >
           <Asked key={question.id} question={question} given={given} right={null} onGive={setGiven} />
-          <button className="button big first" disabled={busy || (given.places.length === 0 && !given.number)}>
+          <Button type="primary" size="large" htmlType="submit" disabled={busy || (given.places.length === 0 && !given.number)}>
             That is my answer
-          </button>
+          </Button>
         </form>
       ) : (
         <Begin view={view} busy={busy} onBegin={() => void begin()} />
@@ -146,9 +147,9 @@ function Begin({ view, busy, onBegin }: { view: View; busy: boolean; onBegin: ()
               the reasons, look at the machine, ask.
             </p>
           ) : (
-            <button className="button big first" disabled={busy} onClick={onBegin}>
+            <Button type="primary" size="large" disabled={busy} onClick={onBegin}>
               {view.tries === 0 ? "Begin" : "Try again"}
-            </button>
+            </Button>
           )}
         </>
       )}

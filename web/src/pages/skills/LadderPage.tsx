@@ -1,3 +1,4 @@
+import { Button } from "antd";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useSearchParams } from "react-router";
@@ -60,9 +61,9 @@ function Ladder({ map }: { map: Schema["SkillMapView"] }) {
           <aside className="card pad stack ladder-skill">
             <div className="between">
               <h2>{skill.name}</h2>
-              <button className="button" onClick={() => setChosen("")}>
+              <Button  onClick={() => setChosen("")}>
                 Close
-              </button>
+              </Button>
             </div>
             {box?.state && (
               <p className="row">
@@ -75,9 +76,9 @@ function Ladder({ map }: { map: Schema["SkillMapView"] }) {
             <SkillText skill={skill} />
             {map.student && <Link to={`/skills/${map.student.id}`}>To the record of this skill</Link>}
             {me.role === "instructor" && !map.student && (
-              <button className="button" onClick={() => setEditing(true)}>
+              <Button  onClick={() => setEditing(true)}>
                 Change this skill
-              </button>
+              </Button>
             )}
           </aside>
         )}

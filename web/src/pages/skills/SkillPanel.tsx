@@ -1,3 +1,4 @@
+import { Button, Input } from "antd";
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
@@ -64,14 +65,14 @@ export function SkillPanel({ student, entry }: { student: Schema["Named"]; entry
             </button>
           )}
           {instructor && on.state === "withdrawn" && (
-            <button className="button" onClick={() => setAct({ kind: "restore", on })}>
+            <Button  onClick={() => setAct({ kind: "restore", on })}>
               Give back
-            </button>
+            </Button>
           )}
           {instructor && ["signed", "due_soon", "suspended", "lapsed"].includes(on.state) && (
-            <button className="button danger" onClick={() => setAct({ kind: "withdraw", on })}>
+            <Button danger onClick={() => setAct({ kind: "withdraw", on })}>
               Withdraw
-            </button>
+            </Button>
           )}
           {assesses && !on.may_sign && on.state !== "locked" && on.why_not.length > 0 && (
             <span className="small muted why-not">{on.why_not.join(" ")}</span>
@@ -154,7 +155,7 @@ function ActDialog({
   const field = (name: keyof typeof NOTHING, label: string) => (
     <label className="asked grow">
       {label}
-      <input className="field" maxLength={200} value={more[name]} onChange={(e) => setMore({ ...more, [name]: e.target.value })} />
+      <Input maxLength={200} value={more[name]} onChange={(e) => setMore({ ...more, [name]: e.target.value })} />
     </label>
   );
   return (

@@ -1,3 +1,4 @@
+import { Button } from "antd";
 import { useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { api, body, newId, type Schema } from "../../api/client";
@@ -59,14 +60,14 @@ function StepLine({ step: s, own }: { step: Step; own: boolean }) {
         </Link>
       )}
       {own && s.to_show && !s.called && (
-        <button className="button" disabled={busy} onClick={() => void call()}>
+        <Button  disabled={busy} onClick={() => void call()}>
           Call to show it
-        </button>
+        </Button>
       )}
       {own && s.called && (
-        <button className="button called" disabled={busy} onClick={() => void takeBack(s.called!)} title="Take the call back">
+        <Button className="called" disabled={busy} onClick={() => void takeBack(s.called!)} title="Take the call back">
           Called: take back
-        </button>
+        </Button>
       )}
     </li>
   );
