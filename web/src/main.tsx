@@ -8,6 +8,7 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter } from "react-router";
 import { Refusal } from "./api/client";
+import { Themed } from "./look/Themed";
 import { App } from "./shell/App";
 
 const client = new QueryClient({
@@ -23,10 +24,14 @@ const client = new QueryClient({
 
 if (navigator.maxTouchPoints > 0) document.documentElement.dataset.touch = "";
 
-createRoot(document.getElementById("root")!).render(
+const root = document.getElementById("root");
+if (!root) throw new Error("the page has no root");
+createRoot(root).render(
   <QueryClientProvider client={client}>
     <BrowserRouter>
-      <App />
+      <Themed>
+        <App />
+      </Themed>
     </BrowserRouter>
   </QueryClientProvider>,
 );

@@ -12,7 +12,11 @@ from pathlib import Path
 from selenium import webdriver
 from selenium.webdriver.chrome.options import Options
 from selenium.webdriver.chrome.service import Service
+from selenium.webdriver.common.by import By
+from selenium.webdriver.support.expected_conditions import element_to_be_clickable
+from selenium.webdriver.support.wait import WebDriverWait
 
+PATIENCE = 25.0
 _FLAGS = (
     "--headless=new",
     "--no-sandbox",
@@ -55,3 +59,18 @@ def picture(driver: webdriver.Chrome, file: Path) -> None:
     """Save what is shown as a PNG."""
     shot = driver.execute_cdp_cmd("Page.captureScreenshot", {"format": "png"})
     file.write_bytes(base64.b64decode(shot["data"]))
+
+
+def choose(driver: webdriver.Chrome, label: str, text: str) -> None:
+    """Choose an option of the list whose label holds these words, as a person does: open, narrow down, take."""
+    where = (
+        f"//*[self::label or @aria-label][contains(normalize-space(.), '{label}') or contains(@aria-label, '{label}')]"
+    )
+    field = driver.find_element(By.XPATH, f"{where}//input[@role='combobox']")
+    driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", field)
+    box = field.find_element(By.XPATH, "./ancestor::*[contains(concat(' ', @class, ' '), ' ant-select ')][1]")
+    box.click()
+    if field.get_attribute("readonly") is None:
+        field.send_keys(text)
+    option = (By.XPATH, f"//*[contains(@class, 'ant-select-item-option') and @title='{text}']")
+    WebDriverWait(driver, PATIENCE).until(element_to_be_clickable(option)).click()

@@ -17,7 +17,7 @@ from selenium.webdriver.support.wait import WebDriverWait
 
 from incudo.demo import people
 from incudo.demo.load import key, load
-from incudo.launch.browser import chromium, picture, resize
+from incudo.launch.browser import choose, chromium, picture, resize
 from incudo.launch.configuration import ROOT, Instance
 from incudo.launch.processes import free_port
 from incudo.launch.supervise import Supervisor
@@ -64,7 +64,7 @@ def _open_comparison(driver: Chrome) -> None:
         wait(driver, "#reading")
         driver.find_element(By.ID, "reading").send_keys(value, Keys.ENTER)
         wait(driver, f"[data-row='{number}'] svg")
-    _click("section .button.big.first")(driver)
+    _click("section .ant-btn-primary.ant-btn-lg")(driver)
     wait(driver, "[data-dispose]")
 
 
@@ -111,9 +111,13 @@ def shots() -> tuple[Shot, ...]:
 
 def _fill_bench(driver: Chrome) -> None:
     """Petrel, mild steel, a half-inch end mill."""
-    wait(driver, ".reckon-bench option")
-    for text in ("Petrel", "Low-carbon steel", "End mill 1/2 in, 4 flutes"):
-        driver.find_element(By.XPATH, f"//*[contains(@class, 'reckon-bench')]//option[.='{text}']").click()
+    wait(driver, ".reckon-bench .ant-select")
+    for label, text in (
+        ("Machine", "Petrel"),
+        ("Material", "Low-carbon steel"),
+        ("Cutter", "End mill 1/2 in, 4 flutes"),
+    ):
+        choose(driver, label, text)
 
 
 def _second_number(driver: Chrome) -> None:
@@ -141,17 +145,17 @@ def _touch_twice(driver: Chrome) -> None:
 
 def _align(driver: Chrome) -> None:
     """Begin to align the vise and give the first reading."""
-    _click("form .button.big")(driver)
+    _click("form .ant-btn-lg")(driver)
     wait(driver, "[name='high']")
     driver.find_element(By.CSS_SELECTOR, "[name='high']").send_keys("-0.0065", Keys.ENTER)
 
 
 def _guided_run(driver: Chrome) -> None:
     """At the vise rig with guidance, until the first tap is to be made."""
-    _click("[data-rig='vise'] .row .button")(driver)
+    _click("[data-rig='vise'] .row .ant-btn")(driver)
     for _ in range(20):
         wait(driver, ".rig-guide")
-        lit = driver.find_element(By.CSS_SELECTOR, ".rig-controls .button.first")
+        lit = driver.find_element(By.CSS_SELECTOR, ".rig-controls .ant-btn-primary")
         if (lit.get_attribute("aria-label") or "").startswith("Tap"):
             return
         count = driver.find_element(By.CSS_SELECTOR, ".rig").get_attribute("data-count")
@@ -176,11 +180,11 @@ def _begin_check(driver: Chrome) -> None:
     wait(driver, ".notice, .knowledge")
     if driver.find_elements(By.CSS_SELECTOR, ".notice"):
         _click(".notice-read input")(driver)
-        _click(".notice .button.first")(driver)
+        _click(".notice .ant-btn-primary")(driver)
     wait(driver, ".knowledge")
     for _ in range(30):
         WebDriverWait(driver, 10).until(
-            lambda d: d.find_elements(By.CSS_SELECTOR, ".knowledge .button.first, .asked-picture")
+            lambda d: d.find_elements(By.CSS_SELECTOR, ".knowledge .ant-btn-primary, .asked-picture")
         )
         if driver.find_elements(By.CSS_SELECTOR, "form .asked-picture"):
             return
@@ -189,7 +193,7 @@ def _begin_check(driver: Chrome) -> None:
                 e.send_keys("1") if css.startswith(".number") else e.click()
                 if "order" not in css and not driver.find_elements(By.CSS_SELECTOR, ".order-number"):
                     break
-        _click(".knowledge .button.first")(driver)
+        _click(".knowledge .ant-btn-primary")(driver)
         driver.execute_async_script("setTimeout(arguments[0], 250)")
 
 

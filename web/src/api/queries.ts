@@ -65,7 +65,10 @@ export const queries = {
     }),
   banks: () => queryOptions({ queryKey: ["banks"], queryFn: () => body(api.GET("/api/banks")) }),
   bank: (bank: string) =>
-    queryOptions({ queryKey: ["bank", bank], queryFn: () => body(api.GET("/api/banks/{bank}", { params: { path: { bank } } })) }),
+    queryOptions({
+      queryKey: ["bank", bank],
+      queryFn: () => body(api.GET("/api/banks/{bank}", { params: { path: { bank } } })),
+    }),
   skillMap: (student: string) =>
     queryOptions({
       queryKey: ["skill-map", student],
@@ -90,7 +93,10 @@ export const queries = {
       queryFn: () => body(api.GET("/api/machines/{machine}/setups", { params: { path: { machine } } })),
     }),
   setup: (setup: string) =>
-    queryOptions({ queryKey: ["setup", setup], queryFn: () => body(api.GET("/api/setups/{setup}", { params: { path: { setup } } })) }),
+    queryOptions({
+      queryKey: ["setup", setup],
+      queryFn: () => body(api.GET("/api/setups/{setup}", { params: { path: { setup } } })),
+    }),
   holding: (assignment: string) =>
     queryOptions({
       queryKey: ["holding", assignment],
@@ -113,7 +119,13 @@ export const queries = {
       queryFn: () =>
         body(
           api.GET("/api/reckoning-fills", {
-            params: { query: { ...(c.machine && { machine: c.machine }), ...(c.material && { material: c.material }), ...(c.cutter && { cutter: c.cutter }) } },
+            params: {
+              query: {
+                ...(c.machine && { machine: c.machine }),
+                ...(c.material && { material: c.material }),
+                ...(c.cutter && { cutter: c.cutter }),
+              },
+            },
           }),
         ),
       placeholderData: (was: Schema["Fills"] | undefined) => was,
@@ -128,5 +140,8 @@ export const queries = {
   stock: () => queryOptions({ queryKey: ["stock"], queryFn: () => body(api.GET("/api/stock")) }),
   rigs: () => queryOptions({ queryKey: ["rigs"], queryFn: () => body(api.GET("/api/rigs")) }),
   rigRun: (run: string) =>
-    queryOptions({ queryKey: ["rig-run", run], queryFn: () => body(api.GET("/api/rigs/runs/{run}", { params: { path: { run } } })) }),
+    queryOptions({
+      queryKey: ["rig-run", run],
+      queryFn: () => body(api.GET("/api/rigs/runs/{run}", { params: { path: { run } } })),
+    }),
 };

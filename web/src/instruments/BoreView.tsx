@@ -46,7 +46,10 @@ export function BoreView({ scene: s, turned, reading }: { scene: Schema["BoreSce
       <text x="336" y="30" className="plan-soft">
         needle, pushed in more is higher
       </text>
-      <polyline points={shown.map((p) => `${x(p[0]!)},${y(p[1]!)}`).join(" ")} className={s.fresh || now !== null ? "lost-middle" : "lost-middle old"} />
+      <polyline
+        points={shown.map((p) => `${x(p[0]!)},${y(p[1]!)}`).join(" ")}
+        className={s.fresh || now !== null ? "lost-middle" : "lost-middle old"}
+      />
       {now !== null && reading !== null && <circle cx={x(now)} cy={y(reading)} r="7" className="lost-dot" />}
       {!s.fresh && s.curve.length > 0 && now === null && (
         <text x="752" y="290" textAnchor="end" className="plan-soft">

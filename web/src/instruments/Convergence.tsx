@@ -9,7 +9,12 @@ export function Convergence({ off, standard, best }: { off: readonly number[]; s
   const line = (values: readonly number[]) => values.map((v, i) => `${i ? "L" : "M"}${x(i)} ${y(v)}`).join("");
   if (all.length === 0) return <p className="muted small pad">Each pass will stand here, and under the green line it is good enough.</p>;
   return (
-    <svg viewBox="0 0 400 150" className="converge" role="img" aria-label={`${off.length} passes; the last ${(off.at(-1) ?? 0) <= standard ? "is within" : "is outside of"} the standard`}>
+    <svg
+      viewBox="0 0 400 150"
+      className="converge"
+      role="img"
+      aria-label={`${off.length} passes; the last ${(off.at(-1) ?? 0) <= standard ? "is within" : "is outside of"} the standard`}
+    >
       <rect x="34" y={y(standard)} width="352" height={118 - y(standard)} className="converge-good" />
       <path d={`M34 12V118H386`} className="plan-scale" />
       <text x="384" y={y(standard) - 5} textAnchor="end" className="converge-word">
@@ -19,7 +24,13 @@ export function Convergence({ off, standard, best }: { off: readonly number[]; s
       <path d={line(off)} className="converge-line" />
       {off.map((v, i) => (
         <g key={i}>
-          <rect x={x(i) - 5} y={y(v) - 5} width="10" height="10" className={v <= standard ? "converge-dot in" : v > top ? "converge-dot beyond" : "converge-dot"} />
+          <rect
+            x={x(i) - 5}
+            y={y(v) - 5}
+            width="10"
+            height="10"
+            className={v <= standard ? "converge-dot in" : v > top ? "converge-dot beyond" : "converge-dot"}
+          />
           <text x={x(i)} y="138" textAnchor="middle" className="converge-number">
             {i + 1}
           </text>

@@ -4,7 +4,19 @@ const R = 150;
  * An indicator's dial. One turn of the needle is sixty divisions, half of them each
  * way; a small counter shows whole turns. ``reading`` in mm, null when nothing is touched.
  */
-export function Dial({ reading, division, unit, turns, shown }: { reading: number | null; division: number; unit: string; turns: number; shown: string }) {
+export function Dial({
+  reading,
+  division,
+  unit,
+  turns,
+  shown,
+}: {
+  reading: number | null;
+  division: number;
+  unit: string;
+  turns: number;
+  shown: string;
+}) {
   const angle = ((reading ?? 0) / division) * 6;
   const step = unit === "in" ? 5 : 10;
   const one = unit === "in" ? "one division is half a thousandth, 0.0005 in" : "one division is 0.01 mm";
@@ -15,7 +27,9 @@ export function Dial({ reading, division, unit, turns, shown }: { reading: numbe
       <circle r={R} className="dial-face" />
       {Array.from({ length: 60 }, (_, i) => {
         const long = i % 5 === 0;
-        return <path key={i} d={`M0 ${-R + 3}V${-R + (long ? 20 : 11)}`} transform={`rotate(${i * 6})`} className={long ? "dial-long" : "dial-tick"} />;
+        return (
+          <path key={i} d={`M0 ${-R + 3}V${-R + (long ? 20 : 11)}`} transform={`rotate(${i * 6})`} className={long ? "dial-long" : "dial-tick"} />
+        );
       })}
       {[0, 1, 2, 3, 4, 5].map((n) => {
         const value = n <= 3 ? n * step : (6 - n) * step;

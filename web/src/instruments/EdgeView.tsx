@@ -15,7 +15,10 @@ export function EdgeView({ scene: s, gap, moving }: { scene: Schema["EdgeScene"]
   const tip = Math.max(s.tip, 3);
   const x = 470 - clear * S - (tip / 2) * S;
   const there = s.finder !== "";
-  const style = { "--swing": `${(moving ? Math.min(Math.max(gap, 0), 1.2) : s.swing) * S}px`, "--big": `${(moving ? Math.min(Math.max(gap, 0), 1.2) : s.swing) * BIG}px` } as React.CSSProperties;
+  const style = {
+    "--swing": `${(moving ? Math.min(Math.max(gap, 0), 1.2) : s.swing) * S}px`,
+    "--big": `${(moving ? Math.min(Math.max(gap, 0), 1.2) : s.swing) * BIG}px`,
+  } as React.CSSProperties;
   const said = `The finder ${there ? s.finder : "is not taken"}, ${s.speed ? `turning at ${s.speed}` : "standing"}: ${LOOKS[s.look]}`;
   return (
     <svg viewBox={`0 0 ${W} ${H}`} className="plan edge-view" role="img" aria-label={said} style={style} data-look={s.look}>
@@ -27,7 +30,10 @@ export function EdgeView({ scene: s, gap, moving }: { scene: Schema["EdgeScene"]
         {there && (
           <g transform={`translate(${x} ${lift})`} className="edge-finder">
             <path d="M-46 0H46V34H-46z" className="plan-moving solid" />
-            <path d={s.holder === "chuck" ? "M-40 34L-16 62H16L40 34z" : "M-30 34L-22 54H22L30 34z"} className={s.holder ? "plan-jaw" : "plan-moving"} />
+            <path
+              d={s.holder === "chuck" ? "M-40 34L-16 62H16L40 34z" : "M-30 34L-22 54H22L30 34z"}
+              className={s.holder ? "plan-jaw" : "plan-moving"}
+            />
             <rect x={(-Math.max(s.body, tip) / 2) * S * 0.72} y="56" width={Math.max(s.body, tip) * S * 0.72} height="62" className="find-tip" />
             <g className={s.speed && !kicked && s.look !== "true" ? "edge-swing" : kicked ? "edge-kick" : ""}>
               <rect x={(-tip / 2) * S} y="120" width={tip * S} height="52" className="find-tip" />

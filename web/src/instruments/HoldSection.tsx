@@ -7,7 +7,17 @@ const H = 400;
 const BED = 330;
 
 /** Work in the vise, cut across the jaws: fixed jaw at the left. All lengths in mm. */
-export function HoldSection({ section: s, moving = true, hits = [], said }: { section: Shown; moving?: boolean; hits?: readonly string[]; said: string }) {
+export function HoldSection({
+  section: s,
+  moving = true,
+  hits = [],
+  said,
+}: {
+  section: Shown;
+  moving?: boolean;
+  hits?: readonly string[];
+  said: string;
+}) {
   const scale = Math.min(360 / s.across, 230 / Math.max(s.base + s.height, s.jaw_depth + 12));
   const left = 400 - (s.across * scale) / 2;
   const x = (mm: number) => left + mm * scale;
@@ -29,7 +39,12 @@ export function HoldSection({ section: s, moving = true, hits = [], said }: { se
       {s.base > 0 && (
         <g className={`section-parallel${hit("parallel")}`}>
           <rect x={x(0)} y={BED - s.base * scale} width={Math.max(s.thickness * scale, 5)} height={s.base * scale} />
-          <rect x={x(s.across) - Math.max(s.thickness * scale, 5)} y={BED - s.base * scale} width={Math.max(s.thickness * scale, 5)} height={s.base * scale} />
+          <rect
+            x={x(s.across) - Math.max(s.thickness * scale, 5)}
+            y={BED - s.base * scale}
+            width={Math.max(s.thickness * scale, 5)}
+            height={s.base * scale}
+          />
         </g>
       )}
       <rect x={x(0)} y={y(s.height)} width={s.across * scale} height={s.height * scale} className="section-work" />
@@ -83,7 +98,12 @@ export function StrapPicture({ strap: { work_arm: work, heel_arm: heel, heel_ris
   const bolt = 130 + work * scale;
   const lift = Math.max(-24, Math.min(24, rise * 2));
   return (
-    <svg viewBox="0 0 700 250" className="plan" role="img" aria-label={`Strap: the work gets ${share} percent of the bolt's force, the heel ${100 - share} percent`}>
+    <svg
+      viewBox="0 0 700 250"
+      className="plan"
+      role="img"
+      aria-label={`Strap: the work gets ${share} percent of the bolt's force, the heel ${100 - share} percent`}
+    >
       <rect width="700" height="250" className="plan-ground" />
       <rect y="212" width="700" height="38" className="plan-table" />
       <rect x="30" y={top + 26} width="120" height={212 - top - 26} className="section-work" />

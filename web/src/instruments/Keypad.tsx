@@ -8,7 +8,7 @@ export function Keypad({ onKey, onEnter, disabled }: { onKey: (key: string) => v
       {KEYS.map((key) => (
         <Button
           key={key}
-          
+
           aria-label={key === "⌫" ? "delete the last digit" : key}
           onClick={() => onKey(key)}
         >

@@ -14,7 +14,14 @@ type Props = {
 
 const W = 760;
 const H = 350;
-const COMES: Record<Face, [number, number]> = { left: [1, 0], right: [-1, 0], front: [0, 1], rear: [0, -1], jaw: [0, 1], stop: [-1, 0] };
+const COMES: Record<Face, [number, number]> = {
+  left: [1, 0],
+  right: [-1, 0],
+  front: [0, 1],
+  rear: [0, -1],
+  jaw: [0, 1],
+  stop: [-1, 0],
+};
 
 /** The part in the vise from above: which face is touched, from which side the finder comes, half its tip, the datums. */
 export function PartPlan({ outline: o, faces, face, feature, finder, datums, onFace, onFeature }: Props) {

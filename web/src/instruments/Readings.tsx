@@ -67,7 +67,12 @@ function Vernier({ value: v, name }: { value: number; name: string }) {
   const s = 14.2;
   const x = (mm: number) => 50 + mm * s;
   return (
-    <svg viewBox={`0 0 ${W} 190`} className="plan reading" role="img" aria-label={`${name}: the vernier's zero gives the millimetres, the line that meets the rest`}>
+    <svg
+      viewBox={`0 0 ${W} 190`}
+      className="plan reading"
+      role="img"
+      aria-label={`${name}: the vernier's zero gives the millimetres, the line that meets the rest`}
+    >
       <rect width={W} height="190" className="plan-ground" />
       <rect y="24" width={W} height="66" className="plan-table" />
       <rect x="14" y="90" width="760" height="76" className="plan-moving solid" />
@@ -114,7 +119,12 @@ function Thimble({ picture: p, line, lines, numbers }: { picture: Picture; line:
   const x = (n: number) => (depth ? edge - (n * line - v) * s : edge + (n * line - v) * s);
   const up = depth ? 1 : -1;
   return (
-    <svg viewBox={`0 0 ${W} 330`} className="plan reading" role="img" aria-label={`${p.name}: read the sleeve, then the thimble${p.vernier ? ", then the vernier line that meets" : ""}`}>
+    <svg
+      viewBox={`0 0 ${W} 330`}
+      className="plan reading"
+      role="img"
+      aria-label={`${p.name}: read the sleeve, then the thimble${p.vernier ? ", then the vernier line that meets" : ""}`}
+    >
       <rect width={W} height="330" className="plan-ground" />
       <rect y={p.vernier ? 22 : 70} width={edge} height={p.vernier ? 286 : 190} className="plan-table" />
       <path d={`M0 165H${edge}`} className="reading-line" />

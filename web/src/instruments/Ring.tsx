@@ -46,7 +46,12 @@ export function Goes({ way, axis }: { way: Schema["Way"]; axis: Schema["HandleVi
   const turn = `rotate(${WAYS[way]})`;
   const name = axis === "knee" || axis === "quill" ? axis : "table";
   return (
-    <svg viewBox="-120 -80 240 160" className="plan goes" role="img" aria-label={`The ${name} goes ${way}; the cutter comes the other way over the work.`}>
+    <svg
+      viewBox="-120 -80 240 160"
+      className="plan goes"
+      role="img"
+      aria-label={`The ${name} goes ${way}; the cutter comes the other way over the work.`}
+    >
       <rect x="-120" y="-80" width="240" height="160" className="plan-ground" />
       <rect x="-104" y={beside ? 8 : -54} width="208" height={beside ? 34 : 108} className="plan-table" />
       {!beside && [-30, 24].map((y) => <rect key={y} x="-104" y={y} width="208" height="6" className="plan-slot" />)}

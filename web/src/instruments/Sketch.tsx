@@ -81,14 +81,23 @@ function Words({ shape, spots }: { shape: Shape; spots: Spot[] }) {
     );
   }
   const [ux, uy] = along(a, b);
-  const bar = (p: Spot) => path([[p[0] - uy * 6, p[1] + ux * 6], [p[0] + uy * 6, p[1] - ux * 6]]);
+  const bar = (p: Spot) =>
+    path([
+      [p[0] - uy * 6, p[1] + ux * 6],
+      [p[0] + uy * 6, p[1] - ux * 6],
+    ]);
   const upright = Math.abs(uy) > Math.abs(ux);
   const [mx, my] = [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2];
   const right = mx > WIDE / 2;
   return (
     <>
       <path d={path([a, b]) + bar(a) + bar(b)} className={`${name} line`} />
-      <text x={upright ? mx + (right ? 10 : -10) : mx} y={upright ? my + 5 : my - 8} textAnchor={!upright ? "middle" : right ? "start" : "end"} className={name}>
+      <text
+        x={upright ? mx + (right ? 10 : -10) : mx}
+        y={upright ? my + 5 : my - 8}
+        textAnchor={!upright ? "middle" : right ? "start" : "end"}
+        className={name}
+      >
         {shape.text}
       </text>
     </>

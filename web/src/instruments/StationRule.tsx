@@ -41,13 +41,7 @@ export function StationRule({
         {STATIONS.map(({ id, name }) => {
           const state = stations.find((s) => s.station === id)?.state ?? "not_yet";
           return (
-            <button
-              key={id}
-              role="tab"
-              aria-selected={chosen === id}
-              className={`rule-name rule-${state}`}
-              onClick={() => onChoose(id)}
-            >
+            <button key={id} role="tab" aria-selected={chosen === id} className={`rule-name rule-${state}`} onClick={() => onChoose(id)}>
               <span className="head">{name}</span>
               <span className="small">{SAID[state]}</span>
             </button>

@@ -29,9 +29,7 @@ export function ToleranceBar({
   const right = c.metal === "inside" ? "metal gone" : c.metal === "outside" ? "metal left" : "too large";
   const low = c.lower ? textIn(c.lower, unit) : c.upper ? "0" : "";
   const high = c.upper ? textIn(c.upper, unit) : "";
-  const said = pointers
-    .map((p) => `${p.label ?? "reading"} ${LOOKS[p.verdict].word}${p.bar.off ? `, ${p.bar.off} beyond` : ""}`)
-    .join("; ");
+  const said = pointers.map((p) => `${p.label ?? "reading"} ${LOOKS[p.verdict].word}${p.bar.off ? `, ${p.bar.off} beyond` : ""}`).join("; ");
   const height = pointers.some((p) => p.below) ? 128 : 100;
   return (
     <svg

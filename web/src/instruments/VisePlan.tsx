@@ -109,7 +109,9 @@ export function VisePlan(p: Props) {
         })}
         <path d={`M${MID} -2l-8 -14h16z`} className="plan-pointer" />
         <text x="14" y="28" className="plan-soft">
-          {p.along === "y" ? "the table goes along Y under the indicator; far end at the right" : "the table goes along X under the indicator, which stays"}
+          {p.along === "y"
+            ? "the table goes along Y under the indicator; far end at the right"
+            : "the table goes along X under the indicator, which stays"}
         </text>
       </g>
     </svg>

@@ -38,7 +38,12 @@ export function WayView({ picture: p }: { picture: Picture | null }) {
   if (p.kind === "milling" && p.rotation && p.table) {
     const y = p.behind ? -1 : 1;
     return (
-      <svg viewBox="-400 -150 800 300" className="plan" role="img" aria-label={`From above: the cutter turns ${p.rotation}, the work lies ${p.behind ? "behind" : "in front of"} it, the table feeds ${p.table}`}>
+      <svg
+        viewBox="-400 -150 800 300"
+        className="plan"
+        role="img"
+        aria-label={`From above: the cutter turns ${p.rotation}, the work lies ${p.behind ? "behind" : "in front of"} it, the table feeds ${p.table}`}
+      >
         <rect x="-400" y="-150" width="800" height="300" className="plan-ground" />
         <rect x="-260" y={y < 0 ? -140 : 38} width="520" height="102" className="plan-body" />
         <text x="-246" y={y < 0 ? -116 : 128}>

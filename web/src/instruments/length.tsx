@@ -2,7 +2,10 @@ import { createContext, useContext } from "react";
 import type { Both, LengthUnit } from "../api/client";
 
 /** The unit that everything is shown in; switched in the top bar. */
-export const ShownUnit = createContext<{ unit: LengthUnit; toggle: () => void }>({ unit: "in", toggle: () => undefined });
+export const ShownUnit = createContext<{ unit: LengthUnit; toggle: () => void }>({
+  unit: "in",
+  toggle: () => undefined,
+});
 
 export function useUnit(): LengthUnit {
   return useContext(ShownUnit).unit;

@@ -1,5 +1,6 @@
+import { Dialog } from "./Dialog";
 import { Button } from "antd";
-import { useEffect, useRef, type ReactNode } from "react";
+import { type ReactNode } from "react";
 
 /** A question before something that cannot be taken back. Enter alone never says yes. */
 export function Confirm({
@@ -15,12 +16,9 @@ export function Confirm({
   onNo: () => void;
   children: ReactNode;
 }) {
-  const dialog = useRef<HTMLDialogElement>(null);
-  useEffect(() => dialog.current?.showModal(), []);
   return (
-    <dialog ref={dialog} className="sheet" onCancel={onNo} aria-label={title}>
+    <Dialog title={title} onClose={onNo}>
       <div className="stack">
-        <h2>{title}</h2>
         {children}
         <div className="row">
           <Button size="large" className="grow" autoFocus onClick={onNo}>
@@ -31,6 +29,6 @@ export function Confirm({
           </Button>
         </div>
       </div>
-    </dialog>
+    </Dialog>
   );
 }

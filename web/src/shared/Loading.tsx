@@ -1,4 +1,26 @@
-/** What stands in a page until its data are there, or why they are not. */
-export function Loading({ error }: { error: Error | null }) {
-  return <main className="page">{error ? <p className="error">{error.message}</p> : <p className="muted">One moment…</p>}</main>;
+import { Skeleton } from "antd";
+
+/** While a page is on its way: its outline; and why it did not come. */
+export function Loading({ error }: { error?: Error | null }) {
+  return (
+    <main className="page">
+      <Waiting error={error ?? null} />
+    </main>
+  );
+}
+
+/** The same for a part of a page. */
+export function Waiting({ error }: { error?: Error | null }) {
+  if (error)
+    return (
+      <p className="error" role="alert">
+        {error.message}
+      </p>
+    );
+  return (
+    <div aria-busy="true">
+      <span className="sr">One moment…</span>
+      <Skeleton active title={false} paragraph={{ rows: 4 }} />
+    </div>
+  );
 }

@@ -1,5 +1,6 @@
+import { Dialog } from "./Dialog";
 import { Button, Input } from "antd";
-import { useEffect, useRef, useState, type ReactNode } from "react";
+import { useState, type ReactNode } from "react";
 import { wordsFor } from "../api/client";
 
 /**
@@ -25,12 +26,10 @@ export function PinDialog({
   onClose: () => void;
   children: ReactNode;
 }) {
-  const dialog = useRef<HTMLDialogElement>(null);
   const [pin, setPin] = useState("");
   const [note, setNote] = useState("");
   const [error, setError] = useState("");
   const [busy, setBusy] = useState(false);
-  useEffect(() => dialog.current?.showModal(), []);
   const run = async () => {
     setBusy(true);
     setError("");
@@ -44,9 +43,8 @@ export function PinDialog({
     }
   };
   return (
-    <dialog ref={dialog} className="sheet" onCancel={onClose} aria-label={title}>
+    <Dialog title={title} onClose={onClose}>
       <form className="stack" onSubmit={(e) => e.preventDefault()}>
-        <h2>{title}</h2>
         {children}
         {noteLabel && (
           <label className="asked">
@@ -56,7 +54,8 @@ export function PinDialog({
         )}
         <label className="asked">
           Your PIN (turn the screen away: students watch fingers)
-          <Input className="pin"
+          <Input
+            className="pin"
             type="password"
             inputMode="numeric"
             autoComplete="off"
@@ -74,16 +73,18 @@ export function PinDialog({
           <Button size="large" className="grow" onClick={onClose}>
             Cancel
           </Button>
-          <button
-            type="button"
-            className={`button big grow ${danger ? "danger" : "first"}`}
+          <Button
+            type={danger ? "default" : "primary"}
+            danger={danger}
+            size="large"
+            className="grow"
             disabled={busy || pin.length < 4 || (noteNeeded && note.trim().length < 3)}
             onClick={() => void run()}
           >
             {act}
-          </button>
+          </Button>
         </div>
       </form>
-    </dialog>
+    </Dialog>
   );
 }

@@ -1,9 +1,8 @@
+import { Dialog } from "../shared/Dialog";
 import { Button } from "antd";
-import { useEffect, useRef } from "react";
+import { Lines } from "../shared/Lines";
 
 export function Help({ places, onClose }: { places: { name: string; key: string }[]; onClose: () => void }) {
-  const dialog = useRef<HTMLDialogElement>(null);
-  useEffect(() => dialog.current?.showModal(), []);
   const rows = [
     ["/", "search"],
     ...places.map((p) => [`g ${p.key}`, `go to ${p.name}`]),
@@ -14,29 +13,23 @@ export function Help({ places, onClose }: { places: { name: string; key: string 
     ["?", "this list"],
   ];
   return (
-    <dialog ref={dialog} className="sheet" onClose={onClose} aria-label="Shortcuts">
+    <Dialog title="Shortcuts" onClose={onClose}>
       <div className="stack">
-        <h2>Shortcuts</h2>
         <p className="muted small">They rest while you type in a field. Enter never signs, scraps or starts anything.</p>
-        <table className="lines">
-          <tbody>
-            {rows.map(([key, what]) => (
-              <tr key={key}>
-                <td>
-                  <kbd>{key}</kbd>
-                </td>
-                <td>{what}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <Lines
+          rows={rows}
+          rowKey={(x) => x[0] ?? ""}
+          showHeader={false}
+          columns={[
+            { key: "0", title: "", render: (_, [key]) => <kbd>{key}</kbd> },
+            { key: "1", title: "", render: (_, [, what]) => what },
+          ]}
+        />
         <p className="small">
           Incudo never replaces supervision. The machine's manual, the shop's own rules and local law come first; a qualified person decides.
         </p>
-        <Button  onClick={() => dialog.current?.close()}>
-          Close
-        </Button>
+        <Button onClick={() => onClose()}>Close</Button>
       </div>
-    </dialog>
+    </Dialog>
   );
 }

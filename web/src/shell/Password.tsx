@@ -1,18 +1,17 @@
+import { Dialog } from "../shared/Dialog";
 import { Button, Input } from "antd";
-import { useEffect, useRef, useState } from "react";
+import { useState } from "react";
 import { api, body } from "../api/client";
 import { useAct } from "../shared/useAct";
 
 /** Changing one's own password. */
 export function Password({ onClose }: { onClose: () => void }) {
-  const dialog = useRef<HTMLDialogElement>(null);
-  useEffect(() => dialog.current?.showModal(), []);
   const [old, setOld] = useState("");
   const [fresh, setFresh] = useState("");
   const { act, error, busy } = useAct();
   const change = () => act(() => body(api.POST("/api/password", { body: { old, new: fresh } }))).then((ok) => ok && onClose());
   return (
-    <dialog ref={dialog} className="sheet" onCancel={onClose} aria-label="Change my password">
+    <Dialog title="Change my password" onClose={onClose}>
       <form
         className="stack"
         onSubmit={(e) => {
@@ -20,7 +19,6 @@ export function Password({ onClose }: { onClose: () => void }) {
           void change();
         }}
       >
-        <h2>Change my password</h2>
         <label className="asked">
           The password until now
           <Input type="password" autoComplete="current-password" value={old} onChange={(e) => setOld(e.target.value)} />
@@ -39,6 +37,6 @@ export function Password({ onClose }: { onClose: () => void }) {
           </Button>
         </div>
       </form>
-    </dialog>
+    </Dialog>
   );
 }

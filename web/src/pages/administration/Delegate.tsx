@@ -14,9 +14,7 @@ export function Delegate({ assistant: a, delegable }: { assistant: Schema["Assis
   if (!chosen) {
     return (
       <div>
-        <Button  onClick={() => setChosen(had)}>
-          Change what {a.person.name} signs
-        </Button>
+        <Button onClick={() => setChosen(had)}>Change what {a.person.name} signs</Button>
       </div>
     );
   }
@@ -30,7 +28,12 @@ export function Delegate({ assistant: a, delegable }: { assistant: Schema["Assis
     <div className="stack">
       <div className="delegable">
         {delegable.map((s) => (
-          <Checkbox key={s.id} className="row" checked={chosen.includes(s.id)} onChange={(e) => setChosen(e.target.checked ? [...chosen, s.id] : chosen.filter((x) => x !== s.id))}>
+          <Checkbox
+            key={s.id}
+            className="row"
+            checked={chosen.includes(s.id)}
+            onChange={(e) => setChosen(e.target.checked ? [...chosen, s.id] : chosen.filter((x) => x !== s.id))}
+          >
             <span>{s.name}</span>
           </Checkbox>
         ))}
@@ -41,9 +44,7 @@ export function Delegate({ assistant: a, delegable }: { assistant: Schema["Assis
         <Button type="primary" disabled={busy} onClick={() => void save()}>
           Delegate these
         </Button>
-        <Button  onClick={() => setChosen(null)}>
-          Leave it as it was
-        </Button>
+        <Button onClick={() => setChosen(null)}>Leave it as it was</Button>
       </div>
     </div>
   );

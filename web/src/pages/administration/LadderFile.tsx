@@ -1,3 +1,4 @@
+import { PickFile } from "../../shared/PickFile";
 import { Button } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
@@ -27,7 +28,9 @@ export function LadderFile({ mayChange }: { mayChange: boolean }) {
       setText("");
       await client.invalidateQueries();
     });
-  const changes = check ? [...check.added.map((s) => `new: ${s}`), ...check.removed.map((s) => `gone: ${s}`), ...check.changed.map((s) => `changed: ${s}`)] : [];
+  const changes = check
+    ? [...check.added.map((s) => `new: ${s}`), ...check.removed.map((s) => `gone: ${s}`), ...check.changed.map((s) => `changed: ${s}`)]
+    : [];
   return (
     <section className="card pad stack">
       <div className="between">
@@ -46,12 +49,7 @@ export function LadderFile({ mayChange }: { mayChange: boolean }) {
             Take the skill graph away (JSON)
           </a>
         )}
-        {mayChange && (
-          <label className="asked grow">
-            Bring a skill graph back
-            <input className="field" type="file" accept=".json,application/json" onChange={(e) => void read(e.target.files?.[0])} />
-          </label>
-        )}
+        {mayChange && <PickFile label="Bring a skill graph back" accept=".json,application/json" onFile={(file) => void read(file)} />}
       </div>
       {error && (
         <p className="error" role="alert">

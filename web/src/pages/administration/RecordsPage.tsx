@@ -1,10 +1,10 @@
+import { moment } from "../../shared/time";
 import { useQuery } from "@tanstack/react-query";
 import { Table } from "antd";
 import { useState } from "react";
 import { NavLink, useParams } from "react-router";
 import type { Schema } from "../../api/client";
 import { queries } from "../../api/queries";
-import { Antd } from "../../look/Antd";
 import { useMe } from "../../shared/me";
 import "./records.css";
 
@@ -12,11 +12,19 @@ type Name = Schema["RegisterName"];
 type Entry = Schema["Entry"];
 
 const NAMES: { id: Name; name: string; words: string }[] = [
-  { id: "readings", name: "Readings", words: "Every value measured, with its verdict. A correction is a new line that names the old one." },
+  {
+    id: "readings",
+    name: "Readings",
+    words: "Every value measured, with its verdict. A correction is a new line that names the old one.",
+  },
   { id: "decisions", name: "Decisions", words: "What was decided about each part that was handed in." },
   { id: "sign_offs", name: "Sign-offs", words: "Who signed which skill for whom." },
   { id: "withdrawals", name: "Withdrawals", words: "Skills taken back, with what happened." },
-  { id: "safety", name: "Register of safety", words: "Sign-offs, demonstrations, withdrawals, tags, stops, near misses: each line carries the hash of the one before." },
+  {
+    id: "safety",
+    name: "Register of safety",
+    words: "Sign-offs, demonstrations, withdrawals, tags, stops, near misses: each line carries the hash of the one before.",
+  },
   { id: "assignments", name: "Assignments", words: "Which part was given to whom, in which version." },
 ];
 
@@ -50,15 +58,21 @@ export default function RecordsPage() {
       )}
       {chosen.id === "safety" && <Holds />}
       {error && <p className="error">{error.message}</p>}
-      <Antd>
+      <>
         <Table<Entry>
           size="small"
           rowKey="id"
           loading={isFetching && !data}
           dataSource={data?.entries as Entry[] | undefined}
-          pagination={{ current: page, total: data?.total ?? 0, pageSize: 50, showSizeChanger: false, onChange: setPage }}
+          pagination={{
+            current: page,
+            total: data?.total ?? 0,
+            pageSize: 50,
+            showSizeChanger: false,
+            onChange: setPage,
+          }}
           columns={[
-            { title: "When", dataIndex: "at", width: 200, render: (at: string) => new Date(at).toLocaleString("en-GB", { dateStyle: "medium", timeStyle: "short" }) },
+            { title: "When", dataIndex: "at", width: 200, render: (at: string) => moment(at) },
             { title: "Student", dataIndex: "student", width: 160 },
             { title: "What", dataIndex: "what" },
             { title: "Detail", dataIndex: "detail" },
@@ -66,7 +80,7 @@ export default function RecordsPage() {
           ]}
           locale={{ emptyText: "Nothing is recorded here yet." }}
         />
-      </Antd>
+      </>
     </main>
   );
 }
@@ -77,7 +91,9 @@ function Holds() {
   if (!data) return <p className={error ? "error" : "muted"}>{error ? error.message : "The register is being checked…"}</p>;
   return (
     <section className={data.holds ? "register-holds" : "error"} role="status">
-      <b className="head">{data.holds ? `The register holds: ${data.entries} entries, unbroken.` : `The register does not hold: ${data.breaks.length} places.`}</b>
+      <b className="head">
+        {data.holds ? `The register holds: ${data.entries} entries, unbroken.` : `The register does not hold: ${data.breaks.length} places.`}
+      </b>
       {data.breaks.map((b) => (
         <div key={b}>{b}</div>
       ))}

@@ -7,7 +7,7 @@ import { queries } from "../../api/queries";
 import { Loading } from "../../shared/Loading";
 import { useMe } from "../../shared/me";
 import { useAct } from "../../shared/useAct";
-import { when } from "../jobcards/stations";
+import { when } from "../../shared/time";
 import { PinDialog } from "../../shared/PinDialog";
 import "./report.css";
 
@@ -24,8 +24,8 @@ export default function ReportPage() {
     <main className="page report">
       <h1>Something is wrong</h1>
       <p className="caution">
-        <b>A fault that nobody closes hurts the next one.</b> Stop at the machine first, then hang the tag here. Somebody hurt: the machine's own stop, then
-        call for help; Incudo comes last.
+        <b>A fault that nobody closes hurts the next one.</b> Stop at the machine first, then hang the tag here. Somebody hurt: the machine's own
+        stop, then call for help; Incudo comes last.
       </p>
       <div className="report-columns">
         {mayWrite && <HangTag machines={data.machines} instruments={data.instruments} first={params.get("machine") ?? ""} />}
@@ -33,7 +33,9 @@ export default function ReportPage() {
       </div>
       <section className="card pad stack">
         <h2>Tags that hang</h2>
-        {data.tags.length === 0 && <p className="muted">Nothing is closed. A tag closes a machine or a gauge for everybody until an instructor clears it.</p>}
+        {data.tags.length === 0 && (
+          <p className="muted">Nothing is closed. A tag closes a machine or a gauge for everybody until an instructor clears it.</p>
+        )}
         {data.tags.map((t) => (
           <TagLine key={t.id} tag={t} mayClear={me.role === "instructor"} />
         ))}
@@ -52,7 +54,9 @@ function HangTag({ machines, instruments, first }: { machines: readonly Schema["
   const hang = () =>
     act(async () => {
       const fresh = await body(
-        api.POST("/api/tags", { body: { id, note, machine: machine ? what : null, instrument: machine ? null : what, cutter: null } }),
+        api.POST("/api/tags", {
+          body: { id, note, machine: machine ? what : null, instrument: machine ? null : what, cutter: null },
+        }),
       );
       client.setQueryData(queries.tags().queryKey, fresh);
       setId(newId());
@@ -64,23 +68,16 @@ function HangTag({ machines, instruments, first }: { machines: readonly Schema["
       <h2>Hang a tag</h2>
       <label className="asked">
         On what
-        <select className="field" value={what} onChange={(e) => setWhat(e.target.value)}>
-          <option value="">choose</option>
-          <optgroup label="Machines">
-            {machines.map((m) => (
-              <option key={m.id} value={m.id}>
-                {m.name}
-              </option>
-            ))}
-          </optgroup>
-          <optgroup label="Gauges">
-            {instruments.map((m) => (
-              <option key={m.id} value={m.id}>
-                {m.name}
-              </option>
-            ))}
-          </optgroup>
-        </select>
+        <Select
+          value={what || undefined}
+          placeholder="choose"
+          showSearch={{ optionFilterProp: "label" }}
+          onChange={setWhat}
+          options={[
+            { label: "Machines", options: machines.map((m) => ({ value: m.id, label: m.name })) },
+            { label: "Gauges", options: instruments.map((m) => ({ value: m.id, label: m.name })) },
+          ]}
+        />
       </label>
       <label className="asked">
         What is wrong with it
@@ -105,7 +102,12 @@ function NearMiss({ machines }: { machines: readonly Schema["Named"][] }) {
   const field = (name: keyof typeof form, label: string, rows = 1) => (
     <label className="asked">
       {label}
-      <Input.TextArea rows={rows} maxLength={name === "what" ? 1000 : 200} value={form[name]} onChange={(e) => setForm({ ...form, [name]: e.target.value })} />
+      <Input.TextArea
+        rows={rows}
+        maxLength={name === "what" ? 1000 : 200}
+        value={form[name]}
+        onChange={(e) => setForm({ ...form, [name]: e.target.value })}
+      />
     </label>
   );
   const send = () =>
@@ -117,11 +119,10 @@ function NearMiss({ machines }: { machines: readonly Schema["Named"][] }) {
     <section className="card pad stack">
       <h2>Write down what happened</h2>
       <div className="choices" role="radiogroup" aria-label="What it was">
-        <Button  role="radio" aria-checked={kind === "near_miss"} onClick={() => setKind("near_miss")}>
+        <Button role="radio" aria-checked={kind === "near_miss"} onClick={() => setKind("near_miss")}>
           It nearly happened
         </Button>
         <Button
-          
           role="radio"
           aria-checked={kind === "incident"}
           onClick={() => {
@@ -135,7 +136,12 @@ function NearMiss({ machines }: { machines: readonly Schema["Named"][] }) {
       {field("what", "What", 3)}
       <label className="asked">
         At which machine
-        <Select value={form.machine} onChange={(picked) => setForm({ ...form, machine: picked })} options={[{ value: "", label: "none" }, ...machines.map((m) => ({ value: m.id, label: m.name }))]} />
+        <Select
+          showSearch={{ optionFilterProp: "label" }}
+          value={form.machine}
+          onChange={(picked) => setForm({ ...form, machine: picked })}
+          options={[{ value: "", label: "none" }, ...machines.map((m) => ({ value: m.id, label: m.name }))]}
+        />
       </label>
       <div className="row">
         {field("witness", "Who saw it")}
@@ -172,13 +178,16 @@ function TagLine({ tag, mayClear }: { tag: Tag; mayClear: boolean }) {
           {tag.by}, {when(tag.at)}
         </span>
       </span>
-      {mayClear && (
-        <Button  onClick={() => setAsking(true)}>
-          Clear it
-        </Button>
-      )}
+      {mayClear && <Button onClick={() => setAsking(true)}>Clear it</Button>}
       {asking && (
-        <PinDialog title={`Clear ${tag.what}`} act="It is safe again" noteLabel="What was done about it" noteNeeded onClose={() => setAsking(false)} onAct={clear}>
+        <PinDialog
+          title={`Clear ${tag.what}`}
+          act="It is safe again"
+          noteLabel="What was done about it"
+          noteNeeded
+          onClose={() => setAsking(false)}
+          onAct={clear}
+        >
           <p>{tag.note}</p>
         </PinDialog>
       )}

@@ -15,7 +15,17 @@ const VISE: Record<NonNullable<Rules["vise_school"]>, string> = {
 };
 
 /** How this shop sets up: its order, its way with a vise, what it allows, and how long a setup stands. */
-export function SetupRules({ rules, mayChange, busy, onChange }: { rules: Rules; mayChange: boolean; busy: boolean; onChange: (r: Rules) => Promise<unknown> }) {
+export function SetupRules({
+  rules,
+  mayChange,
+  busy,
+  onChange,
+}: {
+  rules: Rules;
+  mayChange: boolean;
+  busy: boolean;
+  onChange: (r: Rules) => Promise<unknown>;
+}) {
   const [r, set] = useState(rules);
   const [error, setError] = useState("");
   const unsaved = JSON.stringify(r) !== JSON.stringify(rules);
@@ -37,8 +47,20 @@ export function SetupRules({ rules, mayChange, busy, onChange }: { rules: Rules;
     <section className="card pad stack" aria-label="How setting up is done here">
       <h2>How setting up is done here</h2>
       <div className="shop-rules">
-        <Pick name="The head" of={HEAD} value={r.head_school ?? "tilt_first"} disabled={!mayChange} onChange={(head_school) => set({ ...r, head_school })} />
-        <Pick name="The vise" of={VISE} value={r.vise_school ?? "pivot"} disabled={!mayChange} onChange={(vise_school) => set({ ...r, vise_school })} />
+        <Pick
+          name="The head"
+          of={HEAD}
+          value={r.head_school ?? "tilt_first"}
+          disabled={!mayChange}
+          onChange={(head_school) => set({ ...r, head_school })}
+        />
+        <Pick
+          name="The vise"
+          of={VISE}
+          value={r.vise_school ?? "pivot"}
+          disabled={!mayChange}
+          onChange={(vise_school) => set({ ...r, vise_school })}
+        />
       </div>
       <div className="shop-numbers">
         {field("head_rise", "Head out by at most")}
@@ -71,14 +93,34 @@ export function SetupRules({ rules, mayChange, busy, onChange }: { rules: Rules;
   );
 }
 
-function Pick<T extends string>({ name, of, value, disabled, onChange }: { name: string; of: Record<T, string>; value: T; disabled: boolean; onChange: (v: T) => void }) {
+function Pick<T extends string>({
+  name,
+  of,
+  value,
+  disabled,
+  onChange,
+}: {
+  name: string;
+  of: Record<T, string>;
+  value: T;
+  disabled: boolean;
+  onChange: (v: T) => void;
+}) {
   return (
     <div className="stack" role="radiogroup" aria-label={name}>
       <h3>{name}</h3>
       {(Object.keys(of) as T[]).map((k) => (
-        <button key={k} role="radio" aria-checked={k === value} className={`plain school ${k === value ? "school-on" : ""}`} disabled={disabled} onClick={() => onChange(k)}>
+        <Button
+          key={k}
+          role="radio"
+          aria-checked={k === value}
+          type="text"
+          className={`plain school ${k === value ? "school-on" : ""}`}
+          disabled={disabled}
+          onClick={() => onChange(k)}
+        >
           {of[k]}
-        </button>
+        </Button>
       ))}
     </div>
   );

@@ -1,3 +1,6 @@
+import { dayOfYear } from "../../shared/time";
+import { Waiting } from "../../shared/Loading";
+import { Button } from "antd";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, body, wordsFor, type Schema } from "../../api/client";
 import { queries } from "../../api/queries";
@@ -10,6 +13,7 @@ import { LadderFile } from "./LadderFile";
 import { Papers } from "./Papers";
 import { SetupRules } from "./SetupRules";
 import { Workholding } from "./Workholding";
+import { Lines } from "../../shared/Lines";
 
 type School = Schema["School"];
 
@@ -19,7 +23,11 @@ const SCHOOLS: { id: School; name: string; words: string }[] = [
     name: "Guard band",
     words: "In only when the reading stays inside each limit by the instrument's uncertainty. Near a limit it is too close to call: measure better.",
   },
-  { id: "bare_limits", name: "Bare limits", words: "In when the reading is between the limits; a reading on the limit is in." },
+  {
+    id: "bare_limits",
+    name: "Bare limits",
+    words: "In when the reading is between the limits; a reading on the limit is in.",
+  },
 ];
 
 /** The shop: how it judges, its machines, its instruments, what is delegated. */
@@ -28,13 +36,14 @@ export default function ShopPage() {
   const client = useQueryClient();
   const { data, error } = useQuery(queries.shop());
   const changing = useMutation({
-    mutationFn: (change: { school: School; confirmed_minutes: number; setup_rules: Schema["SetupRules"] | null }) => body(api.PUT("/api/shop", { body: change })),
+    mutationFn: (change: { school: School; confirmed_minutes: number; setup_rules: Schema["SetupRules"] | null }) =>
+      body(api.PUT("/api/shop", { body: change })),
     onSuccess: async (fresh) => {
       client.setQueryData(queries.shop().queryKey, fresh);
       await client.invalidateQueries();
     },
   });
-  if (!data) return <main className="page">{error ? <p className="error">{error.message}</p> : <p className="muted">One moment…</p>}</main>;
+  if (!data) return <main className="page">{error ? <p className="error">{error.message}</p> : <Waiting />}</main>;
   return (
     <main className="page stack">
       <h1>{data.name}</h1>
@@ -42,8 +51,9 @@ export default function ShopPage() {
         <h2>How readings are judged here</h2>
         <div className="row" style={{ alignItems: "stretch" }}>
           {SCHOOLS.map((s) => (
-            <button
+            <Button
               key={s.id}
+              type="text"
               className={`plain card pad grow school ${data.school === s.id ? "school-on" : ""}`}
               aria-pressed={data.school === s.id}
               disabled={me.role !== "instructor" || changing.isPending}
@@ -54,7 +64,7 @@ export default function ShopPage() {
               </h3>
               <p className="small">{s.words}</p>
               <Example school={s.id} />
-            </button>
+            </Button>
           ))}
         </div>
         <p className="small muted">Readings that are saved keep the verdict they got; open job cards are judged by the school that holds now.</p>
@@ -65,15 +75,15 @@ export default function ShopPage() {
         <div className="row">
           <span className="grow">An assessor's confirmation that he stands beside a student holds for this operation and so many minutes:</span>
           {[15, 30, 45, 60].map((m) => (
-            <button
+            <Button
               key={m}
-              className={`button ${data.confirmed_minutes === m ? "first" : ""}`}
+              type={data.confirmed_minutes === m ? "primary" : "default"}
               aria-pressed={data.confirmed_minutes === m}
               disabled={me.role !== "instructor" || changing.isPending}
               onClick={() => changing.mutate({ school: data.school, confirmed_minutes: m, setup_rules: null })}
             >
               {m} min
-            </button>
+            </Button>
           ))}
         </div>
       </section>
@@ -90,75 +100,78 @@ export default function ShopPage() {
       </section>
       <section className="card">
         <h2 className="pad">Instruments</h2>
-        <table className="lines">
-          <thead>
-            <tr>
-              <th>Name</th>
-              <th className="num">Reads to</th>
-              <th className="num">Sure to ±</th>
-              <th className="num">Limits at least this wide</th>
-              <th>Check due</th>
-              <th>Today</th>
-            </tr>
-          </thead>
-          <tbody>
-            {data.instruments.map((i) => (
-              <tr key={i.id}>
-                <td>{i.name}</td>
-                <td className="num">
-                  <Length of={i.resolution} />
-                </td>
-                <td className="num">
-                  <Length of={i.sure} />
-                </td>
-                <td className="num">
-                  <Length of={i.least_width} />
-                </td>
-                <td>{new Date(i.due).toLocaleDateString("en-GB", { day: "numeric", month: "short", year: "numeric" })}</td>
-                <td>{i.cannot_decide ? <span className="needs">{i.cannot_decide.replace(`${i.name} `, "")}</span> : "decides"}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <Lines
+          rows={data.instruments}
+          rowKey={(i) => i.id}
+          columns={[
+            { key: "0", title: "Name", render: (_, i) => i.name },
+            { key: "1", title: "Reads to", className: "num", render: (_, i) => <Length of={i.resolution} /> },
+            { key: "2", title: "Sure to ±", className: "num", render: (_, i) => <Length of={i.sure} /> },
+            {
+              key: "3",
+              title: "Limits at least this wide",
+              className: "num",
+              render: (_, i) => <Length of={i.least_width} />,
+            },
+            { key: "4", title: "Check due", render: (_, i) => dayOfYear(i.due) },
+            {
+              key: "5",
+              title: "Today",
+              render: (_, i) => (i.cannot_decide ? <span className="needs">{i.cannot_decide.replace(`${i.name} `, "")}</span> : "decides"),
+            },
+          ]}
+        />
       </section>
       <Workholding mayChange={me.role === "instructor"} />
       <div className="row" style={{ alignItems: "start" }}>
         <section className="card grow">
           <h2 className="pad">Machines</h2>
-          <table className="lines">
-            <tbody>
-              {data.machines.map((m) => (
-                <tr key={m.id}>
-                  <td>
-                    <Link to={`/machines/${m.id}`}>
-                      <b className="head">{m.name}</b>
-                    </Link>
-                  </td>
-                  <td>
+          <Lines
+            rows={data.machines}
+            rowKey={(m) => m.id}
+            showHeader={false}
+            columns={[
+              {
+                key: "0",
+                title: "",
+                render: (_, m) => (
+                  <Link to={`/machines/${m.id}`}>
+                    <b className="head">{m.name}</b>
+                  </Link>
+                ),
+              },
+              {
+                key: "1",
+                title: "",
+                render: (_, m) => (
+                  <>
                     {m.about} {m.tagged_out && <span className="needs">{m.tagged_out}</span>}
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
+                  </>
+                ),
+              },
+            ]}
+          />
         </section>
         <section className="card grow">
           <h2 className="pad">Assistants sign only</h2>
-          <table className="lines">
-            <tbody>
-              {data.assistants.map((a) => (
-                <tr key={a.person.id}>
-                  <td>
-                    <b className="head">{a.person.name}</b>
-                  </td>
-                  <td>
+          <Lines
+            rows={data.assistants}
+            rowKey={(a) => a.person.id}
+            showHeader={false}
+            columns={[
+              { key: "0", title: "", render: (_, a) => <b className="head">{a.person.name}</b> },
+              {
+                key: "1",
+                title: "",
+                render: (_, a) => (
+                  <>
                     {a.skills.map((s) => s.name).join(", ") || "nothing yet"}
                     {me.role === "instructor" && <Delegate assistant={a} delegable={data.delegable} />}
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
+                  </>
+                ),
+              },
+            ]}
+          />
         </section>
       </div>
     </main>

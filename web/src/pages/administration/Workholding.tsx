@@ -4,6 +4,7 @@ import { useState } from "react";
 import { api, body, newId, type Schema } from "../../api/client";
 import { queries } from "../../api/queries";
 import { useAct } from "../../shared/useAct";
+import { Lines } from "../../shared/Lines";
 
 type Entry = Schema["HoldingView"];
 
@@ -26,38 +27,31 @@ export function Workholding({ mayChange }: { mayChange: boolean }) {
     <section className="card">
       <div className="between pad">
         <h2>Workholding</h2>
-        {mayChange && (
-          <Button  onClick={() => setOpen({ id: newId(), name: "", file: NEW })}>
-            Add one
-          </Button>
-        )}
+        {mayChange && <Button onClick={() => setOpen({ id: newId(), name: "", file: NEW })}>Add one</Button>}
       </div>
-      <table className="lines">
-        <tbody>
-          {(data?.holding ?? []).map((h) => (
-            <tr key={h.id}>
-              <td>
-                <b className="head">{h.name}</b>
-              </td>
-              <td>{words(h)}</td>
-              <td className="num">
-                {mayChange && (
-                  <Button  onClick={() => setOpen({ id: h.id, name: h.name, file: h.file })}>
-                    Change
-                  </Button>
-                )}
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <Lines
+        rows={data?.holding ?? []}
+        rowKey={(h) => h.id}
+        showHeader={false}
+        columns={[
+          { key: "0", title: "", render: (_, h) => <b className="head">{h.name}</b> },
+          { key: "1", title: "", render: (_, h) => words(h) },
+          {
+            key: "2",
+            title: "",
+            className: "num",
+            render: (_, h) => mayChange && <Button onClick={() => setOpen({ id: h.id, name: h.name, file: h.file })}>Change</Button>,
+          },
+        ]}
+      />
       {open && <Change key={open.id} of={open} onDone={() => setOpen(null)} />}
     </section>
   );
 }
 
 function words({ of: x }: Entry): string {
-  if (x.kind === "vise") return `jaw ${x.jaw} ${x.unit}, ${x.depth} deep, opens ${x.opening}; bolts ${x.bolts} apart; ${x.swivel ? "swivel base" : "plain base"}`;
+  if (x.kind === "vise")
+    return `jaw ${x.jaw} ${x.unit}, ${x.depth} deep, opens ${x.opening}; bolts ${x.bolts} apart; ${x.swivel ? "swivel base" : "plain base"}`;
   if (x.kind === "parallels") return `${x.pairs.length} pairs: ${x.pairs.map((p) => p.height).join(" · ")} ${x.unit} high`;
   return `${x.stud} studs, straps ${x.straps.join(" · ")} ${x.unit}`;
 }
@@ -93,9 +87,7 @@ function Change({ of, onDone }: { of: { id: string; name: string; file: string }
         <Button type="primary" htmlType="submit" disabled={busy}>
           Save
         </Button>
-        <Button  onClick={onDone}>
-          Leave it as it was
-        </Button>
+        <Button onClick={onDone}>Leave it as it was</Button>
       </div>
     </form>
   );

@@ -1,3 +1,5 @@
+import { weekday } from "../../shared/time";
+import { Waiting } from "../../shared/Loading";
 import { Button } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
@@ -21,7 +23,7 @@ export default function Bench() {
   const { entries } = useQueue(me.id);
   const { data, error } = useQuery(queries.bench());
   const [all, setAll] = useState(false);
-  if (!data) return <main className="page">{error ? <p className="error">{error.message}</p> : <p className="muted">One moment…</p>}</main>;
+  if (!data) return <main className="page">{error ? <p className="error">{error.message}</p> : <Waiting />}</main>;
   const { first } = data;
   const doing = new Set(data.steps.map((s) => s.skill + s.machine?.id));
   const reach = data.reach.filter((s) => !doing.has(s.skill + s.machine?.id));
@@ -71,11 +73,7 @@ export default function Bench() {
             <Steps steps={reach.slice(0, all ? undefined : SOME)} own />
             {reach.length === 0 && <p className="pad muted">Nothing new is open yet: finish what is on your bench.</p>}
           </div>
-          {reach.length > SOME && !all && (
-            <Button  onClick={() => setAll(true)}>
-              {reach.length - SOME} more
-            </Button>
-          )}
+          {reach.length > SOME && !all && <Button onClick={() => setAll(true)}>{reach.length - SOME} more</Button>}
           <Link to="/ladder">See them all on the ladder</Link>
           {data.said && (
             <>
@@ -104,9 +102,19 @@ function AtMachines({ bench }: { bench: Schema["Bench"] }) {
   const help = () =>
     act(async () => {
       const asked = open
-        ? api.POST("/api/calls/{call}/end", { params: { path: { call: open.id } }, body: { outcome: "cancelled", words: "" } })
+        ? api.POST("/api/calls/{call}/end", {
+            params: { path: { call: open.id } },
+            body: { outcome: "cancelled", words: "" },
+          })
         : api.POST("/api/calls", {
-            body: { id: newId(), kind: "help", what: "", machine: bench.machine?.id ?? null, assignment: bench.first?.assignment ?? null, words: "" },
+            body: {
+              id: newId(),
+              kind: "help",
+              what: "",
+              machine: bench.machine?.id ?? null,
+              assignment: bench.first?.assignment ?? null,
+              words: "",
+            },
           });
       client.setQueryData(queries.calls().queryKey, await body(asked));
     });
@@ -114,7 +122,13 @@ function AtMachines({ bench }: { bench: Schema["Bench"] }) {
     <section className="card pad row bench-session">
       <span className="grow">
         <b className="head">{bench.session} meets now.</b>{" "}
-        {!bench.here ? <span className="needs">You are not on the roll yet: tell the instructor.</span> : bench.machine ? `You stand at ${bench.machine.name}.` : "Go to a machine:"}
+        {!bench.here ? (
+          <span className="needs">You are not on the roll yet: tell the instructor.</span>
+        ) : bench.machine ? (
+          `You stand at ${bench.machine.name}.`
+        ) : (
+          "Go to a machine:"
+        )}
         {error && <span className="error">{error}</span>}
       </span>
       {bench.machine ? (
@@ -122,14 +136,15 @@ function AtMachines({ bench }: { bench: Schema["Bench"] }) {
           I am about to start
         </Link>
       ) : (
-        bench.here && bench.machines.map((m) => (
+        bench.here &&
+        bench.machines.map((m) => (
           <Link key={m.id} className="button" to={`/start/${m.id}`}>
             {m.name}
           </Link>
         ))
       )}
       {bench.here && (
-        <Button  disabled={busy} onClick={() => void help()}>
+        <Button disabled={busy} onClick={() => void help()}>
           {open ? "Help is called: take back" : "Call for help"}
         </Button>
       )}
@@ -145,7 +160,7 @@ function Next({ card, missing }: { card: BenchCard; missing: boolean }) {
         <p className="small">
           Next · {card.name}
           {card.machine && ` on ${card.machine}`}
-          {card.due && ` · due ${new Date(card.due).toLocaleDateString("en-GB", { weekday: "short", day: "numeric", month: "short" })}`}
+          {card.due && ` · due ${weekday(card.due)}`}
         </p>
         <h1>{card.next_thing}</h1>
       </div>

@@ -3,6 +3,7 @@ import { Length } from "../../instruments/length";
 import { SmallBar } from "../../instruments/ToleranceBar";
 import { VerdictMark, LOOKS } from "../../instruments/verdict";
 import { Drawn } from "./Entry";
+import { Lines } from "../../shared/Lines";
 
 /** All characteristics with where each reading lies; the chosen one is lit on the drawing too. */
 export function CharacteristicList({
@@ -17,50 +18,47 @@ export function CharacteristicList({
   onChoose: (number: number) => void;
 }) {
   return (
-    <table className="lines pointed">
-      <thead>
-        <tr>
-          <th>No.</th>
-          <th>Characteristic</th>
-          <th className="num">Drawing</th>
-          <th className="num">Reading</th>
-          <th>Where it lies</th>
-          <th>
-            <span className="sr">Verdict</span>
-          </th>
-        </tr>
-      </thead>
-      <tbody>
-        {all.map((c) => (
-          <tr
-            key={c.number}
-            className={c.number === chosen ? "on" : ""}
-            tabIndex={0}
-            data-row={c.number}
-            onClick={() => onChoose(c.number)}
-            onKeyDown={(e) => e.key === "Enter" && onChoose(c.number)}
-          >
-            <td>{c.number}</td>
-            <td>
+    <Lines
+      className="pointed"
+      rows={all}
+      rowKey={(c) => c.number}
+      onRow={(c) => ({
+        className: c.number === chosen ? "on" : "",
+        tabIndex: 0,
+        "data-row": c.number,
+        onClick: () => onChoose(c.number),
+        onKeyDown: (e) => e.key === "Enter" && onChoose(c.number),
+      })}
+      columns={[
+        { key: "0", title: "No.", render: (_, c) => c.number },
+        {
+          key: "1",
+          title: "Characteristic",
+          render: (_, c) => (
+            <>
               {c.name}
               {c.rework && <span className="needs"> rework</span>}
               {waiting.has(c.number) && <span className="needs"> waiting</span>}
-            </td>
-            <td className="num">
-              <Drawn c={c} />
-            </td>
-            <td className="num">
-              <Length of={c.finding.value} bare />
-            </td>
-            <td>{c.finding.bar && <SmallBar pointers={[{ bar: c.finding.bar, verdict: c.finding.verdict }]} />}</td>
-            <td>
-              <span className="row" title={LOOKS[c.finding.verdict].word}>
-                <VerdictMark verdict={c.finding.verdict} size={22} />
-              </span>
-            </td>
-          </tr>
-        ))}
-      </tbody>
-    </table>
+            </>
+          ),
+        },
+        { key: "2", title: "Drawing", className: "num", render: (_, c) => <Drawn c={c} /> },
+        { key: "3", title: "Reading", className: "num", render: (_, c) => <Length of={c.finding.value} bare /> },
+        {
+          key: "4",
+          title: "Where it lies",
+          render: (_, c) => c.finding.bar && <SmallBar pointers={[{ bar: c.finding.bar, verdict: c.finding.verdict }]} />,
+        },
+        {
+          key: "5",
+          title: <span className="sr">Verdict</span>,
+          render: (_, c) => (
+            <span className="row" title={LOOKS[c.finding.verdict].word}>
+              <VerdictMark verdict={c.finding.verdict} size={22} />
+            </span>
+          ),
+        },
+      ]}
+    />
   );
 }

@@ -1,3 +1,4 @@
+import { Waiting } from "../../shared/Loading";
 import { Button } from "antd";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
@@ -10,7 +11,7 @@ import { useQueue } from "../../offline/useQueue";
 import { useMe } from "../../shared/me";
 import { focusReading } from "./focus";
 import { Asked, Entry, LastSaved, type Typed } from "./Entry";
-import { when } from "./stations";
+import { when } from "../../shared/time";
 import { Compare } from "./Compare";
 import { Decide } from "./Decide";
 import { SignPart } from "./SignPart";
@@ -25,7 +26,7 @@ export default function CheckPage() {
   const { handIn = "" } = useParams();
   const asked = useQuery(queries.check(handIn));
   if (!asked.data) {
-    return <main className="page">{asked.error ? <p className="error">{asked.error.message}</p> : <p className="muted">One moment…</p>}</main>;
+    return <main className="page">{asked.error ? <p className="error">{asked.error.message}</p> : <Waiting />}</main>;
   }
   return <Check sheet={asked.data} />;
 }
@@ -55,7 +56,13 @@ function Check({ sheet }: { sheet: CheckSheet }) {
 
   const [openId] = useState(newId);
   const opening = useMutation({
-    mutationFn: () => body(api.POST("/api/hand-ins/{hand_in}/comparison", { params: { path: { hand_in: sheet.hand_in } }, body: { id: openId } })),
+    mutationFn: () =>
+      body(
+        api.POST("/api/hand-ins/{hand_in}/comparison", {
+          params: { path: { hand_in: sheet.hand_in } },
+          body: { id: openId },
+        }),
+      ),
     onSuccess: (fresh) => {
       setPicked(null);
       client.setQueryData(key, fresh);
@@ -101,9 +108,7 @@ function Check({ sheet }: { sheet: CheckSheet }) {
           Back to the floor
         </Link>
       </div>
-      {mine.some((e) => e.refused) && (
-        <p className="error">{mine.find((e) => e.refused)?.refused}</p>
-      )}
+      {mine.some((e) => e.refused) && <p className="error">{mine.find((e) => e.refused)?.refused}</p>}
       <div className="jobcard-columns checking">
         <div className="stack">
           <Plate version={card.version} chosen={chosen.number} onChoose={choose} />
@@ -116,7 +121,8 @@ function Check({ sheet }: { sheet: CheckSheet }) {
           {!shown && (
             <section className="card pad stack">
               <p className="caution">
-                <b>You do not see {card.student.name.split(" ")[0]}'s readings yet.</b> Measure what is marked, and what else you like; then open both.
+                <b>You do not see {card.student.name.split(" ")[0]}'s readings yet.</b> Measure what is marked, and what else you like; then open
+                both.
               </p>
               <Entry
                 key={chosen.number}

@@ -1,3 +1,4 @@
+import { Lines } from "../../shared/Lines";
 import type { Characteristic, Schema } from "../../api/client";
 import { Length } from "../../instruments/length";
 import { ToleranceBar, type Pointer } from "../../instruments/ToleranceBar";
@@ -15,46 +16,50 @@ export function Compare({ c, row, student }: { c: Characteristic; row: Schema["C
   return (
     <div className="stack">
       <ToleranceBar characteristic={c} pointers={pointers} guard={guard} />
-      <table className="lines">
-        <tbody>
-          <Line who={student} finding={theirs} readings={row.theirs} />
-          <Line who="you" finding={row.my_finding} readings={row.mine} />
-        </tbody>
-      </table>
+      <Lines
+        rows={[
+          { who: student, finding: theirs, readings: row.their_finding ? row.theirs : [] },
+          { who: "you", finding: row.my_finding, readings: row.mine },
+        ]}
+        rowKey={(x) => x.who}
+        showHeader={false}
+        columns={[
+          { key: "who", className: "nowrap", render: (_, x) => x.who },
+          { key: "readings", className: "num", render: (_, x) => <Readings of={x.readings} /> },
+          {
+            key: "verdict",
+            render: (_, x) => <Found finding={x.readings.length > 0 ? x.finding : null} readings={x.readings} />,
+          },
+        ]}
+      />
       <Agreement agrees={row.agrees} />
     </div>
   );
 }
 
-function Line({ who, finding, readings }: { who: string; finding: Schema["FindingView"] | null | undefined; readings: readonly Schema["ReadingView"][] }) {
-  if (!finding || readings.length === 0) {
-    return (
-      <tr>
-        <td>{who}</td>
-        <td className="muted" colSpan={2}>
-          not measured
-        </td>
-      </tr>
-    );
-  }
+function Readings({ of }: { of: readonly Schema["ReadingView"][] }) {
+  if (of.length === 0) return <span className="muted">not measured</span>;
   return (
-    <tr>
-      <td style={{ whiteSpace: "nowrap" }}>{who}</td>
-      <td className="num">
-        {readings.map((r) => (
-          <div key={r.id}>
-            <Length of={r.value} />
-            {!r.blind && <span className="small muted"> after seeing</span>}
-          </div>
-        ))}
-      </td>
-      <td>
-        <VerdictWord verdict={finding.verdict} />
-        <span className="small muted">
-          {finding.against} · {readings[0]?.instrument.name}, sure to ±<Length of={finding.sure} />
-        </span>
-      </td>
-    </tr>
+    <>
+      {of.map((r) => (
+        <div key={r.id}>
+          <Length of={r.value} />
+          {!r.blind && <span className="small muted"> after seeing</span>}
+        </div>
+      ))}
+    </>
+  );
+}
+
+function Found({ finding, readings }: { finding: Schema["FindingView"] | null | undefined; readings: readonly Schema["ReadingView"][] }) {
+  if (!finding) return null;
+  return (
+    <>
+      <VerdictWord verdict={finding.verdict} />
+      <span className="small muted">
+        {finding.against} · {readings[0]?.instrument.name}, sure to ±<Length of={finding.sure} />
+      </span>
+    </>
   );
 }
 

@@ -1,4 +1,4 @@
-import { Checkbox, Input } from "antd";
+import { Button, Checkbox, Input } from "antd";
 import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, body, newId, wordsFor, type Schema } from "../../api/client";
@@ -40,7 +40,16 @@ export function Decide({
             count_reworked: false,
             dispositions: open.flatMap((r) => {
               const c = choice(r.number);
-              return c.kind ? [{ characteristic: r.number, kind: c.kind, reason: c.reason, counts: c.counts && c.kind === "accept" }] : [];
+              return c.kind
+                ? [
+                    {
+                      characteristic: r.number,
+                      kind: c.kind,
+                      reason: c.reason,
+                      counts: c.counts && c.kind === "accept",
+                    },
+                  ]
+                : [];
             }),
           },
         }),
@@ -60,23 +69,24 @@ export function Decide({
         const chosen = choice(r.number);
         return (
           <div key={r.number} className="dispose" data-dispose={r.number}>
-            <button className="plain between" onClick={() => onChoose(r.number)}>
+            <Button type="text" className="plain between" onClick={() => onChoose(r.number)}>
               <b className="head">
                 {r.number} {c.name}
               </b>
               <VerdictWord verdict={r.of_record!} />
-            </button>
+            </Button>
             <div className="row" role="group" aria-label={`What is done about ${c.name}`}>
               {KINDS.filter((k) => !(k.kind === "rework" && r.of_record === "out_metal_gone")).map((k) => (
-                <button
+                <Button
                   key={k.kind}
-                  type="button"
-                  className={`button big ${chosen.kind === k.kind ? (k.kind === "scrap" ? "danger picked" : "first") : ""}`}
+                  size="large"
+                  type={chosen.kind === k.kind && k.kind !== "scrap" ? "primary" : "default"}
+                  danger={chosen.kind === k.kind && k.kind === "scrap"}
                   aria-pressed={chosen.kind === k.kind}
                   onClick={() => set(r.number, { kind: k.kind })}
                 >
                   {k.word}
-                </button>
+                </Button>
               ))}
             </div>
             {chosen.kind && (
@@ -102,13 +112,15 @@ export function Decide({
           {wordsFor(deciding.error)}
         </p>
       )}
-      <button
-        className={`button big ${kinds.includes("scrap") ? "danger" : "first"}`}
+      <Button
+        type={kinds.includes("scrap") ? "default" : "primary"}
+        danger={kinds.includes("scrap")}
+        size="large"
         disabled={undecided.length > 0 || unreasoned.length > 0 || deciding.isPending}
         onClick={() => deciding.mutate()}
       >
         {undecided.length > 0 ? `Decide about ${undecided.map((r) => r.number).join(", ")} first` : act}
-      </button>
+      </Button>
     </section>
   );
 }

@@ -1,3 +1,5 @@
+import { shortly } from "../../shared/time";
+import type { InputRef } from "antd";
 import { Button, Input, Select } from "antd";
 import { useEffect, useRef, useState } from "react";
 import type { Characteristic, Finding, JobCard, LengthUnit, Reading } from "../../api/client";
@@ -65,7 +67,7 @@ export function Entry({ card, characteristic: c, readings, finding, queued, lock
   const [typedUnit, setTypedUnit] = useState<LengthUnit | null>(null);
   const [correcting, setCorrecting] = useState<Reading | null>(null);
   const [showWorking, setShowWorking] = useState(false);
-  const field = useRef<HTMLInputElement>(null);
+  const field = useRef<InputRef>(null);
 
   const instrument = instrumentFor(card, c, readings, picked);
   const tool = card.instruments.find((i) => i.id === instrument);
@@ -123,15 +125,15 @@ export function Entry({ card, characteristic: c, readings, finding, queued, lock
               }
             }}
           />
-          <button
-            type="button"
+          <Button
+            type="text"
             className="plain entry-unit"
             title="Type in the other unit"
             aria-label={`typed in ${unit}; switch`}
             onClick={() => setTypedUnit(unit === "in" ? "mm" : "in")}
           >
             {unit}
-          </button>
+          </Button>
         </label>
         <FindingBox finding={finding} waiting={queued.length} />
       </div>
@@ -139,14 +141,24 @@ export function Entry({ card, characteristic: c, readings, finding, queued, lock
       <div className="row entry-tool">
         <label className="asked grow">
           Measured with
-          <Select value={instrument ?? ""} onChange={(picked) => setPicked(picked)} options={[...card.instruments.map((i) => ({ value: i.id, label: `${i.name} ${i.cannot_decide ? " (decides nothing today)" : ""}` }))]} />
+          <Select
+            showSearch={{ optionFilterProp: "label" }}
+            value={instrument ?? ""}
+            onChange={(picked) => setPicked(picked)}
+            options={[
+              ...card.instruments.map((i) => ({
+                value: i.id,
+                label: `${i.name} ${i.cannot_decide ? " (decides nothing today)" : ""}`,
+              })),
+            ]}
+          />
         </label>
         <span className="small">
           sure to ±<Length of={tool?.sure} />
           <br />
           <FitWord fit={fit} cannot={tool?.cannot_decide ?? ""} />
         </span>
-        <Button  disabled={Boolean(locked)} onClick={save} title="Enter">
+        <Button disabled={Boolean(locked)} onClick={save} title="Enter">
           {typed.trim() ? "Save reading" : "Next"}
         </Button>
       </div>
@@ -161,14 +173,14 @@ export function Entry({ card, characteristic: c, readings, finding, queued, lock
                 <Length of={r.value} />
               </span>
               <span className="small muted grow">
-                {r.instrument.name}, {clock(r.measured_at)}
+                {r.instrument.name}, {shortly(r.measured_at)}
                 {r.superseded ? " · superseded" : ""}
                 {r.late ? " · late, not counted" : ""}
                 {r.undecided ? ` · decides nothing: ${r.undecided}` : ""}
               </span>
               {!r.superseded && !locked && (
-                <button
-                  type="button"
+                <Button
+                  type="text"
                   className="plain link"
                   onClick={() => {
                     setCorrecting(r);
@@ -176,7 +188,7 @@ export function Entry({ card, characteristic: c, readings, finding, queued, lock
                   }}
                 >
                   Correct
-                </button>
+                </Button>
               )}
             </li>
           ))}
@@ -187,9 +199,9 @@ export function Entry({ card, characteristic: c, readings, finding, queued, lock
       )}
       {finding.working.length > 0 && (
         <div>
-          <button type="button" className="plain link" title="w" onClick={() => setShowWorking(!showWorking)}>
+          <Button type="text" className="plain link" title="w" onClick={() => setShowWorking(!showWorking)}>
             {showWorking ? "Hide the working" : "Show the working"}
-          </button>
+          </Button>
           {showWorking && <Working steps={finding.working} />}
         </div>
       )}
@@ -256,14 +268,6 @@ function FitWord({ fit, cannot }: { fit?: keyof typeof FITS; cannot: string }) {
   if (!fit) return null;
   const fine = fit === "ideal" || fit === "allowed";
   return <span style={{ color: fine ? "var(--good)" : "var(--brass)" }}>{FITS[fit]}</span>;
-}
-
-function clock(at: string): string {
-  const then = new Date(at);
-  const today = new Date().toDateString() === then.toDateString();
-  return today
-    ? then.toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" })
-    : then.toLocaleDateString("en-GB", { day: "numeric", month: "short" });
 }
 
 /** The last saved reading, so that the eye may stay on the next one. */

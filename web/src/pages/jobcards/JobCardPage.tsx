@@ -1,3 +1,4 @@
+import { weekday } from "../../shared/time";
 import { Button } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
@@ -50,7 +51,8 @@ function Card({ card }: { card: JobCard }) {
     const fresh = client.setQueryData(key, (was: JobCard | undefined) => was && withReading(was, saved));
     const now = fresh?.characteristics.find((c) => c.number === saved.characteristic);
     const fine = now && now.finding.verdict === "in" && !now.finding.ask_again;
-    if (fine && fresh) setPicked((was) => (was === null || was === saved.characteristic ? (nextWanting(fresh.characteristics, saved.characteristic) ?? was) : was));
+    if (fine && fresh)
+      setPicked((was) => (was === null || was === saved.characteristic ? (nextWanting(fresh.characteristics, saved.characteristic) ?? was) : was));
     else setPicked(saved.characteristic);
   };
   const { entries, outcome, push } = useQueue(me.id, ({ entry, answer }) => {
@@ -142,17 +144,15 @@ function Card({ card }: { card: JobCard }) {
                 · on <b style={{ color: "var(--ink)" }}>{card.machine.name}</b>
               </>
             )}
-            {card.due && ` · due ${new Date(card.due).toLocaleDateString("en-GB", { weekday: "long", day: "numeric", month: "long" })}`}
+            {card.due && ` · due ${weekday(card.due)}`}
           </p>
         </div>
         <div className="row no-print">
-          <Button  onClick={() => window.print()}>
-            Print
-          </Button>
+          <Button onClick={() => window.print()}>Print</Button>
           {ready && (
-            <button className={`button ${all && unwanted === 0 ? "first" : ""}`} disabled={!all || handingIn} onClick={() => setAsking(true)}>
+            <Button type={all && unwanted === 0 ? "primary" : "default"} disabled={!all || handingIn} onClick={() => setAsking(true)}>
               {handingIn ? "Handing in…" : "Hand the part in"}
-            </button>
+            </Button>
           )}
         </div>
       </div>
@@ -212,8 +212,8 @@ function Card({ card }: { card: JobCard }) {
         <Confirm title="Hand the part in?" yes="Hand it in" onYes={() => void handIn()} onNo={() => setAsking(false)}>
           {out.length > 0 ? (
             <p className="caution">
-              <b>Not everything is in:</b> {out.map((c) => `${c.number} ${c.name}`).join(", ")}. You may hand it in; your instructor decides what is done about it. If
-              there is metal left, it is better to cut first.
+              <b>Not everything is in:</b> {out.map((c) => `${c.number} ${c.name}`).join(", ")}. You may hand it in; your instructor decides what is
+              done about it. If there is metal left, it is better to cut first.
             </p>
           ) : (
             <p>Everything is measured and in. After this your readings are closed; your instructor measures without seeing them.</p>
@@ -232,7 +232,11 @@ function withReading(card: JobCard, saved: Saved): JobCard {
     characteristics: card.characteristics.map((c) =>
       c.number !== saved.characteristic
         ? c
-        : { ...c, finding: saved.finding, readings: [...c.readings.filter((r) => r.id !== saved.reading.id), saved.reading] },
+        : {
+            ...c,
+            finding: saved.finding,
+            readings: [...c.readings.filter((r) => r.id !== saved.reading.id), saved.reading],
+          },
     ),
   };
 }
@@ -257,9 +261,7 @@ function Queue({ entries, outcome }: { entries: Queued[]; outcome: string }) {
           <span className="grow">
             {describe(e)} was not taken: {e.refused}
           </span>
-          <Button  onClick={() => void again(e)}>
-            Send again
-          </Button>
+          <Button onClick={() => void again(e)}>Send again</Button>
           <Button danger onClick={() => void discard(e)}>
             Take it away
           </Button>
@@ -275,4 +277,3 @@ function describe(e: Queued): string {
   }
   return e.kind === "hand-in" ? "The hand-in" : "The tick";
 }
-

@@ -4,6 +4,7 @@ import { Link } from "react-router";
 import { api, body, newId, type JobCard, type Schema } from "../../api/client";
 import { useAct } from "../../shared/useAct";
 import { Light } from "../session/Light";
+import { Lines } from "../../shared/Lines";
 
 /** What is cut on this part, each operation with its answer, and the way to the machine. */
 export function Operations({ card, own }: { card: JobCard; own: boolean }) {
@@ -11,25 +12,28 @@ export function Operations({ card, own }: { card: JobCard; own: boolean }) {
   return (
     <div className="stack">
       <h3>{own ? "What you may do" : "What he may do"}</h3>
-      <table className="lines">
-        <tbody>
-          {card.operations.map((o) => (
-            <tr key={o.operation}>
-              <td>
-                <Light option={o} />
-              </td>
-              <td>
+      <Lines
+        rows={card.operations}
+        rowKey={(o) => o.operation}
+        showHeader={false}
+        columns={[
+          { key: "0", title: "", render: (_, o) => <Light option={o} /> },
+          {
+            key: "1",
+            title: "",
+            render: (_, o) => (
+              <>
                 <b className="head">{o.name}</b>
                 {o.reasons.map((r) => (
                   <div key={r} className="small muted">
                     {r}
                   </div>
                 ))}
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+              </>
+            ),
+          },
+        ]}
+      />
       {own && card.machine && (
         <Link className="button" to={`/start/${card.machine.id}`}>
           To {card.machine.name}: I am about to start

@@ -24,7 +24,15 @@ export function SignPart({ sheet }: { sheet: Schema["CheckSheet"] }) {
 
   const sign = async (pin: string, note: string) => {
     const fresh = await body(
-      api.POST("/api/sign-offs", { body: { id, student: student.id, note, pin, skills: chosen.map((skill) => ({ skill, machine: null, seen: [] })) } }),
+      api.POST("/api/sign-offs", {
+        body: {
+          id,
+          student: student.id,
+          note,
+          pin,
+          skills: chosen.map((skill) => ({ skill, machine: null, seen: [] })),
+        },
+      }),
     );
     setId(newId());
     setPicked(null);
@@ -42,7 +50,14 @@ export function SignPart({ sheet }: { sheet: Schema["CheckSheet"] }) {
         const on = s.on[0]!;
         const numbers = sheet.gives.find((g) => g.skill === s.skill.id)?.characteristics.join(", ");
         return (
-          <Checkbox key={s.skill.id} className="sign-skill" data-skill={s.skill.id} disabled={!on.may_sign} checked={chosen.includes(s.skill.id)} onChange={(e) => setPicked(e.target.checked ? [...chosen, s.skill.id] : chosen.filter((x) => x !== s.skill.id))}>
+          <Checkbox
+            key={s.skill.id}
+            className="sign-skill"
+            data-skill={s.skill.id}
+            disabled={!on.may_sign}
+            checked={chosen.includes(s.skill.id)}
+            onChange={(e) => setPicked(e.target.checked ? [...chosen, s.skill.id] : chosen.filter((x) => x !== s.skill.id))}
+          >
             <StateMark state={on.state} />
             <span className="grow">
               <b className="head">{s.skill.name}</b>

@@ -3,20 +3,13 @@ import type { Characteristic, JobCard, Reading } from "../../api/client";
 const ORDER = ["ideal", "allowed", "coarse", "hopeless", "unfit"];
 
 /** The instrument to offer: the picked one, the one used here before, else the best that may decide. */
-export function instrumentFor(
-  card: JobCard,
-  c: Characteristic,
-  readings: readonly Reading[],
-  picked: string | null,
-): string | undefined {
+export function instrumentFor(card: JobCard, c: Characteristic, readings: readonly Reading[], picked: string | null): string | undefined {
   if (picked && card.instruments.some((i) => i.id === picked)) return picked;
   const before = readings.at(-1)?.instrument.id;
   if (before && card.instruments.some((i) => i.id === before && !i.cannot_decide)) return before;
   const rank = (id: string) => ORDER.indexOf(c.fits.find((f) => f.instrument === id)?.suitability ?? "unfit");
   const usable = card.instruments.filter((i) => !i.cannot_decide);
-  const sorted = usable.toSorted(
-    (a, b) => rank(a.id) - rank(b.id) || Number(a.unit !== card.unit) - Number(b.unit !== card.unit),
-  );
+  const sorted = usable.toSorted((a, b) => rank(a.id) - rank(b.id) || Number(a.unit !== card.unit) - Number(b.unit !== card.unit));
   return (sorted[0] ?? card.instruments[0])?.id;
 }
 

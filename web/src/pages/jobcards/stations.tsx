@@ -1,3 +1,6 @@
+import { when } from "../../shared/time";
+import { Fold } from "../../shared/Fold";
+import { Lines } from "../../shared/Lines";
 import { Button } from "antd";
 import type { JobCard, Schema } from "../../api/client";
 import { Link } from "react-router";
@@ -129,19 +132,24 @@ function ReckonedList({ card }: { card: JobCard }) {
   return (
     <div className="stack" data-reckoned={card.reckoned.length}>
       {card.reckoned.map((r) => (
-        <details key={r.id} className="reckoned">
-          <summary>
-            <span className="grow">
-              {r.name}
-              {r.note && <span className="small muted"> {r.note}</span>}
-            </span>
-            <b>{answerOf(r)}</b>
-          </summary>
+        <Fold
+          title={
+            <>
+              <span className="grow">
+                {r.name}
+                {r.note && <span className="small muted"> {r.note}</span>}
+              </span>
+              <b>{answerOf(r)}</b>
+            </>
+          }
+          key={r.id}
+          className="reckoned"
+        >
           <p className="small muted">
             {r.given.join("; ")}. By {r.by}, {when(r.at)}.
           </p>
           <Working steps={r.working} />
-        </details>
+        </Fold>
       ))}
       <Link className="button" to={`/reckon/spindle-speed?job=${card.assignment}`}>
         {card.reckoned.length > 0 ? "Reckon more for this job" : "Reckon speed, feed and passes for this job"}
@@ -158,25 +166,26 @@ function answerOf(r: JobCard["reckoned"][number]): string {
 
 function PlanFacts({ card }: { card: JobCard }) {
   return (
-    <table className="lines">
-      <tbody>
-        <tr>
-          <td className="muted">From</td>
-          <td>
-            {card.stock}, {card.material}
-          </td>
-        </tr>
-        {card.characteristics.map((c) => (
-          <tr key={c.number}>
-            <td className="muted">{c.number}</td>
-            <td>
-              {c.name}: {c.aim ? "aim " : "stay under "}
-              <Length of={c.aim ?? c.upper ?? c.lower} />, between <Length of={c.lower} bare /> and <Length of={c.upper} />
-            </td>
-          </tr>
-        ))}
-      </tbody>
-    </table>
+    <Lines
+      rows={[{ number: 0, is: null }, ...card.characteristics.map((c) => ({ number: c.number, is: c }))]}
+      rowKey={(x) => x.number}
+      showHeader={false}
+      columns={[
+        { key: "number", className: "muted", render: (_, x) => x.number || "From" },
+        {
+          key: "what",
+          render: (_, { is: c }) =>
+            c ? (
+              <>
+                {c.name}: {c.aim ? "aim " : "stay under "}
+                <Length of={c.aim ?? c.upper ?? c.lower} />, between <Length of={c.lower} bare /> and <Length of={c.upper} />
+              </>
+            ) : (
+              `${card.stock}, ${card.material}`
+            ),
+        },
+      ]}
+    />
   );
 }
 
@@ -251,11 +260,4 @@ export function DecisionBox({ decision: d }: { decision: Schema["DecisionView"] 
       ))}
     </div>
   );
-}
-
-export function when(at: string): string {
-  const then = new Date(at);
-  const today = new Date().toDateString() === then.toDateString();
-  const clock = then.toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });
-  return today ? `today at ${clock}` : `${then.toLocaleDateString("en-GB", { day: "numeric", month: "long" })}, ${clock}`;
 }

@@ -1,5 +1,5 @@
 import type { Schema } from "../../api/client";
-import { when } from "../jobcards/stations";
+import { when } from "../../shared/time";
 import "../setup/setup.css";
 import "./find.css";
 

@@ -1,3 +1,5 @@
+import { Waiting } from "../../shared/Loading";
+import { Fold } from "../../shared/Fold";
 import { Button, Checkbox } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
@@ -7,7 +9,7 @@ import { queries } from "../../api/queries";
 import { PartPlan } from "../../instruments/PartPlan";
 import { Working } from "../../instruments/Working";
 import { useAct } from "../../shared/useAct";
-import { when } from "../jobcards/stations";
+import { when } from "../../shared/time";
 import { DatumList } from "./DatumList";
 import { Plan } from "./Plan";
 import { DepthForm, EdgeForm, FlatForm, MiddleForm, RoundForm, type Drafts, type Draft, start } from "./forms";
@@ -18,14 +20,23 @@ import "./find.css";
 type Page = Schema["FindPage"];
 type Kind = keyof Drafts;
 
-const KINDS: Record<Kind, string> = { edge: "An edge", middle: "Middle of two sides", flat: "Middle of a bar by a spot", round: "Bore or boss", depth: "Depth" };
+const KINDS: Record<Kind, string> = {
+  edge: "An edge",
+  middle: "Middle of two sides",
+  flat: "Middle of a bar by a spot",
+  round: "Bore or boss",
+  depth: "Depth",
+};
 
 /** Where the part lies under the spindle: touch, judge, keep as datum; and every place of the part from there. */
 export default function FindPage() {
   const { assignment = "" } = useParams();
   const [cutter, setCutter] = useState("");
-  const { data, error } = useQuery({ ...queries.datums(assignment, cutter), placeholderData: (was: Page | undefined) => was });
-  if (!data) return <main className="page">{error ? <p className="error">{error.message}</p> : <p className="muted">One moment…</p>}</main>;
+  const { data, error } = useQuery({
+    ...queries.datums(assignment, cutter),
+    placeholderData: (was: Page | undefined) => was,
+  });
+  if (!data) return <main className="page">{error ? <p className="error">{error.message}</p> : <Waiting />}</main>;
   return <Find key={assignment} page={data} error={error ? wordsFor(error) : ""} onCutter={setCutter} />;
 }
 
@@ -39,7 +50,13 @@ function Find({ page: p, error: wrong, onCutter }: { page: Page; error: string; 
   const find = draft.ready(p) ? draft.find(p) : null;
   const { data: answer, error: refused } = useQuery({
     queryKey: ["find-check", p.assignment, find],
-    queryFn: () => body(api.POST("/api/job-cards/{assignment}/datums/check", { params: { path: { assignment: p.assignment } }, body: { find: find! } })),
+    queryFn: () =>
+      body(
+        api.POST("/api/job-cards/{assignment}/datums/check", {
+          params: { path: { assignment: p.assignment } },
+          body: { find: find! },
+        }),
+      ),
     enabled: find !== null,
     retry: false,
   });
@@ -48,7 +65,10 @@ function Find({ page: p, error: wrong, onCutter }: { page: Page; error: string; 
   const keep = (zeroed: boolean) =>
     act(async () => {
       const fresh = await body(
-        api.POST("/api/job-cards/{assignment}/datums", { params: { path: { assignment: p.assignment } }, body: { id: newId(), find: find!, zeroed } }),
+        api.POST("/api/job-cards/{assignment}/datums", {
+          params: { path: { assignment: p.assignment } },
+          body: { id: newId(), find: find!, zeroed },
+        }),
       );
       client.setQueryData(queries.datums(p.assignment).queryKey, fresh);
       void client.invalidateQueries({ predicate: (q) => q.queryKey[0] === "datums" || q.queryKey[0] === "job-card" });
@@ -77,9 +97,9 @@ function Find({ page: p, error: wrong, onCutter }: { page: Page; error: string; 
       </div>
       <div className="find-kinds" role="tablist">
         {kinds.map((k) => (
-          <button key={k} role="tab" aria-selected={kind === k} className={`button ${kind === k ? "first" : ""}`} onClick={() => setKind(k)}>
+          <Button key={k} role="tab" aria-selected={kind === k} type={kind === k ? "primary" : "default"} onClick={() => setKind(k)}>
             {KINDS[k]}
-          </button>
+          </Button>
         ))}
       </div>
       <div className="setup-columns wide">
@@ -98,7 +118,12 @@ function Find({ page: p, error: wrong, onCutter }: { page: Page; error: string; 
             <fieldset className="card find-checks">
               <legend>Before the touch</legend>
               {draft.checks.map((c) => (
-                <Checkbox key={c} className="setup-tight" checked={draft.ticked.includes(c)} onChange={(e) => set({ ticked: e.target.checked ? [...draft.ticked, c] : draft.ticked.filter((x) => x !== c) })}>
+                <Checkbox
+                  key={c}
+                  className="setup-tight"
+                  checked={draft.ticked.includes(c)}
+                  onChange={(e) => set({ ticked: e.target.checked ? [...draft.ticked, c] : draft.ticked.filter((x) => x !== c) })}
+                >
                   <span>{c}</span>
                 </Checkbox>
               ))}
@@ -121,7 +146,7 @@ function Find({ page: p, error: wrong, onCutter }: { page: Page; error: string; 
                 {unticked.length > 0 ? `${unticked.length} of the list still open` : "Keep it in the datum record"}
               </Button>
               {unticked.length === 0 && (
-                <Button  disabled={busy} onClick={() => void keep(true)}>
+                <Button disabled={busy} onClick={() => void keep(true)}>
                   I went there and set the {draft.scale} to 0: keep it so
                 </Button>
               )}
@@ -131,8 +156,7 @@ function Find({ page: p, error: wrong, onCutter }: { page: Page; error: string; 
       </div>
       <Plan page={p} error={wrong} onCutter={onCutter} />
       {p.history.length > 0 && (
-        <details className="card pad">
-          <summary className="head">Everything found for this part</summary>
+        <Fold title="Everything found for this part">
           <ul className="points">
             {p.history.map((h) => (
               <li key={h.id}>
@@ -143,7 +167,7 @@ function Find({ page: p, error: wrong, onCutter }: { page: Page; error: string; 
               </li>
             ))}
           </ul>
-        </details>
+        </Fold>
       )}
     </main>
   );
@@ -156,7 +180,12 @@ function Clearance({ of: c }: { of: Schema["ClearanceView"] }) {
   const x = -r - (c.tip / 2) * s;
   const low = -c.above * s;
   return (
-    <svg viewBox="-190 -130 380 230" className="plan clearance" role="img" aria-label={c.clear ? "The tip touches the bar first" : "The body meets the bar, or the tip does not reach"}>
+    <svg
+      viewBox="-190 -130 380 230"
+      className="plan clearance"
+      role="img"
+      aria-label={c.clear ? "The tip touches the bar first" : "The body meets the bar, or the tip does not reach"}
+    >
       <rect x="-190" y="-130" width="380" height="230" className="plan-ground" />
       <circle r={r} className="plan-body" />
       <path d="M-180 0H180" className="find-datum" />

@@ -1,3 +1,6 @@
+import { Waiting } from "../../shared/Loading";
+import { Fold } from "../../shared/Fold";
+import { Lines } from "../../shared/Lines";
 import { Button, Input, Select } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
@@ -8,7 +11,7 @@ import { Goes, Ring } from "../../instruments/Ring";
 import { Working } from "../../instruments/Working";
 import { useMe } from "../../shared/me";
 import { useAct } from "../../shared/useAct";
-import { when } from "../jobcards/stations";
+import { when } from "../../shared/time";
 import "../../look/pictures.css";
 import "../setup/setup.css";
 import "./find.css";
@@ -23,7 +26,7 @@ export const AXES = { x: "X", y: "Y", knee: "Knee", quill: "Quill" };
 export default function MovesPage() {
   const { machine = "" } = useParams();
   const { data, error } = useQuery(queries.moves(machine));
-  if (!data) return <main className="page">{error ? <p className="error">{error.message}</p> : <p className="muted">One moment…</p>}</main>;
+  if (!data) return <main className="page">{error ? <p className="error">{error.message}</p> : <Waiting />}</main>;
   return <Moves key={machine} page={data} />;
 }
 
@@ -38,7 +41,8 @@ function Moves({ page: p }: { page: Page }) {
         <div>
           <h1>Moves on {p.machine.name}</h1>
           <p className="muted">
-            {AXES[handle.axis]} handle, {handle.place}: {handle.per_turn} {handle.unit} a turn, {handle.graduations} divisions of {handle.division}; {handle.lost_words}.
+            {AXES[handle.axis]} handle, {handle.place}: {handle.per_turn} {handle.unit} a turn, {handle.graduations} divisions of {handle.division};{" "}
+            {handle.lost_words}.
           </p>
         </div>
         <span className="row">
@@ -52,9 +56,15 @@ function Moves({ page: p }: { page: Page }) {
       </div>
       <div className="row" role="tablist">
         {p.handles.map((h) => (
-          <button key={h.index} role="tab" aria-selected={h.index === at} className={`button ${h.index === at ? "first" : ""}`} onClick={() => setAt(h.index)}>
+          <Button
+            key={h.index}
+            role="tab"
+            aria-selected={h.index === at}
+            type={h.index === at ? "primary" : "default"}
+            onClick={() => setAt(h.index)}
+          >
             {AXES[h.axis]}, {h.place}
-          </button>
+          </Button>
         ))}
       </div>
       <Series key={handle.index} page={p} handle={handle} />
@@ -62,7 +72,7 @@ function Moves({ page: p }: { page: Page }) {
         <div className="between">
           <h2>How its lost motion grew</h2>
           {me.role !== "auditor" && (
-            <Button  aria-expanded={measuring} onClick={() => setMeasuring(!measuring)}>
+            <Button aria-expanded={measuring} onClick={() => setMeasuring(!measuring)}>
               Measure it
             </Button>
           )}
@@ -111,7 +121,14 @@ function Series({ page: p, handle: h }: { page: Page; handle: Handle }) {
             </label>
             <label className="asked">
               The drawing is in
-              <Select value={unit} onChange={(picked) => setUnit(picked as Schema["Unit"])} options={[{ value: "in", label: "in" }, { value: "mm", label: "mm" }]} />
+              <Select
+                value={unit}
+                onChange={(picked) => setUnit(picked as Schema["Unit"])}
+                options={[
+                  { value: "in", label: "in" },
+                  { value: "mm", label: "mm" },
+                ]}
+              />
             </label>
           </div>
           <label className="asked">
@@ -127,10 +144,9 @@ function Series({ page: p, handle: h }: { page: Page; handle: Handle }) {
         </section>
         {data && <MoveList readout={h.readout} lines={data.lines} chosen={now?.leg} onChoose={(i) => setStep(i)} />}
         {data && data.working.length > 0 && (
-          <details className="card pad">
-            <summary className="head">The working of the first move</summary>
+          <Fold title="The working of the first move">
             <Working steps={data.working} />
-          </details>
+          </Fold>
         )}
       </div>
       {now && (
@@ -154,7 +170,8 @@ function Series({ page: p, handle: h }: { page: Page; handle: Handle }) {
             </Button>
           </div>
           <p className="caution small">
-            <b>Hand cranks free before a power feed or rapid is switched on.</b> Clear of the work when you go past and come back; mark whole turns as you count them.
+            <b>Hand cranks free before a power feed or rapid is switched on.</b> Clear of the work when you go past and come back; mark whole turns as
+            you count them.
           </p>
         </section>
       )}
@@ -166,45 +183,62 @@ function Sense({ name, value, turnings, onChange }: { name: string; value: 1 | -
   return (
     <label className="asked">
       {name}
-      <Select value={value} onChange={(picked) => onChange(picked === "1" ? 1 : -1)} options={[{ value: 1, label: `turning ${turnings[0]}` }, { value: -1, label: `turning ${turnings[1]}` }]} />
+      <Select
+        value={value}
+        onChange={onChange}
+        options={[
+          { value: 1, label: `turning ${turnings[0]}` },
+          { value: -1, label: `turning ${turnings[1]}` },
+        ]}
+      />
     </label>
   );
 }
 
 /** Places in the order in which they are come to, each with its legs. */
-export function MoveList({ readout, lines, chosen, onChoose }: { readout: boolean; lines: readonly Line[]; chosen: Schema["LegView"] | undefined; onChoose: (leg: number) => void }) {
+export function MoveList({
+  readout,
+  lines,
+  chosen,
+  onChoose,
+}: {
+  readout: boolean;
+  lines: readonly Line[];
+  chosen: Schema["LegView"] | undefined;
+  onChoose: (leg: number) => void;
+}) {
   const firsts = lines.map((_, i) => lines.slice(0, i).reduce((sum, l) => sum + l.legs.length, 0));
   return (
     <section className="card">
-      <table className="lines move-list">
-        <thead>
-          <tr>
-            <th>Place</th>
-            <th>Turn</th>
-            <th className="num">dial</th>
-            {readout && <th className="num">readout</th>}
-          </tr>
-        </thead>
-        <tbody>
-          {lines.map((l, i) => (
-            <tr key={l.place} className={chosen && l.legs.includes(chosen) ? "on" : ""}>
-              <td>
-                <button className="plain" onClick={() => onChoose(firsts[i]!)}>
-                  {l.place}
-                </button>
-              </td>
-              <td>
+      <Lines
+        className="move-list"
+        rows={lines}
+        rowKey={(l) => l.place}
+        rowClassName={(l) => (chosen && l.legs.includes(chosen) ? "on" : "")}
+        columns={[
+          {
+            key: "place",
+            title: "Place",
+            render: (_, l, i) => (
+              <Button type="text" className="plain" onClick={() => onChoose(firsts[i] ?? 0)}>
+                {l.place}
+              </Button>
+            ),
+          },
+          {
+            key: "turn",
+            title: "Turn",
+            render: (_, l) => (
+              <>
                 <Legs legs={l.legs} />
                 {l.rounding && <span className="small muted">{l.rounding}</span>}
-              </td>
-              <td className="num">
-                <b>{l.reading}</b>
-              </td>
-              {readout && <td className="num">{l.coordinate}</td>}
-            </tr>
-          ))}
-        </tbody>
-      </table>
+              </>
+            ),
+          },
+          { key: "dial", title: "dial", className: "num", render: (_, l) => <b>{l.reading}</b> },
+          ...(readout ? [{ key: "readout", title: "readout", className: "num", render: (_: unknown, l: Line) => l.coordinate }] : []),
+        ]}
+      />
     </section>
   );
 }
@@ -217,7 +251,8 @@ export function Legs({ legs }: { legs: readonly Schema["LegView"][] }) {
       {legs.map((g, i) => (
         <span key={i} className="move-leg">
           {i > 0 && "then "}
-          <span className={`move-turn ${g.turning}`}>{g.turning === "clockwise" ? "↻" : "↺"}</span> {g.turns > 0 && `${g.turns} ${g.turns === 1 ? "turn" : "turns"} `}
+          <span className={`move-turn ${g.turning}`}>{g.turning === "clockwise" ? "↻" : "↺"}</span>{" "}
+          {g.turns > 0 && `${g.turns} ${g.turns === 1 ? "turn" : "turns"} `}
           {g.divisions !== "0" && `${g.divisions} div`}
           {g.takes_up && <span className="small muted"> with the slack</span>}
         </span>
@@ -241,7 +276,9 @@ function Measure({ machine, handle: h, onKept }: { machine: string; handle: Hand
         }),
       );
       client.setQueryData(queries.moves(machine).queryKey, fresh);
-      void client.invalidateQueries({ predicate: (q) => q.queryKey[0] === "moves-check" || q.queryKey[0] === "datums" });
+      void client.invalidateQueries({
+        predicate: (q) => q.queryKey[0] === "moves-check" || q.queryKey[0] === "datums",
+      });
       onKept();
     });
   const fields = (name: string, of: string[], set: (v: string[]) => void) => (
@@ -285,7 +322,12 @@ function History({ points }: { points: readonly Schema["LostPoint"][] }) {
   const y = (v: number) => 96 - (v / most) * 76;
   return (
     <>
-      <svg viewBox="0 0 600 110" className="lost-plot" role="img" aria-label={`Lost motion, ${points.length} measurements; the last: ${points.at(-1)!.words}`}>
+      <svg
+        viewBox="0 0 600 110"
+        className="lost-plot"
+        role="img"
+        aria-label={`Lost motion, ${points.length} measurements; the last: ${points.at(-1)!.words}`}
+      >
         <path d="M20 96H590" className="lost-base" />
         <polyline points={points.map((p, i) => `${x(i)},${y(p.middle)}`).join(" ")} className="lost-middle" />
         {points.map((p, i) => (

@@ -2,6 +2,7 @@ import { Input } from "antd";
 import { useState } from "react";
 import type { Schema } from "../../api/client";
 import { Legs } from "./MovesPage";
+import { Lines } from "../../shared/Lines";
 
 type Page = Schema["FindPage"];
 
@@ -9,7 +10,10 @@ type Page = Schema["FindPage"];
 export function Plan({ page: p, error, onCutter }: { page: Page; error: string; onCutter: (c: string) => void }) {
   const [cutter, setCutter] = useState(p.cutter);
   if (p.plan.every((a) => a.lines.length === 0)) {
-    const none = p.plan.length > 0 ? "Nothing of this part lies along what is found so far." : "Find an edge, a centre or the depth: then every place of the part stands here with its dial reading.";
+    const none =
+      p.plan.length > 0
+        ? "Nothing of this part lies along what is found so far."
+        : "Find an edge, a centre or the depth: then every place of the part stands here with its dial reading.";
     return (
       <section className="card pad">
         <h2>Where everything is from here</h2>
@@ -30,7 +34,13 @@ export function Plan({ page: p, error, onCutter }: { page: Page; error: string; 
         >
           <label className="asked">
             Cutter's diameter for the walls, {p.unit}
-            <Input inputMode="decimal" value={cutter} maxLength={20} onChange={(e) => setCutter(e.target.value)} onBlur={() => onCutter(cutter.trim())} />
+            <Input
+              inputMode="decimal"
+              value={cutter}
+              maxLength={20}
+              onChange={(e) => setCutter(e.target.value)}
+              onBlur={() => onCutter(cutter.trim())}
+            />
           </label>
         </form>
       </div>
@@ -44,38 +54,46 @@ export function Plan({ page: p, error, onCutter }: { page: Page; error: string; 
                 {a.axis.toUpperCase()} <span className="small muted">{a.handle}</span>
               </h3>
               <p className="small muted">Each is come to {a.side}.</p>
-              <table className="lines move-list">
-                <thead>
-                  <tr>
-                    <th>Place</th>
-                    <th>Turn, from the place before</th>
-                    <th className="num">{a.scale === "readout" ? "readout" : "dial"}</th>
-                  </tr>
-                </thead>
-                <tbody>
-                  {a.lines.map((l) => (
-                    <tr key={l.name} data-place={l.name}>
-                      <td>
+              <Lines
+                className="move-list"
+                rows={a.lines}
+                rowKey={(l) => l.name}
+                onRow={(l) => ({ "data-place": l.name }) as React.HTMLAttributes<HTMLElement>}
+                columns={[
+                  {
+                    key: "0",
+                    title: "Place",
+                    render: (_, l) => (
+                      <>
                         {l.name} <span className="small muted">{l.move.place}</span>
                         {l.note && <span className="small error">{l.note}</span>}
-                      </td>
-                      <td>
+                      </>
+                    ),
+                  },
+                  {
+                    key: "1",
+                    title: "Turn, from the place before",
+                    render: (_, l) => (
+                      <>
                         <Legs legs={l.move.legs} />
                         {a.scale === "dial" && l.move.rounding && <span className="small muted">{l.move.rounding}</span>}
-                      </td>
-                      <td className="num">
-                        <b>{a.scale === "readout" ? l.move.coordinate : l.move.reading}</b>
-                      </td>
-                    </tr>
-                  ))}
-                </tbody>
-              </table>
+                      </>
+                    ),
+                  },
+                  {
+                    key: "2",
+                    title: a.scale === "readout" ? "readout" : "dial",
+                    className: "num",
+                    render: (_, l) => <b>{a.scale === "readout" ? l.move.coordinate : l.move.reading}</b>,
+                  },
+                ]}
+              />
             </div>
           ))}
       </div>
       <p className="pad caution small">
-        <b>A dial reading holds while nobody turns the ring, loosens the part or moves the vise.</b> Lock the axes that stand still; run the path once with the spindle stopped and
-        clear of the work.
+        <b>A dial reading holds while nobody turns the ring, loosens the part or moves the vise.</b> Lock the axes that stand still; run the path once
+        with the spindle stopped and clear of the work.
       </p>
     </section>
   );

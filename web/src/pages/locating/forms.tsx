@@ -25,7 +25,12 @@ export type Draft = {
 };
 export type Drafts = Record<Find["kind"], Draft>;
 
-const TOUCH = ["burrs are off, face and tip are clean", "finder in a collet, not in a chuck", "speed as the finder wants it", "quill and head locked, the other axes locked"];
+const TOUCH = [
+  "burrs are off, face and tip are clean",
+  "finder in a collet, not in a chuck",
+  "speed as the finder wants it",
+  "quill and head locked, the other axes locked",
+];
 const CHECKS: Record<Find["kind"], string[]> = {
   edge: TOUCH,
   middle: TOUCH,
@@ -35,11 +40,16 @@ const CHECKS: Record<Find["kind"], string[]> = {
 };
 
 /** The first chips need a turning cutter: another list. */
-const CHIPS = ["eyes protected, nobody else near", "a place where a scratch does not matter", "by single divisions, stop at the first chip, spindle off before I read"];
+const CHIPS = [
+  "eyes protected, nobody else near",
+  "a place where a scratch does not matter",
+  "by single divisions, stop at the first chip, spindle off before I read",
+];
 
 export function start(p: Page): Drafts {
   const finder = p.finders.find((f) => f.tip.endsWith(p.unit))?.id ?? p.finders[0]!.id;
-  const readout = (axis: "x" | "z") => (p.handles.some((h) => (axis === "x" ? h.axis === "x" : h.axis !== "x" && h.axis !== "y") && h.readout) ? "readout" : "dial");
+  const readout = (axis: "x" | "z") =>
+    p.handles.some((h) => (axis === "x" ? h.axis === "x" : h.axis !== "x" && h.axis !== "y") && h.readout) ? "readout" : "dial";
   const draft = (kind: Find["kind"], text: Record<string, string>, wanted: string[], find: (d: Draft, p: Page) => Find): Draft => ({
     checks: CHECKS[kind],
     ticked: [],
@@ -71,19 +81,24 @@ export function start(p: Page): Drafts {
       touches: d.touches.map((t) => t.trim()).filter(Boolean),
       paper: d.text.paper || "0",
     })),
-    middle: draft("middle", { low: "", high: "", turns: "0", width: "", unsure: p.unit === "in" ? "0.001" : "0.02", above: "0" }, ["low", "high", "width", "unsure"], (d, page) => ({
-      kind: "middle",
-      handle: handleFor(page, d, null),
-      scale: d.scale,
-      finder: d.finder,
-      inside: d.inside,
-      low: d.text.low!.trim(),
-      high: d.text.high!.trim(),
-      turns: Number.parseInt(d.text.turns ?? "0", 10) || 0,
-      width: d.text.width!.trim(),
-      unsure: d.text.unsure!.trim(),
-      above: d.text.above || "0",
-    })),
+    middle: draft(
+      "middle",
+      { low: "", high: "", turns: "0", width: "", unsure: p.unit === "in" ? "0.001" : "0.02", above: "0" },
+      ["low", "high", "width", "unsure"],
+      (d, page) => ({
+        kind: "middle",
+        handle: handleFor(page, d, null),
+        scale: d.scale,
+        finder: d.finder,
+        inside: d.inside,
+        low: d.text.low!.trim(),
+        high: d.text.high!.trim(),
+        turns: Number.parseInt(d.text.turns ?? "0", 10) || 0,
+        width: d.text.width!.trim(),
+        unsure: d.text.unsure!.trim(),
+        above: d.text.above || "0",
+      }),
+    ),
     flat: draft("flat", { here: "", mill: "", depth: "", near: "", far: "" }, ["here", "mill", "depth", "near", "far"], (d, page) => ({
       kind: "flat",
       handle: handleFor(page, d, "y"),
@@ -96,7 +111,15 @@ export function start(p: Page): Drafts {
     })),
     round: draft(
       "round",
-      { east: "", north: "", west: "", south: "", here_x: "", here_y: "", division: p.unit === "in" ? "0.0005" : "0.01" },
+      {
+        east: "",
+        north: "",
+        west: "",
+        south: "",
+        here_x: "",
+        here_y: "",
+        division: p.unit === "in" ? "0.0005" : "0.01",
+      },
       ["east", "north", "west", "south", "here_x", "here_y"],
       (d, page) => ({
         kind: "round",
@@ -155,14 +178,27 @@ function How({ page: p, draft: d, set, axis, name = "Handle" }: FormProps & { ax
       <div className="setup-form">
         <label className="asked">
           {name}
-          <Select value={now.index} onChange={(picked) => set({ handle: Number(picked) })} options={[...own.map((h) => ({ value: h.index, label: `${AXES[h.axis]}, ${h.place}` }))]} />
+          <Select
+            showSearch={{ optionFilterProp: "label" }}
+            value={now.index}
+            onChange={(picked) => set({ handle: Number(picked) })}
+            options={[...own.map((h) => ({ value: h.index, label: `${AXES[h.axis]}, ${h.place}` }))]}
+          />
         </label>
         <label className="asked">
           Read by
-          <Select value={d.scale} onChange={(picked) => set({ scale: picked as Schema["Scale"] })} options={[{ value: "dial", label: "dial" }, ...(now.readout ? [{ value: "readout", label: "readout" }] : [])]} />
+          <Select
+            value={d.scale}
+            onChange={(picked) => set({ scale: picked as Schema["Scale"] })}
+            options={[{ value: "dial", label: "dial" }, ...(now.readout ? [{ value: "readout", label: "readout" }] : [])]}
+          />
         </label>
       </div>
-      {d.scale === "dial" && <p className="small muted">Clockwise {now.clockwise}; {now.lost_words}.</p>}
+      {d.scale === "dial" && (
+        <p className="small muted">
+          Clockwise {now.clockwise}; {now.lost_words}.
+        </p>
+      )}
     </>
   );
 }
@@ -173,7 +209,12 @@ function FinderChoice({ page: p, draft: d, set }: FormProps) {
     <>
       <label className="asked">
         Finder
-        <Select value={d.finder} onChange={(picked) => set({ finder: picked })} options={[...p.finders.map((f) => ({ value: f.id, label: f.name }))]} />
+        <Select
+          showSearch={{ optionFilterProp: "label" }}
+          value={d.finder}
+          onChange={(picked) => set({ finder: picked })}
+          options={[...p.finders.map((f) => ({ value: f.id, label: f.name }))]}
+        />
       </label>
       {chosen && (
         <p className="small muted">
@@ -208,17 +249,20 @@ export function EdgeForm(props: FormProps) {
       <p className="small">Come to it so: {face?.come}. Always in this sense; from the other side the lost motion falsifies it.</p>
       <How {...props} axis={axis} />
       <FinderChoice {...props} />
-      {d.finder.startsWith("pin") && <Field name={`The paper is thick, ${p.unit}`} value={d.text.paper ?? ""} onChange={(v) => set({ text: { ...d.text, paper: v } })} />}
+      {d.finder.startsWith("pin") && (
+        <Field name={`The paper is thick, ${p.unit}`} value={d.text.paper ?? ""} onChange={(v) => set({ text: { ...d.text, paper: v } })} />
+      )}
       <div className="setup-form">
         {d.touches.map((t, i) => (
-          <Field key={i} name={`Touch ${i + 1}: the ${d.scale} shows, ${u}`} value={t} onChange={(v) => set({ touches: d.touches.map((x, n) => (n === i ? v : x)) })} />
+          <Field
+            key={i}
+            name={`Touch ${i + 1}: the ${d.scale} shows, ${u}`}
+            value={t}
+            onChange={(v) => set({ touches: d.touches.map((x, n) => (n === i ? v : x)) })}
+          />
         ))}
       </div>
-      {d.touches.length < 4 && (
-        <Button  onClick={() => set({ touches: [...d.touches, ""] })}>
-          One more touch
-        </Button>
-      )}
+      {d.touches.length < 4 && <Button onClick={() => set({ touches: [...d.touches, ""] })}>One more touch</Button>}
     </>
   );
 }
@@ -226,7 +270,9 @@ export function EdgeForm(props: FormProps) {
 export function MiddleForm(props: FormProps) {
   const { page: p, draft: d, set } = props;
   const u = unitOf(p, d, null);
-  const text = (name: string, words: string) => <Field name={words} value={d.text[name] ?? ""} onChange={(v) => set({ text: { ...d.text, [name]: v } })} />;
+  const text = (name: string, words: string) => (
+    <Field name={words} value={d.text[name] ?? ""} onChange={(v) => set({ text: { ...d.text, [name]: v } })} />
+  );
   const across = { ...p, handles: p.handles.filter((h) => h.axis === "x" || h.axis === "y") };
   return (
     <>
@@ -248,14 +294,19 @@ export function MiddleForm(props: FormProps) {
         {text("unsure", `sure to, ${p.unit}`)}
         {p.outline.bar && text("above", `Finder's body above the widest line, ${p.unit}`)}
       </div>
-      <p className="small muted">Contact to contact less the tip must be the measured width{d.scale === "dial" ? ", with the lost motion reckoned in" : ""}: that finds a bad touch.</p>
+      <p className="small muted">
+        Contact to contact less the tip must be the measured width
+        {d.scale === "dial" ? ", with the lost motion reckoned in" : ""}: that finds a bad touch.
+      </p>
     </>
   );
 }
 
 export function FlatForm(props: FormProps) {
   const { page: p, draft: d, set } = props;
-  const text = (name: string, words: string) => <Field name={words} value={d.text[name] ?? ""} onChange={(v) => set({ text: { ...d.text, [name]: v } })} />;
+  const text = (name: string, words: string) => (
+    <Field name={words} value={d.text[name] ?? ""} onChange={(v) => set({ text: { ...d.text, [name]: v } })} />
+  );
   return (
     <>
       <h2>By a spot on the bar</h2>
@@ -274,20 +325,33 @@ export function FlatForm(props: FormProps) {
 
 export function RoundForm(props: FormProps) {
   const { page: p, draft: d, set } = props;
-  const text = (name: string, words: string) => <Field name={words} value={d.text[name] ?? ""} onChange={(v) => set({ text: { ...d.text, [name]: v } })} />;
+  const text = (name: string, words: string) => (
+    <Field name={words} value={d.text[name] ?? ""} onChange={(v) => set({ text: { ...d.text, [name]: v } })} />
+  );
   return (
     <>
       <h2>{d.boss ? "Around a boss" : "In a bore"}</h2>
       <div className="row">
         {[false, true].map((b) => (
-          <button key={String(b)} className={`button grow ${d.boss === b ? "first" : ""}`} aria-pressed={d.boss === b} onClick={() => set({ boss: b })}>
+          <Button
+            key={String(b)}
+            type={d.boss === b ? "primary" : "default"}
+            className="grow"
+            aria-pressed={d.boss === b}
+            onClick={() => set({ boss: b })}
+          >
             {b ? "Boss" : "Bore"}
-          </button>
+          </Button>
         ))}
       </div>
       <label className="asked">
         Which
-        <Select value={d.feature} onChange={(picked) => set({ feature: picked })} options={[...p.outline.features.map((f) => ({ value: f.name, label: f.name })), { value: "", label: "the middle of the part" }]} />
+        <Select
+          showSearch={{ optionFilterProp: "label" }}
+          value={d.feature}
+          onChange={(picked) => set({ feature: picked })}
+          options={[...p.outline.features.map((f) => ({ value: f.name, label: f.name })), { value: "", label: "the middle of the part" }]}
+        />
       </label>
       <How {...props} axis="x" name="X handle" />
       <div className="compass">
@@ -312,7 +376,9 @@ export function RoundForm(props: FormProps) {
 
 export function DepthForm(props: FormProps) {
   const { page: p, draft: d, set } = props;
-  const text = (name: string, words: string) => <Field name={words} value={d.text[name] ?? ""} onChange={(v) => set({ text: { ...d.text, [name]: v } })} />;
+  const text = (name: string, words: string) => (
+    <Field name={words} value={d.text[name] ?? ""} onChange={(v) => set({ text: { ...d.text, [name]: v } })} />
+  );
   const ways = { paper: "paper", gauge: "gauge", chips: "first chips" } as const;
   return (
     <>
@@ -320,16 +386,26 @@ export function DepthForm(props: FormProps) {
       <How {...props} axis="z" />
       <div className="row">
         {(Object.keys(ways) as Draft["how"][]).map((h) => (
-          <button key={h} className={`button grow ${d.how === h ? "first" : ""}`} aria-pressed={d.how === h} onClick={() => set({ how: h, checks: h === "chips" ? CHIPS : CHECKS.depth, ticked: [] })}>
+          <Button
+            key={h}
+            type={d.how === h ? "primary" : "default"}
+            className="grow"
+            aria-pressed={d.how === h}
+            onClick={() => set({ how: h, checks: h === "chips" ? CHIPS : CHECKS.depth, ticked: [] })}
+          >
             {ways[h]}
-          </button>
+          </Button>
         ))}
       </div>
       <div className="setup-form">
         {d.how !== "chips" && text("thickness", `The ${d.how} is thick, measured, ${p.unit}`)}
         {text("reading", `At the touch the ${d.scale} shows, ${unitOf(p, d, "z")}`)}
       </div>
-      <p className="small muted">{d.how === "chips" ? "A scratch where the depth does not matter." : "Paper that just drags: the spindle stands still. Keep the fingers off; pull the strip's end."}</p>
+      <p className="small muted">
+        {d.how === "chips"
+          ? "A scratch where the depth does not matter."
+          : "Paper that just drags: the spindle stands still. Keep the fingers off; pull the strip's end."}
+      </p>
     </>
   );
 }

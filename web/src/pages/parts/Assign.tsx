@@ -5,7 +5,6 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { api, body, newId, wordsFor, type Schema } from "../../api/client";
 import { queries } from "../../api/queries";
-import { Antd } from "../../look/Antd";
 import { useMe } from "../../shared/me";
 
 /** Who is ready for this part, who is not and why, and giving it to one. */
@@ -42,7 +41,7 @@ export default function Assign({ project }: { project: Schema["ProjectDetail"] }
   });
   const sorted = data?.candidates.toSorted((a, b) => a.missing.length - b.missing.length);
   return (
-    <Antd>
+    <>
       <section className="card pad stack no-print">
         <h2>Give it to a student</h2>
         <div className="row">
@@ -61,19 +60,22 @@ export default function Assign({ project }: { project: Schema["ProjectDetail"] }
         </div>
         <div className="candidates" role="group" aria-label="Students">
           {sorted?.map((c) => (
-            <button
+            <Button
               key={c.student.id}
+              type="text"
               className="plain candidate"
               aria-pressed={c.student.id === student}
               onClick={() => setStudent(c.student.id)}
             >
               <span className="grow">
                 <b className="head">{c.student.name}</b>
-                <span className="small muted">{c.missing.length ? c.missing.map((m) => `${m.name}: ${m.reason}`).join("; ") : "has every skill it needs"}</span>
+                <span className="small muted">
+                  {c.missing.length ? c.missing.map((m) => `${m.name}: ${m.reason}`).join("; ") : "has every skill it needs"}
+                </span>
               </span>
               {c.at_work && <span className="small muted">has had it</span>}
               {c.missing.length > 0 && <span className="needs">{c.missing.length} missing</span>}
-            </button>
+            </Button>
           ))}
         </div>
         {giving.error && (
@@ -104,6 +106,6 @@ export default function Assign({ project }: { project: Schema["ProjectDetail"] }
           </Button>
         )}
       </section>
-    </Antd>
+    </>
   );
 }

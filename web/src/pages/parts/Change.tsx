@@ -13,7 +13,9 @@ export function Change({ project, onSaved }: { project: Schema["ProjectDetail"];
   const [change, setChange] = useState("");
   const [id] = useState(newId);
   const [chosen, setChosen] = useState<number | null>(null);
-  const checking = useMutation({ mutationFn: (text: string) => body(api.POST("/api/project-checks", { body: { file: text } })) });
+  const checking = useMutation({
+    mutationFn: (text: string) => body(api.POST("/api/project-checks", { body: { file: text } })),
+  });
   const { mutate } = checking;
   useEffect(() => {
     const timer = setTimeout(() => mutate(file), 500);
@@ -25,7 +27,13 @@ export function Change({ project, onSaved }: { project: Schema["ProjectDetail"];
     return () => window.removeEventListener("beforeunload", stay);
   }, [file, project.file]);
   const saving = useMutation({
-    mutationFn: () => body(api.POST("/api/projects/{project}/versions", { params: { path: { project: project.id } }, body: { id, file, change } })),
+    mutationFn: () =>
+      body(
+        api.POST("/api/projects/{project}/versions", {
+          params: { path: { project: project.id } },
+          body: { id, file, change },
+        }),
+      ),
     onSuccess: async (fresh) => {
       client.setQueryData(queries.project(project.id).queryKey, fresh);
       await client.invalidateQueries({ queryKey: ["projects"] });
@@ -58,7 +66,12 @@ export function Change({ project, onSaved }: { project: Schema["ProjectDetail"];
                 : wordsFor(failed)}
             </div>
           )}
-          <Button type="primary" size="large" disabled={!checking.isSuccess || file === project.file || change.trim() === "" || saving.isPending} onClick={() => saving.mutate()}>
+          <Button
+            type="primary"
+            size="large"
+            disabled={!checking.isSuccess || file === project.file || change.trim() === "" || saving.isPending}
+            onClick={() => saving.mutate()}
+          >
             Save as version {project.version_number + 1}
           </Button>
         </div>

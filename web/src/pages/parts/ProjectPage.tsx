@@ -1,3 +1,4 @@
+import { Waiting } from "../../shared/Loading";
 import { Button } from "antd";
 import { useQuery } from "@tanstack/react-query";
 import { lazy, Suspense, useState } from "react";
@@ -8,10 +9,11 @@ import { Plate } from "../../instruments/Drawing";
 import { Length } from "../../instruments/length";
 import { useMe } from "../../shared/me";
 import { Drawn } from "../jobcards/Entry";
-import { when } from "../jobcards/stations";
+import { when } from "../../shared/time";
 import { Change } from "./Change";
 import "../jobcards/jobcard.css";
 import "./projects.css";
+import { Lines } from "../../shared/Lines";
 
 const Assign = lazy(() => import("./Assign"));
 
@@ -22,7 +24,7 @@ export default function ProjectPage() {
   const { data, error } = useQuery(queries.project(project));
   const [chosen, setChosen] = useState<number | null>(null);
   const [changing, setChanging] = useState(false);
-  if (!data) return <main className="page">{error ? <p className="error">{error.message}</p> : <p className="muted">One moment…</p>}</main>;
+  if (!data) return <main className="page">{error ? <p className="error">{error.message}</p> : <Waiting />}</main>;
   return (
     <main className="page stack">
       <div className="between">
@@ -34,11 +36,7 @@ export default function ProjectPage() {
           <a className="button" href={`/api/versions/${data.version}/drawing.svg`} target="_blank" rel="noreferrer">
             Drawing to print
           </a>
-          {me.role === "instructor" && (
-            <Button  onClick={() => setChanging(!changing)}>
-              {changing ? "Leave it as it is" : "Change this part"}
-            </Button>
-          )}
+          {me.role === "instructor" && <Button onClick={() => setChanging(!changing)}>{changing ? "Leave it as it is" : "Change this part"}</Button>}
         </div>
       </div>
       {changing && <Change project={data} onSaved={() => setChanging(false)} />}
@@ -95,55 +93,40 @@ function Facts({ project }: { project: Schema["ProjectDetail"] }) {
   );
 }
 
-export function Rows({
-  rows,
-  chosen,
-  onChoose,
-}: {
-  rows: readonly Schema["RowView"][];
-  chosen: number | null;
-  onChoose: (number: number) => void;
-}) {
+export function Rows({ rows, chosen, onChoose }: { rows: readonly Schema["RowView"][]; chosen: number | null; onChoose: (number: number) => void }) {
   return (
-    <table className="lines pointed">
-      <thead>
-        <tr>
-          <th>No.</th>
-          <th>Characteristic</th>
-          <th className="num">Drawing</th>
-          <th className="num">Limits</th>
-        </tr>
-      </thead>
-      <tbody>
-        {rows.map((r) => (
-          <tr
-            key={r.number}
-            tabIndex={0}
-            className={r.number === chosen ? "on" : ""}
-            onClick={() => onChoose(r.number)}
-            onMouseEnter={() => onChoose(r.number)}
-            onKeyDown={(e) => e.key === "Enter" && onChoose(r.number)}
-          >
-            <td>{r.number}</td>
-            <td>{r.name}</td>
-            <td className="num">
-              <Drawn c={r} />
-            </td>
-            <td className="num">
-              {r.lower && r.upper ? (
-                <>
-                  <Length of={r.lower} bare /> to <Length of={r.upper} />
-                </>
-              ) : (
-                <>
-                  {r.upper ? "at most " : "at least "}
-                  <Length of={r.upper ?? r.lower} />
-                </>
-              )}
-            </td>
-          </tr>
-        ))}
-      </tbody>
-    </table>
+    <Lines
+      className="pointed"
+      rows={rows}
+      rowKey={(r) => r.number}
+      onRow={(r) => ({
+        tabIndex: 0,
+        className: r.number === chosen ? "on" : "",
+        onClick: () => onChoose(r.number),
+        onMouseEnter: () => onChoose(r.number),
+        onKeyDown: (e) => e.key === "Enter" && onChoose(r.number),
+      })}
+      columns={[
+        { key: "0", title: "No.", render: (_, r) => r.number },
+        { key: "1", title: "Characteristic", render: (_, r) => r.name },
+        { key: "2", title: "Drawing", className: "num", render: (_, r) => <Drawn c={r} /> },
+        {
+          key: "3",
+          title: "Limits",
+          className: "num",
+          render: (_, r) =>
+            r.lower && r.upper ? (
+              <>
+                <Length of={r.lower} bare /> to <Length of={r.upper} />
+              </>
+            ) : (
+              <>
+                {r.upper ? "at most " : "at least "}
+                <Length of={r.upper ?? r.lower} />
+              </>
+            ),
+        },
+      ]}
+    />
   );
 }

@@ -22,7 +22,8 @@ export default function ProjectsPage() {
               </span>
               <p className="small">{p.about}</p>
               <p className="small muted">
-                {p.material} · {p.characteristics} characteristics · tightest <Length of={p.tightest} /> wide · given {p.at_work} {p.at_work === 1 ? "time" : "times"}
+                {p.material} · {p.characteristics} characteristics · tightest <Length of={p.tightest} /> wide · given {p.at_work}{" "}
+                {p.at_work === 1 ? "time" : "times"}
               </p>
               <p className="small">
                 <span className="muted">Needs </span>

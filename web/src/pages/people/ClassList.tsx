@@ -1,16 +1,17 @@
+import { PickFile } from "../../shared/PickFile";
+import { Dialog } from "../../shared/Dialog";
 import { Button, Checkbox, Input } from "antd";
 import { useQueryClient } from "@tanstack/react-query";
-import { useEffect, useRef, useState } from "react";
+import { useState } from "react";
 import { api, body, newId, type Schema } from "../../api/client";
 import { useAct } from "../../shared/useAct";
+import { Lines } from "../../shared/Lines";
 
 type Report = Schema["ClassListReport"];
 
 /** A class list from a file: a report per line first, then taken over. */
 export function ClassList({ groups, onClose }: { groups: readonly string[]; onClose: () => void }) {
   const client = useQueryClient();
-  const dialog = useRef<HTMLDialogElement>(null);
-  useEffect(() => dialog.current?.showModal(), []);
   const { act, error, busy } = useAct();
   const [id] = useState(newId);
   const [group, setGroup] = useState("");
@@ -29,9 +30,8 @@ export function ClassList({ groups, onClose }: { groups: readonly string[]; onCl
     setReport(null);
   };
   return (
-    <dialog ref={dialog} className="sheet wide" onCancel={onClose} aria-label="Take over a class list">
+    <Dialog title="Take over a class list" wide onClose={onClose}>
       <div className="stack">
-        <h2>Take over a class list</h2>
         {!taken && (
           <>
             <p className="small muted">
@@ -55,10 +55,7 @@ export function ClassList({ groups, onClose }: { groups: readonly string[]; onCl
                   ))}
                 </datalist>
               </label>
-              <label className="asked grow">
-                File
-                <input className="field" type="file" accept=".csv,text/csv,text/plain" onChange={(e) => void read(e.target.files?.[0])} />
-              </label>
+              <PickFile label="File" accept=".csv,text/csv,text/plain" onFile={(file) => void read(file)} />
             </div>
             <label className="asked">
               Or paste it here
@@ -74,9 +71,10 @@ export function ClassList({ groups, onClose }: { groups: readonly string[]; onCl
             </label>
           </>
         )}
-        {report && <Lines report={report} taken={taken} />}
+        {report && <ReportLines report={report} taken={taken} />}
         {report && report.faulty > 0 && !taken && (
-          <Checkbox className="row" checked={skip} onChange={(e) => setSkip(e.target.checked)}> take the {report.good} good lines and leave the others out
+          <Checkbox className="row" checked={skip} onChange={(e) => setSkip(e.target.checked)}>
+            take the {report.good} good lines and leave the others out
           </Checkbox>
         )}
         {error && (
@@ -89,12 +87,24 @@ export function ClassList({ groups, onClose }: { groups: readonly string[]; onCl
             {taken ? "Done" : "Cancel"}
           </Button>
           {!taken && !report && (
-            <Button type="primary" size="large" className="grow" disabled={busy || group.trim().length < 2 || !text.trim()} onClick={() => void check()}>
+            <Button
+              type="primary"
+              size="large"
+              className="grow"
+              disabled={busy || group.trim().length < 2 || !text.trim()}
+              onClick={() => void check()}
+            >
               See what becomes of it
             </Button>
           )}
           {!taken && report && (
-            <Button type="primary" size="large" className="grow" disabled={busy || report.good === 0 || (report.faulty > 0 && !skip)} onClick={() => void take()}>
+            <Button
+              type="primary"
+              size="large"
+              className="grow"
+              disabled={busy || report.good === 0 || (report.faulty > 0 && !skip)}
+              onClick={() => void take()}
+            >
               Take {report.good} over into {report.group}
             </Button>
           )}
@@ -105,30 +115,36 @@ export function ClassList({ groups, onClose }: { groups: readonly string[]; onCl
           )}
         </div>
       </div>
-    </dialog>
+    </Dialog>
   );
 }
 
-function Lines({ report, taken }: { report: Report; taken: boolean }) {
+function ReportLines({ report, taken }: { report: Report; taken: boolean }) {
   return (
     <>
       <p>
-        {taken ? `${report.taken_over} students are in ${report.group} now. Each first password is shown only here.` : `${report.good} good, ${report.faulty} with faults.`}
+        {taken
+          ? `${report.taken_over} students are in ${report.group} now. Each first password is shown only here.`
+          : `${report.good} good, ${report.faulty} with faults.`}
         {report.new_group && !taken && ` ${report.group} is a new group.`}
       </p>
       <div className="class-lines">
-        <table className="lines">
-          <tbody>
-            {report.lines.map((x) => (
-              <tr key={x.number}>
-                <td className="num muted">{x.number}</td>
-                <td>{x.name}</td>
-                <td>{x.login}</td>
-                <td>{x.faults.length > 0 ? <span className="needs wrap">{x.faults.join("; ")}</span> : taken ? <code>{x.password}</code> : "good"}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <Lines
+          rows={report.lines}
+          rowKey={(x) => x.number}
+          showHeader={false}
+          columns={[
+            { key: "0", title: "", className: "num muted", render: (_, x) => x.number },
+            { key: "1", title: "", render: (_, x) => x.name },
+            { key: "2", title: "", render: (_, x) => x.login },
+            {
+              key: "3",
+              title: "",
+              render: (_, x) =>
+                x.faults.length > 0 ? <span className="needs wrap">{x.faults.join("; ")}</span> : taken ? <code>{x.password}</code> : "good",
+            },
+          ]}
+        />
       </div>
     </>
   );

@@ -1,3 +1,4 @@
+import { Button, Input } from "antd";
 import { useState } from "react";
 import { api, Away, body, wordsFor, type Me } from "../../api/client";
 import "./signin.css";
@@ -44,12 +45,11 @@ export function SignIn({ onSignedIn }: { onSignedIn: (me: Me) => void }) {
         <form className="stack" onSubmit={(e) => void submit(e)}>
           <label className="asked">
             Name to sign in with
-            <input className="field" value={login} autoComplete="username" autoFocus maxLength={60} required onChange={(e) => setLogin(e.target.value)} />
+            <Input value={login} autoComplete="username" autoFocus maxLength={60} required onChange={(e) => setLogin(e.target.value)} />
           </label>
           <label className="asked">
             Password
-            <input
-              className="field"
+            <Input
               type="password"
               value={password}
               autoComplete="current-password"
@@ -63,9 +63,9 @@ export function SignIn({ onSignedIn }: { onSignedIn: (me: Me) => void }) {
               {error}
             </p>
           )}
-          <button className="button first big" disabled={busy}>
+          <Button type="primary" size="large" htmlType="submit" loading={busy}>
             {busy ? "One moment…" : "Sign in"}
-          </button>
+          </Button>
         </form>
         <p className="small muted">
           Incudo never replaces supervision. The machine's manual, the shop's own rules and local law come first, and a qualified person decides.

@@ -1,15 +1,26 @@
-import { Button } from "antd";
+import { Button, Slider } from "antd";
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import { api, body, type Schema } from "../../api/client";
 import { useAct } from "../../shared/useAct";
 import { Mark } from "./RigsPage";
+import { Lines } from "../../shared/Lines";
 
 type Run = Schema["RigRunView"];
 
 /** How the run ended, why, how things truly stand, and what a practised hand would have needed. */
-export function AfterRun({ run, result: r, busy, onAgain }: { run: Run; result: Schema["ResultView"]; busy: boolean; onAgain: (guided: boolean) => void }) {
+export function AfterRun({
+  run,
+  result: r,
+  busy,
+  onAgain,
+}: {
+  run: Run;
+  result: Schema["ResultView"];
+  busy: boolean;
+  onAgain: (guided: boolean) => void;
+}) {
   return (
     <section className={`card pad stack rig-result ${r.passed ? "good" : ""}`} role="status">
       <div className="between">
@@ -20,7 +31,7 @@ export function AfterRun({ run, result: r, busy, onAgain }: { run: Run; result: 
         <span className="row no-print">
           {run.mine && (
             <>
-              <Button  disabled={busy} onClick={() => onAgain(true)}>
+              <Button disabled={busy} onClick={() => onAgain(true)}>
                 Again with guidance
               </Button>
               <Button type="primary" disabled={busy} onClick={() => onAgain(false)}>
@@ -70,11 +81,11 @@ export function Replay({ run, shown, onShow }: { run: Run; shown: Run; onShow: (
     <section className="card pad stack no-print">
       <h3>Look at it again</h3>
       <div className="row">
-        <Button  disabled={at === 0} onClick={() => go(at - 1)} aria-label="One action back">
+        <Button disabled={at === 0} onClick={() => go(at - 1)} aria-label="One action back">
           ◂
         </Button>
-        <input className="grow" type="range" min={0} max={run.count} value={at} onChange={(e) => go(Number(e.target.value))} aria-label="Action" />
-        <Button  disabled={at === run.count} onClick={() => go(at + 1)} aria-label="One action on">
+        <Slider className="grow" min={0} max={run.count} value={at} onChange={go} ariaLabelForHandle="Action" />
+        <Button disabled={at === run.count} onClick={() => go(at + 1)} aria-label="One action on">
           ▸
         </Button>
         <span className="num">
@@ -83,22 +94,14 @@ export function Replay({ run, shown, onShow }: { run: Run; shown: Run; onShow: (
       </div>
       {error && <p className="error">{error}</p>}
       {shown.passes.some((p) => p.words) && (
-        <table className="lines">
-          <thead>
-            <tr>
-              <th>Pass</th>
-              <th>What would have been best after it</th>
-            </tr>
-          </thead>
-          <tbody>
-            {shown.passes.map((p, i) => (
-              <tr key={i}>
-                <td>{i + 1}</td>
-                <td>{p.words}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <Lines
+          rows={shown.passes}
+          rowKey={(_, i) => i ?? 0}
+          columns={[
+            { key: "0", title: "Pass", render: (_, __, i) => i + 1 },
+            { key: "1", title: "What would have been best after it", render: (_, p) => p.words },
+          ]}
+        />
       )}
     </section>
   );

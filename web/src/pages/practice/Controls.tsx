@@ -1,3 +1,4 @@
+import { Button } from "antd";
 import type { Schema } from "../../api/client";
 
 type Control = Schema["ControlView"];
@@ -9,35 +10,43 @@ export function Controls({ controls, press, onDo }: { controls: readonly Control
   return (
     <div className="rig-controls">
       {groups.map((g) => (
-        <fieldset key={g} className={["tap", "turn"].includes(controls.find((c) => c.group === g)?.action.do ?? "") ? "rig-group tight" : "rig-group"}>
+        <fieldset
+          key={g}
+          className={["tap", "turn"].includes(controls.find((c) => c.group === g)?.action.do ?? "") ? "rig-group tight" : "rig-group"}
+        >
           <legend>{g}</legend>
           {controls
             .filter((c) => c.group === g)
             .map((c) => (
-              <button
+              <Button
                 key={c.label}
-                className={c.label === press ? "button first" : "button"}
+                type={c.label === press ? "primary" : "default"}
                 aria-label={c.label}
                 title={c.closed ? `Not now: ${c.closed}` : c.label}
                 disabled={c.closed !== ""}
                 onClick={() => onDo(c.action)}
               >
                 {short(c)}
-              </button>
+              </Button>
             ))}
         </fieldset>
       ))}
       <fieldset className="rig-group">
         <legend>When it is done</legend>
-        <button className={press === "Finish" ? "button first" : "button"} onClick={() => onDo({ do: "finish", on: "", way: "", by: 0 })}>
+        <Button type={press === "Finish" ? "primary" : "default"} onClick={() => onDo({ do: "finish", on: "", way: "", by: 0 })}>
           Finish
-        </button>
+        </Button>
       </fieldset>
     </div>
   );
 }
 
-const STEPS: Record<string, string> = { "one whole turn": "1 turn", "ten divisions": "10 div", "one division": "1 div", "half a division": "½ div" };
+const STEPS: Record<string, string> = {
+  "one whole turn": "1 turn",
+  "ten divisions": "10 div",
+  "one division": "1 div",
+  "half a division": "½ div",
+};
 
 /** In a group whose legend says what and which way, how much is enough. */
 function short(c: Control): string {

@@ -1,3 +1,4 @@
+import { Waiting } from "../../shared/Loading";
 import { Button } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
@@ -29,7 +30,7 @@ function Practice({ calculation }: { calculation: string }) {
   const { act, error, busy } = useAct();
   const q = asked.data;
   const card = cards.data?.cards.find((c) => c.calculation === calculation);
-  if (!q) return <main className="page">{asked.error ? <p className="error">{asked.error.message}</p> : <p className="muted">One moment…</p>}</main>;
+  if (!q) return <main className="page">{asked.error ? <p className="error">{asked.error.message}</p> : <Waiting />}</main>;
   const answer = (a: Answer) =>
     act(async () => {
       const done = await body(api.POST("/api/exercise-questions/{question}/answer", { params: { path: { question: q.id } }, body: a }));
@@ -50,7 +51,9 @@ function Practice({ calculation }: { calculation: string }) {
       </div>
       {wanted > 0 && (
         <p className="muted small">
-          {q.in_a_row >= wanted ? `Enough for ${card?.skill}.` : `${wanted} in a row, without help, are evidence for ${card?.skill}. A question that is left comes again.`}
+          {q.in_a_row >= wanted
+            ? `Enough for ${card?.skill}.`
+            : `${wanted} in a row, without help, are evidence for ${card?.skill}. A question that is left comes again.`}
         </p>
       )}
       <section className="card pad">

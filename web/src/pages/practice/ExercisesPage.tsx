@@ -1,3 +1,4 @@
+import { Waiting } from "../../shared/Loading";
 import { Button, Checkbox, Input, Select } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
@@ -6,9 +7,10 @@ import { api, body, newId, type Schema } from "../../api/client";
 import { queries } from "../../api/queries";
 import { useMe } from "../../shared/me";
 import { useAct } from "../../shared/useAct";
-import { when } from "../jobcards/stations";
+import { when } from "../../shared/time";
 import "./rigs.css";
 import "./exercises.css";
+import { Lines } from "../../shared/Lines";
 
 type Card = Schema["ExerciseCard"];
 
@@ -16,7 +18,7 @@ type Card = Schema["ExerciseCard"];
 export default function ExercisesPage() {
   const me = useMe();
   const { data, error } = useQuery(queries.exercises());
-  if (!data) return <main className="page">{error ? <p className="error">{error.message}</p> : <p className="muted">One moment…</p>}</main>;
+  if (!data) return <main className="page">{error ? <p className="error">{error.message}</p> : <Waiting />}</main>;
   const student = me.role === "student";
   const groups = [...new Set(data.cards.map((c) => c.group))];
   const wanted = data.cards.filter((c) => c.wanted > 0 && c.in_a_row < c.wanted);
@@ -25,7 +27,9 @@ export default function ExercisesPage() {
     <main className="page stack">
       <div>
         <h1>Exercises</h1>
-        <p className="muted">Questions from this shop's own machines, cutters and materials. You answer first; then the working is shown, from where it went wrong.</p>
+        <p className="muted">
+          Questions from this shop's own machines, cutters and materials. You answer first; then the working is shown, from where it went wrong.
+        </p>
       </div>
       {student && first && (
         <section className="card pad row exercise-next">
@@ -63,7 +67,8 @@ export default function ExercisesPage() {
 }
 
 function CardLine({ card: c, mayAnswer }: { card: Card; mayAnswer: boolean }) {
-  const words = c.wanted > 0 ? `${Math.min(c.in_a_row, c.wanted)} of ${c.wanted} in a row` : c.answered > 0 ? `${c.right} of ${c.answered} right` : "";
+  const words =
+    c.wanted > 0 ? `${Math.min(c.in_a_row, c.wanted)} of ${c.wanted} in a row` : c.answered > 0 ? `${c.right} of ${c.answered} right` : "";
   const line = (
     <>
       <span className="grow">{c.name}</span>
@@ -83,7 +88,14 @@ function CardLine({ card: c, mayAnswer }: { card: Card; mayAnswer: boolean }) {
 /** Right answers in a row, as notches on a scale. */
 export function Row({ done, wanted }: { done: number; wanted: number }) {
   return (
-    <svg viewBox={`0 0 ${wanted * 9 + 2} 20`} width={wanted * 9 + 2} height="20" role="img" aria-label={`${Math.min(done, wanted)} of ${wanted} in a row`} className="exercise-row">
+    <svg
+      viewBox={`0 0 ${wanted * 9 + 2} 20`}
+      width={wanted * 9 + 2}
+      height="20"
+      role="img"
+      aria-label={`${Math.min(done, wanted)} of ${wanted} in a row`}
+      className="exercise-row"
+    >
       <path d={`M0 17H${wanted * 9 + 2}`} />
       {Array.from({ length: wanted }, (_, i) => (
         <path key={i} d={`M${i * 9 + 5} 17V${i < done ? 2 : 11}`} className={i < done ? "on" : ""} />
@@ -96,23 +108,40 @@ function Sheets({ sheets, student }: { sheets: readonly Schema["SheetLine"][]; s
   return (
     <section className="card">
       <h2 className="pad">Sheets</h2>
-      <table className="lines">
-        <tbody>
-          {sheets.map((s) => (
-            <tr key={s.id}>
-              <td>
+      <Lines
+        rows={sheets}
+        rowKey={(s) => s.id}
+        showHeader={false}
+        columns={[
+          {
+            key: "0",
+            title: "",
+            render: (_, s) => (
+              <>
                 <Link to={`/sheet/${s.id}`}>{s.title}</Link>
                 {s.words && <div className="small muted">{s.words}</div>}
-              </td>
-              <td className="small muted">
+              </>
+            ),
+          },
+          {
+            key: "1",
+            title: "",
+            className: "small muted",
+            render: (_, s) => (
+              <>
                 {!student && `${s.group}, `}
                 {when(s.at)}
-              </td>
-              <td className="num">{student ? `${s.done} of ${s.count} answered, ${s.right} right` : `${s.done} answers, ${s.right} right`}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+              </>
+            ),
+          },
+          {
+            key: "2",
+            title: "",
+            className: "num",
+            render: (_, s) => (student ? `${s.done} of ${s.count} answered, ${s.right} right` : `${s.done} answers, ${s.right} right`),
+          },
+        ]}
+      />
     </section>
   );
 }
@@ -153,7 +182,11 @@ function SetSheet({ cards, groups }: { cards: readonly Card[]; groups: readonly 
   const [picked, setPicked] = useState<string[]>([]);
   const send = () =>
     act(async () => {
-      const made = await body(api.POST("/api/exercise-sheets", { body: { id: newId(), group, title, words, each, calculations: picked, seed: "" } }));
+      const made = await body(
+        api.POST("/api/exercise-sheets", {
+          body: { id: newId(), group, title, words, each, calculations: picked, seed: "" },
+        }),
+      );
       client.setQueryData(queries.sheet(made.id).queryKey, made);
       await client.invalidateQueries({ queryKey: ["exercises"] });
       navigate(`/sheet/${made.id}`);
@@ -164,7 +197,12 @@ function SetSheet({ cards, groups }: { cards: readonly Card[]; groups: readonly 
       <h2>Set a sheet for a group</h2>
       <div className="exercise-pick" role="group" aria-label="Calculations">
         {cards.map((c) => (
-          <Checkbox key={c.calculation} className={picked.includes(c.calculation) ? "on" : ""} checked={picked.includes(c.calculation)} onChange={(e) => setPicked(e.target.checked ? [...picked, c.calculation] : picked.filter((x) => x !== c.calculation))}>
+          <Checkbox
+            key={c.calculation}
+            className={picked.includes(c.calculation) ? "on" : ""}
+            checked={picked.includes(c.calculation)}
+            onChange={(e) => setPicked(e.target.checked ? [...picked, c.calculation] : picked.filter((x) => x !== c.calculation))}
+          >
             {c.name}
           </Checkbox>
         ))}
@@ -180,11 +218,21 @@ function SetSheet({ cards, groups }: { cards: readonly Card[]; groups: readonly 
         </label>
         <label className="asked">
           Group
-          <Select value={group} onChange={(picked) => setGroup(picked)} options={[...groups.map((g) => ({ value: g.id, label: g.name }))]} />
+          <Select
+            showSearch={{ optionFilterProp: "label" }}
+            value={group}
+            onChange={(picked) => setGroup(picked)}
+            options={[...groups.map((g) => ({ value: g.id, label: g.name }))]}
+          />
         </label>
         <label className="asked">
           Of each
-          <Select value={each} onChange={(picked) => setEach(Number(picked))} options={[...[1, 2, 3, 5].map((n) => ({ value: n, label: n }))]} />
+          <Select
+            showSearch={{ optionFilterProp: "label" }}
+            value={each}
+            onChange={(picked) => setEach(Number(picked))}
+            options={[...[1, 2, 3, 5].map((n) => ({ value: n, label: n }))]}
+          />
         </label>
         <Button type="primary" disabled={busy || picked.length === 0 || title.trim().length < 3} onClick={() => void send()}>
           Set {picked.length * each} questions

@@ -1,17 +1,31 @@
+import type { InputRef } from "antd";
 import { Button, Input, Select } from "antd";
 import { useEffect, useRef, useState } from "react";
 import type { Schema } from "../../api/client";
 import { Working } from "../../instruments/Working";
 import { Mark } from "./RigsPage";
+import { Lines } from "../../shared/Lines";
 
 type QuestionView = Schema["ExerciseQuestionView"];
 export type Answer = { answer: string; unit: string; give_up: boolean };
 
 /** A question: what is given, the one answer, and after it whether it was right, which slip it was, the working. */
-export function Question({ of: q, busy, error, focus, onAnswer }: { of: QuestionView; busy: boolean; error: string; focus: boolean; onAnswer: (answer: Answer) => void }) {
+export function Question({
+  of: q,
+  busy,
+  error,
+  focus,
+  onAnswer,
+}: {
+  of: QuestionView;
+  busy: boolean;
+  error: string;
+  focus: boolean;
+  onAnswer: (answer: Answer) => void;
+}) {
   const [text, setText] = useState("");
   const [unit, setUnit] = useState(q.unit);
-  const field = useRef<HTMLInputElement>(null);
+  const field = useRef<InputRef>(null);
   useEffect(() => {
     if (focus) field.current?.focus();
   }, [focus, q.id]);
@@ -20,16 +34,16 @@ export function Question({ of: q, busy, error, focus, onAnswer }: { of: Question
   return (
     <div className="stack">
       <h2>{q.words}</h2>
-      <table className="lines exercise-given">
-        <tbody>
-          {q.given.map((g) => (
-            <tr key={g.label}>
-              <td>{g.label}</td>
-              <td className="num">{g.value}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <Lines
+        className="exercise-given"
+        rows={q.given}
+        rowKey={(g) => g.label}
+        showHeader={false}
+        columns={[
+          { key: "0", title: "", render: (_, g) => g.label },
+          { key: "1", title: "", className: "num", render: (_, g) => g.value },
+        ]}
+      />
       {!a && q.choices.length > 0 && (
         <div className="row exercise-choices">
           {q.choices.map((c) => (
@@ -49,12 +63,26 @@ export function Question({ of: q, busy, error, focus, onAnswer }: { of: Question
         >
           <label className="asked grow">
             Your answer{q.near && `, ${q.near}`}
-            <Input ref={field} size="large" inputMode="decimal" autoComplete="off" value={text} maxLength={40} onChange={(e) => setText(e.target.value)} />
+            <Input
+              ref={field}
+              size="large"
+              inputMode="decimal"
+              autoComplete="off"
+              value={text}
+              maxLength={40}
+              onChange={(e) => setText(e.target.value)}
+            />
           </label>
           {q.units.length > 1 ? (
             <label className="asked">
               in
-              <Select size="large" value={unit} onChange={(picked) => setUnit(picked)} options={[...q.units.map((u) => ({ value: u, label: u }))]} />
+              <Select
+                showSearch={{ optionFilterProp: "label" }}
+                size="large"
+                value={unit}
+                onChange={(picked) => setUnit(picked)}
+                options={[...q.units.map((u) => ({ value: u, label: u }))]}
+              />
             </label>
           ) : (
             q.unit && <span className="exercise-unit">{q.unit}</span>
@@ -65,7 +93,7 @@ export function Question({ of: q, busy, error, focus, onAnswer }: { of: Question
         </form>
       )}
       {!a && (
-        <Button  disabled={busy} onClick={() => onAnswer({ answer: "", unit: "", give_up: true })}>
+        <Button disabled={busy} onClick={() => onAnswer({ answer: "", unit: "", give_up: true })}>
           Show me the working instead
         </Button>
       )}

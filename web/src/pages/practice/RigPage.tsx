@@ -1,3 +1,6 @@
+import { Slider } from "antd";
+import { Waiting } from "../../shared/Loading";
+import { Lines } from "../../shared/Lines";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
@@ -22,7 +25,7 @@ const STILL: readonly Frame[] = [];
 export default function RigPage() {
   const { run = "" } = useParams();
   const { data, error } = useQuery(queries.rigRun(run));
-  if (!data) return <main className="page">{error ? <p className="error">{error.message}</p> : <p className="muted">One moment…</p>}</main>;
+  if (!data) return <main className="page">{error ? <p className="error">{error.message}</p> : <Waiting />}</main>;
   return <Running key={data.id} run={data} />;
 }
 
@@ -45,7 +48,10 @@ function Running({ run }: { run: Run }) {
     act(async () => {
       setLast(action);
       const answer = await body(
-        api.POST("/api/rigs/runs/{run}/actions", { params: { path: { run: run.id } }, body: { number: run.count + 1, actions: [action] } }),
+        api.POST("/api/rigs/runs/{run}/actions", {
+          params: { path: { run: run.id } },
+          body: { number: run.count + 1, actions: [action] },
+        }),
       );
       client.setQueryData(queries.rigRun(run.id).queryKey, answer);
       if (answer.result) void client.invalidateQueries({ predicate: (q) => q.queryKey[0] !== "rig-run" });
@@ -77,7 +83,13 @@ function Running({ run }: { run: Run }) {
           <SceneView scene={scene} at={frame ? frame[0]! : null} reading={frame ? frame[1]! : null} last={last} moving={frame !== null} />
           {error && <p className="error">{error}</p>}
           {open && scene.rig === "vise" && (
-            <RunTo key={scene.table} from={scene.table} reach={scene.read_along / 2 + 30} busy={busy} onRun={(by) => void send({ do: "run", on: "", way: "", by })} />
+            <RunTo
+              key={scene.table}
+              from={scene.table}
+              reach={scene.read_along / 2 + 30}
+              busy={busy}
+              onRun={(by) => void send({ do: "run", on: "", way: "", by })}
+            />
           )}
           {open && <Controls controls={run.controls} press={run.press} onDo={(a) => void send(a)} />}
           {run.result && <Replay run={run} shown={shown} onShow={setBack} />}
@@ -128,18 +140,15 @@ function RunTo({ from, reach, busy, onRun }: { from: number; reach: number; busy
   return (
     <label className="rig-run small">
       Run the table to where you let go
-      <input
-        type="range"
+      <Slider
         min={-Math.floor(reach)}
         max={Math.floor(reach)}
-        step={1}
         value={at}
         disabled={busy}
-        onChange={(e) => setAt(Number(e.target.value))}
-        onPointerUp={go}
-        onKeyUp={(e) => e.key === "Enter" && go()}
-        aria-label="Run the table to"
-        aria-valuetext={`${at} mm from the jaw's middle`}
+        onChange={setAt}
+        onChangeComplete={go}
+        tooltip={{ formatter: (mm) => `${mm ?? 0} mm from the jaw's middle` }}
+        ariaLabelForHandle="Run the table to"
       />
     </label>
   );
@@ -168,33 +177,30 @@ function Passes({ run }: { run: Run }) {
   const plain = run.standard > 0;
   return (
     <div className="card">
-      <table className="lines rig-passes">
-        <thead>
-          <tr>
-            <th>Pass</th>
-            {run.heads.map((h) => (
-              <th key={h} className={plain ? "num" : ""}>
-                {h}
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {run.passes.map((p, i) => (
-            <tr key={i} className={i === run.passes.length - 1 ? "on" : ""}>
-              <td>
+      <Lines
+        className="rig-passes"
+        rows={run.passes}
+        rowKey={(p) => run.passes.indexOf(p)}
+        rowClassName={(p) => (p === run.passes.at(-1) ? "on" : "")}
+        columns={[
+          {
+            key: "pass",
+            title: "Pass",
+            render: (_, p, i) => (
+              <>
                 {i + 1}
                 {p.tight && plain && <span className="small muted"> tight</span>}
-              </td>
-              {p.cells.map((c, j) => (
-                <td key={j} className={plain && (j > 0 || run.rig === "vise") ? "num" : ""}>
-                  {c}
-                </td>
-              ))}
-            </tr>
-          ))}
-        </tbody>
-      </table>
+              </>
+            ),
+          },
+          ...run.heads.map((head, j) => ({
+            key: head,
+            title: head,
+            className: plain && (j > 0 || run.rig === "vise") ? "num" : "",
+            render: (_: unknown, p: Run["passes"][number]) => p.cells[j],
+          })),
+        ]}
+      />
       {plain && <Convergence off={run.passes.map((p) => p.off)} standard={run.standard} best={run.result?.best.map((p) => p.off)} />}
     </div>
   );

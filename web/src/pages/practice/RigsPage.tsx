@@ -1,3 +1,4 @@
+import { Waiting } from "../../shared/Loading";
 import { Button, Input, Select } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
@@ -6,9 +7,10 @@ import { api, body, newId, type Schema } from "../../api/client";
 import { queries } from "../../api/queries";
 import { useMe } from "../../shared/me";
 import { useAct } from "../../shared/useAct";
-import { when } from "../jobcards/stations";
+import { when } from "../../shared/time";
 import "../../look/pictures.css";
 import "./rigs.css";
+import { Lines } from "../../shared/Lines";
 
 type Card = Schema["RigCard"];
 type Exercise = Schema["ExerciseView"];
@@ -17,7 +19,7 @@ type Exercise = Schema["ExerciseView"];
 export default function RigsPage() {
   const me = useMe();
   const { data, error } = useQuery(queries.rigs());
-  if (!data) return <main className="page">{error ? <p className="error">{error.message}</p> : <p className="muted">One moment…</p>}</main>;
+  if (!data) return <main className="page">{error ? <p className="error">{error.message}</p> : <Waiting />}</main>;
   const teaches = me.role === "instructor" || me.role === "assistant";
   return (
     <main className="page stack">
@@ -35,7 +37,9 @@ export default function RigsPage() {
       {me.role !== "student" && (
         <section className="stack">
           <h2>Exercises</h2>
-          {data.exercises.length === 0 && <p className="muted">An exercise gives everybody of a group the same rig, level and seed. It will stand here with how each did it.</p>}
+          {data.exercises.length === 0 && (
+            <p className="muted">An exercise gives everybody of a group the same rig, level and seed. It will stand here with how each did it.</p>
+          )}
           {data.exercises.map((e) => (
             <Results key={e.id} exercise={e} />
           ))}
@@ -73,7 +77,13 @@ function RigCard({ card: c, mayRun }: { card: Card; mayRun: boolean }) {
         </div>
         <div className="rig-levels" role="radiogroup" aria-label="Level">
           {c.levels.map((l) => (
-            <button key={l.number} role="radio" aria-checked={l.number === level} className={l.number === level ? "on" : ""} onClick={() => setLevel(l.number)}>
+            <button
+              key={l.number}
+              role="radio"
+              aria-checked={l.number === level}
+              className={l.number === level ? "on" : ""}
+              onClick={() => setLevel(l.number)}
+            >
               <b>{l.number}</b> {l.name}
             </button>
           ))}
@@ -165,7 +175,14 @@ function Emblem({ rig }: { rig: string }) {
         <>
           <circle cx="160" cy="50" r="36" />
           <path d="M160 14V24M196 50H186M160 86V76M124 50H134" />
-          <path className="lit" d={rig === "way" ? "M120 50H84M84 50l10 -8M84 50l10 8M200 50H236M236 50l-10 -8M236 50l-10 8" : "M160 50V22M214 24A60 60 0 0 1 214 76M214 76l2 -12M214 76l-11 -6"} />
+          <path
+            className="lit"
+            d={
+              rig === "way"
+                ? "M120 50H84M84 50l10 -8M84 50l10 8M200 50H236M236 50l-10 -8M236 50l-10 8"
+                : "M160 50V22M214 24A60 60 0 0 1 214 76M214 76l2 -12M214 76l-11 -6"
+            }
+          />
         </>
       )}
       {rig === "edge" && (
@@ -224,9 +241,9 @@ function Mine({ exercise: e }: { exercise: Exercise }) {
         </Link>
       )}
       {(!m || m.ended) && (
-        <button className={m ? "button" : "button first"} disabled={busy} onClick={() => void begin(e.rig, e.level, false, e.id)}>
+        <Button type={m ? "default" : "primary"} disabled={busy} onClick={() => void begin(e.rig, e.level, false, e.id)}>
           {m ? "Once more" : "Do it"}
-        </button>
+        </Button>
       )}
     </section>
   );
@@ -245,21 +262,37 @@ function Results({ exercise: e }: { exercise: Exercise }) {
         </span>
       </div>
       {e.words && <p className="pad said small">“{e.words}”</p>}
-      <table className="lines">
-        <tbody>
-          {e.results.map((r) => (
-            <tr key={r.student.id}>
-              <td>{r.student.name}</td>
-              <td>
-                {r.tries === 0 ? <span className="muted">not begun</span> : !r.ended ? "begun" : <Mark good={r.passed} />} {r.passed ? "to standard" : r.reason}
-              </td>
-              <td className="num">{r.ended ? `${r.passes} passes` : ""}</td>
-              <td className="num">{r.tries > 0 ? `${r.tries} ${r.tries === 1 ? "try" : "tries"}` : ""}</td>
-              <td className="num">{r.run && <Link to={`/rig/${r.run}`}>{r.ended ? "look at it" : "watch"}</Link>}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <Lines
+        rows={e.results}
+        rowKey={(r) => r.student.id}
+        showHeader={false}
+        columns={[
+          { key: "0", title: "", render: (_, r) => r.student.name },
+          {
+            key: "1",
+            title: "",
+            render: (_, r) => (
+              <>
+                {r.tries === 0 ? <span className="muted">not begun</span> : !r.ended ? "begun" : <Mark good={r.passed} />}{" "}
+                {r.passed ? "to standard" : r.reason}
+              </>
+            ),
+          },
+          { key: "2", title: "", className: "num", render: (_, r) => (r.ended ? `${r.passes} passes` : "") },
+          {
+            key: "3",
+            title: "",
+            className: "num",
+            render: (_, r) => (r.tries > 0 ? `${r.tries} ${r.tries === 1 ? "try" : "tries"}` : ""),
+          },
+          {
+            key: "4",
+            title: "",
+            className: "num",
+            render: (_, r) => r.run && <Link to={`/rig/${r.run}`}>{r.ended ? "look at it" : "watch"}</Link>,
+          },
+        ]}
+      />
     </section>
   );
 }
@@ -287,15 +320,30 @@ function SetExercise({ rigs, groups }: { rigs: readonly Card[]; groups: readonly
       <div className="rig-form">
         <label className="asked">
           Rig
-          <Select value={rig} onChange={(picked) => setRig(picked)} options={[...rigs.map((r) => ({ value: r.rig, label: r.name }))]} />
+          <Select
+            showSearch={{ optionFilterProp: "label" }}
+            value={rig}
+            onChange={(picked) => setRig(picked)}
+            options={[...rigs.map((r) => ({ value: r.rig, label: r.name }))]}
+          />
         </label>
         <label className="asked">
           Level
-          <Select value={level} onChange={(picked) => setLevel(Number(picked))} options={[...levels.map((l) => ({ value: l.number, label: `${l.number} ${l.name}` }))]} />
+          <Select
+            showSearch={{ optionFilterProp: "label" }}
+            value={level}
+            onChange={(picked) => setLevel(Number(picked))}
+            options={[...levels.map((l) => ({ value: l.number, label: `${l.number} ${l.name}` }))]}
+          />
         </label>
         <label className="asked">
           Group
-          <Select value={group} onChange={(picked) => setGroup(picked)} options={[...groups.map((g) => ({ value: g.id, label: g.name }))]} />
+          <Select
+            showSearch={{ optionFilterProp: "label" }}
+            value={group}
+            onChange={(picked) => setGroup(picked)}
+            options={[...groups.map((g) => ({ value: g.id, label: g.name }))]}
+          />
         </label>
         <label className="asked">
           Seed, empty for a new one

@@ -7,6 +7,7 @@ import { Reading } from "../../instruments/Readings";
 import { Ring } from "../../instruments/Ring";
 import { VisePlan } from "../../instruments/VisePlan";
 import { WayView } from "../../instruments/WayView";
+import { Lines } from "../../shared/Lines";
 
 type Scene = Schema["RigRunView"]["scene"];
 type Action = Schema["Action"];
@@ -78,7 +79,12 @@ export function SceneView({ scene: s, at, reading, last, moving }: Props) {
   const hits = s.found.filter((f) => f.weight === "hits").map((f) => f.about);
   return (
     <div className="stack">
-      <HoldSection section={s.section} hits={hits} moving={s.tight || s.section.bar} said={`The part ${s.section.base > 0 ? "on parallels" : "on the bed"}, cut across; ${s.tight ? "tight" : "not tight"}`} />
+      <HoldSection
+        section={s.section}
+        hits={hits}
+        moving={s.tight || s.section.bar}
+        said={`The part ${s.section.base > 0 ? "on parallels" : "on the bed"}, cut across; ${s.tight ? "tight" : "not tight"}`}
+      />
       <div className="row small">
         <Chip on={s.stop !== ""}>{s.stop ? `stop at the ${s.stop}` : "no stop"}</Chip>
         <Chip on={s.tight}>{s.tight ? "tight" : "not tight"}</Chip>
@@ -110,7 +116,8 @@ function OneRing({ dial: d, at, last }: { dial: Schema["DialShown"]; at: number 
     <div className="rig-ring">
       <Ring handle={d} at={at ?? d.at} turning={turning} said={`${d.axis} dial shows ${d.shows}`} />
       <p className="small">
-        <b>{d.axis.toUpperCase()}</b> shows <b data-dial={d.axis}>{d.shows}</b>; clockwise moves the {part} {d.clockwise}. {d.per_turn} a turn, divisions of {d.division}.
+        <b>{d.axis.toUpperCase()}</b> shows <b data-dial={d.axis}>{d.shows}</b>; clockwise moves the {part} {d.clockwise}. {d.per_turn} a turn,
+        divisions of {d.division}.
       </p>
     </div>
   );
@@ -130,26 +137,24 @@ function HandleScene({ scene: s, at, last }: { scene: Schema["HandleScene"]; at:
             </p>
           )}
           {s.stood.length > 0 && (
-            <table className="lines">
-              <thead>
-                <tr>
-                  <th>Place</th>
-                  <th>The table was at</th>
-                  <th>off</th>
-                </tr>
-              </thead>
-              <tbody>
-                {s.stood.map((x) => (
-                  <tr key={x.place}>
-                    <td>{x.place}</td>
-                    <td>{x.stood}</td>
-                    <td className={x.good ? "setup-in" : "setup-out"}>
+            <Lines
+              rows={s.stood}
+              rowKey={(x) => x.place}
+              columns={[
+                { key: "0", title: "Place", render: (_, x) => x.place },
+                { key: "1", title: "The table was at", render: (_, x) => x.stood },
+                {
+                  key: "2",
+                  title: "off",
+                  onCell: (x) => ({ className: x.good ? "setup-in" : "setup-out" }),
+                  render: (_, x) => (
+                    <>
                       {x.off} {x.why && <span className="small">{x.why}</span>}
-                    </td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
+                    </>
+                  ),
+                },
+              ]}
+            />
           )}
         </div>
       </div>

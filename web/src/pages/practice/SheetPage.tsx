@@ -1,3 +1,4 @@
+import { Waiting } from "../../shared/Loading";
 import { Button } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
@@ -7,11 +8,12 @@ import { queries } from "../../api/queries";
 import { useMe } from "../../shared/me";
 import { useAct } from "../../shared/useAct";
 import { Mark } from "./RigsPage";
-import { when } from "../jobcards/stations";
+import { when } from "../../shared/time";
 import { Slips } from "./ExercisesPage";
 import { Question, type Answer } from "./Question";
 import "./rigs.css";
 import "./exercises.css";
+import { Lines } from "../../shared/Lines";
 
 type Sheet = Schema["SheetView"];
 
@@ -20,7 +22,7 @@ export default function SheetPage() {
   const { sheet = "" } = useParams();
   const me = useMe();
   const { data, error } = useQuery(queries.sheet(sheet));
-  if (!data) return <main className="page">{error ? <p className="error">{error.message}</p> : <p className="muted">One moment…</p>}</main>;
+  if (!data) return <main className="page">{error ? <p className="error">{error.message}</p> : <Waiting />}</main>;
   const student = me.role === "student";
   return (
     <main className="page stack">
@@ -53,7 +55,12 @@ function Mine({ sheet }: { sheet: Sheet }) {
   const right = sheet.questions.filter((x) => x.answered?.right).length;
   const answer = (a: Answer) =>
     act(async () => {
-      const done = await body(api.POST("/api/exercise-sheets/{sheet}/answers", { params: { path: { sheet: sheet.id } }, body: { id: newId(), number: at + 1, ...a } }));
+      const done = await body(
+        api.POST("/api/exercise-sheets/{sheet}/answers", {
+          params: { path: { sheet: sheet.id } },
+          body: { id: newId(), number: at + 1, ...a },
+        }),
+      );
       client.setQueryData(queries.sheet(sheet.id).queryKey, done as Sheet);
       void client.invalidateQueries({ queryKey: ["exercises"] });
     });
@@ -89,68 +96,77 @@ function Everybody({ sheet }: { sheet: Sheet }) {
   return (
     <>
       <section className="card exercise-table">
-        <table className="lines">
-          <thead>
-            <tr>
-              <th>Student</th>
-              {sheet.questions.map((x, i) => (
-                <th key={i}>
-                  <button className={`plain ${i === at ? "on" : ""}`} title={x.words} onClick={() => setAt(i)}>
-                    {i + 1}
-                  </button>
-                </th>
-              ))}
-              <th className="num">Right</th>
-            </tr>
-          </thead>
-          <tbody>
-            {sheet.rows.map((r) => (
-              <tr key={r.student.id}>
-                <td>{r.student.name}</td>
-                {r.marks.map((m, i) => (
-                  <td key={i} title={m.answered ? `${m.answer || "not answered, working shown"}${m.slip && `: ${m.slip}`}` : "not yet"}>
-                    {m.answered ? (
-                      <span className="exercise-mark">
-                        <Mark good={m.right} />
-                        <span className="sr">{m.right ? "right" : m.slip || "wrong"}</span>
-                      </span>
-                    ) : (
-                      <span className="muted">·</span>
-                    )}
-                  </td>
-                ))}
-                <td className="num">
-                  {r.marks.some((m) => m.answered) ? `${r.right} of ${sheet.questions.length}` : <span className="muted">not begun</span>}
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <Lines
+          rows={sheet.rows}
+          rowKey={(r) => r.student.id}
+          columns={[
+            {
+              key: "student",
+              title: "Student",
+              render: (_, r) => r.student.name,
+              sorter: (a, b) => a.student.name.localeCompare(b.student.name),
+            },
+            ...sheet.questions.map((x, i) => ({
+              key: String(i),
+              title: (
+                <Button type="text" className={`plain ${i === at ? "on" : ""}`} title={x.words} onClick={() => setAt(i)}>
+                  {i + 1}
+                </Button>
+              ),
+              render: (_: unknown, r: Sheet["rows"][number]) => <MarkCell mark={r.marks[i]} />,
+            })),
+            {
+              key: "right",
+              title: "Right",
+              className: "num",
+              sorter: (a, b) => a.right - b.right,
+              render: (_, r) =>
+                r.marks.some((m) => m.answered) ? `${r.right} of ${sheet.questions.length}` : <span className="muted">not begun</span>,
+            },
+          ]}
+        />
       </section>
       <div className="exercise-two">
         <section className="card pad stack">
           <h2>
             {at + 1}. {q.words}
           </h2>
-          <table className="lines exercise-given">
-            <tbody>
-              {q.given.map((g) => (
-                <tr key={g.label}>
-                  <td>{g.label}</td>
-                  <td className="num">{g.value}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-          {sheet.rows.filter((r) => r.marks[at]?.answered && !r.marks[at].right).map((r) => (
-            <p key={r.student.id} className="small">
-              <Mark good={false} /> <b>{r.student.name}</b>: {r.marks[at]!.answer || "working shown"}
-              {r.marks[at]!.slip && <>, {r.marks[at]!.slip}</>}
-            </p>
-          ))}
+          <Lines
+            className="exercise-given"
+            rows={q.given}
+            rowKey={(g) => g.label}
+            showHeader={false}
+            columns={[
+              { key: "0", title: "", render: (_, g) => g.label },
+              { key: "1", title: "", className: "num", render: (_, g) => g.value },
+            ]}
+          />
+          {sheet.rows
+            .filter((r) => r.marks[at]?.answered && !r.marks[at].right)
+            .map((r) => (
+              <p key={r.student.id} className="small">
+                <Mark good={false} /> <b>{r.student.name}</b>: {r.marks[at]!.answer || "working shown"}
+                {r.marks[at]!.slip && <>, {r.marks[at]!.slip}</>}
+              </p>
+            ))}
         </section>
         <Slips slips={sheet.slips} title="What went wrong on this sheet" />
       </div>
     </>
+  );
+}
+
+function MarkCell({ mark: m }: { mark: Sheet["rows"][number]["marks"][number] | undefined }) {
+  if (!m?.answered)
+    return (
+      <span className="muted" title="not yet">
+        ·
+      </span>
+    );
+  return (
+    <span className="exercise-mark" title={`${m.answer || "not answered, working shown"}${m.slip && `: ${m.slip}`}`}>
+      <Mark good={m.right} />
+      <span className="sr">{m.right ? "right" : m.slip || "wrong"}</span>
+    </span>
   );
 }

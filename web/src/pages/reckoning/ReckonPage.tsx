@@ -1,3 +1,5 @@
+import { Waiting } from "../../shared/Loading";
+import { Fold } from "../../shared/Fold";
 import { Button, Input, Select } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
@@ -56,7 +58,7 @@ export default function ReckonPage() {
   const { data, error } = useQuery(queries.reckonings());
   const [chosen, setChosen] = useState<Chosen>(() => kept(`reckon:${me.id}:bench`, NOTHING));
   const fills = useQuery({ ...queries.reckonFill(chosen), enabled: Object.values(chosen).some(Boolean) });
-  if (!data) return <main className="page">{error ? <p className="error">{error.message}</p> : <p className="muted">One moment…</p>}</main>;
+  if (!data) return <main className="page">{error ? <p className="error">{error.message}</p> : <Waiting />}</main>;
   const one = data.calculations.find((c) => c.id === name) ?? data.calculations[0]!;
   const choose = (change: Partial<Chosen>) => {
     const next = { ...chosen, ...change };
@@ -124,50 +126,76 @@ function Choose({ all, chosen }: { all: readonly Calculation[]; chosen: string }
 }
 
 /** What stands on the bench: the machine, the material, the cutter. Calculations take their values from it. */
-function BenchBar({ all, chosen, fills, onChoose }: { all: Schema["ReckonList"]; chosen: Chosen; fills: Fills | undefined; onChoose: (change: Partial<Chosen>) => void }) {
+function BenchBar({
+  all,
+  chosen,
+  fills,
+  onChoose,
+}: {
+  all: Schema["ReckonList"];
+  chosen: Chosen;
+  fills: Fills | undefined;
+  onChoose: (change: Partial<Chosen>) => void;
+}) {
   const kinds = [...new Set(all.cutters.map((c) => c.kind))];
   return (
     <section className="card pad stack reckon-bench" aria-label="On the bench">
       <div className="reckon-three">
         <label className="asked">
           Machine
-          <Select value={chosen.machine} onChange={(picked) => onChoose({ machine: picked })} options={[{ value: "", label: "none" }, ...all.machines.map((m) => ({ value: m.id, label: m.name }))]} />
+          <Select
+            showSearch={{ optionFilterProp: "label" }}
+            value={chosen.machine}
+            onChange={(picked) => onChoose({ machine: picked })}
+            options={[{ value: "", label: "none" }, ...all.machines.map((m) => ({ value: m.id, label: m.name }))]}
+          />
         </label>
         <label className="asked">
           Material
-          <Select value={chosen.material} onChange={(picked) => onChoose({ material: picked })} options={[{ value: "", label: "none" }, ...all.materials.map((m) => ({ value: m.key, label: m.name }))]} />
+          <Select
+            showSearch={{ optionFilterProp: "label" }}
+            value={chosen.material}
+            onChange={(picked) => onChoose({ material: picked })}
+            options={[{ value: "", label: "none" }, ...all.materials.map((m) => ({ value: m.key, label: m.name }))]}
+          />
         </label>
         <label className="asked">
           Cutter
-          <select className="field" value={chosen.cutter} onChange={(e) => onChoose({ cutter: e.target.value })}>
-            <option value="">none</option>
-            {kinds.map((k) => (
-              <optgroup key={k} label={k}>
-                {all.cutters
-                  .filter((c) => c.kind === k)
-                  .map((c) => (
-                    <option key={c.id} value={c.id}>
-                      {c.name}
-                    </option>
-                  ))}
-              </optgroup>
-            ))}
-          </select>
+          <Select
+            value={chosen.cutter}
+            showSearch={{ optionFilterProp: "label" }}
+            onChange={(picked) => onChoose({ cutter: picked })}
+            options={[
+              { value: "", label: "none" },
+              ...kinds.map((k) => ({
+                label: k,
+                options: all.cutters.filter((c) => c.kind === k).map((c) => ({ value: c.id, label: c.name })),
+              })),
+            ]}
+          />
         </label>
       </div>
       {fills && (fills.fluid || fills.cautions.length > 0) && (
-        <details className="reckon-cautions">
-          <summary>
-            {fills.fluid && <span>Fluid: {fills.fluid}. </span>}
-            {fills.cautions.length > 0 && <b>{fills.cautions.length} cautions: {fills.cautions[0]}</b>}
-          </summary>
+        <Fold
+          title={
+            <>
+              {fills.fluid && <span>Fluid: {fills.fluid}. </span>}
+              {fills.cautions.length > 0 && (
+                <b>
+                  {fills.cautions.length} cautions: {fills.cautions[0]}
+                </b>
+              )}
+            </>
+          }
+          className="reckon-cautions"
+        >
           <ul>
             {fills.cautions.map((c) => (
               <li key={c}>{c}</li>
             ))}
           </ul>
           <p className="small muted">The machine's manual, the shop's rules and whoever teaches you come first.</p>
-        </details>
+        </Fold>
       )}
     </section>
   );
@@ -231,11 +259,7 @@ function Reckon({ calculation: c, fills }: { calculation: Calculation; fills: Fi
               onClear={() => clear(v.input.name)}
             />
           ))}
-          {Object.keys(typed).length > 0 && (
-            <Button  onClick={() => set({})}>
-              Start again
-            </Button>
-          )}
+          {Object.keys(typed).length > 0 && <Button onClick={() => set({})}>Start again</Button>}
         </section>
         <div className="stack">
           {!ready && <p className="muted">Give every value, or choose machine, material and cutter above: the result stands here as you type.</p>}
@@ -286,8 +310,7 @@ function Reckon({ calculation: c, fills }: { calculation: Calculation; fills: Fi
 
 function More({ results }: { results: Schema["ReckonAnswer"]["results"] }) {
   return (
-    <details>
-      <summary>{results.length} more</summary>
+    <Fold title={<>{results.length} more</>}>
       {results.map((r) => (
         <p key={r.name} className="reckon-result">
           <span>{r.label}</span>
@@ -300,7 +323,7 @@ function More({ results }: { results: Schema["ReckonAnswer"]["results"] }) {
           </b>
         </p>
       ))}
-    </details>
+    </Fold>
   );
 }
 
@@ -322,16 +345,35 @@ function Field({ input: i, first, given, from, filled, onChange, onClear }: Fiel
         <label className="asked">
           {i.label}
           {i.kind === "choice" ? (
-            <Select autoFocus={first} value={given.value} onChange={(picked) => onChange({ value: picked })} options={[...i.choices.map((x) => ({ value: x, label: x }))]} />
+            <Select
+              showSearch={{ optionFilterProp: "label" }}
+              autoFocus={first}
+              value={given.value}
+              onChange={(picked) => onChange({ value: picked })}
+              options={[...i.choices.map((x) => ({ value: x, label: x }))]}
+            />
           ) : (
-            <Input autoFocus={first} inputMode={lists ? "text" : "decimal"} value={given.value} maxLength={1500} placeholder={i.optional ? "may stay empty" : ""} onChange={(e) => onChange({ value: e.target.value })} />
+            <Input
+              autoFocus={first}
+              inputMode={lists ? "text" : "decimal"}
+              value={given.value}
+              maxLength={1500}
+              placeholder={i.optional ? "may stay empty" : ""}
+              onChange={(e) => onChange({ value: e.target.value })}
+            />
           )}
         </label>
         {i.kind !== "choice" &&
           (i.units.length > 1 ? (
             <label className="asked reckon-in">
               in
-              <Select aria-label={`Unit of ${i.label}`} value={given.unit} onChange={(picked) => onChange({ unit: picked })} options={[...i.units.map((u) => ({ value: u, label: u }))]} />
+              <Select
+                showSearch={{ optionFilterProp: "label" }}
+                aria-label={`Unit of ${i.label}`}
+                value={given.unit}
+                onChange={(picked) => onChange({ unit: picked })}
+                options={[...i.units.map((u) => ({ value: u, label: u }))]}
+              />
             </label>
           ) : (
             i.units[0] !== "" && <span className="reckon-unit">{i.units[0]}</span>
@@ -339,9 +381,9 @@ function Field({ input: i, first, given, from, filled, onChange, onClear }: Fiel
       </div>
       {from && <p className="small muted reckon-from">{from}</p>}
       {filled && (
-        <button className="plain small reckon-back" onClick={onClear}>
+        <Button type="text" className="plain small reckon-back" onClick={onClear}>
           Take it from the bench again
-        </button>
+        </Button>
       )}
     </div>
   );
@@ -363,7 +405,12 @@ function KeepOnCard({ name, given }: { name: string; given: Given }) {
   if (me.role === "auditor" || (!asked && cards.length === 0)) return null;
   const send = () =>
     act(async () => {
-      await body(api.POST("/api/job-cards/{assignment}/reckonings", { params: { path: { assignment: card } }, body: { id: newId(), name, given, note } }));
+      await body(
+        api.POST("/api/job-cards/{assignment}/reckonings", {
+          params: { path: { assignment: card } },
+          body: { id: newId(), name, given, note },
+        }),
+      );
       await client.invalidateQueries({ queryKey: queries.jobCard(card).queryKey });
       setSaved(card);
       setNote("");
@@ -375,7 +422,12 @@ function KeepOnCard({ name, given }: { name: string; given: Given }) {
         {!asked && cards.length > 1 && (
           <label className="asked">
             Job card
-            <Select value={card} onChange={(picked) => setPicked(picked)} options={[...cards.map((c) => ({ value: c.assignment, label: c.name }))]} />
+            <Select
+              showSearch={{ optionFilterProp: "label" }}
+              value={card}
+              onChange={(picked) => setPicked(picked)}
+              options={[...cards.map((c) => ({ value: c.assignment, label: c.name }))]}
+            />
           </label>
         )}
         <label className="asked grow">
@@ -403,7 +455,12 @@ function Levers({ of }: { of: readonly Schema["LeverView"][] }) {
   return (
     <section className="card pad stack">
       <h2>What moves it</h2>
-      <svg viewBox={`0 0 600 ${of.length * 30 + 6}`} className="levers" role="img" aria-label={of.map((l) => `${l.label}: ${percent(l.share)}`).join("; ")}>
+      <svg
+        viewBox={`0 0 600 ${of.length * 30 + 6}`}
+        className="levers"
+        role="img"
+        aria-label={of.map((l) => `${l.label}: ${percent(l.share)}`).join("; ")}
+      >
         <path d={`M380 0V${of.length * 30 + 6}`} className="lever-axis" />
         {of.map((l, i) => {
           const wide = (Math.abs(l.share) / most) * 130;

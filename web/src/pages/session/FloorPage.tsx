@@ -73,7 +73,12 @@ function SessionWords({ session: s }: { session: Schema["SessionNow"] | null | u
   }
   return (
     <>
-      <Link to="/session">{s.group}</Link>, {s.here} of {s.expected} here, {s.supervisors.length ? `${s.supervisors.join(" and ")} ${s.supervisors.length === 1 ? "supervises" : "supervise"}.` : <b className="needs">nobody supervises</b>}
+      <Link to="/session">{s.group}</Link>, {s.here} of {s.expected} here,{" "}
+      {s.supervisors.length ? (
+        `${s.supervisors.join(" and ")} ${s.supervisors.length === 1 ? "supervises" : "supervise"}.`
+      ) : (
+        <b className="needs">nobody supervises</b>
+      )}
     </>
   );
 }
@@ -96,9 +101,9 @@ function StopAll() {
   return (
     <span className="row">
       {error && <span className="error">{error}</span>}
-      <button className={`button danger ${armed ? "armed" : ""}`} disabled={busy} onClick={() => (armed ? void stop() : arm())}>
+      <Button danger className={armed ? "armed" : ""} disabled={busy} onClick={() => (armed ? void stop() : arm())}>
         {armed ? "Touch again: stop all now" : "Stop all"}
-      </button>
+      </Button>
     </span>
   );
 }
@@ -117,13 +122,16 @@ function Stopped({ stopped }: { stopped: Schema["StopView"] }) {
         <b>All machines are stopped</b> by {stopped.by}. Spindles and feeds stand; nothing can be started. This stand-in is no safety system: the
         machines' own stops come first.
       </span>
-      {me.role === "instructor" && (
-        <Button  onClick={() => setAsking(true)}>
-          Lift the stop
-        </Button>
-      )}
+      {me.role === "instructor" && <Button onClick={() => setAsking(true)}>Lift the stop</Button>}
       {asking && (
-        <PinDialog title="Lift the stop of all machines" act="It is safe again" noteLabel="What was done" noteNeeded onClose={() => setAsking(false)} onAct={clear}>
+        <PinDialog
+          title="Lift the stop of all machines"
+          act="It is safe again"
+          noteLabel="What was done"
+          noteNeeded
+          onClose={() => setAsking(false)}
+          onAct={clear}
+        >
           <p>Nothing starts by itself: every start is asked for anew.</p>
         </PinDialog>
       )}
@@ -132,7 +140,19 @@ function Stopped({ stopped }: { stopped: Schema["StopView"] }) {
 }
 
 function PlateBox({ plate, now }: { plate: Schema["Plate"]; now: Date }) {
-  const state = plate.tagged_out ? "closed" : plate.alarm ? "alarm" : plate.spindle ? "runs" : plate.run ? "may start" : plate.stands.length > 0 ? "in use" : plate.open ? "free" : "not open";
+  const state = plate.tagged_out
+    ? "closed"
+    : plate.alarm
+      ? "alarm"
+      : plate.spindle
+        ? "runs"
+        : plate.run
+          ? "may start"
+          : plate.stands.length > 0
+            ? "in use"
+            : plate.open
+              ? "free"
+              : "not open";
   return (
     <article className={`card machine ${plate.alarm ? "machine-alarmed" : ""}`} data-machine={plate.machine.name}>
       <div className="between">
@@ -141,9 +161,20 @@ function PlateBox({ plate, now }: { plate: Schema["Plate"]; now: Date }) {
         </h2>
         <span className={`machine-state machine-${state.replaceAll(" ", "-")}`}>
           <svg width="18" height="18" viewBox="0 0 18 18" aria-hidden="true">
-            {(state === "free" || state === "not open") && <circle cx="9" cy="9" r="7" fill="none" stroke="currentColor" strokeWidth="2" strokeDasharray={state === "free" ? "" : "3 3"} />}
-            {(state === "in use" || state === "may start") && <path d="M9 2A7 7 0 1 1 8.9 2ZM9 5V9.5L12 11.5" fill="none" stroke="currentColor" strokeWidth="2" />}
-            {state === "runs" && <path d="M3 9A6 6 0 0 1 14.5 6.5M15 9A6 6 0 0 1 3.5 11.5M14.5 2.5V6.5H10.5M3.5 15.5V11.5H7.5" fill="none" stroke="currentColor" strokeWidth="2" />}
+            {(state === "free" || state === "not open") && (
+              <circle cx="9" cy="9" r="7" fill="none" stroke="currentColor" strokeWidth="2" strokeDasharray={state === "free" ? "" : "3 3"} />
+            )}
+            {(state === "in use" || state === "may start") && (
+              <path d="M9 2A7 7 0 1 1 8.9 2ZM9 5V9.5L12 11.5" fill="none" stroke="currentColor" strokeWidth="2" />
+            )}
+            {state === "runs" && (
+              <path
+                d="M3 9A6 6 0 0 1 14.5 6.5M15 9A6 6 0 0 1 3.5 11.5M14.5 2.5V6.5H10.5M3.5 15.5V11.5H7.5"
+                fill="none"
+                stroke="currentColor"
+                strokeWidth="2"
+              />
+            )}
             {state === "alarm" && <path d="M9 1 17 16H1ZM9 6V11M9 13V14.5" fill="none" stroke="currentColor" strokeWidth="2" />}
             {state === "closed" && <path d="M3 3 15 15M15 3 3 15" fill="none" stroke="currentColor" strokeWidth="2.4" />}
           </svg>

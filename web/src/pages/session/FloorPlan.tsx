@@ -11,7 +11,15 @@ export function Plan({ plate }: { plate: Schema["Plate"] }) {
         <rect x="46" y="2" width="32" height="24" fill="none" stroke="currentColor" strokeWidth="1.6" />
         <rect x="42" y="31" width="34" height="16" fill="var(--card)" stroke="currentColor" strokeWidth="1.4" />
         <circle cx="62" cy="39" r="11" fill="none" stroke={plate.alarm ? "var(--bad)" : turning ? "var(--good)" : "var(--muted)"} strokeWidth="2.2" />
-        {turning && <path className="plan-turns" d="M62 28A11 11 0 0 1 73 39M70 36 73 40 77 37" fill="none" stroke={plate.alarm ? "var(--bad)" : "var(--good)"} strokeWidth="2.2" />}
+        {turning && (
+          <path
+            className="plan-turns"
+            d="M62 28A11 11 0 0 1 73 39M70 36 73 40 77 37"
+            fill="none"
+            stroke={plate.alarm ? "var(--bad)" : "var(--good)"}
+            strokeWidth="2.2"
+          />
+        )}
         <circle cx="2" cy="39" r="5" fill="none" stroke="currentColor" strokeWidth="1.4" />
         <circle cx="122" cy="39" r="5" fill="none" stroke="currentColor" strokeWidth="1.4" />
         <circle cx="62" cy="58" r="5" fill="none" stroke="currentColor" strokeWidth="1.4" />

@@ -23,7 +23,9 @@ export function Line({ line, now }: { line: readonly Waiting[]; now: Date }) {
         </Fragment>
       ))}
       {line.length === 0 && (
-        <li className="pad muted">Calls from the machines, parts that are handed in and skills that are ready to be signed will stand here with how long they wait.</li>
+        <li className="pad muted">
+          Calls from the machines, parts that are handed in and skills that are ready to be signed will stand here with how long they wait.
+        </li>
       )}
     </ol>
   );
@@ -84,7 +86,12 @@ function Answer({ waiting: w, words }: { waiting: Waiting; words: string }) {
   const { act, error, busy } = useAct();
   const done = () =>
     act(async () => {
-      await body(api.POST("/api/calls/{call}/end", { params: { path: { call: w.call! } }, body: { outcome: "done", words: "" } }));
+      await body(
+        api.POST("/api/calls/{call}/end", {
+          params: { path: { call: w.call! } },
+          body: { outcome: "done", words: "" },
+        }),
+      );
       await client.invalidateQueries();
     });
   return (
@@ -118,9 +125,7 @@ function Beside({ waiting: w }: { waiting: Waiting }) {
       </Button>
       {asking && (
         <PinDialog title={`Beside ${w.student.name}`} act="I stand beside" onClose={() => setAsking(false)} onAct={confirm}>
-          <p>
-            {w.detail}. For this operation only; it ends by itself. You stay within reach of the stop as long as it runs.
-          </p>
+          <p>{w.detail}. For this operation only; it ends by itself. You stay within reach of the stop as long as it runs.</p>
         </PinDialog>
       )}
     </>

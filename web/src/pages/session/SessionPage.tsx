@@ -7,9 +7,10 @@ import { queries } from "../../api/queries";
 import { Loading } from "../../shared/Loading";
 import { useMe } from "../../shared/me";
 import { useAct } from "../../shared/useAct";
-import { when } from "../jobcards/stations";
+import { when } from "../../shared/time";
 import { PinDialog } from "../../shared/PinDialog";
 import "./session.css";
+import { Lines } from "../../shared/Lines";
 
 type Page = Schema["SessionPage"];
 type Now = Schema["SessionView"];
@@ -55,7 +56,7 @@ function Closed({ page }: { page: Page }) {
           <h2>Open a session</h2>
           <div className="choices" role="radiogroup" aria-label="Group">
             {page.groups.map((g) => (
-              <Button key={g.group.id}  role="radio" aria-checked={g.group.id === group} onClick={() => setGroup(g.group.id)}>
+              <Button key={g.group.id} role="radio" aria-checked={g.group.id === group} onClick={() => setGroup(g.group.id)}>
                 {g.group.name} <span className="small">{g.students.length}</span>
               </Button>
             ))}
@@ -65,7 +66,7 @@ function Closed({ page }: { page: Page }) {
             {page.machines.map((m) => (
               <Button
                 key={m.id}
-                
+
                 aria-pressed={machines.includes(m.id)}
                 onClick={() => setMachines(machines.includes(m.id) ? machines.filter((x) => x !== m.id) : [...machines, m.id])}
               >
@@ -108,19 +109,24 @@ function Needed({ title, needed, none }: { title: string; needed: readonly Schem
     <>
       <h3>{title}</h3>
       {needed.length === 0 && <p className="muted small">{none}</p>}
-      <table className="lines">
-        <tbody>
-          {needed.map((n) => (
-            <tr key={n.what}>
-              <td className="num head">{n.people.length}</td>
-              <td>
+      <Lines
+        rows={needed}
+        rowKey={(n) => n.what}
+        showHeader={false}
+        columns={[
+          { key: "0", title: "", className: "num head", render: (_, n) => n.people.length },
+          {
+            key: "1",
+            title: "",
+            render: (_, n) => (
+              <>
                 {n.what}
                 <div className="small muted">{n.people.join(", ")}</div>
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+              </>
+            ),
+          },
+        ]}
+      />
     </>
   );
 }
@@ -138,12 +144,19 @@ function Open({ page, now }: { page: Page; now: Now }) {
   const here = now.roll.filter((r) => r.presence === "here" || r.presence === "late").length;
 
   const mark = (students: readonly string[], presence: Presence) =>
-    act(() => fresh(body(api.POST("/api/session/roll", { body: { id: newId(), marks: students.map((student) => ({ student, presence })) } }))));
+    act(() =>
+      fresh(
+        body(
+          api.POST("/api/session/roll", {
+            body: { id: newId(), marks: students.map((student) => ({ student, presence })) },
+          }),
+        ),
+      ),
+    );
   const setOpen = (machine: string, open: boolean) =>
     act(() => fresh(body(api.POST("/api/session/machines", { body: { id: newId(), machine, open } }))));
   const duties = () => act(() => fresh(body(api.POST("/api/session/duties"))));
-  const supervise = (on: boolean) => (pin: string) =>
-    fresh(body(api.POST("/api/session/supervision", { body: { id: newId(), on, pin } })));
+  const supervise = (on: boolean) => (pin: string) => fresh(body(api.POST("/api/session/supervision", { body: { id: newId(), on, pin } })));
   const end = (pin: string) => fresh(body(api.POST("/api/session/end", { body: { id: now.id, handed_back: [...back], pin } })));
 
   return (
@@ -158,9 +171,7 @@ function Open({ page, now }: { page: Page; now: Now }) {
         </div>
         {instructor && (
           <div className="row">
-            <Button  onClick={() => setAsking(mine ? "leave" : "supervise")}>
-              {mine ? "Leave the supervision" : "I supervise too"}
-            </Button>
+            <Button onClick={() => setAsking(mine ? "leave" : "supervise")}>{mine ? "Leave the supervision" : "I supervise too"}</Button>
             <Button danger onClick={() => setAsking("end")}>
               End the session
             </Button>
@@ -173,7 +184,15 @@ function Open({ page, now }: { page: Page; now: Now }) {
           <div className="between">
             <h2>Roll</h2>
             {called < now.roll.length && me.role !== "auditor" && (
-              <Button  disabled={busy} onClick={() => void mark(now.roll.filter((r) => !r.presence).map((r) => r.student.id), "here")}>
+              <Button
+                disabled={busy}
+                onClick={() =>
+                  void mark(
+                    now.roll.filter((r) => !r.presence).map((r) => r.student.id),
+                    "here",
+                  )
+                }
+              >
                 The other {now.roll.length - called} are here
               </Button>
             )}
@@ -217,7 +236,7 @@ function Open({ page, now }: { page: Page; now: Now }) {
                     {m.people.map((p) => (p.id === m.handles ? `${p.name} (handles)` : p.name)).join(", ") || <span className="muted">nobody</span>}
                   </span>
                   {instructor && (
-                    <Button  disabled={busy} aria-pressed={m.open} onClick={() => void setOpen(m.machine.id, !m.open)}>
+                    <Button disabled={busy} aria-pressed={m.open} onClick={() => void setOpen(m.machine.id, !m.open)}>
                       {m.open ? "open" : "closed"}
                     </Button>
                   )}
@@ -229,7 +248,7 @@ function Open({ page, now }: { page: Page; now: Now }) {
             <div className="between">
               <h2>Cleaning up</h2>
               {now.duties.length === 0 && me.role !== "auditor" && (
-                <Button  disabled={busy} onClick={() => void duties()}>
+                <Button disabled={busy} onClick={() => void duties()}>
                   Share it out
                 </Button>
               )}
@@ -268,15 +287,19 @@ function Open({ page, now }: { page: Page; now: Now }) {
           onClose={() => setAsking(null)}
           onAct={supervise(asking === "supervise")}
         >
-          <p>{asking === "leave" ? "With nobody supervising no start is enabled. Running cuts go on and alarm." : "From now on you answer the calls as well."}</p>
+          <p>
+            {asking === "leave"
+              ? "With nobody supervising no start is enabled. Running cuts go on and alarm."
+              : "From now on you answer the calls as well."}
+          </p>
         </PinDialog>
       )}
       {asking === "end" && (
         <PinDialog title={`End the session of ${now.group.name}`} act="End the session" danger onClose={() => setAsking(null)} onAct={end}>
           {now.out.length > 0 && (
             <p className="caution">
-              <b>Not back in the crib: {now.out.length}.</b> {now.out.map((o) => `${o.thing.name} (${o.person.name})`).join(", ")}. It stays written down as missing until it
-              comes back.
+              <b>Not back in the crib: {now.out.length}.</b> {now.out.map((o) => `${o.thing.name} (${o.person.name})`).join(", ")}. It stays written
+              down as missing until it comes back.
             </p>
           )}
           <p>Each machine that was used is handed back: standing, clean, cutter out, nothing left in the vise.</p>
@@ -285,7 +308,11 @@ function Open({ page, now }: { page: Page; now: Now }) {
               .filter((m) => m.people.length > 0)
               .map((m) => (
                 <li key={m.machine.id}>
-                  <Checkbox className={back.includes(m.machine.id) ? "ticked" : ""} checked={back.includes(m.machine.id)} onChange={(e) => setBack(e.target.checked ? [...back, m.machine.id] : back.filter((x) => x !== m.machine.id))}>
+                  <Checkbox
+                    className={back.includes(m.machine.id) ? "ticked" : ""}
+                    checked={back.includes(m.machine.id)}
+                    onChange={(e) => setBack(e.target.checked ? [...back, m.machine.id] : back.filter((x) => x !== m.machine.id))}
+                  >
                     <b>{m.machine.name} is handed back</b>
                   </Checkbox>
                 </li>
@@ -299,16 +326,15 @@ function Open({ page, now }: { page: Page; now: Now }) {
 
 function Duties({ duties }: { duties: readonly Schema["DutyView"][] }) {
   return (
-    <table className="lines">
-      <tbody>
-        {duties.map((d) => (
-          <tr key={d.person + d.what}>
-            <td className="head">{d.person}</td>
-            <td>{d.what}</td>
-          </tr>
-        ))}
-      </tbody>
-    </table>
+    <Lines
+      rows={duties}
+      rowKey={(d) => d.person + d.what}
+      showHeader={false}
+      columns={[
+        { key: "0", title: "", className: "head", render: (_, d) => d.person },
+        { key: "1", title: "", render: (_, d) => d.what },
+      ]}
+    />
   );
 }
 
@@ -317,17 +343,25 @@ function Past({ past }: { past: readonly Schema["PastSession"][] }) {
   return (
     <section className="card pad stack">
       <h2>The last sessions</h2>
-      <table className="lines">
-        <tbody>
-          {past.map((p) => (
-            <tr key={p.id}>
-              <td>{when(p.opened_at)}</td>
-              <td>{p.group}</td>
-              <td className="small muted">{p.duties.map((d) => d.person).filter((n, i, all) => all.indexOf(n) === i).join(", ")}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <Lines
+        rows={past}
+        rowKey={(p) => p.id}
+        showHeader={false}
+        columns={[
+          { key: "0", title: "", render: (_, p) => when(p.opened_at) },
+          { key: "1", title: "", render: (_, p) => p.group },
+          {
+            key: "2",
+            title: "",
+            className: "small muted",
+            render: (_, p) =>
+              p.duties
+                .map((d) => d.person)
+                .filter((n, i, all) => all.indexOf(n) === i)
+                .join(", "),
+          },
+        ]}
+      />
     </section>
   );
 }

@@ -6,7 +6,7 @@ import { api, body, newId, type Schema } from "../../api/client";
 import { queries } from "../../api/queries";
 import { Loading } from "../../shared/Loading";
 import { useMe } from "../../shared/me";
-import { ago } from "../../shared/time";
+import { ago, clock } from "../../shared/time";
 import { useAct } from "../../shared/useAct";
 import { Light } from "./Light";
 import "./start.css";
@@ -67,11 +67,25 @@ function useSteps(page: Page) {
   };
   const step = (what: Schema["Step"]) =>
     run.act(async () =>
-      take(await body(api.POST("/api/machines/{machine}/steps", { params: { path: { machine: page.machine.id } }, body: { id: newId(), step: what } }))),
+      take(
+        await body(
+          api.POST("/api/machines/{machine}/steps", {
+            params: { path: { machine: page.machine.id } },
+            body: { id: newId(), step: what },
+          }),
+        ),
+      ),
     );
   const end = () =>
     run.act(async () =>
-      take(await body(api.POST("/api/machines/{machine}/ends", { params: { path: { machine: page.machine.id } }, body: { id: newId() } }))),
+      take(
+        await body(
+          api.POST("/api/machines/{machine}/ends", {
+            params: { path: { machine: page.machine.id } },
+            body: { id: newId() },
+          }),
+        ),
+      ),
     );
   return { ...run, step, end, take };
 }
@@ -127,7 +141,11 @@ function Before({ page }: { page: Page }) {
         <ul className="ticks">
           {page.points.map((p) => (
             <li key={p.id}>
-              <Checkbox className={ticked.includes(p.id) ? "ticked" : ""} checked={ticked.includes(p.id)} onChange={(e) => setTicked(e.target.checked ? [...ticked, p.id] : ticked.filter((x) => x !== p.id))}>
+              <Checkbox
+                className={ticked.includes(p.id) ? "ticked" : ""}
+                checked={ticked.includes(p.id)}
+                onChange={(e) => setTicked(e.target.checked ? [...ticked, p.id] : ticked.filter((x) => x !== p.id))}
+              >
                 <span>
                   <b>{p.text}</b>
                   <span className="small muted">{p.why}</span>
@@ -148,11 +166,7 @@ function Before({ page }: { page: Page }) {
               </button>
             ))}
           </div>
-          {onPart.length > 0 && (
-            <Button  onClick={() => setAll(!all)}>
-              {all ? "Only what my part needs" : "Something else"}
-            </Button>
-          )}
+          {onPart.length > 0 && <Button onClick={() => setAll(!all)}>{all ? "Only what my part needs" : "Something else"}</Button>}
           {card && <p className="small muted">For {card.name}.</p>}
         </div>
         {option && <Verdict option={option} answer={answer?.page ? answer : null} />}
@@ -162,7 +176,13 @@ function Before({ page }: { page: Page }) {
             {error}
           </p>
         )}
-        <Button type="primary" size="large" className="start-button" disabled={busy || open.length > 0 || !mine || !option} onClick={() => void start()}>
+        <Button
+          type="primary"
+          size="large"
+          className="start-button"
+          disabled={busy || open.length > 0 || !mine || !option}
+          onClick={() => void start()}
+        >
           {open.length > 0 ? `${open.length} ${open.length === 1 ? "point" : "points"} to go` : "I am about to start"}
         </Button>
         <div className="row">
@@ -207,7 +227,7 @@ function Verdict({ option: o, answer }: { option: Option; answer: Schema["StartA
     <div className="answer answer-with">
       {o.starts ? (
         <b>
-          {o.confirmed_by} stands beside you until {clock(o.confirmed_until)}.
+          {o.confirmed_by} stands beside you until {o.confirmed_until && clock(o.confirmed_until)}.
         </b>
       ) : (
         <b>Only with an assessor beside you.</b>
@@ -215,7 +235,11 @@ function Verdict({ option: o, answer }: { option: Option; answer: Schema["StartA
       <p className="small">{o.reasons.join(" ")}</p>
       {!o.starts && o.called && <p>Called. Wait with your hands off the machine: {o.assessors.join(" or ")} comes and confirms here.</p>}
       {!o.starts && !o.called && <p className="small">When you press the button, these are called: {o.assessors.join(", ") || "nobody can"}.</p>}
-      {answer?.called && <p className="sr" role="status">The assessor is called.</p>}
+      {answer?.called && (
+        <p className="sr" role="status">
+          The assessor is called.
+        </p>
+      )}
     </div>
   );
 }
@@ -226,10 +250,6 @@ function Cautions({ cautions }: { cautions: readonly Schema["CautionView"][] }) 
       <b>{c.happens}</b> {c.do}
     </p>
   ));
-}
-
-function clock(at: string | null | undefined): string {
-  return at ? new Date(at).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" }) : "";
 }
 
 function Running({ page, run }: { page: Page; run: Schema["RunView"] }) {
@@ -243,7 +263,8 @@ function Running({ page, run }: { page: Page; run: Schema["RunView"] }) {
         {run.person.name}: {run.operation}
       </p>
       <p>
-        The start is enabled, {minutes} {unit}.{run.beside && ` ${run.beside} stands beside.`} {page.spindle ? "The spindle turns." : "The spindle stands."}
+        The start is enabled, {minutes} {unit}.{run.beside && ` ${run.beside} stands beside.`}{" "}
+        {page.spindle ? "The spindle turns." : "The spindle stands."}
       </p>
       {!run.still_may && (
         <div className="error" role="alert">

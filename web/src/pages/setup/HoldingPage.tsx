@@ -1,3 +1,4 @@
+import { Waiting } from "../../shared/Loading";
 import { Button, Checkbox, Input, Select } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
@@ -12,6 +13,7 @@ import { SetupStates } from "./SetupStates";
 import { Squaring } from "./Squaring";
 import "../../look/pictures.css";
 import "./setup.css";
+import { Lines } from "../../shared/Lines";
 
 type Page = Schema["HoldingPage"];
 type Question = Schema["HoldQuestion"];
@@ -21,7 +23,7 @@ type Answer = Schema["HoldAnswer"];
 export default function HoldingPage() {
   const { assignment = "" } = useParams();
   const { data, error } = useQuery(queries.holding(assignment));
-  if (!data) return <main className="page">{error ? <p className="error">{error.message}</p> : <p className="muted">One moment…</p>}</main>;
+  if (!data) return <main className="page">{error ? <p className="error">{error.message}</p> : <Waiting />}</main>;
   return <Holding key={assignment} page={data} />;
 }
 
@@ -47,9 +49,9 @@ function Holding({ page: p }: { page: Page }) {
       </section>
       <div className="row" role="tablist">
         {(Object.keys(tabs) as (keyof typeof tabs)[]).map((t) => (
-          <button key={t} role="tab" aria-selected={shown === t} className={`button ${shown === t ? "first" : ""}`} onClick={() => setShown(t)}>
+          <Button key={t} role="tab" aria-selected={shown === t} type={shown === t ? "primary" : "default"} onClick={() => setShown(t)}>
             {tabs[t]}
-          </button>
+          </Button>
         ))}
       </div>
       {shown === "vise" && (p.question && p.answer ? <InVise page={p} question={p.question} answer={p.answer} /> : <Round block={p.block} />)}
@@ -62,7 +64,9 @@ function Holding({ page: p }: { page: Page }) {
 function Round({ block }: { block: boolean }) {
   return (
     <p className="caution">
-      {block ? "The register has no vise yet: an instructor adds it under Shop." : "Round work is held in a V-block or between the jaws with its axis along them. Ask to be shown before you cut."}
+      {block
+        ? "The register has no vise yet: an instructor adds it under Shop."
+        : "Round work is held in a V-block or between the jaws with its axis along them. Ask to be shown before you cut."}
     </p>
   );
 }
@@ -79,7 +83,12 @@ function InVise({ page: p, question, answer }: { page: Page; question: Question;
     let dropped = false;
     // a pause in typing, then the server works it out
     const timer = setTimeout(() => {
-      body(api.POST("/api/job-cards/{assignment}/holding/check", { params: { path: { assignment: p.assignment } }, body: q })).then(
+      body(
+        api.POST("/api/job-cards/{assignment}/holding/check", {
+          params: { path: { assignment: p.assignment } },
+          body: q,
+        }),
+      ).then(
         (a) => {
           if (dropped) return;
           setFound({ of: q, answer: a });
@@ -98,7 +107,12 @@ function InVise({ page: p, question, answer }: { page: Page; question: Question;
   const hits = chosen.said.filter((s) => s.weight === "hits");
   const keep = () =>
     act(async () => {
-      const fresh = await body(api.POST("/api/job-cards/{assignment}/holding", { params: { path: { assignment: p.assignment } }, body: { ...q, id: newId() } }));
+      const fresh = await body(
+        api.POST("/api/job-cards/{assignment}/holding", {
+          params: { path: { assignment: p.assignment } },
+          body: { ...q, id: newId() },
+        }),
+      );
       client.setQueryData(queries.holding(p.assignment).queryKey, fresh);
       void client.invalidateQueries({ queryKey: ["job-card"] });
     });
@@ -129,9 +143,12 @@ function InVise({ page: p, question, answer }: { page: Page; question: Question;
           </p>
         ))}
         <p>{a.stop}</p>
-        {chosen.good && <p className="setup-accepted">Nothing is in the way and it is held well. Tap it down after tightening: the paper slips must hold.</p>}
+        {chosen.good && (
+          <p className="setup-accepted">Nothing is in the way and it is held well. Tap it down after tightening: the paper slips must hold.</p>
+        )}
         <p className="caution small">
-          <b>Run the cutter over the whole path with the spindle standing, before the first cut.</b> The page knows the sizes you gave it and nothing else.
+          <b>Run the cutter over the whole path with the spindle standing, before the first cut.</b> The page knows the sizes you gave it and nothing
+          else.
         </p>
         {error && <p className="error">{error}</p>}
         {own && (
@@ -150,15 +167,29 @@ function InVise({ page: p, question, answer }: { page: Page; question: Question;
           </div>
           <label className="asked">
             Vise
-            <Select value={q.vise} onChange={(picked) => setQ({ ...q, vise: picked })} options={[...p.vises.map((v) => ({ value: v.id, label: v.name }))]} />
+            <Select
+              showSearch={{ optionFilterProp: "label" }}
+              value={q.vise}
+              onChange={(picked) => setQ({ ...q, vise: picked })}
+              options={[...p.vises.map((v) => ({ value: v.id, label: v.name }))]}
+            />
           </label>
-          <Checkbox className="setup-tight" checked={q.turned ?? false} onChange={(e) => setQ({ ...q, turned: e.target.checked, across: q.along, along: q.across })}>
+          <Checkbox
+            className="setup-tight"
+            checked={q.turned ?? false}
+            onChange={(e) => setQ({ ...q, turned: e.target.checked, across: q.along, along: q.across })}
+          >
             <span>Turned: the part's X lies across the jaws</span>
           </Checkbox>
           <h3>Cuts made in this holding</h3>
           {p.cuts.length === 0 && <p className="muted">No cut of this part comes from above.</p>}
           {p.cuts.map((c) => (
-            <Checkbox key={c.name} className="setup-tight" checked={cuts.includes(c.name)} onChange={(e) => setQ({ ...q, cuts: e.target.checked ? [...cuts, c.name] : cuts.filter((n) => n !== c.name) })}>
+            <Checkbox
+              key={c.name}
+              className="setup-tight"
+              checked={cuts.includes(c.name)}
+              onChange={(e) => setQ({ ...q, cuts: e.target.checked ? [...cuts, c.name] : cuts.filter((n) => n !== c.name) })}
+            >
               <span>
                 {c.name} <span className="small muted">{c.words}</span>
               </span>
@@ -168,30 +199,36 @@ function InVise({ page: p, question, answer }: { page: Page; question: Question;
         </section>
         <section className="card">
           <h2 className="pad">The drawer</h2>
-          <table className="lines hold-drawer">
-            <thead>
-              <tr>
-                <th>Stands on</th>
-                <th className="num">above</th>
-                <th className="num">gripped</th>
-                <th>What comes of it</th>
-              </tr>
-            </thead>
-            <tbody>
-              {a.pairs.map((x, i) => (
-                <tr key={x.words} className={i === a.chosen ? "on" : ""}>
-                  <td>
-                    <button className="plain" aria-pressed={i === a.chosen} onClick={() => setQ({ ...q, pair: x.height ? textIn(x.height, q.unit) : "bed" })}>
-                      {x.words}
-                    </button>
-                  </td>
-                  <td className="num">{x.proud}</td>
-                  <td className="num">{x.grip}</td>
-                  <td className="small">{x.said.length === 0 ? "good" : x.said[0]!.words}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
+          <Lines
+            className="hold-drawer"
+            rows={a.pairs}
+            rowKey={(x) => x.words}
+            onRow={(_, i) => ({ className: i === a.chosen ? "on" : "" })}
+            columns={[
+              {
+                key: "0",
+                title: "Stands on",
+                render: (_, x, i) => (
+                  <Button
+                    type="text"
+                    className="plain"
+                    aria-pressed={i === a.chosen}
+                    onClick={() => setQ({ ...q, pair: x.height ? textIn(x.height, q.unit) : "bed" })}
+                  >
+                    {x.words}
+                  </Button>
+                ),
+              },
+              { key: "1", title: "above", className: "num", render: (_, x) => x.proud },
+              { key: "2", title: "gripped", className: "num", render: (_, x) => x.grip },
+              {
+                key: "3",
+                title: "What comes of it",
+                className: "small",
+                render: (_, x) => (x.said.length === 0 ? "good" : x.said[0]!.words),
+              },
+            ]}
+          />
         </section>
       </div>
     </div>
@@ -208,7 +245,10 @@ function Fact({ name, value, note }: { name: string; value: string; note?: strin
   );
 }
 
-const START = { in: { work_arm: "1", heel_arm: "3", heel_rise: "0.05" }, mm: { work_arm: "25", heel_arm: "75", heel_rise: "1" } };
+const START = {
+  in: { work_arm: "1", heel_arm: "3", heel_rise: "0.05" },
+  mm: { work_arm: "25", heel_arm: "75", heel_rise: "1" },
+};
 
 function UnderStrap({ unit }: { unit: Schema["Unit"] }) {
   const [q, setQ] = useState({ unit, ...START[unit] });
@@ -248,8 +288,8 @@ function UnderStrap({ unit }: { unit: Schema["Unit"] }) {
           {error && <p className="error">{wordsFor(error)}</p>}
         </section>
         <p className="caution">
-          <b>A strap that lies on air bends the work and lets go.</b> Press only where the work is backed by the table or a parallel; two straps at least; nuts tight before the
-          spindle turns, and the cutter's whole path clear of bolt, strap and heel.
+          <b>A strap that lies on air bends the work and lets go.</b> Press only where the work is backed by the table or a parallel; two straps at
+          least; nuts tight before the spindle turns, and the cutter's whole path clear of bolt, strap and heel.
         </p>
       </div>
     </div>

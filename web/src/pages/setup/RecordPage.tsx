@@ -1,3 +1,7 @@
+import { Waiting } from "../../shared/Loading";
+import { Fold } from "../../shared/Fold";
+import type { InputRef } from "antd";
+import { Lines } from "../../shared/Lines";
 import { Button, Checkbox, Input } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
@@ -9,7 +13,7 @@ import { HeadView } from "../../instruments/HeadView";
 import { VisePlan } from "../../instruments/VisePlan";
 import { Working } from "../../instruments/Working";
 import { useAct } from "../../shared/useAct";
-import { when } from "../jobcards/stations";
+import { when } from "../../shared/time";
 import "../../look/pictures.css";
 import "./setup.css";
 
@@ -19,7 +23,7 @@ type Page = Schema["SetupPage"];
 export default function RecordPage() {
   const { setup = "" } = useParams();
   const { data, error } = useQuery(queries.setup(setup));
-  if (!data) return <main className="page">{error ? <p className="error">{error.message}</p> : <p className="muted">One moment…</p>}</main>;
+  if (!data) return <main className="page">{error ? <p className="error">{error.message}</p> : <Waiting />}</main>;
   return <Record key={data.id} page={data} />;
 }
 
@@ -29,11 +33,20 @@ function Record({ page: p }: { page: Page }) {
   const open = p.mine && !p.accepted_at;
   const keep = (fresh: Page) => {
     client.setQueryData(queries.setup(p.id).queryKey, fresh);
-    void client.invalidateQueries({ predicate: (q) => q.queryKey[0] === "setup-bench" || q.queryKey[0] === "job-card" });
+    void client.invalidateQueries({
+      predicate: (q) => q.queryKey[0] === "setup-bench" || q.queryKey[0] === "job-card",
+    });
   };
   const save = (axis: Schema["HeadAxis"] | null, low: string, high: string, tight: boolean) =>
     act(async () => {
-      keep(await body(api.POST("/api/setups/{setup}/passes", { params: { path: { setup: p.id } }, body: { id: newId(), axis, low, high, tight } })));
+      keep(
+        await body(
+          api.POST("/api/setups/{setup}/passes", {
+            params: { path: { setup: p.id } },
+            body: { id: newId(), axis, low, high, tight },
+          }),
+        ),
+      );
     });
   const accept = () =>
     act(async () => {
@@ -87,10 +100,9 @@ function Record({ page: p }: { page: Page }) {
             </section>
           )}
           {p.working.length > 0 && (
-            <details className="card pad">
-              <summary className="head">The working of the last reading</summary>
+            <Fold title="The working of the last reading">
               <Working steps={p.working} />
-            </details>
+            </Fold>
           )}
         </div>
         <div className="stack">
@@ -112,33 +124,46 @@ function Record({ page: p }: { page: Page }) {
           {open && p.next.do !== "accept" && <Reading key={`${p.passes.length}`} page={p} busy={busy} onSave={save} />}
           {error && <p className="error">{error}</p>}
           <section className="card">
-            <table className="lines">
-              <thead>
-                <tr>
-                  <th>Pass</th>
-                  {p.kind === "head" && <th>axis</th>}
-                  <th className="num">{p.kind === "head" ? "left, front" : `${p.ends[0]} end`}</th>
-                  <th className="num">{p.kind === "head" ? "right, rear" : `${p.ends[1]} end`}</th>
-                  <th className="num">off by</th>
-                </tr>
-              </thead>
-              <tbody>
-                {p.passes.map((x) => (
-                  <tr key={x.number}>
-                    <td>
+            <Lines
+              rows={p.passes}
+              rowKey={(x) => x.number}
+              locale={{ emptyText: `Your readings stand here, each judged against ${p.standard}.` }}
+              columns={[
+                {
+                  key: "pass",
+                  title: "Pass",
+                  render: (_, x) => (
+                    <>
                       {x.number} {x.tight && <span className="small muted">tight</span>}
-                    </td>
-                    {p.kind === "head" && <td>{x.axis}</td>}
-                    <td className="num">{x.low}</td>
-                    <td className="num">{x.high}</td>
-                    <td className={`num ${x.within ? "setup-in" : "setup-out"}`}>
+                    </>
+                  ),
+                },
+                ...(p.kind === "head" ? [{ key: "axis", title: "axis", render: (_: unknown, x: (typeof p.passes)[number]) => x.axis }] : []),
+                {
+                  key: "low",
+                  title: p.kind === "head" ? "left, front" : `${p.ends[0]} end`,
+                  className: "num",
+                  render: (_, x) => x.low,
+                },
+                {
+                  key: "high",
+                  title: p.kind === "head" ? "right, rear" : `${p.ends[1]} end`,
+                  className: "num",
+                  render: (_, x) => x.high,
+                },
+                {
+                  key: "off",
+                  title: "off by",
+                  className: "num",
+                  onCell: (x) => ({ className: x.within ? "setup-in" : "setup-out" }),
+                  render: (_, x) => (
+                    <>
                       {x.off} <span className="small">{x.within ? "allowed" : "too far"}</span>
-                    </td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-            {p.passes.length === 0 && <p className="pad muted">Your readings stand here, each judged against {p.standard}.</p>}
+                    </>
+                  ),
+                },
+              ]}
+            />
             {groups.map((g) => (
               <div key={g}>
                 {g && <p className="small muted setup-axis">{g}</p>}
@@ -152,12 +177,20 @@ function Record({ page: p }: { page: Page }) {
   );
 }
 
-function Reading({ page: p, busy, onSave }: { page: Page; busy: boolean; onSave: (axis: Schema["HeadAxis"] | null, low: string, high: string, tight: boolean) => Promise<boolean> }) {
+function Reading({
+  page: p,
+  busy,
+  onSave,
+}: {
+  page: Page;
+  busy: boolean;
+  onSave: (axis: Schema["HeadAxis"] | null, low: string, high: string, tight: boolean) => Promise<boolean>;
+}) {
   const [axis, setAxis] = useState<Schema["HeadAxis"] | null>(p.next.axis);
   const [low, setLow] = useState("0");
   const [high, setHigh] = useState("");
   const [tight, setTight] = useState(p.next.tight);
-  const second = useRef<HTMLInputElement>(null);
+  const second = useRef<InputRef>(null);
   const ends = p.kind === "head" ? (axis === "nod" ? ["front", "rear"] : ["left", "right"]) : p.next.stations;
   return (
     <form
@@ -171,20 +204,37 @@ function Reading({ page: p, busy, onSave }: { page: Page; busy: boolean; onSave:
       {p.kind === "head" && (
         <div className="row" role="group" aria-label="Axis">
           {(["tilt", "nod"] as const).map((a) => (
-            <button key={a} type="button" className={`button grow ${axis === a ? "first" : ""}`} aria-pressed={axis === a} onClick={() => setAxis(a)}>
+            <Button key={a} type={axis === a ? "primary" : "default"} className="grow" aria-pressed={axis === a} onClick={() => setAxis(a)}>
               {a === "tilt" ? "side to side" : "front to back"}
-            </button>
+            </Button>
           ))}
         </div>
       )}
       <div className="row">
         <label className="asked grow">
           Needle at the {ends[0]}, {p.unit}
-          <Input className="reading" name="low" inputMode="decimal" value={low} maxLength={20} onChange={(e) => setLow(e.target.value)} onFocus={(e) => e.target.select()} />
+          <Input
+            className="reading"
+            name="low"
+            inputMode="decimal"
+            value={low}
+            maxLength={20}
+            onChange={(e) => setLow(e.target.value)}
+            onFocus={(e) => e.target.select()}
+          />
         </label>
         <label className="asked grow">
           at the {ends[1]}, {p.unit}
-          <Input className="reading" name="high" ref={second} inputMode="decimal" value={high} maxLength={20} autoFocus onChange={(e) => setHigh(e.target.value)} />
+          <Input
+            className="reading"
+            name="high"
+            ref={second}
+            inputMode="decimal"
+            value={high}
+            maxLength={20}
+            autoFocus
+            onChange={(e) => setHigh(e.target.value)}
+          />
         </label>
       </div>
       <Checkbox className="setup-tight" checked={tight} onChange={(e) => setTight(e.target.checked)}>
@@ -205,7 +255,8 @@ const within = (v: number, most: number) => Math.max(-most, Math.min(most, v));
 
 function Picture({ page: p }: { page: Page }) {
   const [low = "", high = ""] = p.next.stations;
-  const targets: Record<string, string> = p.next.targets && p.next.do === "adjust" ? { [low]: `to ${p.next.targets[0]}`, [high]: `to ${p.next.targets[1]}` } : {};
+  const targets: Record<string, string> =
+    p.next.targets && p.next.do === "adjust" ? { [low]: `to ${p.next.targets[0]}`, [high]: `to ${p.next.targets[1]}` } : {};
   if (p.kind === "head") {
     const first = p.next.do === "read" || p.next.do === "tighten" ? { [low]: "zero here", [high]: "then here" } : targets;
     return (

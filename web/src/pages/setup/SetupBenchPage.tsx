@@ -1,3 +1,4 @@
+import { Waiting } from "../../shared/Loading";
 import { Button, Input, Select } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
@@ -6,10 +7,11 @@ import { api, body, newId, type Schema } from "../../api/client";
 import { queries } from "../../api/queries";
 import { useMe } from "../../shared/me";
 import { useAct } from "../../shared/useAct";
-import { when } from "../jobcards/stations";
+import { day, dayOfYear, when } from "../../shared/time";
 import { SetupStates } from "./SetupStates";
 import "../../look/pictures.css";
 import "./setup.css";
+import { Lines } from "../../shared/Lines";
 
 type Bench = Schema["SetupBench"];
 type Head = Schema["HeadSettings"];
@@ -19,7 +21,7 @@ type Vise = Schema["ViseSettings"];
 export default function SetupBenchPage() {
   const { machine = "" } = useParams();
   const { data, error } = useQuery(queries.setupBench(machine));
-  if (!data) return <main className="page">{error ? <p className="error">{error.message}</p> : <p className="muted">One moment…</p>}</main>;
+  if (!data) return <main className="page">{error ? <p className="error">{error.message}</p> : <Waiting />}</main>;
   return <BenchView key={machine} bench={data} />;
 }
 
@@ -27,7 +29,7 @@ function BenchView({ bench: b }: { bench: Bench }) {
   const me = useMe();
   const [asked] = useSearchParams();
   const card = asked.get("card");
-  const [what, setWhat] = useState(asked.get("what") ?? (b.states.find((s) => s.state !== "stands")?.kind ?? ""));
+  const [what, setWhat] = useState(asked.get("what") ?? b.states.find((s) => s.state !== "stands")?.kind ?? "");
   const mayWork = me.role !== "auditor";
   return (
     <main className="page stack">
@@ -55,7 +57,8 @@ function BenchView({ bench: b }: { bench: Bench }) {
           {b.begun.map((s) => (
             <Link key={s.id} to={`/setups/${s.id}`} className="card pad row setup-begun">
               <span className="grow">
-                <b className="head">You began: {s.kind === "head" ? "squaring the head" : "aligning the vise"}</b> <span className="small muted">{when(s.at)}</span>
+                <b className="head">You began: {s.kind === "head" ? "squaring the head" : "aligning the vise"}</b>{" "}
+                <span className="small muted">{when(s.at)}</span>
               </span>
               <span className="button first">Go on</span>
             </Link>
@@ -63,12 +66,22 @@ function BenchView({ bench: b }: { bench: Bench }) {
           {mayWork && (
             <section className="card pad stack">
               <div className="row">
-                <button className={`button grow ${what === "head" ? "first" : ""}`} aria-pressed={what === "head"} onClick={() => setWhat("head")}>
+                <Button
+                  type={what === "head" ? "primary" : "default"}
+                  className="grow"
+                  aria-pressed={what === "head"}
+                  onClick={() => setWhat("head")}
+                >
                   Square the head
-                </button>
-                <button className={`button grow ${what === "vise" ? "first" : ""}`} aria-pressed={what === "vise"} onClick={() => setWhat("vise")}>
+                </Button>
+                <Button
+                  type={what === "vise" ? "primary" : "default"}
+                  className="grow"
+                  aria-pressed={what === "vise"}
+                  onClick={() => setWhat("vise")}
+                >
                   Align a vise
-                </button>
+                </Button>
               </div>
               {what === "head" && <BeginHead bench={b} card={card} />}
               {what === "vise" && <BeginVise bench={b} card={card} />}
@@ -86,22 +99,32 @@ function BenchView({ bench: b }: { bench: Bench }) {
           </section>
           <section className="card">
             <h2 className="pad">Setups here</h2>
-            {b.history.length === 0 && <p className="pad muted">No head and no vise was set up here yet. Each will stand here with who left it how.</p>}
-            <table className="lines">
-              <tbody>
-                {b.history.map((s) => (
-                  <tr key={s.id}>
-                    <td>
-                      <Link to={`/setups/${s.id}`}>{s.kind === "head" ? "head" : "vise"}</Link>
-                    </td>
-                    <td>{s.words}</td>
-                    <td className="small muted">
+            {b.history.length === 0 && (
+              <p className="pad muted">No head and no vise was set up here yet. Each will stand here with who left it how.</p>
+            )}
+            <Lines
+              rows={b.history}
+              rowKey={(s) => s.id}
+              showHeader={false}
+              columns={[
+                {
+                  key: "0",
+                  title: "",
+                  render: (_, s) => <Link to={`/setups/${s.id}`}>{s.kind === "head" ? "head" : "vise"}</Link>,
+                },
+                { key: "1", title: "", render: (_, s) => s.words },
+                {
+                  key: "2",
+                  title: "",
+                  className: "small muted",
+                  render: (_, s) => (
+                    <>
                       {s.by}, {when(s.at)}
-                    </td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
+                    </>
+                  ),
+                },
+              ]}
+            />
           </section>
         </div>
       </div>
@@ -115,7 +138,12 @@ function useBegin(machine: string) {
   const { act, error, busy } = useAct();
   const begin = (assignment: string | null, settings: Head | Vise) =>
     act(async () => {
-      const page = await body(api.POST("/api/machines/{machine}/setups", { params: { path: { machine } }, body: { id: newId(), assignment, settings } }));
+      const page = await body(
+        api.POST("/api/machines/{machine}/setups", {
+          params: { path: { machine } },
+          body: { id: newId(), assignment, settings },
+        }),
+      );
       client.setQueryData(queries.setup(page.id).queryKey, page);
       void client.invalidateQueries({ queryKey: ["setup-bench"] });
       navigate(`/setups/${page.id}`);
@@ -136,8 +164,8 @@ function BeginHead({ bench: b, card }: { bench: Bench; card: string | null }) {
       }}
     >
       <p className="caution">
-        <b>Isolate the spindle and take it out of gear before you turn it by hand.</b> Slacken a head to a drag and never further, with a hand on it: it swings or drops by its
-        own weight. The machine's manual and the shop's rules come first.
+        <b>Isolate the spindle and take it out of gear before you turn it by hand.</b> Slacken a head to a drag and never further, with a hand on it:
+        it swings or drops by its own weight. The machine's manual and the shop's rules come first.
       </p>
       <p>
         Allowed here: <b>{`${b.rules.head_rise} ${b.rules.unit} over ${b.rules.head_span} ${b.rules.unit}`}</b>
@@ -176,8 +204,8 @@ function BeginVise({ bench: b, card }: { bench: Bench; card: string | null }) {
       }}
     >
       <p className="caution">
-        <b>Two lift a vise, on a stopped and isolated machine.</b> Soft hammer only, never on the moving jaw, fingers never underneath. The machine's manual and the shop's rules
-        come first.
+        <b>Two lift a vise, on a stopped and isolated machine.</b> Soft hammer only, never on the moving jaw, fingers never underneath. The machine's
+        manual and the shop's rules come first.
       </p>
       <p>
         Allowed here: <b>{`${b.rules.vise_rise} ${b.rules.unit} over the jaw`}</b>; {schools[b.rules.vise_school ?? "pivot"]}.
@@ -185,10 +213,14 @@ function BeginVise({ bench: b, card }: { bench: Bench; card: string | null }) {
       <div className="row">
         <label className="asked grow">
           Vise
-          <Select value={at} onChange={(picked) => {
+          <Select
+            value={at}
+            onChange={(picked) => {
               setAt(Number(picked));
               set(b.vises[Number(picked)]!.settings);
-            }} options={[...b.vises.map((v, i) => ({ value: i, label: v.name }))]} />
+            }}
+            options={[...b.vises.map((v, i) => ({ value: i, label: v.name }))]}
+          />
         </label>
         <Choice name="Jaw along" value={s.along ?? "x"} of={{ x: "X", y: "Y" }} onChange={(along) => set({ ...s, along: along as "x" | "y" })} />
         <Choice
@@ -219,7 +251,17 @@ function BeginVise({ bench: b, card }: { bench: Bench; card: string | null }) {
 }
 
 /** Which way is it? The tip is pushed by hand once, and the page knows from then on. */
-function WhichWay({ sense, onSense, degrees, onDegrees }: { sense: 1 | -1; onSense: (s: 1 | -1) => void; degrees: number; onDegrees: (d: number) => void }) {
+function WhichWay({
+  sense,
+  onSense,
+  degrees,
+  onDegrees,
+}: {
+  sense: 1 | -1;
+  onSense: (s: 1 | -1) => void;
+  degrees: number;
+  onDegrees: (d: number) => void;
+}) {
   return (
     <fieldset className="setup-way">
       <legend>Which way is it? Push the tip in by hand and look</legend>
@@ -227,7 +269,10 @@ function WhichWay({ sense, onSense, degrees, onDegrees }: { sense: 1 | -1; onSen
         <path d="M20 100H170" className="plan-scale" />
         <rect x="20" y="86" width="150" height="14" className="plan-jaw" />
         <circle cx="120" cy="34" r="22" className="plan-case" />
-        <path d={sense > 0 ? "M120 18A16 16 0 0 1 136 34l-5 -4M136 34l3 -6" : "M120 18A16 16 0 0 0 104 34l5 -4M104 34l-3 -6"} className="setup-arrow" />
+        <path
+          d={sense > 0 ? "M120 18A16 16 0 0 1 136 34l-5 -4M136 34l3 -6" : "M120 18A16 16 0 0 0 104 34l5 -4M104 34l-3 -6"}
+          className="setup-arrow"
+        />
         <g transform={`translate(104 50) rotate(${-degrees})`}>
           <path d="M0 0L-52 26" className="head-arm" />
           <circle cx="-54" cy="28" r="5" className="plan-ball" />
@@ -235,12 +280,12 @@ function WhichWay({ sense, onSense, degrees, onDegrees }: { sense: 1 | -1; onSen
       </svg>
       <div className="stack">
         <div className="row">
-          <button type="button" className={`button ${sense === 1 ? "first" : ""}`} aria-pressed={sense === 1} onClick={() => onSense(1)}>
+          <Button type={sense === 1 ? "primary" : "default"} aria-pressed={sense === 1} onClick={() => onSense(1)}>
             It turns clockwise
-          </button>
-          <button type="button" className={`button ${sense === -1 ? "first" : ""}`} aria-pressed={sense === -1} onClick={() => onSense(-1)}>
+          </Button>
+          <Button type={sense === -1 ? "primary" : "default"} aria-pressed={sense === -1} onClick={() => onSense(-1)}>
             Anticlockwise
-          </button>
+          </Button>
         </div>
         <label className="asked">
           Lever's angle to the jaw, degrees (a plunger: 0)
@@ -270,9 +315,9 @@ function Choice({ name, value, of, onChange }: { name: string; value: string; of
       {name}
       <div className="row">
         {Object.entries(of).map(([k, words]) => (
-          <button type="button" key={k} className={`button ${value === k ? "first" : ""}`} aria-pressed={value === k} onClick={() => onChange(k)}>
+          <Button key={k} type={value === k ? "primary" : "default"} aria-pressed={value === k} onClick={() => onChange(k)}>
             {words}
-          </button>
+          </Button>
         ))}
       </div>
     </div>
@@ -287,7 +332,12 @@ function Moved({ machine }: { machine: string }) {
   const [words, setWords] = useState("");
   const send = () =>
     act(async () => {
-      await body(api.POST("/api/machines/{machine}/notes", { params: { path: { machine } }, body: { id: newId(), kind: kind!, words } }));
+      await body(
+        api.POST("/api/machines/{machine}/notes", {
+          params: { path: { machine } },
+          body: { id: newId(), kind: kind!, words },
+        }),
+      );
       setKind(null);
       setWords("");
       await client.invalidateQueries();
@@ -296,14 +346,11 @@ function Moved({ machine }: { machine: string }) {
     <section className="card pad stack">
       <div className="row">
         <span className="grow">
-          <b className="head">Did you move something, or see it moved?</b> <span className="small muted">Everybody's setup of it has to be repeated then.</span>
+          <b className="head">Did you move something, or see it moved?</b>{" "}
+          <span className="small muted">Everybody's setup of it has to be repeated then.</span>
         </span>
-        <Button  onClick={() => setKind("head")}>
-          Head moved
-        </Button>
-        <Button  onClick={() => setKind("vise")}>
-          Vise moved
-        </Button>
+        <Button onClick={() => setKind("head")}>Head moved</Button>
+        <Button onClick={() => setKind("vise")}>Vise moved</Button>
       </div>
       {kind && (
         <form
@@ -313,7 +360,15 @@ function Moved({ machine }: { machine: string }) {
             void send();
           }}
         >
-          <Input className="grow" value={words} maxLength={300} aria-label="How it was moved" placeholder="How? For example: bumped while cleaning" onChange={(e) => setWords(e.target.value)} required />
+          <Input
+            className="grow"
+            value={words}
+            maxLength={300}
+            aria-label="How it was moved"
+            placeholder="How? For example: bumped while cleaning"
+            onChange={(e) => setWords(e.target.value)}
+            required
+          />
           <Button type="primary" htmlType="submit" disabled={busy}>
             The {kind} was moved
           </Button>
@@ -333,7 +388,12 @@ function Wander({ points, allowed }: { points: Bench["wander"]; allowed: number 
   const x = (at: string) => 70 + ((new Date(at).getTime() - first) / Math.max(last - first, 1)) * 480;
   const y = (v: number) => 110 - (v / top) * 90;
   return (
-    <svg viewBox="0 0 600 236" className="wander" role="img" aria-label={`${points.length} readings of the head as found and as left; allowed are ${allowed.toFixed(3)} mm`}>
+    <svg
+      viewBox="0 0 600 236"
+      className="wander"
+      role="img"
+      aria-label={`${points.length} readings of the head as found and as left; allowed are ${allowed.toFixed(3)} mm`}
+    >
       <rect x="60" y={y(allowed)} width="520" height={y(-allowed) - y(allowed)} className="converge-good" />
       <path d="M60 14V206M60 110H580" className="plan-scale" />
       <text x="578" y={y(allowed) - 5} textAnchor="end" className="converge-word">
@@ -348,10 +408,10 @@ function Wander({ points, allowed }: { points: Bench["wander"]; allowed: number 
         </g>
       ))}
       <text x="60" y="228">
-        {new Date(first).toLocaleDateString("en-GB", { day: "numeric", month: "short", year: "numeric" })}
+        {dayOfYear(first)}
       </text>
       <text x="580" y="228" textAnchor="end">
-        {new Date(last).toLocaleDateString("en-GB", { day: "numeric", month: "short" })}
+        {day(last)}
       </text>
     </svg>
   );

@@ -1,6 +1,6 @@
 import { Link } from "react-router";
 import type { Schema } from "../../api/client";
-import { when } from "../jobcards/stations";
+import { when } from "../../shared/time";
 import "./setup.css";
 
 type State = Schema["SetupState"];

@@ -28,7 +28,7 @@ export function Squaring({ steps }: { steps: readonly Step[] }) {
             <b className="head">Check it:</b> {s.check}
           </p>
           <div className="row">
-            <Button  disabled={at === 0} onClick={() => setAt(at - 1)}>
+            <Button disabled={at === 0} onClick={() => setAt(at - 1)}>
               Back
             </Button>
             <Button type="primary" className="grow" disabled={at === steps.length - 1} onClick={() => setAt(at + 1)}>
@@ -37,7 +37,8 @@ export function Squaring({ steps }: { steps: readonly Step[] }) {
           </div>
         </section>
         <p className="caution">
-          <b>Every milled edge cuts like a knife.</b> Stop the spindle, brush the chips off, deburr at each turn: a burr or a chip under a face tilts the next one.
+          <b>Every milled edge cuts like a knife.</b> Stop the spindle, brush the chips off, deburr at each turn: a burr or a chip under a face tilts
+          the next one.
         </p>
       </div>
     </div>
@@ -53,7 +54,12 @@ function Held({ step: s }: { step: Step }) {
   const right = 300 + w / 2;
   const edge = (face: number, d: string) => <path d={d} className={done(face) ? "square-done" : face === s.up ? "square-now" : "square-rough"} />;
   return (
-    <svg viewBox="0 0 600 360" className="plan" role="img" aria-label={`Face ${s.up} up, face ${s.fixed} at the fixed jaw, face ${s.down} down, face ${s.moving} at the moving jaw`}>
+    <svg
+      viewBox="0 0 600 360"
+      className="plan"
+      role="img"
+      aria-label={`Face ${s.up} up, face ${s.fixed} at the fixed jaw, face ${s.down} down, face ${s.moving} at the moving jaw`}
+    >
       <rect width="600" height="360" className="plan-ground" />
       <rect x="40" y="300" width="520" height="40" className="plan-flange" />
       <rect x={left - 90} y="200" width="90" height="100" className="plan-jaw" />

@@ -1,3 +1,4 @@
+import { Waiting } from "../../shared/Loading";
 import { Button, Input } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
@@ -6,11 +7,12 @@ import { api, body, newId, type Schema } from "../../api/client";
 import { queries } from "../../api/queries";
 import { useMe } from "../../shared/me";
 import { useAct } from "../../shared/useAct";
-import { when } from "../jobcards/stations";
+import { when } from "../../shared/time";
 import { Cutters } from "./Cutters";
 import { Materials } from "./Materials";
 import { Tables } from "./Tables";
 import "./crib.css";
+import { Lines } from "../../shared/Lines";
 
 type Crib = Schema["CribPage"];
 type Thing = Schema["ThingView"];
@@ -50,7 +52,7 @@ export default function CribPage() {
 function Counter() {
   const me = useMe();
   const { data, error } = useQuery(queries.crib());
-  if (!data) return error ? <p className="error">{error.message}</p> : <p className="muted">One moment…</p>;
+  if (!data) return <Waiting error={error} />;
   const staff = me.role === "instructor" || me.role === "assistant";
   const late = data.out.filter((o) => o.late);
   return (
@@ -86,7 +88,13 @@ function HandOut({ crib }: { crib: Crib }) {
   const give = (person: Schema["Named"]) =>
     act(async () => {
       if (!thing) return;
-      const sent = { id: newId(), person: person.id, cutter: thing.gauge ? null : thing.id, instrument: thing.gauge ? thing.id : null, note };
+      const sent = {
+        id: newId(),
+        person: person.id,
+        cutter: thing.gauge ? null : thing.id,
+        instrument: thing.gauge ? thing.id : null,
+        note,
+      };
       client.setQueryData(queries.crib().queryKey, await body(api.POST("/api/crib/issues", { body: sent })));
       void client.invalidateQueries({ queryKey: ["session"] });
       setSaid(`${thing.name} is out with ${person.name}.`);
@@ -116,7 +124,7 @@ function HandOut({ crib }: { crib: Crib }) {
           {words.length === 0 && (
             <div className="crib-kinds">
               {kinds.map((k) => (
-                <Button key={k}  onClick={() => setText(k)}>
+                <Button key={k} onClick={() => setText(k)}>
                   {k}
                 </Button>
               ))}
@@ -143,9 +151,7 @@ function HandOut({ crib }: { crib: Crib }) {
         <>
           <p className="between">
             <b className="head crib-picked">{thing.name}</b>
-            <Button  onClick={() => setPicked(null)}>
-              Something else
-            </Button>
+            <Button onClick={() => setPicked(null)}>Something else</Button>
           </p>
           {thing.cautions.map((c) => (
             <p key={c} className="caution small">
@@ -208,21 +214,30 @@ function OutList({ crib, staff }: { crib: Crib; staff: boolean }) {
       {crib.back.length > 0 && (
         <section className="card">
           <h2 className="pad">Came back last</h2>
-          <table className="lines">
-            <tbody>
-              {crib.back.slice(0, 8).map((b, i) => (
-                <tr key={i}>
-                  <td>
+          <Lines
+            rows={crib.back.slice(0, 8)}
+            rowKey={(_, i) => i ?? 0}
+            showHeader={false}
+            columns={[
+              {
+                key: "0",
+                title: "",
+                render: (_, b) => (
+                  <>
                     {b.thing}
                     {b.note && <div className="small muted">{b.note}</div>}
-                  </td>
-                  <td>{b.person}</td>
-                  <td>{b.condition === "fine" ? b.condition : <span className="needs">{b.condition}</span>}</td>
-                  <td className="num small muted">{when(b.at)}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
+                  </>
+                ),
+              },
+              { key: "1", title: "", render: (_, b) => b.person },
+              {
+                key: "2",
+                title: "",
+                render: (_, b) => (b.condition === "fine" ? b.condition : <span className="needs">{b.condition}</span>),
+              },
+              { key: "3", title: "", className: "num small muted", render: (_, b) => when(b.at) },
+            ]}
+          />
         </section>
       )}
     </div>
@@ -252,7 +267,7 @@ function Back({ out, staff }: { out: Out; staff: boolean }) {
         </span>
         {staff && (
           <>
-            <Button  disabled={busy} onClick={() => setAsking(!asking)}>
+            <Button disabled={busy} onClick={() => setAsking(!asking)}>
               Not as it was
             </Button>
             <Button type="primary" disabled={busy} onClick={() => void send("fine")}>
@@ -268,9 +283,9 @@ function Back({ out, staff }: { out: Out; staff: boolean }) {
             <Input autoFocus value={note} maxLength={300} onChange={(e) => setNote(e.target.value)} />
           </label>
           {WORSE.map((c) => (
-            <button key={c} className={c === "worn" ? "button" : "button danger"} disabled={busy || note.trim().length < 3} onClick={() => void send(c)}>
+            <Button key={c} danger={c !== "worn"} disabled={busy || note.trim().length < 3} onClick={() => void send(c)}>
               {c}
-            </button>
+            </Button>
           ))}
         </div>
       )}

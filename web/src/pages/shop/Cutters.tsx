@@ -1,3 +1,4 @@
+import { Waiting } from "../../shared/Loading";
 import { Button, Input, Select } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
@@ -5,6 +6,7 @@ import { api, body, newId, type Schema } from "../../api/client";
 import { queries } from "../../api/queries";
 import { useMe } from "../../shared/me";
 import { useAct } from "../../shared/useAct";
+import { Lines } from "../../shared/Lines";
 
 type Cutter = Schema["CutterView"];
 
@@ -14,8 +16,9 @@ export function Cutters() {
   const [text, setText] = useState("");
   const [kind, setKind] = useState("end mill");
   const [chosen, setChosen] = useState("");
-  if (!data) return error ? <p className="error">{error.message}</p> : <p className="muted">One moment…</p>;
-  if (data.cutters.length === 0) return <p className="muted">No cutter is entered yet: take a table in under “Tables in and out”, its form goes out there as an empty file.</p>;
+  if (!data) return <Waiting error={error} />;
+  if (data.cutters.length === 0)
+    return <p className="muted">No cutter is entered yet: take a table in under “Tables in and out”, its form goes out there as an empty file.</p>;
   const kinds = [...new Set(data.cutters.map((c) => c.of.kind))];
   const words = text.trim().toLowerCase();
   const hits = data.cutters.filter((c) => (words ? c.of.name.toLowerCase().includes(words) : c.of.kind === kind));
@@ -24,38 +27,56 @@ export function Cutters() {
     <div className="crib-columns">
       <section className="card">
         <div className="pad crib-filter">
-          <Select aria-label="Kind" value={kind} onChange={(picked) => setKind(picked as typeof kind)} options={[...kinds.map((k) => ({ value: k, label: `${k}, ${data.cutters.filter((c) => c.of.kind === k).length}` }))]} />
+          <Select
+            showSearch={{ optionFilterProp: "label" }}
+            aria-label="Kind"
+            value={kind}
+            onChange={(picked) => setKind(picked as typeof kind)}
+            options={[...kinds.map((k) => ({ value: k, label: `${k}, ${data.cutters.filter((c) => c.of.kind === k).length}` }))]}
+          />
           <Input placeholder="or a name" aria-label="Name" value={text} maxLength={60} onChange={(e) => setText(e.target.value)} />
         </div>
-        <table className="lines crib-table">
-          <thead>
-            <tr>
-              <th>Cutter</th>
-              <th className="num">Cuts</th>
-              <th className="num">Teeth</th>
-              <th className="num">In</th>
-            </tr>
-          </thead>
-          <tbody>
-            {hits.slice(0, 80).map((c) => (
-              <tr key={c.id} className={c.id === one?.id ? "on" : ""} onClick={() => setChosen(c.id)}>
-                <td>
-                  <button className="plain" onClick={() => setChosen(c.id)}>
+        <Lines
+          className="crib-table"
+          rows={hits.slice(0, 80)}
+          rowKey={(c) => c.id}
+          onRow={(c) => ({ className: c.id === one?.id ? "on" : "", onClick: () => setChosen(c.id) })}
+          columns={[
+            {
+              key: "0",
+              title: "Cutter",
+              render: (_, c) => (
+                <>
+                  <Button type="text" className="plain" onClick={() => setChosen(c.id)}>
                     {c.of.name}
-                  </button>
+                  </Button>
                   {c.tagged_out && <span className="needs">tagged out</span>}
-                </td>
-                <td className="num">
+                </>
+              ),
+            },
+            {
+              key: "1",
+              title: "Cuts",
+              className: "num",
+              render: (_, c) => (
+                <>
                   {c.of.measured ?? c.of.diameter} {c.of.unit}
-                </td>
-                <td className="num">{c.of.teeth || ""}</td>
-                <td className="num">
+                </>
+              ),
+            },
+            { key: "2", title: "Teeth", className: "num", render: (_, c) => c.of.teeth || "" },
+            {
+              key: "3",
+              title: "In",
+              className: "num",
+              render: (_, c) => (
+                <>
                   {c.of.owned - c.out} of {c.of.owned}
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+                </>
+              ),
+            },
+          ]}
+        />
       </section>
       {one && <One key={one.id} cutter={one} />}
     </div>
@@ -103,16 +124,15 @@ function One({ cutter: c }: { cutter: Cutter }) {
           </p>
         )}
         <Silhouette cutter={c} />
-        <table className="lines">
-          <tbody>
-            {lines.filter(([, v]) => v).map(([k, v]) => (
-              <tr key={k}>
-                <td className="muted">{k}</td>
-                <td className="num">{v}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <Lines
+          rows={lines.filter(([, v]) => v)}
+          rowKey={([k]) => k}
+          showHeader={false}
+          columns={[
+            { key: "0", title: "", className: "muted", render: (_, [k]) => k },
+            { key: "1", title: "", className: "num", render: (_, [, v]) => v },
+          ]}
+        />
         {c.cautions.map((x) => (
           <p key={x} className="caution small">
             {x}
@@ -164,7 +184,11 @@ function Silhouette({ cutter: c }: { cutter: Cutter }) {
   const s = Math.min(70 / d, 300 / long);
   const [w, l, tail] = [(d * s) / 2, cuts * s, d * 1.5 * s];
   const pointed = c.of.kind === "drill" || c.of.kind === "spot drill" || c.of.kind === "countersink" || c.of.kind === "centre drill";
-  const tip = pointed ? `L${l - w * 0.6} ${50 + w}L${l} 50L${l - w * 0.6} ${50 - w}` : c.of.kind === "ball end mill" ? `L${l - w} ${50 + w}A${w} ${w} 0 0 0 ${l - w} ${50 - w}` : `L${l} ${50 + w}L${l} ${50 - w}`;
+  const tip = pointed
+    ? `L${l - w * 0.6} ${50 + w}L${l} 50L${l - w * 0.6} ${50 - w}`
+    : c.of.kind === "ball end mill"
+      ? `L${l - w} ${50 + w}A${w} ${w} 0 0 0 ${l - w} ${50 - w}`
+      : `L${l} ${50 + w}L${l} ${50 - w}`;
   const lines = Array.from({ length: Math.max(c.of.teeth, 1) * 2 }, (_, i) => (i * l) / (Math.max(c.of.teeth, 1) * 2));
   return (
     <svg viewBox="0 0 420 100" className="crib-silhouette" role="img" aria-label={`${c.of.name} from the side`}>

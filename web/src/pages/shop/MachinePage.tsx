@@ -1,4 +1,6 @@
-import { Button, Input, Select } from "antd";
+import { Waiting } from "../../shared/Loading";
+import { Fold } from "../../shared/Fold";
+import { Button, Descriptions, Input, Select } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
@@ -6,21 +8,26 @@ import { api, body, newId, type Schema } from "../../api/client";
 import { queries } from "../../api/queries";
 import { useMe } from "../../shared/me";
 import { useAct } from "../../shared/useAct";
-import { when } from "../jobcards/stations";
+import { dayOfYear, when } from "../../shared/time";
 import "../../look/pictures.css";
 import "./machines.css";
 
 type Detail = Schema["MachineDetail"];
 type Spec = Schema["Machine"];
 
-const KINDS = { turret_knee: "turret knee mill", plain_vertical: "plain vertical mill", bench: "bench mill", horizontal: "horizontal mill" };
+const KINDS = {
+  turret_knee: "turret knee mill",
+  plain_vertical: "plain vertical mill",
+  bench: "bench mill",
+  horizontal: "horizontal mill",
+};
 const NOTES = { head: "head moved", vise: "vise moved", wear: "wear", service: "service" };
 
 /** A machine as the register has it: its head, table, spindle, every handle, its history. */
 export default function MachinePage() {
   const { machine = "" } = useParams();
   const { data, error } = useQuery(queries.machine(machine));
-  if (!data) return <main className="page">{error ? <p className="error">{error.message}</p> : <p className="muted">One moment…</p>}</main>;
+  if (!data) return <main className="page">{error ? <p className="error">{error.message}</p> : <Waiting />}</main>;
   return <Entry key={machine} detail={data} />;
 }
 
@@ -60,35 +67,71 @@ function Entry({ detail: d }: { detail: Detail }) {
         </section>
         <div className="stack">
           <section className="card">
-            <table className="lines">
-              <tbody>
-                <Row name="Head">{headWords(s)}</Row>
-                <Row name="Table">
-                  {s.table.length} × {s.table.width} {u}
-                  {(s.table.slots ?? []).length > 0 && `, ${(s.table.slots ?? []).length} slots`}
-                </Row>
-                <Row name="Travel">
-                  {s.travel[0]} × {s.travel[1]} × {s.travel[2]} {u}
-                </Row>
-                <Row name="Spindle">
-                  {s.spindle.taper}, {s.spindle.watts} W
-                </Row>
-                <Row name="Speeds">
-                  {(s.spindle.steps ?? []).length > 0 ? (s.spindle.steps ?? []).join(" · ") : (s.spindle.ranges ?? []).map(([a, b]) => `${a} to ${b}`).join(", ")} per minute
-                  <div className="small muted">
-                    {s.spindle.changes_running ? "Changed only while it runs." : "Changed only when it stands."}
-                    {s.spindle.low_range_reverses && " The low range turns the other way."}
-                  </div>
-                </Row>
-                <Row name="Quill">
-                  {s.quill_travel === "0" ? "none" : `${s.quill_travel} ${u}`}
-                  {(s.quill_feeds ?? []).length > 0 && `, feeds ${(s.quill_feeds ?? []).join(" · ")} ${u} a turn`}
-                </Row>
-                <Row name="Readout">{axes(s.readout)}</Row>
-                <Row name="Power feed">{axes(s.power_feed)}</Row>
-                {s.wear && <Row name="Wear">{s.wear}</Row>}
-              </tbody>
-            </table>
+            <Descriptions
+              column={1}
+              size="small"
+              bordered
+              items={[
+                { key: "Head", label: "Head", children: <>{headWords(s)}</> },
+                {
+                  key: "Table",
+                  label: "Table",
+                  children: (
+                    <>
+                      {s.table.length} × {s.table.width} {u} {(s.table.slots ?? []).length > 0 && `, ${(s.table.slots ?? []).length} slots`}
+                    </>
+                  ),
+                },
+                {
+                  key: "Travel",
+                  label: "Travel",
+                  children: (
+                    <>
+                      {s.travel[0]} × {s.travel[1]} × {s.travel[2]} {u}
+                    </>
+                  ),
+                },
+                {
+                  key: "Spindle",
+                  label: "Spindle",
+                  children: (
+                    <>
+                      {s.spindle.taper}, {s.spindle.watts} W
+                    </>
+                  ),
+                },
+                {
+                  key: "Speeds",
+                  label: "Speeds",
+                  children: (
+                    <>
+                      {(s.spindle.steps ?? []).length > 0
+                        ? (s.spindle.steps ?? []).join(" · ")
+                        : (s.spindle.ranges ?? []).map(([a, b]) => `${a} to ${b}`).join(", ")}{" "}
+                      per minute{" "}
+                      <div className="small muted">
+                        {" "}
+                        {s.spindle.changes_running ? "Changed only while it runs." : "Changed only when it stands."}{" "}
+                        {s.spindle.low_range_reverses && " The low range turns the other way."}{" "}
+                      </div>
+                    </>
+                  ),
+                },
+                {
+                  key: "Quill",
+                  label: "Quill",
+                  children: (
+                    <>
+                      {s.quill_travel === "0" ? "none" : `${s.quill_travel} ${u}`}{" "}
+                      {(s.quill_feeds ?? []).length > 0 && `, feeds ${(s.quill_feeds ?? []).join(" · ")} ${u} a turn`}
+                    </>
+                  ),
+                },
+                { key: "Readout", label: "Readout", children: <>{axes(s.readout)}</> },
+                { key: "Power feed", label: "Power feed", children: <>{axes(s.power_feed)}</> },
+                ...(s.wear ? [{ key: "Wear", label: "Wear", children: <>{s.wear}</> }] : []),
+              ]}
+            />
           </section>
           <Notes detail={d} />
         </div>
@@ -107,15 +150,6 @@ function headWords(s: Spec): string {
   if (nod) words.push(nod.behind ? `nods, its pivot ${nod.behind} ${s.unit} behind the spindle` : "nods; where it pivots is not known yet");
   else words.push("does not nod");
   return words.join("; ");
-}
-
-function Row({ name, children }: { name: string; children: React.ReactNode }) {
-  return (
-    <tr>
-      <td className="muted">{name}</td>
-      <td>{children}</td>
-    </tr>
-  );
 }
 
 const TURNS: Record<string, number> = { right: 0, left: 180, away: -90, towards: 90, up: -90, down: 90 };
@@ -144,7 +178,11 @@ function Handle({ handle: h, division }: { handle: Spec["handles"][number]; divi
         <div>
           One turn {h.per_turn} {h.unit}, one division {division}
         </div>
-        <div className="small muted">{h.backlash ? `lost motion ${h.backlash} ${h.unit}${h.measured ? `, measured ${new Date(h.measured).toLocaleDateString("en-GB", { day: "numeric", month: "short", year: "numeric" })}` : ""}` : "lost motion not measured yet"}</div>
+        <div className="small muted">
+          {h.backlash
+            ? `lost motion ${h.backlash} ${h.unit}${h.measured ? `, measured ${dayOfYear(h.measured)}` : ""}`
+            : "lost motion not measured yet"}
+        </div>
       </div>
     </div>
   );
@@ -159,15 +197,24 @@ function Notes({ detail: d }: { detail: Detail }) {
   const kinds = me.role === "student" ? (["head", "vise"] as const) : (["head", "vise", "wear", "service"] as const);
   const send = () =>
     act(async () => {
-      const fresh = await body(api.POST("/api/machines/{machine}/notes", { params: { path: { machine: d.machine.id } }, body: { id: newId(), kind, words } }));
+      const fresh = await body(
+        api.POST("/api/machines/{machine}/notes", {
+          params: { path: { machine: d.machine.id } },
+          body: { id: newId(), kind, words },
+        }),
+      );
       client.setQueryData(queries.machine(d.machine.id).queryKey, fresh);
       setWords("");
-      void client.invalidateQueries({ predicate: (q) => q.queryKey[0] === "setup-bench" || q.queryKey[0] === "job-card" });
+      void client.invalidateQueries({
+        predicate: (q) => q.queryKey[0] === "setup-bench" || q.queryKey[0] === "job-card",
+      });
     });
   return (
     <section className="card pad stack">
       <h2>History</h2>
-      {d.notes.length === 0 && <p className="muted">Nothing was written down yet. Wear, service, and every time head or vise was moved stand here.</p>}
+      {d.notes.length === 0 && (
+        <p className="muted">Nothing was written down yet. Wear, service, and every time head or vise was moved stand here.</p>
+      )}
       <ul className="machine-notes">
         {d.notes.map((n) => (
           <li key={n.at + n.kind}>
@@ -186,8 +233,22 @@ function Notes({ detail: d }: { detail: Detail }) {
             void send();
           }}
         >
-          <Select style={{ width: 150 }} aria-label="What happened" value={kind} onChange={(picked) => setKind(picked as Schema["NoteKind"])} options={[...kinds.map((k) => ({ value: k, label: NOTES[k] }))]} />
-          <Input className="grow" aria-label="What was done or seen" value={words} maxLength={300} onChange={(e) => setWords(e.target.value)} required />
+          <Select
+            showSearch={{ optionFilterProp: "label" }}
+            style={{ width: 150 }}
+            aria-label="What happened"
+            value={kind}
+            onChange={(picked) => setKind(picked as Schema["NoteKind"])}
+            options={[...kinds.map((k) => ({ value: k, label: NOTES[k] }))]}
+          />
+          <Input
+            className="grow"
+            aria-label="What was done or seen"
+            value={words}
+            maxLength={300}
+            onChange={(e) => setWords(e.target.value)}
+            required
+          />
           <Button htmlType="submit" disabled={busy}>
             Write it down
           </Button>
@@ -212,8 +273,7 @@ function Change({ detail: d }: { detail: Detail }) {
     });
   const unsaved = about !== d.about || file !== d.file;
   return (
-    <details className="card pad">
-      <summary className="head">Change this entry</summary>
+    <Fold title="Change this entry">
       <div className="stack">
         <label className="asked">
           In one line
@@ -231,6 +291,6 @@ function Change({ detail: d }: { detail: Detail }) {
           {unsaved ? <span className="needs">not saved</span> : <span className="small muted">saved</span>}
         </div>
       </div>
-    </details>
+    </Fold>
   );
 }

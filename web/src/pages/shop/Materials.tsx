@@ -1,6 +1,8 @@
+import { Waiting } from "../../shared/Loading";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { queries } from "../../api/queries";
+import { Lines } from "../../shared/Lines";
 
 const WIDE = 460;
 
@@ -9,7 +11,7 @@ export function Materials() {
   const { data, error } = useQuery(queries.stock());
   const [chosen, setChosen] = useState("");
   const [made, setMade] = useState<"high-speed steel" | "carbide">("high-speed steel");
-  if (!data) return error ? <p className="error">{error.message}</p> : <p className="muted">One moment…</p>;
+  if (!data) return <Waiting error={error} />;
   if (data.materials.length === 0) return <p className="muted">No material is entered yet: take a table in under “Tables in and out”.</p>;
   const one = data.materials.find((m) => m.of.material.key === chosen) ?? data.materials[0]!;
   const speeds = data.materials.map((m) => m.of.ranges.find((r) => r.cutter === made && r.operation === "milling"));
@@ -41,7 +43,9 @@ export function Materials() {
             </button>
           );
         })}
-        <p className="small muted">Begin low: rough work, an old machine, poor holding. Commonly published ranges; the maker's own numbers for a cutter come first.</p>
+        <p className="small muted">
+          Begin low: rough work, an old machine, poor holding. Commonly published ranges; the maker's own numbers for a cutter come first.
+        </p>
       </section>
       <div className="stack">
         <section className="card pad stack">
@@ -59,32 +63,43 @@ export function Materials() {
               {d}
             </p>
           ))}
-          <table className="lines">
-            <thead>
-              <tr>
-                <th>Cutter and work</th>
-                <th className="num">Speed, m/min</th>
-                <th className="num">Feed, mm</th>
-              </tr>
-            </thead>
-            <tbody>
-              {one.of.ranges.map((r) => (
-                <tr key={r.cutter + r.operation}>
-                  <td>
+          <Lines
+            rows={one.of.ranges}
+            rowKey={(r) => r.cutter + r.operation}
+            columns={[
+              {
+                key: "0",
+                title: "Cutter and work",
+                render: (_, r) => (
+                  <>
                     {r.operation}, {r.cutter}
                     <div className="small muted">{r.source}</div>
-                  </td>
-                  <td className="num">
+                  </>
+                ),
+              },
+              {
+                key: "1",
+                title: "Speed, m/min",
+                className: "num",
+                render: (_, r) => (
+                  <>
                     {r.v_low} to {r.v_high}
-                  </td>
-                  <td className="num">
+                  </>
+                ),
+              },
+              {
+                key: "2",
+                title: "Feed, mm",
+                className: "num",
+                render: (_, r) => (
+                  <>
                     {r.f_low} to {r.f_high}
                     <div className="small muted">{r.operation === "drilling" ? "a turn" : "a tooth"}</div>
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
+                  </>
+                ),
+              },
+            ]}
+          />
           <p className="small muted">
             Unit power {one.of.material.unit_power} W·min/cm³; grows by {one.of.material.expansion} millionths per °C.
           </p>

@@ -1,3 +1,5 @@
+import { PickFile } from "../../shared/PickFile";
+import { Waiting } from "../../shared/Loading";
 import { Button, Input, Select } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
@@ -5,6 +7,7 @@ import { api, body, type Schema } from "../../api/client";
 import { queries } from "../../api/queries";
 import { useMe } from "../../shared/me";
 import { useAct } from "../../shared/useAct";
+import { Lines } from "../../shared/Lines";
 
 type Report = Schema["TableReport"];
 type Info = Schema["TableInfo"];
@@ -14,29 +17,39 @@ export function Tables() {
   const me = useMe();
   const { data, error } = useQuery(queries.stock());
   const [chosen, setChosen] = useState<Info["name"]>("cutters");
-  if (!data) return error ? <p className="error">{error.message}</p> : <p className="muted">One moment…</p>;
+  if (!data) return <Waiting error={error} />;
   return (
     <div className="crib-columns">
       <section className="card">
         <h2 className="pad">Tables</h2>
-        <table className="lines">
-          <tbody>
-            {data.tables.map((t) => (
-              <tr key={t.name}>
-                <td>
+        <Lines
+          rows={data.tables}
+          rowKey={(t) => t.name}
+          showHeader={false}
+          columns={[
+            {
+              key: "0",
+              title: "",
+              render: (_, t) => (
+                <>
                   <b className="head">{t.name}</b>
                   <div className="small muted">{t.columns.join(", ")}</div>
-                </td>
-                <td className="num">{t.rows} rows</td>
-                <td className="num">
-                  <a className="button" href={`/api/tables/${t.name}.csv`} download={`${t.name}.csv`}>
-                    Save as CSV
-                  </a>
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+                </>
+              ),
+            },
+            { key: "1", title: "", className: "num", render: (_, t) => <>{t.rows} rows</> },
+            {
+              key: "2",
+              title: "",
+              className: "num",
+              render: (_, t) => (
+                <a className="button" href={`/api/tables/${t.name}.csv`} download={`${t.name}.csv`}>
+                  Save as CSV
+                </a>
+              ),
+            },
+          ]}
+        />
         <p className="pad small muted">Threads, drills and holders are standards and rules of thumb: they go out, but not in.</p>
       </section>
       {me.role === "instructor" && <TakeIn key={chosen} tables={data.tables.filter((t) => t.changing)} name={chosen} onChoose={setChosen} />}
@@ -50,10 +63,12 @@ function TakeIn({ tables, name, onChoose }: { tables: readonly Info[]; name: Inf
   const [text, setText] = useState("");
   const [report, setReport] = useState<Report | null>(null);
   const check = (given: string) =>
-    act(async () => setReport(await body(api.POST("/api/tables/{table}/check", { params: { path: { table: name } }, body: { text: given } })) as Report));
+    act(async () =>
+      setReport((await body(api.POST("/api/tables/{table}/check", { params: { path: { table: name } }, body: { text: given } }))) as Report),
+    );
   const take = () =>
     act(async () => {
-      setReport(await body(api.PUT("/api/tables/{table}", { params: { path: { table: name } }, body: { text } })) as Report);
+      setReport((await body(api.PUT("/api/tables/{table}", { params: { path: { table: name } }, body: { text } }))) as Report);
       await client.invalidateQueries({ queryKey: ["stock"] });
       await client.invalidateQueries({ queryKey: ["reckonings"] });
     });
@@ -69,22 +84,28 @@ function TakeIn({ tables, name, onChoose }: { tables: readonly Info[]; name: Inf
       <div className="crib-filter">
         <label className="asked">
           Table
-          <Select value={name} onChange={(picked) => onChoose(picked as Info["name"])} options={[...tables.map((t) => ({ value: t.name, label: t.name }))]} />
+          <Select
+            showSearch={{ optionFilterProp: "label" }}
+            value={name}
+            onChange={(picked) => onChoose(picked as Info["name"])}
+            options={[...tables.map((t) => ({ value: t.name, label: t.name }))]}
+          />
         </label>
-        <label className="asked">
-          CSV file
-          <input className="field" type="file" accept=".csv,text/csv" onChange={(e) => void open(e.target.files?.[0])} />
-        </label>
+        <PickFile label="CSV file" accept=".csv,text/csv" onFile={(file) => void open(file)} />
       </div>
       <label className="asked">
         or its text
         <Input.TextArea className="crib-text" value={text} rows={5} spellCheck={false} onChange={(e) => setText(e.target.value)} />
       </label>
       <div className="row">
-        <Button  disabled={busy || !text.trim()} onClick={() => void check(text)}>
+        <Button disabled={busy || !text.trim()} onClick={() => void check(text)}>
           Look at it first
         </Button>
-        <Button type="primary" disabled={busy || !report || report.taken || report.refused > 0 || report.new + report.changed === 0} onClick={() => void take()}>
+        <Button
+          type="primary"
+          disabled={busy || !report || report.taken || report.refused > 0 || report.new + report.changed === 0}
+          onClick={() => void take()}
+        >
           Take it in
         </Button>
       </div>
@@ -93,23 +114,24 @@ function TakeIn({ tables, name, onChoose }: { tables: readonly Info[]; name: Inf
         <>
           <p role="status">
             {report.taken && <b>Taken in. </b>}
-            {report.new} new, {report.changed} changed, {report.refused} refused, {report.lines.length - report.new - report.changed - report.refused} as they are. Rows that the file does not name stay.
+            {report.new} new, {report.changed} changed, {report.refused} refused, {report.lines.length - report.new - report.changed - report.refused}{" "}
+            as they are. Rows that the file does not name stay.
           </p>
-          <table className="lines">
-            <tbody>
-              {report.lines
-                .filter((l) => l.status !== "same")
-                .slice(0, 100)
-                .map((l) => (
-                  <tr key={l.number}>
-                    <td className="num">line {l.number}</td>
-                    <td>{l.name || "?"}</td>
-                    <td>{l.status === "refused" ? <span className="needs">refused</span> : l.status}</td>
-                    <td className="small">{l.words.join("; ")}</td>
-                  </tr>
-                ))}
-            </tbody>
-          </table>
+          <Lines
+            rows={report.lines.filter((l) => l.status !== "same").slice(0, 100)}
+            rowKey={(l) => l.number}
+            showHeader={false}
+            columns={[
+              { key: "0", title: "", className: "num", render: (_, l) => <>line {l.number}</> },
+              { key: "1", title: "", render: (_, l) => l.name || "?" },
+              {
+                key: "2",
+                title: "",
+                render: (_, l) => (l.status === "refused" ? <span className="needs">refused</span> : l.status),
+              },
+              { key: "3", title: "", className: "small", render: (_, l) => l.words.join("; ") },
+            ]}
+          />
         </>
       )}
     </section>

@@ -55,7 +55,11 @@ function Choose({ question: q, given, right, onGive }: Props) {
           onClick={() => onGive(toggled(q, given, place))}
         >
           <svg width="22" height="22" viewBox="0 0 24 24" aria-hidden="true">
-            {q.several ? <rect x="4" y="4" width="16" height="16" fill="none" stroke="currentColor" strokeWidth="2" /> : <circle cx="12" cy="12" r="9" fill="none" stroke="currentColor" strokeWidth="2" />}
+            {q.several ? (
+              <rect x="4" y="4" width="16" height="16" fill="none" stroke="currentColor" strokeWidth="2" />
+            ) : (
+              <circle cx="12" cy="12" r="9" fill="none" stroke="currentColor" strokeWidth="2" />
+            )}
             {given.places.includes(place) && <path d="M7 12 11 16 18 7" fill="none" stroke="currentColor" strokeWidth="2.6" />}
           </svg>
           {option}

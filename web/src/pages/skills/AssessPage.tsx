@@ -88,9 +88,7 @@ function Checklist({ student, data, first, machine }: { student: string; data: S
                   {t.entry.skill.name}
                   {t.on.machine && `, ${t.on.machine.name}`}
                 </h2>
-                <Button  onClick={() => setKeys(keys.filter((k) => k !== t.key))}>
-                  Take off
-                </Button>
+                <Button onClick={() => setKeys(keys.filter((k) => k !== t.key))}>Take off</Button>
               </div>
               {t.on.refresher && <p className="small muted">Refresher: only these points.</p>}
               {t.entry.skill.cautions.map((c) => (
@@ -107,10 +105,20 @@ function Checklist({ student, data, first, machine }: { student: string; data: S
                         {p.text}
                         {p.critical && <span className="needs">must be right</span>}
                       </span>
-                      <button className="said" aria-pressed={said === true} aria-label={`${p.text}: shown`} onClick={() => touch(t.key, p.number, true)}>
+                      <button
+                        className="said"
+                        aria-pressed={said === true}
+                        aria-label={`${p.text}: shown`}
+                        onClick={() => touch(t.key, p.number, true)}
+                      >
                         <Mark shape="M4 12 10 18 20 6" /> yes
                       </button>
-                      <button className="said" aria-pressed={said === false} aria-label={`${p.text}: not shown`} onClick={() => touch(t.key, p.number, false)}>
+                      <button
+                        className="said"
+                        aria-pressed={said === false}
+                        aria-label={`${p.text}: not shown`}
+                        onClick={() => touch(t.key, p.number, false)}
+                      >
                         <Mark shape="M6 6 18 18M18 6 6 18" /> no
                       </button>
                     </li>
@@ -132,8 +140,9 @@ function Checklist({ student, data, first, machine }: { student: string; data: S
             <h2>Can be seen now</h2>
             <div className="assess-open">
               {open.map((t) => (
-                <button
+                <Button
                   key={t.key}
+                  type="text"
                   className="skill-line plain"
                   data-key={t.key}
                   aria-pressed={keys.includes(t.key)}
@@ -147,7 +156,7 @@ function Checklist({ student, data, first, machine }: { student: string; data: S
                     </b>
                     <span className="small muted">{t.on.called ? "called to show this" : STATE_WORDS[t.on.state]}</span>
                   </span>
-                </button>
+                </Button>
               ))}
               {open.length === 0 && <p className="muted">Nothing that you may sign is ready.</p>}
             </div>
@@ -158,7 +167,13 @@ function Checklist({ student, data, first, machine }: { student: string; data: S
         </aside>
       </div>
       {asking && (
-        <PinDialog title={words(judged)} act={words(judged)} noteLabel="Note (what to work on, what went well)" onClose={() => setAsking(false)} onAct={sign}>
+        <PinDialog
+          title={words(judged)}
+          act={words(judged)}
+          noteLabel="Note (what to work on, what went well)"
+          onClose={() => setAsking(false)}
+          onAct={sign}
+        >
           <ul className="points">
             {judged.map((t) => (
               <li key={t.key}>
@@ -177,7 +192,13 @@ function order(on: On): number {
   return on.called ? 0 : 1 + ["ready", "lapsed", "due_soon"].indexOf(on.state) + (on.state === "signed" ? 9 : 0);
 }
 
-type Judged = { done: boolean; stopped: boolean; left: number; repeat: string[]; points: readonly Schema["PointView"][] };
+type Judged = {
+  done: boolean;
+  stopped: boolean;
+  left: number;
+  repeat: string[];
+  points: readonly Schema["PointView"][];
+};
 
 /** Which points are asked and what is still open; what follows from them is decided by the server. */
 function judge(t: Taken, seen: Seen): Judged {

@@ -8,6 +8,7 @@ import { Loading } from "../../shared/Loading";
 import { useMe } from "../../shared/me";
 import { useAct } from "../../shared/useAct";
 import "./knowledge.css";
+import { Lines } from "../../shared/Lines";
 
 type Row = Schema["QuestionRow"];
 
@@ -44,33 +45,48 @@ function Hardest({ rows }: { rows: readonly Row[] }) {
 
 function Questions({ rows, onPick, picked }: { rows: readonly Row[]; onPick?: (id: string) => void; picked?: string }) {
   return (
-    <table className="lines">
-      <tbody>
-        {rows.map((q) => (
-          <tr key={q.id} className={q.id === picked ? "picked" : ""}>
-            <td className="failed">
-              <Failed wrong={q.wrong} answered={q.answered} />
-            </td>
-            <td>
+    <Lines
+      rows={rows}
+      rowKey={(q) => q.id}
+      showHeader={false}
+      onRow={(q) => ({ className: q.id === picked ? "picked" : "" })}
+      columns={[
+        {
+          key: "0",
+          title: "",
+          className: "failed",
+          render: (_, q) => <Failed wrong={q.wrong} answered={q.answered} />,
+        },
+        {
+          key: "1",
+          title: "",
+          render: (_, q) => (
+            <>
               {onPick ? (
-                <button className="plain" onClick={() => onPick(q.id)}>
+                <Button type="text" className="plain" onClick={() => onPick(q.id)}>
                   {q.text}
-                </button>
+                </Button>
               ) : (
                 q.text
               )}
               {q.critical && <span className="needs">critical</span>}
               {q.retired && <span className="needs">retired</span>}
-            </td>
-            <td className="small muted">{KINDS[q.kind]}</td>
-          </tr>
-        ))}
-      </tbody>
-    </table>
+            </>
+          ),
+        },
+        { key: "2", title: "", className: "small muted", render: (_, q) => KINDS[q.kind] },
+      ]}
+    />
   );
 }
 
-const KINDS: Record<string, string> = { choose: "choose", order: "put in order", point: "point at", spot: "spot the fault", number: "a number" };
+const KINDS: Record<string, string> = {
+  choose: "choose",
+  order: "put in order",
+  point: "point at",
+  spot: "spot the fault",
+  number: "a number",
+};
 
 /** The share of wrong answers as a bar with its numbers. */
 function Failed({ wrong, answered }: { wrong: number; answered: number }) {
@@ -86,7 +102,16 @@ function Failed({ wrong, answered }: { wrong: number; answered: number }) {
   );
 }
 
-type Question = { id: string; kind: string; text: string; why: string; otherwise: string; critical: boolean; retired: boolean; [more: string]: unknown };
+type Question = {
+  id: string;
+  kind: string;
+  text: string;
+  why: string;
+  otherwise: string;
+  critical: boolean;
+  retired: boolean;
+  [more: string]: unknown;
+};
 
 function Bank({ bank, mayEdit }: { bank: string; mayEdit: boolean }) {
   const { data, error } = useQuery(queries.bank(bank));
@@ -132,15 +157,19 @@ function Edit({ detail, mayEdit }: { detail: Schema["BankDetail"]; mayEdit: bool
           </a>
         </div>
         <Questions rows={detail.questions} picked={picked} onPick={setPicked} />
-        {mayEdit && (
-          <Button  onClick={() => setNewName(add())}>
-            Add a question
-          </Button>
-        )}
+        {mayEdit && <Button onClick={() => setNewName(add())}>Add a question</Button>}
       </section>
       {shown && (
         <section className="card pad">
-          <Form key={shown.id} question={shown} fresh={picked === "new"} busy={busy} mayEdit={mayEdit} error={error} onSave={(q) => void put(q).then((ok) => ok && setPicked(q.id))} />
+          <Form
+            key={shown.id}
+            question={shown}
+            fresh={picked === "new"}
+            busy={busy}
+            mayEdit={mayEdit}
+            error={error}
+            onSave={(q) => void put(q).then((ok) => ok && setPicked(q.id))}
+          />
         </section>
       )}
     </div>
@@ -205,7 +234,12 @@ function Form({
         {fresh ? (
           <label className="asked">
             Kind
-            <Select value={q.kind} onChange={(picked) => setQ({ ...blank(q.id, picked), text: q.text })} options={[...Object.entries(KINDS).map(([kind, name]) => ({ value: kind, label: name }))]} />
+            <Select
+              showSearch={{ optionFilterProp: "label" }}
+              value={q.kind}
+              onChange={(picked) => setQ({ ...blank(q.id, picked), text: q.text })}
+              options={[...Object.entries(KINDS).map(([kind, name]) => ({ value: kind, label: name }))]}
+            />
           </label>
         ) : (
           <h2>{KINDS[q.kind]}</h2>
@@ -229,9 +263,11 @@ function Form({
       {text("why", "Why")}
       {text("otherwise", "What happens otherwise")}
       <div className="row">
-        <Checkbox className="row" disabled={!mayEdit} checked={q.critical} onChange={(e) => setQ({ ...q, critical: e.target.checked })}> must be right
+        <Checkbox className="row" disabled={!mayEdit} checked={q.critical} onChange={(e) => setQ({ ...q, critical: e.target.checked })}>
+          must be right
         </Checkbox>
-        <Checkbox className="row" disabled={!mayEdit} checked={q.retired} onChange={(e) => setQ({ ...q, retired: e.target.checked })}> retired: asked no more
+        <Checkbox className="row" disabled={!mayEdit} checked={q.retired} onChange={(e) => setQ({ ...q, retired: e.target.checked })}>
+          retired: asked no more
         </Checkbox>
       </div>
       {error && <p className="error">{error}</p>}

@@ -60,17 +60,23 @@ export default function ClassPage() {
           <div className="row">
             <label className="asked">
               Group
-              <Select value={group} onChange={(picked) => setGroup(picked)} options={[{ value: "", label: "all" }, ...groups.map((g) => ({ value: g, label: g }))]} />
+              <Select
+                showSearch={{ optionFilterProp: "label" }}
+                value={group}
+                onChange={(picked) => setGroup(picked)}
+                options={[{ value: "", label: "all" }, ...groups.map((g) => ({ value: g, label: g }))]}
+              />
             </label>
             <label className="asked">
               Only with
-              <Select value={state} onChange={(picked) => setState(picked as State | "")} options={[{ value: "", label: "any state" }, ...SHOWN.map((s) => ({ value: s, label: STATE_WORDS[s] }))]} />
+              <Select
+                showSearch={{ optionFilterProp: "label" }}
+                value={state}
+                onChange={(picked) => setState(picked as State | "")}
+                options={[{ value: "", label: "any state" }, ...SHOWN.map((s) => ({ value: s, label: STATE_WORDS[s] }))]}
+              />
             </label>
-            {me.role === "instructor" && (
-              <Button  onClick={() => setImporting(true)}>
-                Take over a class list
-              </Button>
-            )}
+            {me.role === "instructor" && <Button onClick={() => setImporting(true)}>Take over a class list</Button>}
           </div>
         </div>
         <div className="card class-scroll">
@@ -82,9 +88,14 @@ export default function ClassPage() {
                   const mine = columns.filter((c) => c.key === g.id || data.skills.some((s) => s.id === c.key && s.group === g.id));
                   return (
                     <th key={g.id} colSpan={mine.length} className={g.id === unfolded ? "unfolded" : ""}>
-                      <button className="plain class-group" aria-expanded={g.id === unfolded} onClick={() => setOpened(g.id === unfolded ? "" : g.id)}>
+                      <Button
+                        type="text"
+                        className="plain class-group"
+                        aria-expanded={g.id === unfolded}
+                        onClick={() => setOpened(g.id === unfolded ? "" : g.id)}
+                      >
                         {g.name} <span aria-hidden="true">{g.id === unfolded ? "−" : "+"}</span>
-                      </button>
+                      </Button>
                     </th>
                   );
                 })}
@@ -180,9 +191,7 @@ function Opened({ student, skill, onClose }: { student: string; skill: string; o
         <Link to={`/skills/${student}`} className="head">
           {data?.student.name ?? "…"}
         </Link>
-        <Button  onClick={onClose}>
-          Close
-        </Button>
+        <Button onClick={onClose}>Close</Button>
       </div>
       {data && entry && (
         <>

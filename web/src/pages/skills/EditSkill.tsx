@@ -1,6 +1,8 @@
+import { Waiting } from "../../shared/Loading";
+import { Dialog } from "../../shared/Dialog";
 import { Button, Checkbox, Input, Select } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useRef, useState } from "react";
+import { useState } from "react";
 import { api, body } from "../../api/client";
 import { queries } from "../../api/queries";
 import { useAct } from "../../shared/useAct";
@@ -22,14 +24,12 @@ type File = { skills: Skill[] };
 /** One skill of the graph to change; the whole graph is checked before it is saved. */
 export function EditSkill({ skill, onClose }: { skill: string; onClose: () => void }) {
   const { data } = useQuery({ ...queries.skillGraph(), staleTime: 0, refetchOnMount: "always" });
-  const dialog = useRef<HTMLDialogElement>(null);
-  useEffect(() => dialog.current?.showModal(), []);
   const file = data ? (JSON.parse(data.file) as File) : null;
   const found = file?.skills.find((s) => s.id === skill);
   return (
-    <dialog ref={dialog} className="sheet wide" onCancel={onClose} aria-label="Change a skill">
-      {file && found && data ? <Form key={data.number} file={file} number={data.number} skill={found} onClose={onClose} /> : <p className="muted">One moment…</p>}
-    </dialog>
+    <Dialog title="Change a skill" wide onClose={onClose}>
+      {file && found && data ? <Form key={data.number} file={file} number={data.number} skill={found} onClose={onClose} /> : <Waiting />}
+    </Dialog>
   );
 }
 
@@ -53,7 +53,12 @@ function Form({ file, number, skill, onClose }: { file: File; number: number; sk
         inputMode="numeric"
         maxLength={4}
         value={s.lapses[field] ?? ""}
-        onChange={(e) => setS({ ...s, lapses: { ...s.lapses, [field]: e.target.value ? Number(e.target.value.replace(/\D/g, "")) : null } })}
+        onChange={(e) =>
+          setS({
+            ...s,
+            lapses: { ...s.lapses, [field]: e.target.value ? Number(e.target.value.replace(/\D/g, "")) : null },
+          })
+        }
       />
     </label>
   );
@@ -92,11 +97,19 @@ function Form({ file, number, skill, onClose }: { file: File; number: number; sk
         <div key={i} className="row">
           <label className="asked grow">
             What can happen
-            <Input.TextArea rows={2} value={c.happens} onChange={(e) => setS({ ...s, cautions: s.cautions.map((x, n) => (n === i ? { ...x, happens: e.target.value } : x)) })} />
+            <Input.TextArea
+              rows={2}
+              value={c.happens}
+              onChange={(e) => setS({ ...s, cautions: s.cautions.map((x, n) => (n === i ? { ...x, happens: e.target.value } : x)) })}
+            />
           </label>
           <label className="asked grow">
             What to do
-            <Input.TextArea rows={2} value={c.do} onChange={(e) => setS({ ...s, cautions: s.cautions.map((x, n) => (n === i ? { ...x, do: e.target.value } : x)) })} />
+            <Input.TextArea
+              rows={2}
+              value={c.do}
+              onChange={(e) => setS({ ...s, cautions: s.cautions.map((x, n) => (n === i ? { ...x, do: e.target.value } : x)) })}
+            />
           </label>
         </div>
       ))}
@@ -105,7 +118,14 @@ function Form({ file, number, skill, onClose }: { file: File; number: number; sk
         {days("absence_days", "Lapses after days away")}
         <label className="asked">
           Signed by
-          <Select value={s.signed_by} onChange={(picked) => setS({ ...s, signed_by: picked })} options={[{ value: "instructor", label: "an instructor" }, { value: "assistant", label: "an assistant too, when delegated" }]} />
+          <Select
+            value={s.signed_by}
+            onChange={(picked) => setS({ ...s, signed_by: picked })}
+            options={[
+              { value: "instructor", label: "an instructor" },
+              { value: "assistant", label: "an assistant too, when delegated" },
+            ]}
+          />
         </label>
       </div>
       <fieldset className="points-marks">
@@ -114,7 +134,12 @@ function Form({ file, number, skill, onClose }: { file: File; number: number; sk
           {file.skills
             .filter((x) => x.id !== s.id)
             .map((x) => (
-              <Tick key={x.id} label={x.name} on={s.prerequisites.includes(x.id)} onTurn={(on) => setS({ ...s, prerequisites: turned(s.prerequisites, x.id, on) })} />
+              <Tick
+                key={x.id}
+                label={x.name}
+                on={s.prerequisites.includes(x.id)}
+                onTurn={(on) => setS({ ...s, prerequisites: turned(s.prerequisites, x.id, on) })}
+              />
             ))}
         </div>
       </fieldset>
@@ -137,7 +162,9 @@ function Form({ file, number, skill, onClose }: { file: File; number: number; sk
 
 function Tick({ label, on, onTurn }: { label: string; on: boolean; onTurn: (on: boolean) => void }) {
   return (
-    <Checkbox className="row small tick" checked={on} onChange={(e) => onTurn(e.target.checked)}> {label}
+    <Checkbox className="row small tick" checked={on} onChange={(e) => onTurn(e.target.checked)}>
+      {" "}
+      {label}
     </Checkbox>
   );
 }

@@ -26,12 +26,12 @@ export function Holds({ student, assignment = null, set = [] }: { student: strin
         <div key={h.id} className="row">
           <span className="grow">{h.words}</span>
           {(!assignment || !set.includes(h.id)) && (
-            <Button  disabled={busy} onClick={() => void turn(h.id, true)}>
+            <Button disabled={busy} onClick={() => void turn(h.id, true)}>
               Set
             </Button>
           )}
           {(!assignment || set.includes(h.id)) && (
-            <Button  disabled={busy} onClick={() => void turn(h.id, false)}>
+            <Button disabled={busy} onClick={() => void turn(h.id, false)}>
               Lift
             </Button>
           )}

@@ -1,3 +1,4 @@
+import { clock } from "../../shared/time";
 import { Button } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
@@ -119,7 +120,7 @@ function Why({ answer: a }: { answer: Schema["AnswerView"] }) {
 }
 
 function Begin({ view, busy, onBegin }: { view: View; busy: boolean; onBegin: () => void }) {
-  const wait = view.may_begin_at ? new Date(view.may_begin_at) : null;
+  const wait = view.may_begin_at;
   return (
     <section className="card pad stack">
       {view.result && (
@@ -138,13 +139,12 @@ function Begin({ view, busy, onBegin }: { view: View; busy: boolean; onBegin: ()
       ) : (
         <>
           <p>
-            {view.asked} questions, drawn for you. {view.pass_percent} % must be right, and every critical one. After each answer you read why, and what
-            happens otherwise. It speaks for: {view.skills.join(", ")}.
+            {view.asked} questions, drawn for you. {view.pass_percent} % must be right, and every critical one. After each answer you read why, and
+            what happens otherwise. It speaks for: {view.skills.join(", ")}.
           </p>
           {wait ? (
             <p className="caution">
-              <b>The next try opens at {wait.toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" })}.</b> The wait grows with each try: read
-              the reasons, look at the machine, ask.
+              <b>The next try opens at {clock(wait)}.</b> The wait grows with each try: read the reasons, look at the machine, ask.
             </p>
           ) : (
             <Button type="primary" size="large" disabled={busy} onClick={onBegin}>

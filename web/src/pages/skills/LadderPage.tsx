@@ -50,10 +50,21 @@ function Ladder({ map }: { map: Schema["SkillMapView"] }) {
               </g>
             ))}
             {map.links.map((l) => (
-              <path key={`${l.before} ${l.after}`} d={l.path} className={`link ${l.held ? "held" : ""} ${near.has(l.before) && near.has(l.after) ? "near" : ""}`} />
+              <path
+                key={`${l.before} ${l.after}`}
+                d={l.path}
+                className={`link ${l.held ? "held" : ""} ${near.has(l.before) && near.has(l.after) ? "near" : ""}`}
+              />
             ))}
             {map.boxes.map((b) => (
-              <BoxShape key={b.skill} box={b} width={map.box_width} height={map.box_height} on={b.skill === chosen} onChoose={() => setChosen(b.skill)} />
+              <BoxShape
+                key={b.skill}
+                box={b}
+                width={map.box_width}
+                height={map.box_height}
+                on={b.skill === chosen}
+                onChoose={() => setChosen(b.skill)}
+              />
             ))}
           </svg>
         </div>
@@ -61,9 +72,7 @@ function Ladder({ map }: { map: Schema["SkillMapView"] }) {
           <aside className="card pad stack ladder-skill">
             <div className="between">
               <h2>{skill.name}</h2>
-              <Button  onClick={() => setChosen("")}>
-                Close
-              </Button>
+              <Button onClick={() => setChosen("")}>Close</Button>
             </div>
             {box?.state && (
               <p className="row">
@@ -75,11 +84,7 @@ function Ladder({ map }: { map: Schema["SkillMapView"] }) {
             )}
             <SkillText skill={skill} />
             {map.student && <Link to={`/skills/${map.student.id}`}>To the record of this skill</Link>}
-            {me.role === "instructor" && !map.student && (
-              <Button  onClick={() => setEditing(true)}>
-                Change this skill
-              </Button>
-            )}
+            {me.role === "instructor" && !map.student && <Button onClick={() => setEditing(true)}>Change this skill</Button>}
           </aside>
         )}
       </div>

@@ -1,10 +1,12 @@
+import { Lines } from "../../shared/Lines";
+import { Collapse } from "antd";
 import type { Schema } from "../../api/client";
 
 type May = Schema["MayView"];
-const LOOK: Record<Schema["Answer"], { word: string; colour: string; shape: string }> = {
-  allowed: { word: "yes", colour: "var(--good)", shape: "M4 12 10 18 20 6" },
-  with_assessor: { word: "with an assessor", colour: "var(--brass)", shape: "M4 20V10H10V20M14 20V6H20V20" },
-  refused: { word: "no", colour: "var(--bad)", shape: "M5 12H19" },
+const LOOK: Record<Schema["Answer"], { word: string; shape: string }> = {
+  allowed: { word: "yes", shape: "M4 12 10 18 20 6" },
+  with_assessor: { word: "with an assessor", shape: "M4 20V10H10V20M14 20V6H20V20" },
+  refused: { word: "no", shape: "M5 12H19" },
 };
 
 /** What may be done on which machine now, each answer with its reason. */
@@ -15,52 +17,51 @@ export function MayTable({ may, own }: { may: readonly May[]; own: boolean }) {
   return (
     <div className="card pad stack">
       <h3>{own ? "What I may do now" : "What he may do now"}</h3>
-      <table className="lines may">
-        <thead>
-          <tr>
-            <th>
-              <span className="sr">Operation</span>
-            </th>
-            {machines.map((m) => (
-              <th key={m} style={{ textAlign: "center" }}>
-                {m}
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {operations.map((o) => (
-            <tr key={o}>
-              <td>{o}</td>
-              {machines.map((m) => {
-                const found = may.find((x) => x.machine === m && x.operation === o);
-                if (!found) return <td key={m}>–</td>;
-                const look = LOOK[found.answer];
-                return (
-                  <td key={m} title={found.reasons.join(" ")}>
-                    <svg width="22" height="22" viewBox="0 0 24 24" aria-hidden="true">
-                      <path d={look.shape} fill="none" stroke={look.colour} strokeWidth="2.6" />
-                    </svg>
-                    <span className="small" style={{ display: "block", color: look.colour }}>
-                      {look.word}
-                    </span>
-                  </td>
-                );
-              })}
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <Lines
+        className="may"
+        rows={operations.map((operation) => ({ operation }))}
+        rowKey={(o) => o.operation}
+        columns={[
+          { key: "operation", title: <span className="sr">Operation</span>, render: (_, o) => o.operation },
+          ...machines.map((m) => ({
+            key: m,
+            title: m,
+            align: "center" as const,
+            render: (_: unknown, o: { operation: string }) => <MayCell may={may.find((x) => x.machine === m && x.operation === o.operation)} />,
+          })),
+        ]}
+      />
       {reasons.length > 0 && (
-        <details>
-          <summary className="small">Why not everything</summary>
-          <ul className="points small">
-            {reasons.map((r) => (
-              <li key={r}>{r}</li>
-            ))}
-          </ul>
-        </details>
+        <Collapse
+          size="small"
+          items={[
+            {
+              key: "why",
+              label: "Why not everything",
+              children: (
+                <ul className="points small">
+                  {reasons.map((r) => (
+                    <li key={r}>{r}</li>
+                  ))}
+                </ul>
+              ),
+            },
+          ]}
+        />
       )}
     </div>
+  );
+}
+
+function MayCell({ may }: { may: May | undefined }) {
+  if (!may) return "–";
+  const look = LOOK[may.answer];
+  return (
+    <span title={may.reasons.join(" ")} className={`may-${may.answer}`}>
+      <svg width="22" height="22" viewBox="0 0 24 24" aria-hidden="true">
+        <path d={look.shape} fill="none" stroke="currentColor" strokeWidth="2.6" />
+      </svg>
+      <span className="small may-word">{look.word}</span>
+    </span>
   );
 }

@@ -5,7 +5,7 @@ import { Link } from "react-router";
 import { api, body, newId, type Schema } from "../../api/client";
 import { queries } from "../../api/queries";
 import { useMe } from "../../shared/me";
-import { when } from "../jobcards/stations";
+import { when } from "../../shared/time";
 import { SkillText } from "./SkillText";
 import { PinDialog } from "../../shared/PinDialog";
 import { StateMark, STATE_WORDS } from "../../shared/skillState";
@@ -60,15 +60,11 @@ export function SkillPanel({ student, entry }: { student: Schema["Named"]; entry
             </Link>
           )}
           {assesses && on.may_sign && !skill.demonstrated && (
-            <button className={`button ${on.state === "ready" ? "first" : ""}`} onClick={() => setAct({ kind: "sign", on })}>
+            <Button type={on.state === "ready" ? "primary" : "default"} onClick={() => setAct({ kind: "sign", on })}>
               {on.refresher ? "Sign again" : "Sign"}
-            </button>
-          )}
-          {instructor && on.state === "withdrawn" && (
-            <Button  onClick={() => setAct({ kind: "restore", on })}>
-              Give back
             </Button>
           )}
+          {instructor && on.state === "withdrawn" && <Button onClick={() => setAct({ kind: "restore", on })}>Give back</Button>}
           {instructor && ["signed", "due_soon", "suspended", "lapsed"].includes(on.state) && (
             <Button danger onClick={() => setAct({ kind: "withdraw", on })}>
               Withdraw
@@ -131,7 +127,13 @@ function ActDialog({
   );
   if (act.kind === "sign") {
     const sign = async (pin: string, note: string) =>
-      onDone(await body(api.POST("/api/sign-offs", { body: { id, student: student.id, note, pin, skills: [{ skill: skill.id, machine, seen: [] }] } })));
+      onDone(
+        await body(
+          api.POST("/api/sign-offs", {
+            body: { id, student: student.id, note, pin, skills: [{ skill: skill.id, machine, seen: [] }] },
+          }),
+        ),
+      );
     return (
       <PinDialog title={`Sign ${skill.name}`} act="Sign" noteLabel="Note" onClose={onClose} onAct={sign}>
         {who}
@@ -146,12 +148,20 @@ function ActDialog({
   if (act.kind === "restore") {
     const restore = async (pin: string, reason: string) => onDone(await body(api.POST("/api/restorations", { body: { ...common, reason, pin } })));
     return (
-      <PinDialog title={`Give back ${skill.name}`} act="Give back" noteNeeded noteLabel="Why he has it again (needed)" onClose={onClose} onAct={restore}>
+      <PinDialog
+        title={`Give back ${skill.name}`}
+        act="Give back"
+        noteNeeded
+        noteLabel="Why he has it again (needed)"
+        onClose={onClose}
+        onAct={restore}
+      >
         {who}
       </PinDialog>
     );
   }
-  const withdraw = async (pin: string, reason: string) => onDone(await body(api.POST("/api/withdrawals", { body: { ...common, ...more, reason, pin } })));
+  const withdraw = async (pin: string, reason: string) =>
+    onDone(await body(api.POST("/api/withdrawals", { body: { ...common, ...more, reason, pin } })));
   const field = (name: keyof typeof NOTHING, label: string) => (
     <label className="asked grow">
       {label}
@@ -159,7 +169,15 @@ function ActDialog({
     </label>
   );
   return (
-    <PinDialog title={`Withdraw ${skill.name}`} act="Withdraw" danger noteNeeded noteLabel="What happened (needed)" onClose={onClose} onAct={withdraw}>
+    <PinDialog
+      title={`Withdraw ${skill.name}`}
+      act="Withdraw"
+      danger
+      noteNeeded
+      noteLabel="What happened (needed)"
+      onClose={onClose}
+      onAct={withdraw}
+    >
       {who}
       <div className="row">
         {field("place", "Where")}

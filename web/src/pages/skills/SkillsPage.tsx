@@ -1,3 +1,4 @@
+import { Button } from "antd";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
@@ -58,13 +59,13 @@ export default function SkillsPage() {
               {data.skills
                 .filter((s) => s.skill.group === g.id)
                 .map((s) => (
-                  <button key={s.skill.id} className="plain skill-line" aria-pressed={s === entry} onClick={() => setChosen(s.skill.id)}>
+                  <Button key={s.skill.id} type="text" className="plain skill-line" aria-pressed={s === entry} onClick={() => setChosen(s.skill.id)}>
                     <StateMark state={shownState(s)} size={24} />
                     <span className="grow">
                       <b className="head">{s.skill.name}</b>
                       <span className="small muted">{summary(s)}</span>
                     </span>
-                  </button>
+                  </Button>
                 ))}
             </section>
           ))}

@@ -25,7 +25,18 @@ function StepLine({ step: s, own }: { step: Step; own: boolean }) {
   const fresh = () => client.invalidateQueries();
   const call = () =>
     act(async () => {
-      await body(api.POST("/api/calls", { body: { id: newId(), kind: "show", what: s.skill, machine: s.machine?.id ?? null, assignment: null, words: "" } }));
+      await body(
+        api.POST("/api/calls", {
+          body: {
+            id: newId(),
+            kind: "show",
+            what: s.skill,
+            machine: s.machine?.id ?? null,
+            assignment: null,
+            words: "",
+          },
+        }),
+      );
       await fresh();
     });
   const takeBack = (call: string) =>
@@ -44,11 +55,12 @@ function StepLine({ step: s, own }: { step: Step; own: boolean }) {
         <span className="small muted">{s.reason || STATE_WORDS[s.state]}</span>
         {error && <span className="error small">{error}</span>}
       </span>
-      {own && s.checks.map((c) => (
-        <Link key={c.bank} className="button" to={`/knowledge/${c.bank}`}>
-          Take the check
-        </Link>
-      ))}
+      {own &&
+        s.checks.map((c) => (
+          <Link key={c.bank} className="button" to={`/knowledge/${c.bank}`}>
+            Take the check
+          </Link>
+        ))}
       {own && s.rig && (
         <Link className="button" to="/rigs">
           {s.rig}
@@ -60,7 +72,7 @@ function StepLine({ step: s, own }: { step: Step; own: boolean }) {
         </Link>
       )}
       {own && s.to_show && !s.called && (
-        <Button  disabled={busy} onClick={() => void call()}>
+        <Button disabled={busy} onClick={() => void call()}>
           Call to show it
         </Button>
       )}

@@ -1,0 +1,233 @@
+import { lazy, type ComponentType, type LazyExoticComponent } from "react";
+import type { Me } from "../api/client";
+
+type Page = LazyExoticComponent<ComponentType>;
+type Who = "student" | "staff" | "instructor" | "readers" | "all";
+
+/**
+ * Every page, once: its address, what it is called, under which page it lies, who may open it,
+ * and its key in the top bar. Routes, titles, breadcrumbs and the top bar are made from here.
+ */
+export type Place = {
+  path: string;
+  name: string;
+  who: Who;
+  page: Page;
+  /** The path of the page above it; none for one in the top bar. */
+  under?: string;
+  /** The letter after g that leads there; only pages in the top bar have one. */
+  letter?: string;
+};
+
+const page = (load: () => Promise<{ default: ComponentType }>): Page => lazy(load);
+
+export const PLACES: readonly Place[] = [
+  { path: "/bench", name: "Bench", who: "student", letter: "b", page: page(() => import("../pages/jobcards/Bench")) },
+  {
+    path: "/floor",
+    name: "Floor",
+    who: "readers",
+    letter: "f",
+    page: page(() => import("../pages/session/FloorPage")),
+  },
+  {
+    path: "/session",
+    name: "Session",
+    who: "readers",
+    letter: "e",
+    page: page(() => import("../pages/session/SessionPage")),
+  },
+  { path: "/class", name: "Class", who: "readers", letter: "c", page: page(() => import("../pages/skills/ClassPage")) },
+  { path: "/parts", name: "Parts", who: "all", letter: "p", page: page(() => import("../pages/parts/ProjectsPage")) },
+  {
+    path: "/skills/:student",
+    name: "My skills",
+    who: "all",
+    letter: "k",
+    page: page(() => import("../pages/skills/SkillsPage")),
+  },
+  { path: "/ladder", name: "Ladder", who: "all", letter: "l", page: page(() => import("../pages/skills/LadderPage")) },
+  { path: "/rigs", name: "Rigs", who: "all", letter: "i", page: page(() => import("../pages/practice/RigsPage")) },
+  {
+    path: "/reckon/:name?",
+    name: "Reckon",
+    who: "all",
+    letter: "n",
+    page: page(() => import("../pages/reckoning/ReckonPage")),
+  },
+  { path: "/crib/:place?", name: "Crib", who: "all", letter: "x", page: page(() => import("../pages/shop/CribPage")) },
+  {
+    path: "/shop",
+    name: "Shop",
+    who: "readers",
+    letter: "s",
+    page: page(() => import("../pages/administration/ShopPage")),
+  },
+  {
+    path: "/report",
+    name: "Report",
+    who: "all",
+    letter: "o",
+    page: page(() => import("../pages/administration/ReportPage")),
+  },
+  {
+    path: "/records/:name?",
+    name: "Records",
+    who: "readers",
+    letter: "r",
+    page: page(() => import("../pages/administration/RecordsPage")),
+  },
+  {
+    path: "/knowledge/:bank",
+    name: "Knowledge check",
+    who: "student",
+    under: "/bench",
+    page: page(() => import("../pages/skills/KnowledgePage")),
+  },
+  {
+    path: "/assess/:student",
+    name: "Assess",
+    who: "readers",
+    under: "/floor",
+    page: page(() => import("../pages/skills/AssessPage")),
+  },
+  {
+    path: "/questions/:bank?",
+    name: "Questions",
+    who: "readers",
+    under: "/shop",
+    page: page(() => import("../pages/skills/BanksPage")),
+  },
+  {
+    path: "/check/:handIn",
+    name: "Check",
+    who: "readers",
+    under: "/floor",
+    page: page(() => import("../pages/jobcards/CheckPage")),
+  },
+  {
+    path: "/job/:assignment",
+    name: "Job card",
+    who: "all",
+    under: "/parts",
+    page: page(() => import("../pages/jobcards/JobCardPage")),
+  },
+  {
+    path: "/job/:assignment/find",
+    name: "Finding the part",
+    who: "all",
+    under: "/job/:assignment",
+    page: page(() => import("../pages/locating/FindPage")),
+  },
+  {
+    path: "/hold/:assignment",
+    name: "Holding the work",
+    who: "all",
+    under: "/job/:assignment",
+    page: page(() => import("../pages/setup/HoldingPage")),
+  },
+  {
+    path: "/start/:machine",
+    name: "Start",
+    who: "all",
+    under: "/machines/:machine",
+    page: page(() => import("../pages/session/StartPage")),
+  },
+  { path: "/rig/:run", name: "Rig", who: "all", under: "/rigs", page: page(() => import("../pages/practice/RigPage")) },
+  {
+    path: "/exercises",
+    name: "Exercises",
+    who: "all",
+    under: "/reckon",
+    page: page(() => import("../pages/practice/ExercisesPage")),
+  },
+  {
+    path: "/exercises/:calculation",
+    name: "Exercise",
+    who: "all",
+    under: "/exercises",
+    page: page(() => import("../pages/practice/ExercisePage")),
+  },
+  {
+    path: "/sheet/:sheet",
+    name: "Sheet",
+    who: "all",
+    under: "/exercises",
+    page: page(() => import("../pages/practice/SheetPage")),
+  },
+  {
+    path: "/machines/:machine",
+    name: "Machine",
+    who: "all",
+    under: "/shop",
+    page: page(() => import("../pages/shop/MachinePage")),
+  },
+  {
+    path: "/machines/:machine/moves",
+    name: "Moves",
+    who: "all",
+    under: "/machines/:machine",
+    page: page(() => import("../pages/locating/MovesPage")),
+  },
+  {
+    path: "/setup/:machine",
+    name: "Setting up",
+    who: "all",
+    under: "/machines/:machine",
+    page: page(() => import("../pages/setup/SetupBenchPage")),
+  },
+  {
+    path: "/setups/:setup",
+    name: "Working record",
+    who: "all",
+    under: "/floor",
+    page: page(() => import("../pages/setup/RecordPage")),
+  },
+  {
+    path: "/parts/:project",
+    name: "Part",
+    who: "all",
+    under: "/parts",
+    page: page(() => import("../pages/parts/ProjectPage")),
+  },
+];
+
+function opens(me: Me, who: Who): boolean {
+  switch (who) {
+    case "all":
+      return true;
+    case "student":
+      return me.role === "student";
+    case "staff":
+      return me.role === "instructor" || me.role === "assistant";
+    case "instructor":
+      return me.role === "instructor";
+    case "readers":
+      return me.role !== "student";
+  }
+}
+
+/** The pages that somebody may open. */
+export function placesOf(me: Me): Place[] {
+  return PLACES.filter((p) => opens(me, p.who));
+}
+
+export type TopPlace = { to: string; name: string; key: string };
+
+/** The top bar of somebody: a student's own skills and ladder, nothing of the records for an assistant. */
+export function topBar(me: Me): TopPlace[] {
+  const student = me.role === "student";
+  return placesOf(me)
+    .filter((p) => p.letter !== undefined)
+    .filter((p) => student || (p.path !== "/skills/:student" && p.path !== "/ladder"))
+    .filter((p) => me.role !== "assistant" || p.path !== "/records/:name?")
+    .map((p) => ({ to: p.path.replace(":student", me.id).replace(/\/:\w+\?/, ""), name: p.name, key: p.letter ?? "" }));
+}
+
+/** The pages above an address, the outermost first, each with the address it has here; the page itself last. */
+export function trail(place: Place, params: Readonly<Record<string, string | undefined>>): { name: string; to: string }[] {
+  const to = place.path.replace(/\/:(\w+)\?/g, "").replace(/:(\w+)/g, (_, name: string) => params[name] ?? "");
+  const above = PLACES.find((p) => p.path === place.under || p.path.replace(/\/:\w+\?/, "") === place.under);
+  const reached = above && [...above.path.matchAll(/:(\w+)(?!\w*\?)/g)].every((m) => above.path.includes(`:${m[1]}?`) || params[m[1] ?? ""]);
+  return [...(above && reached ? trail(above, params) : []), { name: place.name, to }];
+}
