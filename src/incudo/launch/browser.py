@@ -10,10 +10,15 @@ from contextlib import contextmanager
 from pathlib import Path
 
 from selenium import webdriver
+from selenium.common.exceptions import StaleElementReferenceException
 from selenium.webdriver.chrome.options import Options
 from selenium.webdriver.chrome.service import Service
 from selenium.webdriver.common.by import By
-from selenium.webdriver.support.expected_conditions import element_to_be_clickable
+from selenium.webdriver.support.expected_conditions import (
+    element_to_be_clickable,
+    invisibility_of_element_located,
+    presence_of_element_located,
+)
 from selenium.webdriver.support.wait import WebDriverWait
 
 PATIENCE = 25.0
@@ -63,14 +68,15 @@ def picture(driver: webdriver.Chrome, file: Path) -> None:
 
 def choose(driver: webdriver.Chrome, label: str, text: str) -> None:
     """Choose an option of the list whose label holds these words, as a person does: open, narrow down, take."""
-    where = (
-        f"//*[self::label or @aria-label][contains(normalize-space(.), '{label}') or contains(@aria-label, '{label}')]"
-    )
-    field = driver.find_element(By.XPATH, f"{where}//input[@role='combobox']")
+    lists = "//input[@role='combobox']"
+    where = f"//label[contains(normalize-space(.), '{label}')]{lists} | {lists}[contains(@aria-label, '{label}')]"
+    wait = WebDriverWait(driver, PATIENCE, ignored_exceptions=(StaleElementReferenceException,))
+    field = wait.until(presence_of_element_located((By.XPATH, where)))
     driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", field)
-    box = field.find_element(By.XPATH, "./ancestor::*[contains(concat(' ', @class, ' '), ' ant-select ')][1]")
-    box.click()
+    field.find_element(By.XPATH, "./ancestor::*[contains(concat(' ', @class, ' '), ' ant-select ')][1]").click()
     if field.get_attribute("readonly") is None:
         field.send_keys(text)
-    option = (By.XPATH, f"//*[contains(@class, 'ant-select-item-option') and @title='{text}']")
-    WebDriverWait(driver, PATIENCE).until(element_to_be_clickable(option)).click()
+    open_list = "//*[contains(@class, 'ant-select-dropdown') and not(contains(@class, 'ant-select-dropdown-hidden'))]"
+    option = (By.XPATH, f"{open_list}//*[contains(@class, 'ant-select-item-option') and @title='{text}']")
+    wait.until(element_to_be_clickable(option)).click()
+    wait.until(invisibility_of_element_located(option))

@@ -179,7 +179,7 @@ def _begin_check(driver: Chrome) -> None:
     """Sign the notice if it is still to be signed, begin, and answer on until a picture is asked."""
     wait(driver, ".notice, .knowledge")
     if driver.find_elements(By.CSS_SELECTOR, ".notice"):
-        _click(".notice-read input")(driver)
+        _click(".notice-read")(driver)
         _click(".notice .ant-btn-primary")(driver)
     wait(driver, ".knowledge")
     for _ in range(30):

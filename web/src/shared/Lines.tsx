@@ -13,7 +13,6 @@ export function Lines<T extends object>({ rows, ...more }: { rows: readonly T[] 
       size="small"
       dataSource={rows}
       pagination={rows.length > PAGE ? { pageSize: PAGE, showSizeChanger: false } : false}
-      scroll={{ x: "max-content" }}
       {...more}
     />
   );

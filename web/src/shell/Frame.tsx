@@ -2,12 +2,13 @@ import { Breadcrumb } from "antd";
 import { Suspense, useEffect } from "react";
 import { Link, useParams } from "react-router";
 import { Loading } from "../shared/Loading";
+import { useMe } from "../shared/me";
 import { trail, type Place } from "./routes";
 
 /** One page of the route table: its title, the way back, and what shows while its script is on its way. */
 export function Frame({ place }: { place: Place }) {
   const params = useParams();
-  const way = trail(place, params);
+  const way = trail(place, params, useMe());
   useEffect(() => {
     document.title = `${place.name} · Incudo`;
   }, [place.name]);

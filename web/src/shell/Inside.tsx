@@ -7,7 +7,7 @@ import { MeContext } from "../shared/me";
 import { Broken } from "./Broken";
 import { Frame } from "./Frame";
 import { Notice } from "./Notice";
-import { placesOf } from "./routes";
+import { homeOf, placesOf } from "./routes";
 import { TopBar } from "./TopBar";
 import "../pages/session/start.css";
 
@@ -16,7 +16,6 @@ export default function Inside({ me, away, onSignedOut }: { me: Me; away: boolea
   const [unit, setUnit] = useState<LengthUnit | null>(null);
   const shown = unit ?? me.unit;
   const units = useMemo(() => ({ unit: shown, toggle: () => setUnit(shown === "in" ? "mm" : "in") }), [shown]);
-  const home = me.role === "student" ? "/bench" : "/floor";
   return (
     <MeContext value={me}>
       <ShownUnit value={units}>
@@ -29,7 +28,7 @@ export default function Inside({ me, away, onSignedOut }: { me: Me; away: boolea
               {placesOf(me).map((p) => (
                 <Route key={p.path} path={p.path} element={<Frame place={p} />} />
               ))}
-              <Route path="*" element={<Navigate to={home} replace />} />
+              <Route path="*" element={<Navigate to={homeOf(me)} replace />} />
             </Routes>
           )}
         </Broken>

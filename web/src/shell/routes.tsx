@@ -13,13 +13,15 @@ export type Place = {
   name: string;
   who: Who;
   page: Page;
-  /** The path of the page above it; none for one in the top bar. */
+  /** The path of the page above it, or the home of whoever looks; none for one in the top bar. */
   under?: string;
   /** The letter after g that leads there; only pages in the top bar have one. */
   letter?: string;
 };
 
 const page = (load: () => Promise<{ default: ComponentType }>): Page => lazy(load);
+
+const HOME = "home";
 
 export const PLACES: readonly Place[] = [
   { path: "/bench", name: "Bench", who: "student", letter: "b", page: page(() => import("../pages/jobcards/Bench")) },
@@ -81,14 +83,14 @@ export const PLACES: readonly Place[] = [
     path: "/knowledge/:bank",
     name: "Knowledge check",
     who: "student",
-    under: "/bench",
+    under: HOME,
     page: page(() => import("../pages/skills/KnowledgePage")),
   },
   {
     path: "/assess/:student",
     name: "Assess",
     who: "readers",
-    under: "/floor",
+    under: HOME,
     page: page(() => import("../pages/skills/AssessPage")),
   },
   {
@@ -102,14 +104,14 @@ export const PLACES: readonly Place[] = [
     path: "/check/:handIn",
     name: "Check",
     who: "readers",
-    under: "/floor",
+    under: HOME,
     page: page(() => import("../pages/jobcards/CheckPage")),
   },
   {
     path: "/job/:assignment",
     name: "Job card",
     who: "all",
-    under: "/parts",
+    under: HOME,
     page: page(() => import("../pages/jobcards/JobCardPage")),
   },
   {
@@ -130,7 +132,7 @@ export const PLACES: readonly Place[] = [
     path: "/start/:machine",
     name: "Start",
     who: "all",
-    under: "/machines/:machine",
+    under: HOME,
     page: page(() => import("../pages/session/StartPage")),
   },
   { path: "/rig/:run", name: "Rig", who: "all", under: "/rigs", page: page(() => import("../pages/practice/RigPage")) },
@@ -159,7 +161,7 @@ export const PLACES: readonly Place[] = [
     path: "/machines/:machine",
     name: "Machine",
     who: "all",
-    under: "/shop",
+    under: HOME,
     page: page(() => import("../pages/shop/MachinePage")),
   },
   {
@@ -180,7 +182,7 @@ export const PLACES: readonly Place[] = [
     path: "/setups/:setup",
     name: "Working record",
     who: "all",
-    under: "/floor",
+    under: HOME,
     page: page(() => import("../pages/setup/RecordPage")),
   },
   {
@@ -212,6 +214,11 @@ export function placesOf(me: Me): Place[] {
   return PLACES.filter((p) => opens(me, p.who));
 }
 
+/** Where somebody begins. */
+export function homeOf(me: Me): string {
+  return me.role === "student" ? "/bench" : "/floor";
+}
+
 export type TopPlace = { to: string; name: string; key: string };
 
 /** The top bar of somebody: a student's own skills and ladder, nothing of the records for an assistant. */
@@ -225,9 +232,10 @@ export function topBar(me: Me): TopPlace[] {
 }
 
 /** The pages above an address, the outermost first, each with the address it has here; the page itself last. */
-export function trail(place: Place, params: Readonly<Record<string, string | undefined>>): { name: string; to: string }[] {
+export function trail(place: Place, params: Readonly<Record<string, string | undefined>>, me: Me): { name: string; to: string }[] {
   const to = place.path.replace(/\/:(\w+)\?/g, "").replace(/:(\w+)/g, (_, name: string) => params[name] ?? "");
-  const above = PLACES.find((p) => p.path === place.under || p.path.replace(/\/:\w+\?/, "") === place.under);
+  const under = place.under === HOME ? homeOf(me) : place.under;
+  const above = placesOf(me).find((p) => p.path === under || p.path.replace(/\/:\w+\?/, "") === under);
   const reached = above && [...above.path.matchAll(/:(\w+)(?!\w*\?)/g)].every((m) => above.path.includes(`:${m[1]}?`) || params[m[1] ?? ""]);
-  return [...(above && reached ? trail(above, params) : []), { name: place.name, to }];
+  return [...(above && reached ? trail(above, params, me) : []), { name: place.name, to }];
 }

@@ -110,6 +110,7 @@ export function Entry({ card, characteristic: c, readings, finding, queued, lock
           <Input
             ref={field}
             id="reading"
+            variant="borderless"
             inputMode="decimal"
             autoComplete="off"
             value={typed}

@@ -141,6 +141,7 @@ function RunTo({ from, reach, busy, onRun }: { from: number; reach: number; busy
     <label className="rig-run small">
       Run the table to where you let go
       <Slider
+        className="grow"
         min={-Math.floor(reach)}
         max={Math.floor(reach)}
         value={at}
