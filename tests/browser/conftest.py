@@ -6,11 +6,12 @@ from collections.abc import Callable, Iterator
 from contextlib import ExitStack
 
 import pytest
+from selenium.webdriver import Chrome
 
 from incudo.demo.people import PASSWORD
-from incudo.launch.browser import chromium
+from incudo.launch.browser import chromium, resize
 from incudo.launch.supervise import Supervisor
-from tests.browser.page import Page
+from tests.browser.page import Page, forget
 
 
 @pytest.fixture(scope="session")
@@ -21,22 +22,52 @@ def running(loaded: Supervisor) -> Supervisor:
     return loaded
 
 
-@pytest.fixture
-def browser(running: Supervisor) -> Iterator[Callable[..., Page]]:
-    """Opens browsers; afterwards none may have seen a script error or a broken security policy."""
-    pages: list[Page] = []
+@pytest.fixture(scope="session")
+def browsers() -> Iterator[Callable[[int], Chrome]]:
+    """Browsers that are opened once and lent to one test after the other."""
+    opened: list[Chrome] = []
     with ExitStack() as stack:
 
-        def open_page(
-            who: str, width: int = 1280, height: int = 800, *, touch: bool = False, password: str = PASSWORD
-        ) -> Page:
-            driver = stack.enter_context(chromium(width, height, touch=touch))
-            page = Page(driver, running.address)
-            pages.append(page)
-            page.sign_in(who, password)
-            return page
+        def lend(n: int) -> Chrome:
+            while len(opened) <= n:
+                opened.append(stack.enter_context(chromium()))
+            return opened[n]
 
-        yield open_page
-        for page in pages:
-            assert page.complaints() == []
+        yield lend
+
+
+@pytest.fixture
+def browser(running: Supervisor, browsers: Callable[[int], Chrome]) -> Iterator[Callable[..., Page]]:
+    """Lends browsers that remember nobody; afterwards none may have seen a script error or a broken policy.
+
+    Movement is reduced and nothing is kept for later (no service worker) unless a test asks for it.
+    """
+    pages: list[Page] = []
+
+    def open_page(
+        who: str,
+        width: int = 1280,
+        height: int = 800,
+        *,
+        touch: bool = False,
+        password: str = PASSWORD,
+        motion: bool = False,
+        worker: bool = False,
+    ) -> Page:
+        driver = browsers(len(pages))
+        page = Page(driver, running.address)
+        forget(driver, running.address)
+        resize(driver, width, height, touch=touch)
+        reduce = [{"name": "prefers-reduced-motion", "value": "no-preference" if motion else "reduce"}]
+        driver.execute_cdp_cmd("Emulation.setEmulatedMedia", {"features": reduce})
+        driver.execute_cdp_cmd("Network.enable", {})
+        driver.execute_cdp_cmd("Network.setBlockedURLs", {"urls": [] if worker else ["*/sw.js"]})
+        driver.get_log("browser")  # what an earlier test left
+        pages.append(page)
+        page.come_in(who, password)
+        return page
+
+    yield open_page
+    for page in pages:
+        assert page.complaints() == []
     assert " broken " not in running.log.read_text()

@@ -7,7 +7,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
-from selenium.common.exceptions import StaleElementReferenceException
+from selenium.common.exceptions import ElementClickInterceptedException, StaleElementReferenceException
 from selenium.webdriver import Chrome
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
@@ -15,14 +15,50 @@ from selenium.webdriver.remote.webelement import WebElement
 
 from incudo.demo.people import PASSWORD
 from incudo.launch import shots
+from incudo.launch.browser import choose
 
 PATIENCE = 25.0
+
+
+SIGN_IN = """
+const [login, password, done] = arguments;
+fetch("/api/sign-in", {method: "POST", body: JSON.stringify({login, password}),
+  headers: {"Content-Type": "application/json"}}).then(r => done(r.status));
+"""
+FORGET = {"storageTypes": "all"}
+#: The first thing that fits, is to be seen and (with words) says them; one question instead of one for each thing.
+FIRST = """
+const [css, words, enabled] = arguments;
+for (const e of document.querySelectorAll(css)) {
+  const box = e.getBoundingClientRect();
+  if (!box.width || !box.height || getComputedStyle(e).visibility === "hidden") continue;
+  if (enabled && e.disabled) continue;
+  if (words && !e.innerText.includes(words)) continue;
+  e.scrollIntoView({block: "center"});
+  return e;
+}
+return null;
+"""
+
+
+def forget(driver: Chrome, address: str) -> None:
+    """Let a browser forget who used it: cookies, what was kept, what waited."""
+    driver.get("about:blank")
+    driver.execute_cdp_cmd("Storage.clearDataForOrigin", {"origin": address, **FORGET})
+    driver.delete_all_cookies()
 
 
 @dataclass
 class Page:
     driver: Chrome
     address: str
+
+    def come_in(self, who: str, password: str = PASSWORD) -> None:
+        """Be signed in without the form, which a test of its own holds, and at home."""
+        self.driver.get(self.address + "/mark.svg")
+        assert self.driver.execute_async_script(SIGN_IN, who, password) == 200, who
+        self.driver.get(self.address)
+        self.find(".top")
 
     def sign_in(self, who: str, password: str = PASSWORD) -> None:
         shots.sign_in(self.driver, self.address, who, password)
@@ -36,40 +72,39 @@ class Page:
         while True:
             try:
                 found = what()
-            except StaleElementReferenceException:
-                found = None
+            except (StaleElementReferenceException, ElementClickInterceptedException):
+                found = None  # the page has gone on, or something still moves over it
             if found:
                 return found
             assert time.monotonic() < end, f"{why}; the page says:\n{self.text()}"
             time.sleep(0.05)
 
     def text(self) -> str:
-        return self.driver.find_element(By.TAG_NAME, "body").text
+        return str(self.driver.execute_script("return document.body.innerText"))
 
     def sees(self, *words: str) -> None:
         for word in words:
             self.until(lambda w=word: w in self.text(), f"never saw {word!r}")
 
     def find(self, css: str) -> WebElement:
-        found: WebElement = self.until(
-            lambda: next((e for e in self.driver.find_elements(By.CSS_SELECTOR, css) if e.is_displayed()), None),
-            f"nothing like {css}",
-        )
+        found: WebElement = self.until(lambda: self.driver.execute_script(FIRST, css, "", False), f"nothing like {css}")
         return found
 
     def press(self, words: str, within: str = "") -> None:
         """Click the button or link with these words."""
-        wanted = f"{within} button, {within} a, {within} summary"
+        wanted = ", ".join(f"{within} {x}" for x in ("button", "a", ".ant-collapse-header", "label"))
 
         def click() -> bool:
-            for e in self.driver.find_elements(By.CSS_SELECTOR, wanted):
-                if e.is_displayed() and e.is_enabled() and words in e.text:
-                    self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", e)
-                    e.click()
-                    return True
-            return False
+            e = self.driver.execute_script(FIRST, wanted, words, True)
+            if e is not None:
+                e.click()
+            return e is not None
 
         self.until(click, f"no button {words!r}")
+
+    def choose(self, label: str, text: str) -> None:
+        """Choose from the list with this label."""
+        choose(self.driver, label, text)
 
     def click_in_line(self, *words: str) -> None:
         """Touch the button of whoever stands on the Floor's line with all these words."""
@@ -105,9 +140,7 @@ class Page:
         element.click()
 
     def type(self, css: str, text: str) -> None:
-        field = self.find(css)
-        field.clear()
-        field.send_keys(text)
+        self.find(css).send_keys(Keys.CONTROL + "a" + Keys.NULL, text)
 
     def reading(self, value: str) -> None:
         """Type a reading where the cursor is, and Enter; if the page goes on to the next just then, there."""

@@ -37,5 +37,6 @@ createRoot(root).render(
 );
 
 if ("serviceWorker" in navigator && import.meta.env.PROD) {
-  void navigator.serviceWorker.register("/sw.js", { type: "module" });
+  // without it everything works but a reload while the network is away
+  navigator.serviceWorker.register("/sw.js", { type: "module" }).catch(() => undefined);
 }

@@ -68,7 +68,7 @@ def test_from_assignment_to_signature(browser: Open) -> None:
     assert "0.37355" in boss.driver.page_source
     boss.press("Accept", "[data-dispose='3']")
     boss.press("Rework", "[data-dispose='3']")
-    boss.type("[data-dispose='3'] .field", "0.004 to take off")
+    boss.type("[data-dispose='3'] .ant-input", "0.004 to take off")
     boss.press("Give it back for rework")
     boss.sees("To be reworked")
 
@@ -99,13 +99,13 @@ def test_signing_with_a_pin(browser: Open) -> None:
     boss.click_in_line("Squaring a block")
     boss.sees("Kaia Lund", "ready to be signed")
     boss.press("Sign", ".skill-panel")
-    boss.type("dialog .pin", "0000")
+    boss.type("[role=dialog] .pin", "0000")
     boss.driver.switch_to.active_element.send_keys(Keys.ENTER)
-    assert boss.find("dialog").is_displayed()
-    boss.press("Sign", "dialog")
+    assert boss.find("[role=dialog]").is_displayed()
+    boss.press("Sign", "[role=dialog]")
     boss.sees("That PIN is not yours.")
-    boss.type("dialog .pin", "1407")
-    boss.press("Sign", "dialog")
+    boss.type("[role=dialog] .pin", "1407")
+    boss.press("Sign", "[role=dialog]")
     boss.sees("signed on")
     boss.press("Class", "nav")
     boss.press("Milling", ".class-table")
@@ -132,10 +132,12 @@ def test_a_withdrawal_closes_what_rests_on_it(browser: Open) -> None:
     boss.press("Measuring", ".class-table")
     boss.pick("[aria-label^='Freya Oakes, Measuring with a caliper']")
     boss.press("Withdraw", ".class-opened")
-    boss.type("dialog .pin", "1407")
-    assert not [b for b in boss.driver.find_elements(By.CSS_SELECTOR, "dialog .danger") if b.is_enabled()]
-    boss.type("dialog textarea", "measured on the turning spindle of Gannet, seen by me")
-    boss.press("Withdraw", "dialog")
+    boss.type("[role=dialog] .pin", "1407")
+    assert not [
+        b for b in boss.driver.find_elements(By.CSS_SELECTOR, "[role=dialog] .ant-btn-dangerous") if b.is_enabled()
+    ]
+    boss.type("[role=dialog] textarea", "measured on the turning spindle of Gannet, seen by me")
+    boss.press("Withdraw", "[role=dialog]")
     boss.sees("withdrawn on", "Give back")
     boss.press("Milling", ".class-table")
     boss.find("[aria-label^='Freya Oakes, Squaring a block, suspended']")
@@ -195,7 +197,7 @@ def test_the_auditor_reads_and_finds_no_button_that_changes(browser: Open) -> No
     auditor.press("Milling", ".class-table")
     auditor.pick("[aria-label^='Juno Abara, Squaring a block']")
     auditor.sees("reached over the turning cutter")
-    assert not [b for b in auditor.driver.find_elements(By.CSS_SELECTOR, ".skill-panel .button")]
+    assert not [b for b in auditor.driver.find_elements(By.CSS_SELECTOR, ".skill-panel .ant-btn")]
     auditor.press("Records", "nav")
     auditor.sees("Every value measured", "Take away as CSV")
     auditor.press("Withdrawals", ".registers")

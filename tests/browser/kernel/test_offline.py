@@ -31,7 +31,7 @@ def waits_for_worker(page: Page) -> None:
 
 
 def test_nothing_is_lost_while_the_network_is_away(browser: Open, running: Supervisor) -> None:
-    student = browser("orla")
+    student = browser("orla", worker=True)
     waits_for_worker(student)
     student.go(_job("orla", "keel-step-gauge"))
     student.pick("[data-row='5']")
@@ -70,7 +70,7 @@ def test_nothing_is_lost_while_the_network_is_away(browser: Open, running: Super
 
 
 def test_what_waits_is_never_sent_under_another_name(browser: Open, running: Supervisor) -> None:
-    student = browser("dov")
+    student = browser("dov", worker=True)
     waits_for_worker(student)
     student.go(_job("dov", "tide-block"))
     student.press("Measure", ".rule")

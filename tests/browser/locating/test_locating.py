@@ -7,6 +7,7 @@ from collections.abc import Callable
 from fractions import Fraction
 
 import pytest
+from selenium.webdriver.common.keys import Keys
 
 from incudo.core.kernel.quantity import MM_PER_INCH, Unit
 from incudo.core.locating.dial import Dial, Turning
@@ -14,7 +15,7 @@ from incudo.demo.load import key
 from incudo.launch.shots import _job
 from incudo.launch.supervise import Supervisor
 from tests.browser.page import Page
-from tests.browser.practice.rigs import do, play_well, start, without_motion
+from tests.browser.practice.rigs import do, play_well, start
 from tests.mill import MillAxis
 
 Open = Callable[..., Page]
@@ -38,8 +39,7 @@ def asked(page: Page, label: str, text: str) -> None:
         lambda: page.driver.find_elements("xpath", f"//label[contains(normalize-space(.), '{label}')]//input"),
         f"no field {label!r}",
     )[0]
-    field.clear()
-    field.send_keys(text)
+    field.send_keys(Keys.CONTROL + "a" + Keys.NULL, text)
 
 
 def touched_twice(page: Page, first: str, second: str) -> None:
@@ -128,11 +128,10 @@ def test_a_corner_is_found_on_a_worn_machine_by_following_the_page(browser: Open
 
 def test_who_never_held_a_finder_sets_zero_by_the_pages_guidance(browser: Open) -> None:
     student = browser("juno")
-    without_motion(student)
     start(student, "edge", "Clean edge", "With guidance")
     kicked = 0
     for _ in range(120):
-        lit = student.find(".rig-controls .button.first")
+        lit = student.find(".rig-controls .ant-btn-primary")
         name = lit.get_attribute("aria-label") or lit.text
         if name == "Finish":
             break
@@ -149,8 +148,8 @@ def test_questions_are_answered_and_a_wrong_reading_is_named(browser: Open) -> N
     student = browser("juno")
     start(student, "reading", "Dial and thimble", "With guidance")
     student.find(".plan.reading")
-    lit = student.find(".rig-controls .button.first").text
-    wrong = next(b.text for b in student.all(".rig-controls .button") if b.text not in (lit, "Finish"))
+    lit = student.find(".rig-controls .ant-btn-primary").text
+    wrong = next(b.text for b in student.all(".rig-controls .ant-btn") if b.text not in (lit, "Finish"))
     do(student, wrong)
     student.sees(f"No: {lit}.")
 
@@ -160,5 +159,4 @@ def test_questions_are_answered_and_a_wrong_reading_is_named(browser: Open) -> N
 )
 def test_each_rig_can_be_played_to_the_standard(browser: Open, running: Supervisor, rig: str, level: str) -> None:
     student = browser("bryn")
-    without_motion(student)
     play_well(student, running, rig, level)

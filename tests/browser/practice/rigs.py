@@ -35,12 +35,6 @@ def do(page: Page, label: str) -> None:
     settled(page, count)
 
 
-def without_motion(page: Page) -> None:
-    """Like somebody who asked his tablet for less motion."""
-    reduce = [{"name": "prefers-reduced-motion", "value": "reduce"}]
-    page.driver.execute_cdp_cmd("Emulation.setEmulatedMedia", {"features": reduce})
-
-
 def play_well(page: Page, running: Supervisor, rig: str, level: str) -> None:
     """A run for the record in a practised hand."""
     start(page, rig, level, "For the record")

@@ -21,7 +21,7 @@ from incudo.demo.story import who as who_is
 from incudo.launch.supervise import Supervisor
 from incudo.store import schema as t
 from tests.browser.page import Page
-from tests.browser.practice.rigs import play_well, without_motion
+from tests.browser.practice.rigs import play_well
 
 Open = Callable[..., Page]
 FULMAR = str(key("machine", "fulmar"))
@@ -50,7 +50,7 @@ def take_check(page: Page, running: Supervisor, bank: str) -> None:
             )
         page.press("That is my answer")
         page.sees("Right.")
-        page.pick(".knowledge .button.first")
+        page.pick(".knowledge .ant-btn-primary")
     page.sees("Passed")
     unit.engine.dispose()
 
@@ -65,8 +65,8 @@ def show(boss: Page, student: str, *skills: str, machine: str = "") -> None:
     for button in yes:
         boss.driver.execute_script("arguments[0].click()", button)
     boss.press("Sign", "aside")
-    boss.type("dialog .pin", "1407")
-    boss.press("Sign", "dialog")
+    boss.type("[role=dialog] .pin", "1407")
+    boss.press("Sign", "[role=dialog]")
     boss.sees("On the ladder")
 
 
@@ -93,7 +93,7 @@ def test_from_nothing_to_one_machine_first_supervised_then_alone(browser: Open, 
     student, boss = browser("piet"), browser("haldane")
     student.sees("Before you work here", "It is not a safety system of any machine")
     assert "Bench" not in [e.text for e in student.all("h1")]
-    student.pick(".notice-read input")
+    student.pick(".notice-read")
     student.press("Sign as Piet Halloran")
     student.sees("Get signed first", "Take the check", "Tuesday group meets now")
     for bank in ("surroundings-person", "at-the-machine", "afterwards", "the-machine", "holding", "speeds"):
@@ -113,7 +113,6 @@ def test_from_nothing_to_one_machine_first_supervised_then_alone(browser: Open, 
         right_in_a_row(story, who_is("piet"), calculation, 10)
     show(boss, "piet", "speed-feed")
     petrel = str(key("machine", "petrel"))
-    without_motion(student)
     for _ in range(2):
         play_well(student, running, "hold", "A cut in the vise")
     show(boss, "piet", "change-cutter", "parallels")
@@ -135,8 +134,8 @@ def test_from_nothing_to_one_machine_first_supervised_then_alone(browser: Open, 
     student.sees("Called. Wait with your hands off the machine")
     boss.go("/floor")
     boss.click_in_line("Piet Halloran", "wants to start")
-    boss.type("dialog .pin", "1407")
-    boss.press("I stand beside", "dialog")
+    boss.type("[role=dialog] .pin", "1407")
+    boss.press("I stand beside", "[role=dialog]")
     student.sees("Mara Haldane stands beside you until")
     start(student)
     student.sees("The start is enabled", "Mara Haldane stands beside")
@@ -167,9 +166,9 @@ def test_a_withdrawal_alarms_within_two_seconds_and_stops_no_cut(browser: Open, 
     student.sees("The start is enabled")
     boss.go(f"/skills/{key('person', 'tavish')}?skill=drilling")
     boss.press("Withdraw", ".skill-panel")
-    boss.type("dialog textarea", "held the plate by hand under the drill")
-    boss.type("dialog .pin", "1407")
-    boss.press("Withdraw", "dialog")
+    boss.type("[role=dialog] textarea", "held the plate by hand under the drill")
+    boss.type("[role=dialog] .pin", "1407")
+    boss.press("Withdraw", "[role=dialog]")
     taken = within(2, lambda: panel(running, FULMAR)["lamp"] == "alarm")
     now = panel(running, FULMAR)
     assert (now["enable"], now["spindle"], now["stop"]) == (False, True, False), f"after {taken:.2f} s"
@@ -194,9 +193,9 @@ def test_stop_all_stops_and_a_lost_link_does_not(browser: Open, running: Supervi
     boss.sees("All machines are stopped")
     within(2, lambda: panel(running, dunlin)["lamp"] == "stopped")
     boss.press("Lift the stop")
-    boss.type("dialog textarea", "everybody is well")
-    boss.type("dialog .pin", "1407")
-    boss.press("It is safe again", "dialog")
+    boss.type("[role=dialog] textarea", "everybody is well")
+    boss.type("[role=dialog] .pin", "1407")
+    boss.press("It is safe again", "[role=dialog]")
     within(2, lambda: panel(running, dunlin)["lamp"] == "dark")
     link = urllib.request.Request(f"{running.panel}/link", data=b'{"on": false}')
     urllib.request.urlopen(link, timeout=5).close()
@@ -247,7 +246,7 @@ def test_nobody_signs_himself_by_page_or_by_request(browser: Open) -> None:
     student = browser("orla")
     student.go(f"/skills/{key('person', 'orla')}?skill=readout")
     student.sees("Readout", "ready to be seen")
-    assert not [b for b in student.all(".skill-panel .button")]
+    assert not [b for b in student.all(".skill-panel .ant-btn")]
     student.go(f"/assess/{key('person', 'orla')}?skill=readout")
     student.sees("Keel step gauge")
     assert not student.all(".judge"), "the checklist is no page of his"
@@ -278,7 +277,7 @@ def test_the_roll_and_a_tag(browser: Open) -> None:
     boss.pick("[aria-label='Edda Morwen: late']")
     boss.until(lambda: "9 of 10 here" in boss.text(), "the roll counts")
     student.press("Report", "nav")
-    student.touch("//option[text()='Gannet']")
+    student.choose("On what", "Gannet")
     student.type(".report textarea", "quill sticks half way down")
     student.press("Close it for everybody")
     student.sees("quill sticks half way down")
@@ -286,7 +285,7 @@ def test_the_roll_and_a_tag(browser: Open) -> None:
     boss.sees("quill sticks half way down")
     boss.press("Report", "nav")
     boss.touch("//div[contains(@class,'tag')][contains(., 'Gannet')]//button")
-    boss.type("dialog textarea", "cleaned and oiled")
-    boss.type("dialog .pin", "1407")
-    boss.press("It is safe again", "dialog")
+    boss.type("[role=dialog] textarea", "cleaned and oiled")
+    boss.type("[role=dialog] .pin", "1407")
+    boss.press("It is safe again", "[role=dialog]")
     boss.until(lambda: "quill sticks" not in boss.text(), "the tag is gone")

@@ -11,7 +11,7 @@ from selenium.webdriver.common.keys import Keys
 from incudo.demo.load import key
 from incudo.launch.shots import _job
 from tests.browser.page import Page
-from tests.browser.practice.rigs import do, settled, start, without_motion
+from tests.browser.practice.rigs import do, settled, start
 
 Open = Callable[..., Page]
 FULMAR = key("machine", "fulmar")
@@ -34,9 +34,7 @@ def drawn(page: Page) -> float:
 @pytest.mark.parametrize("level", ["Near", "As found"])
 def test_who_never_saw_it_reaches_the_standard_by_the_pages_guidance(browser: Open, level: str) -> None:
     """Only what a person sees: the words of the next thing, the button that is lit, the dial's figures."""
-    student = browser("juno")
-    if level != "Near":
-        without_motion(student)
+    student = browser("juno", motion=level == "Near")
     start(student, "vise", level, "With guidance")
     told = 0
     for _ in range(120):
@@ -46,7 +44,7 @@ def test_who_never_saw_it_reaches_the_standard_by_the_pages_guidance(browser: Op
             told += 1
             assert float(shows[1]) == needle(student)
             assert abs(drawn(student) - float(shows[1])) <= 0.00026, "the needle points where its figures say"
-        lit = student.find(".rig-controls .button.first")
+        lit = student.find(".rig-controls .ant-btn-primary")
         name = lit.get_attribute("aria-label") or lit.text
         if name == "Finish":
             break
@@ -90,7 +88,7 @@ def test_the_cutter_is_run_over_a_part_that_is_held(browser: Open) -> None:
     student = browser("juno")
     start(student, "hold", "A cut in the vise", "With guidance")
     while True:
-        lit = student.find(".rig-controls .button.first")
+        lit = student.find(".rig-controls .ant-btn-primary")
         name = lit.get_attribute("aria-label") or lit.text
         if name == "Finish":
             break

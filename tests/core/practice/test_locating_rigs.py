@@ -14,6 +14,7 @@ from incudo.core.locating.dial import Turning
 from incudo.core.practice.rigs import RIGS
 from incudo.core.practice.rigs.base import Action, RigSetup, State, begin, do, practised, result
 from incudo.core.practice.rigs.bore import BoreState
+from incudo.core.practice.rigs.edge.advice import approach
 from incudo.core.practice.rigs.edge.state import EdgeState
 from incudo.core.practice.rigs.handle import HandleState
 from incudo.core.practice.rigs.quiz import QuizState

@@ -46,7 +46,7 @@ function configure(evening: boolean): ThemeConfig {
       controlHeightSM: 36,
       motionDurationMid: "0.12s",
       motionDurationSlow: "0.16s",
-      wireframe: false,
+      motion: !window.matchMedia("(prefers-reduced-motion: reduce)").matches,
     },
     components: {
       Button: {

@@ -1,6 +1,6 @@
 import { PickFile } from "../../shared/PickFile";
 import { Dialog } from "../../shared/Dialog";
-import { Button, Checkbox, Input } from "antd";
+import { AutoComplete, Button, Checkbox, Input } from "antd";
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, body, newId, type Schema } from "../../api/client";
@@ -40,20 +40,15 @@ export function ClassList({ groups, onClose }: { groups: readonly string[]; onCl
             <div className="row">
               <label className="asked grow">
                 Group
-                <Input
-                  list="class-groups"
-                  maxLength={60}
+                <AutoComplete
                   value={group}
-                  onChange={(e) => {
-                    setGroup(e.target.value);
+                  options={groups.map((g) => ({ value: g }))}
+                  showSearch={{ filterOption: true }}
+                  onChange={(picked: string) => {
+                    setGroup(picked);
                     setReport(null);
                   }}
                 />
-                <datalist id="class-groups">
-                  {groups.map((g) => (
-                    <option key={g}>{g}</option>
-                  ))}
-                </datalist>
               </label>
               <PickFile label="File" accept=".csv,text/csv,text/plain" onFile={(file) => void read(file)} />
             </div>

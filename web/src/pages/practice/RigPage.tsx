@@ -136,7 +136,6 @@ function Running({ run }: { run: Run }) {
 /** The table's handle: run it under the indicator and stop anywhere, also where one should not. */
 function RunTo({ from, reach, busy, onRun }: { from: number; reach: number; busy: boolean; onRun: (at: number) => void }) {
   const [at, setAt] = useState(from);
-  const go = () => at !== from && onRun(at);
   return (
     <label className="rig-run small">
       Run the table to where you let go
@@ -147,7 +146,7 @@ function RunTo({ from, reach, busy, onRun }: { from: number; reach: number; busy
         value={at}
         disabled={busy}
         onChange={setAt}
-        onChangeComplete={go}
+        onChangeComplete={(mm: number) => mm !== from && onRun(mm)}
         tooltip={{ formatter: (mm) => `${mm ?? 0} mm from the jaw's middle` }}
         ariaLabelForHandle="Run the table to"
       />
