@@ -9,6 +9,9 @@ from collections.abc import Iterator
 import pytest
 from hypothesis import settings
 
+# before anything hashes: see incudo.app.people.accounts
+os.environ["INCUDO_CHEAP_SECRETS"] = "1"
+
 from incudo.launch.mariadb import PrivateMariaDB
 from incudo.launch.supervise import Supervisor
 from tests.loaded import loaded_shop
@@ -18,6 +21,24 @@ from tests.loaded import loaded_shop
 settings.register_profile("same", derandomize=True, deadline=None)
 settings.register_profile("search", deadline=None, max_examples=1000)
 settings.load_profile(os.environ.get("HYPOTHESIS_PROFILE", "same"))
+
+
+#: What takes long begins first, so that both workers end together.
+ORDER = (
+    "tests/launch/test_kills",
+    "tests/browser",
+    "tests/api",
+    "tests/app",
+    "tests/store",
+    "tests/devices",
+    "tests/launch",
+    "tests/core",
+)
+
+
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    """Files in the order above; within a file as they stand."""
+    items.sort(key=lambda i: next((n for n, place in enumerate(ORDER) if i.nodeid.startswith(place)), len(ORDER)))
 
 
 @pytest.fixture(autouse=True)

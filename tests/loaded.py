@@ -45,7 +45,11 @@ def _instance(folder: Path) -> Instance:
 def demo_environment(home: Path) -> dict[str, str]:
     """What the demo needs to run in a folder and on ports of its own."""
     ports = ("INCUDO_PORT", "INCUDO_PANEL_PORT", "INCUDO_DATABASE_PORT")
-    return os.environ | {"INCUDO_HOME": str(home)} | {name: str(free_port()) for name in ports}
+    return (
+        os.environ
+        | {"INCUDO_HOME": str(home), "INCUDO_CHEAP_SECRETS": "1"}
+        | {name: str(free_port()) for name in ports}
+    )
 
 
 def _make(home: Path) -> None:

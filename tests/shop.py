@@ -20,6 +20,8 @@ from incudo import shipped
 from incudo.app.kernel.unit import Unit, Who
 from incudo.app.people.accounts import hash_secret
 from incudo.app.people.notices import NoticeCommand, sign_notice
+from incudo.app.register.chain import record
+from incudo.app.skills.records import skill_book
 from incudo.core.people.notice import VERSION
 from incudo.core.people.roles import Role
 from incudo.core.practice.rigs import RIGS
@@ -28,7 +30,7 @@ from incudo.core.practice.rigs.base import begin as begin_run
 from incudo.core.practice.rigs.base import do as do_action
 from incudo.core.session.prestart import EACH, FULL
 from incudo.demo import people
-from incudo.demo.signing import reach_standard, sign_with_all, take_check
+from incudo.demo.signing import reach_standard, take_check, wanted_skills
 from incudo.demo.story import Story, key
 from incudo.demo.story import who as demo_person
 from incudo.store import schema as t
@@ -268,10 +270,28 @@ class TestShop:
         return student
 
     def sign(self, student: str, *skills: str) -> None:
-        """Sign skills and all that they rest on: checks passed, every point shown."""
-        story = Story(self.unit, self.clock())
-        who = Who(uuid.UUID(student), "", Role.STUDENT)
-        sign_with_all(story, demo_person("haldane"), who, skills, "seen")
+        """Sign skills and all that they rest on, as rows of the record and of the register."""
+        person = uuid.UUID(student)
+
+        def add(w: Any) -> None:
+            batch = uuid.uuid4()
+            for skill, machine in wanted_skills(skill_book(w, person), skills):
+                row = t.SignOff(
+                    id=uuid.uuid4(),
+                    batch_id=batch,
+                    student_id=person,
+                    skill=skill,
+                    machine_id=uuid.UUID(machine) if machine else None,
+                    assessor_id=demo_person("haldane").id,
+                    refresher=False,
+                    note="seen",
+                    at=w.now,
+                )
+                w.db.add(row)
+                w.db.flush()
+                record(w, row)
+
+        self.unit.run(add)
 
     def reach(self, student: Person, rig: str, level: int, times: int) -> None:
         """Reach a rig's standard so many times in a row."""

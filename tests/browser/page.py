@@ -67,9 +67,13 @@ class Page:
         self.driver.get(self.address + path)
 
     def until(self, what: Callable[[], Any], why: str) -> Any:
-        """Wait until something is so."""
+        """Wait until something is so. Every second the tab is come back to, at which the page asks anew."""
         end = time.monotonic() + PATIENCE
+        looked = time.monotonic() + 1
         while True:
+            if time.monotonic() > looked:
+                looked = time.monotonic() + 1
+                self.driver.execute_script("document.dispatchEvent(new Event('visibilitychange'))")
             try:
                 found = what()
             except (StaleElementReferenceException, ElementClickInterceptedException):
@@ -85,6 +89,10 @@ class Page:
     def sees(self, *words: str) -> None:
         for word in words:
             self.until(lambda w=word: w in self.text(), f"never saw {word!r}")
+
+    def shown(self, css: str) -> bool:
+        """Whether something like that is to be seen now."""
+        return self.driver.execute_script(FIRST, css, "", False) is not None
 
     def find(self, css: str) -> WebElement:
         found: WebElement = self.until(lambda: self.driver.execute_script(FIRST, css, "", False), f"nothing like {css}")

@@ -6,6 +6,7 @@ import os
 import sys
 
 from incudo.api.server import Settings
+from incudo.app.people.accounts import CHEAP
 from incudo.launch.configuration import WEB
 from incudo.store.kernel.migrate import migrate
 
@@ -29,6 +30,8 @@ def serve() -> None:
             f"{bind} is beyond this machine: set INCUDO_TLS_CERT and INCUDO_TLS_KEY, "
             "or INCUDO_BEHIND_PROXY=1 behind a proxy that has TLS."
         )
+    if os.environ.get(CHEAP):
+        raise SystemExit(f"{CHEAP} is for test runs alone: passwords would be kept almost in the open. Take it away.")
     if cert or proxied:
         os.environ["INCUDO_SECURE_COOKIES"] = "1"
     Settings.from_environment()

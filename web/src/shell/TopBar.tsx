@@ -31,7 +31,7 @@ export function TopBar({ me, away, onSignedOut }: { me: Me; away: boolean; onSig
     [places, navigate],
   );
   useHotkeys("u", units.toggle, { useKey: true }, [units]);
-  useHotkeys("?", () => setHelp(true), { useKey: true });
+  useHotkeys("shift+?", () => setHelp(true), { useKey: true });
   useHotkeys("/", () => document.getElementById("search")?.focus(), { useKey: true, preventDefault: true });
 
   const signOut = async () => {

@@ -1,3 +1,4 @@
+import { useHotkeys } from "react-hotkeys-hook";
 import { shortly } from "../../shared/time";
 import type { InputRef } from "antd";
 import { Button, Input, Select } from "antd";
@@ -73,14 +74,7 @@ export function Entry({ card, characteristic: c, readings, finding, queued, lock
   const tool = card.instruments.find((i) => i.id === instrument);
   const unit = typedUnit ?? tool?.unit ?? card.unit;
 
-  useEffect(() => {
-    const press = (event: KeyboardEvent) => {
-      const on = event.target as HTMLElement;
-      if (event.key === "w" && !/^(INPUT|TEXTAREA|SELECT)$/.test(on.tagName)) setShowWorking((was) => !was);
-    };
-    window.addEventListener("keydown", press);
-    return () => window.removeEventListener("keydown", press);
-  }, []);
+  useHotkeys("w", () => setShowWorking((was) => !was), { useKey: true });
   useEffect(() => field.current?.focus({ preventScroll: true }), [c.number, locked]);
 
   const save = () => {

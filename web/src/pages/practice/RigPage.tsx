@@ -66,7 +66,7 @@ function Running({ run }: { run: Run }) {
   const scene = shown.scene;
   const needle = scene.rig === "head" || scene.rig === "vise" ? { at: frame ? frame[1]! : scene.reading, of: scene } : null;
   return (
-    <main className="page rig" data-count={run.count} data-moving={frame ? "yes" : "no"}>
+    <main className="page rig" data-count={run.count} data-moving={busy ? "yes" : frame ? "yes" : "no"}>
       <div className="between">
         <div className="row" style={{ alignItems: "baseline" }}>
           <h1>{run.name}</h1>
