@@ -293,6 +293,10 @@ class TestShop:
 
         self.unit.run(add)
 
+    def pass_check(self, student: Person, bank: str) -> None:
+        """Pass a knowledge check."""
+        take_check(Story(self.unit, self.clock()), Who(uuid.UUID(student.id), "", Role.STUDENT), bank)
+
     def reach(self, student: Person, rig: str, level: int, times: int) -> None:
         """Reach a rig's standard so many times in a row."""
         story = Story(self.unit, self.clock())

@@ -12,14 +12,20 @@ from incudo.demo.people import PASSWORD
 from incudo.launch.browser import chromium, resize
 from incudo.launch.supervise import Supervisor
 from tests.browser.page import Page, forget
+from tests.loaded import loaded_shop
 
 
 @pytest.fixture(scope="session")
-def running(loaded: Supervisor) -> Supervisor:
-    """The demo shop, served, built front end and all."""
-    loaded.start_web()
-    loaded.start_interlock()
-    return loaded
+def running(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Supervisor]:
+    """A demo shop for the browsers alone, served, built front end and all."""
+    supervisor = Supervisor(loaded_shop(tmp_path_factory.mktemp("served")), workers=1)
+    try:
+        supervisor.start_database()
+        supervisor.start_web()
+        supervisor.start_interlock()
+        yield supervisor
+    finally:
+        supervisor.stop()
 
 
 @pytest.fixture(scope="session")

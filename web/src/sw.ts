@@ -45,12 +45,12 @@ const seen = new NetworkFirst({
         if (response.status === 401 || response.status === 403) await (await caches.open(SEEN)).delete(request);
         return response;
       },
-      cacheWillUpdate: async ({ response }) => (response.status === 200 ? response : null),
-      cachedResponseWillBeUsed: async ({ cachedResponse }) => {
-        if (!cachedResponse) return null;
+      cacheWillUpdate: ({ response }) => Promise.resolve(response.status === 200 ? response : null),
+      cachedResponseWillBeUsed: ({ cachedResponse }) => {
+        if (!cachedResponse) return Promise.resolve(null);
         const headers = new Headers(cachedResponse.headers);
         headers.set("X-Incudo-Kept", "1");
-        return new Response(cachedResponse.body, { status: cachedResponse.status, headers });
+        return Promise.resolve(new Response(cachedResponse.body, { status: cachedResponse.status, headers }));
       },
     },
   ],

@@ -45,7 +45,7 @@ class Supervisor:
         self._interlock_again = 0.0
         self.log = instance.folder / "web.log"
         self._lock: int | None = None
-        self._ending = False
+        self._ending = self._reload = False
 
     @property
     def address(self) -> str:
@@ -66,8 +66,9 @@ class Supervisor:
         self.database.start()
         migrate(self.database.owner_url, APP_ACCOUNT)
 
-    def start_web(self) -> None:
-        """Start the web server and wait until it answers."""
+    def start_web(self, *, reload: bool = False) -> None:
+        """Start the web server and wait until it answers; with ``reload`` it follows every saved file."""
+        self._reload = reload
         environment = os.environ | {
             "INCUDO_DATABASE": self.database.app_url,
             "INCUDO_SECRET": self.instance.secret,
@@ -79,7 +80,7 @@ class Supervisor:
             sys.executable,
             "-m",
             "gunicorn",
-            "--preload",
+            "--reload" if self._reload else "--preload",
             "--workers",
             str(self.workers),
             "--threads",
@@ -163,7 +164,7 @@ class Supervisor:
         if self.web and self.web.poll() is not None:
             self.say("The web server ended unexpectedly: starting it again")
             kill_group(self.web.pid)
-            self.start_web()
+            self.start_web(reload=self._reload)
         if self.interlock and self.interlock.poll() is not None and time.monotonic() > self._interlock_again:
             self.say(f"The interlock stand-in ended (port {self.instance.panel_port} taken?): starting it again")
             self._interlock_again = time.monotonic() + 10

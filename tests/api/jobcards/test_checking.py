@@ -232,6 +232,7 @@ def test_nobody_signs_what_is_not_his_to_sign(shop: TestShop) -> None:
     beyond = sign(fresh.id, "person", PINS["dacosta"])
     assert "not delegated to you" in shop.dacosta.fails(403, "/api/sign-offs", beyond)["detail"]
     shop.sign(fresh.id, "measure-rule", "deburr")
+    shop.pass_check(fresh, "measuring")
     shop.dacosta.post("/api/sign-offs", sign(fresh.id, "measure-caliper", PINS["dacosta"]))
     nobody = sign(shop.thorley.id, "person", PINS["haldane"])
     shop.haldane.fails(404, "/api/sign-offs", nobody)

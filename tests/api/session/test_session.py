@@ -8,7 +8,7 @@ from typing import Any
 
 import pytest
 
-from incudo.app.session import sessions
+from incudo.app.session import now
 from tests.shop import DUNLIN, FULMAR, PETREL, PINS, POINTS, TUESDAY, Person, TestShop, new_id, shown, sign_off
 
 
@@ -107,7 +107,7 @@ def test_no_start_unless_the_shop_is_as_it_should(
         case "unsupervised":
             shop.haldane.post("/api/session/supervision", {"id": new_id(), "on": False, "pin": pin})
         case "forgotten":
-            monkeypatch.setattr(sessions, "SUPERVISED", timedelta(hours=2))
+            monkeypatch.setattr(now, "SUPERVISED", timedelta(hours=2))
             shop.clock.ahead = timedelta(hours=2, minutes=1)
         case "tagged":
             student.post("/api/tags", {"id": new_id(), "machine": PETREL, "note": "belt slips"})

@@ -200,6 +200,7 @@ def test_papers_are_made_on_both_sheets(shop: TestShop, paper: str) -> None:
 
 def test_the_assistant_signs_only_what_is_delegated(shop: TestShop) -> None:
     student = shop.student("measure-rule", "deburr")
+    shop.pass_check(student, "measuring")
     shop.dacosta.post("/api/sign-offs", sign_off(student.id, PINS["dacosta"], shown("measure-caliper")))
     refused = sign_off(student.id, PINS["dacosta"], shown("wrench"))
     assert "not delegated to you" in shop.dacosta.fails(403, "/api/sign-offs", refused)["detail"]

@@ -31,7 +31,10 @@ def do(page: Page, label: str) -> None:
     """Press the control with this name."""
     count = str(page.find(".rig").get_attribute("data-count"))
     named = f"[@aria-label='{label}' or normalize-space()='{label}']"
-    page.touch(f"//*[@class='rig-controls']//button{named}[not(@disabled)]")
+    wanted = f"//*[@class='rig-controls']//button{named}[not(@disabled)]"
+    button = page.until(lambda: page.driver.find_elements("xpath", wanted), f"no control {label!r}")[0]
+    # what is drawn above may still grow: the button is meant, not the place where it was
+    page.driver.execute_script("arguments[0].click()", button)
     settled(page, count)
 
 

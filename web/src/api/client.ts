@@ -1,3 +1,4 @@
+import { sure } from "../shared/sure";
 import createClient, { type Middleware } from "openapi-fetch";
 import { noteReached } from "./reach";
 import type { components, paths } from "./schema";
@@ -77,8 +78,8 @@ export function newId(): string {
   const bytes = crypto.getRandomValues(new Uint8Array(16));
   const now = BigInt(Date.now());
   for (let i = 0; i < 6; i++) bytes[i] = Number((now >> BigInt(40 - 8 * i)) & 0xffn);
-  bytes[6] = (bytes[6]! & 0x0f) | 0x70;
-  bytes[8] = (bytes[8]! & 0x3f) | 0x80;
+  bytes[6] = (sure(bytes[6]) & 0x0f) | 0x70;
+  bytes[8] = (sure(bytes[8]) & 0x3f) | 0x80;
   const hex = [...bytes].map((b) => b.toString(16).padStart(2, "0")).join("");
   return [hex.slice(0, 8), hex.slice(8, 12), hex.slice(12, 16), hex.slice(16, 20), hex.slice(20)].join("-");
 }

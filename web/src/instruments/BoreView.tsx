@@ -1,3 +1,4 @@
+import { sure } from "../shared/sure";
 import type { Schema } from "../api/client";
 
 const W = 800;
@@ -15,7 +16,7 @@ export function BoreView({ scene: s, turned, reading }: { scene: Schema["BoreSce
   const x = (degrees: number) => 330 + degrees * 1.2;
   const y = (mm: number) => 140 - (mm / s.travel) * 104;
   const now = turned === null ? null : turned * 360;
-  const shown = now === null ? s.curve : s.curve.filter((p) => p[0]! <= now);
+  const shown = now === null ? s.curve : s.curve.filter((p) => sure(p[0]) <= now);
   const said = `${s.boss ? "A boss" : "A bore"}; ${s.reads.length ? `last read E ${s.reads[0]}, N ${s.reads[1]}, W ${s.reads[2]}, S ${s.reads[3]}` : "not read yet"}${s.fresh ? "" : s.reads.length ? ", moved since" : ""}`;
   return (
     <svg viewBox={`0 0 ${W} ${H}`} className="plan" role="img" aria-label={said}>
@@ -47,7 +48,7 @@ export function BoreView({ scene: s, turned, reading }: { scene: Schema["BoreSce
         needle, pushed in more is higher
       </text>
       <polyline
-        points={shown.map((p) => `${x(p[0]!)},${y(p[1]!)}`).join(" ")}
+        points={shown.map((p) => `${x(sure(p[0]))},${y(sure(p[1]))}`).join(" ")}
         className={s.fresh || now !== null ? "lost-middle" : "lost-middle old"}
       />
       {now !== null && reading !== null && <circle cx={x(now)} cy={y(reading)} r="7" className="lost-dot" />}

@@ -1,3 +1,4 @@
+import { sure } from "../shared/sure";
 const GRIPS = ["loose", "at a drag", "half tight", "tight"];
 const TILT = [
   ["top-left", -38, -42],
@@ -79,7 +80,7 @@ export function HeadView(p: Props) {
           <rect key={y} x="-128" y={y - 8} width="256" height="16" className="plan-slot" />
         ))}
         {p.slots.map((s) => {
-          const [x, y] = PLACES[s]!;
+          const [x, y] = sure(PLACES[s]);
           return <rect key={s} x={x * R - 30} y={y * R - 14} width="60" height="28" className="plan-slot deep" />;
         })}
         <circle r={R} className="head-path" />

@@ -1,3 +1,4 @@
+import { sure } from "../shared/sure";
 import type { Schema } from "../api/client";
 
 type Face = Schema["Face"];
@@ -25,7 +26,7 @@ const COMES: Record<Face, [number, number]> = {
 
 /** The part in the vise from above: which face is touched, from which side the finder comes, half its tip, the datums. */
 export function PartPlan({ outline: o, faces, face, feature, finder, datums, onFace, onFeature }: Props) {
-  const [x0, x1, y0, y1] = [o.x[0]!, o.x[1]!, o.y[0]!, o.y[1]!];
+  const [x0, x1, y0, y1] = [sure(o.x[0]), sure(o.x[1]), sure(o.y[0]), sure(o.y[1])];
   const s = Math.min(470 / (x1 - x0), 210 / (y1 - y0));
   const x = (mm: number) => W / 2 + (mm - (x0 + x1) / 2) * s;
   const y = (mm: number) => 186 - (mm - (y0 + y1) / 2) * s;

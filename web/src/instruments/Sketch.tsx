@@ -1,3 +1,4 @@
+import { sure } from "../shared/sure";
 import type { Schema } from "../api/client";
 import "./sketch.css";
 
@@ -48,7 +49,7 @@ const path = (spots: Spot[]) => spots.map(([x, y], i) => `${i ? "L" : "M"}${x.to
 function Line({ shape, spots }: { shape: Shape; spots: Spot[] }) {
   const name = `sketch-${shape.ink}`;
   if (shape.stroke === "area") return <path d={`${path(spots)}Z`} className={`${name} area`} />;
-  const head = shape.stroke === "arrow" && spots.length > 1 ? arrowHead(spots.at(-2)!, spots.at(-1)!) : "";
+  const head = shape.stroke === "arrow" && spots.length > 1 ? arrowHead(sure(spots.at(-2)), sure(spots.at(-1))) : "";
   return (
     <>
       <path d={path(spots)} className={`${name} line${shape.stroke === "dashed" ? " dashed" : ""}`} />
@@ -73,7 +74,7 @@ function arrowHead(from: Spot, to: Spot): string {
 function Words({ shape, spots }: { shape: Shape; spots: Spot[] }) {
   const name = `sketch-${shape.ink}`;
   const [a, b = a] = spots as [Spot, Spot?];
-  if (shape.stroke === "text" || !b) {
+  if (shape.stroke === "text") {
     return (
       <text x={a[0]} y={a[1] + 5} textAnchor="middle" className={name}>
         {shape.text}

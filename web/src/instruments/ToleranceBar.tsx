@@ -37,7 +37,7 @@ export function ToleranceBar({
       width="100%"
       role="img"
       aria-label={`Limits ${low || "open"} to ${high || "open"} ${unit}. ${said}`}
-      style={{ display: "block", fontFamily: "B612", fontSize: 15 }}
+      className="tolerance-bar"
     >
       <defs>
         <pattern id="out" width="10" height="10" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">

@@ -1,3 +1,4 @@
+import { sure } from "../shared/sure";
 import { useEffect, useState } from "react";
 
 /** A place and a reading. */
@@ -18,9 +19,9 @@ export function useMotion(frames: readonly Frame[]): Frame | null {
     const draw = (now: number) => {
       const place = Math.max(0, Math.min((now - begun) / long, 1)) * (frames.length - 1);
       const i = Math.min(Math.floor(place), frames.length - 2);
-      const [a, b] = [frames[i]!, frames[i + 1]!];
+      const [a, b] = [sure(frames[i]), sure(frames[i + 1])];
       const over = place >= frames.length - 1;
-      setAt({ of: frames, frame: over ? null : a.map((v, j) => v + (b[j]! - v) * (place - i)) });
+      setAt({ of: frames, frame: over ? null : a.map((v, j) => v + (sure(b[j]) - v) * (place - i)) });
       if (!over) asked = requestAnimationFrame(draw);
     };
     let asked = requestAnimationFrame(draw);
@@ -28,5 +29,5 @@ export function useMotion(frames: readonly Frame[]): Frame | null {
   }, [frames]);
   if (at.of === frames) return at.frame;
   // until the first frame is drawn, nothing jumps ahead
-  return frames.length > 1 && !still() ? frames[0]! : null;
+  return frames.length > 1 && !still() ? sure(frames[0]) : null;
 }

@@ -36,7 +36,7 @@ const SHAPES: Record<Verdict, string> = {
 export function VerdictMark({ verdict, size = 24 }: { verdict: Verdict; size?: number }) {
   const look = LOOKS[verdict];
   return (
-    <svg width={size} height={size} viewBox="0 0 24 24" role="img" aria-label={look.word} style={{ flex: "none" }}>
+    <svg width={size} height={size} viewBox="0 0 24 24" role="img" aria-label={look.word} className="mark-icon">
       <path d={SHAPES[verdict]} fill="none" stroke={COLOURS[look.tone]} strokeWidth="2.4" strokeLinejoin="round" />
     </svg>
   );
@@ -45,9 +45,9 @@ export function VerdictMark({ verdict, size = 24 }: { verdict: Verdict; size?: n
 export function VerdictWord({ verdict }: { verdict: Verdict }) {
   const look = LOOKS[verdict];
   return (
-    <span className="row" style={{ gap: 6, color: COLOURS[look.tone], whiteSpace: "nowrap" }}>
+    <span className="row verdict-word" style={{ color: COLOURS[look.tone] }}>
       <VerdictMark verdict={verdict} size={20} />
-      <span style={{ font: "600 14px Barlow, sans-serif" }}>{look.word}</span>
+      <span className="verdict-said">{look.word}</span>
     </span>
   );
 }

@@ -1,3 +1,4 @@
+import { sure } from "../shared/sure";
 /**
  * Entries that wait for the server.
  *
@@ -57,7 +58,7 @@ export async function keep(owner: string, assignment: string, content: Content):
 
 /** Take a refused entry away. */
 export async function discard(entry: Entry): Promise<void> {
-  await (await database).delete("entries", entry.order!);
+  await (await database).delete("entries", sure(entry.order));
   changed();
 }
 
@@ -95,7 +96,7 @@ export async function flush(owner: string, told: (sent: Sent) => void): Promise<
       if (entry.refused) continue;
       try {
         const answer = await send(entry);
-        await db.delete("entries", entry.order!);
+        await db.delete("entries", sure(entry.order));
         told({ entry, answer });
       } catch (error) {
         if (error instanceof Away || !(error instanceof Refusal)) return "away";

@@ -30,11 +30,12 @@ export function useQueue(owner: string, told?: (sent: Sent) => void) {
     const stop = onChange(load);
     void push();
     const timer = setInterval(() => void push(), RETRY);
-    window.addEventListener("online", push);
+    const online = () => void push();
+    window.addEventListener("online", online);
     return () => {
       stop();
       clearInterval(timer);
-      window.removeEventListener("online", push);
+      window.removeEventListener("online", online);
     };
   }, [owner, push]);
 

@@ -8,12 +8,5 @@ const PAGE = 50;
  * Long ones are paged; what sorts or filters says so in its columns.
  */
 export function Lines<T extends object>({ rows, ...more }: { rows: readonly T[] } & Omit<TableProps<T>, "dataSource">) {
-  return (
-    <Table<T>
-      size="small"
-      dataSource={rows}
-      pagination={rows.length > PAGE ? { pageSize: PAGE, showSizeChanger: false } : false}
-      {...more}
-    />
-  );
+  return <Table<T> size="small" dataSource={rows} pagination={rows.length > PAGE ? { pageSize: PAGE, showSizeChanger: false } : false} {...more} />;
 }

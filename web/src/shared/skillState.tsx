@@ -38,7 +38,7 @@ const SHAPES: Record<State, string> = {
 
 export function StateMark({ state, size = 22 }: { state: State; size?: number }) {
   return (
-    <svg width={size} height={size} viewBox="0 0 24 24" role="img" aria-label={STATE_WORDS[state]} style={{ flex: "none", display: "block" }}>
+    <svg width={size} height={size} viewBox="0 0 24 24" role="img" aria-label={STATE_WORDS[state]} className="mark-icon">
       <path d={SHAPES[state]} fill="none" stroke={STATE_COLOURS[state]} strokeWidth={state === "locked" ? 1.2 : 2.2} />
     </svg>
   );

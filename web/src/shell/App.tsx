@@ -16,6 +16,11 @@ function keptMe(): Me | undefined {
   return kept ? (JSON.parse(kept) as Me) : undefined;
 }
 
+/** What was seen here belongs to whoever was signed in; without a worker nothing was kept. */
+function forgetSeen(): void {
+  if ("serviceWorker" in navigator) navigator.serviceWorker.controller?.postMessage("forget");
+}
+
 /** The door, and behind it everything else. */
 export function App() {
   const client = useQueryClient();
@@ -31,7 +36,7 @@ export function App() {
 
   const signedIn = useCallback(
     (next: Me) => {
-      navigator.serviceWorker?.controller?.postMessage("forget");
+      forgetSeen();
       setToken(next.token);
       client.removeQueries({ predicate: (q) => q.queryKey[0] !== "me" });
       client.setQueryData(queries.me().queryKey, next);
@@ -39,7 +44,7 @@ export function App() {
     [client],
   );
   const signedOut = useCallback(() => {
-    navigator.serviceWorker?.controller?.postMessage("forget");
+    forgetSeen();
     localStorage.removeItem(KEPT);
     client.removeQueries({ predicate: (q) => q.queryKey[0] !== "me" });
     void client.resetQueries({ queryKey: queries.me().queryKey });

@@ -43,7 +43,7 @@ export function Search({ me }: { me: Me }) {
         ),
       }))}
       onFocus={() => setUsed(true)}
-      onSearch={setText}
+      showSearch={{ onSearch: setText }}
       onSelect={(to: string) => {
         setText("");
         void navigate(to);

@@ -1,3 +1,4 @@
+import { sure } from "../../shared/sure";
 import { PickFile } from "../../shared/PickFile";
 import { Button } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
@@ -23,7 +24,7 @@ export function LadderFile({ mayChange }: { mayChange: boolean }) {
   };
   const save = () =>
     act(async () => {
-      await body(api.PUT("/api/skill-graph", { body: { file: text, number: data!.number } }));
+      await body(api.PUT("/api/skill-graph", { body: { file: text, number: sure(data).number } }));
       setCheck(null);
       setText("");
       await client.invalidateQueries();

@@ -1,3 +1,4 @@
+import { sure } from "../../shared/sure";
 import { moment } from "../../shared/time";
 import { useQuery } from "@tanstack/react-query";
 import { Table } from "antd";
@@ -32,7 +33,7 @@ const NAMES: { id: Name; name: string; words: string }[] = [
 export default function RecordsPage() {
   const { name = "readings" } = useParams();
   const me = useMe();
-  const chosen = NAMES.find((n) => n.id === name) ?? NAMES[0]!;
+  const chosen = NAMES.find((n) => n.id === name) ?? sure(NAMES[0]);
   const [page, setPage] = useState(1);
   const { data, error, isFetching } = useQuery({ ...queries.register(chosen.id, page), placeholderData: (was) => was });
   return (
@@ -63,7 +64,7 @@ export default function RecordsPage() {
           size="small"
           rowKey="id"
           loading={isFetching && !data}
-          dataSource={data?.entries as Entry[] | undefined}
+          dataSource={data?.entries}
           pagination={{
             current: page,
             total: data?.total ?? 0,

@@ -113,7 +113,7 @@ function NearMiss({ machines }: { machines: readonly Schema["Named"][] }) {
   const send = () =>
     act(async () => {
       await body(api.POST("/api/incidents", { body: { ...form, id, kind, machine: form.machine || null, with_name: named } }));
-      navigate(-1);
+      void navigate(-1);
     });
   return (
     <section className="card pad stack">

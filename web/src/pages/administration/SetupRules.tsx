@@ -47,20 +47,8 @@ export function SetupRules({
     <section className="card pad stack" aria-label="How setting up is done here">
       <h2>How setting up is done here</h2>
       <div className="shop-rules">
-        <Pick
-          name="The head"
-          of={HEAD}
-          value={r.head_school ?? "tilt_first"}
-          disabled={!mayChange}
-          onChange={(head_school) => set({ ...r, head_school })}
-        />
-        <Pick
-          name="The vise"
-          of={VISE}
-          value={r.vise_school ?? "pivot"}
-          disabled={!mayChange}
-          onChange={(vise_school) => set({ ...r, vise_school })}
-        />
+        <Pick name="The head" of={HEAD} value={r.head_school} disabled={!mayChange} onChange={(head_school) => set({ ...r, head_school })} />
+        <Pick name="The vise" of={VISE} value={r.vise_school} disabled={!mayChange} onChange={(vise_school) => set({ ...r, vise_school })} />
       </div>
       <div className="shop-numbers">
         {field("head_rise", "Head out by at most")}
@@ -77,7 +65,7 @@ export function SetupRules({
           />
         </label>
       </div>
-      <Checkbox className="row" checked={r.same_person ?? true} disabled={!mayChange} onChange={(e) => set({ ...r, same_person: e.target.checked })}>
+      <Checkbox className="row" checked={r.same_person} disabled={!mayChange} onChange={(e) => set({ ...r, same_person: e.target.checked })}>
         <span>Everybody reads the setup of somebody else again before working on it</span>
       </Checkbox>
       {error && <p className="error">{error}</p>}

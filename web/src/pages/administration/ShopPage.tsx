@@ -49,7 +49,7 @@ export default function ShopPage() {
       <h1>{data.name}</h1>
       <section className="card pad stack">
         <h2>How readings are judged here</h2>
-        <div className="row" style={{ alignItems: "stretch" }}>
+        <div className="row stretch">
           {SCHOOLS.map((s) => (
             <Button
               key={s.id}
@@ -123,7 +123,7 @@ export default function ShopPage() {
         />
       </section>
       <Workholding mayChange={me.role === "instructor"} />
-      <div className="row" style={{ alignItems: "start" }}>
+      <div className="row start">
         <section className="card grow">
           <h2 className="pad">Machines</h2>
           <Lines

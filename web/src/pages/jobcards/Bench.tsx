@@ -17,6 +17,8 @@ import "./bench.css";
 
 type BenchCard = Schema["BenchCard"];
 
+const keyOf = (s: { skill: string; machine?: { id: string } | null }) => `${s.skill}@${s.machine?.id ?? ""}`;
+
 /** The student's home: one next thing large, then the cards, what is in reach, what was said last. */
 export default function Bench() {
   const me = useMe();
@@ -25,8 +27,8 @@ export default function Bench() {
   const [all, setAll] = useState(false);
   if (!data) return <main className="page">{error ? <p className="error">{error.message}</p> : <Waiting />}</main>;
   const { first } = data;
-  const doing = new Set(data.steps.map((s) => s.skill + s.machine?.id));
-  const reach = data.reach.filter((s) => !doing.has(s.skill + s.machine?.id));
+  const doing = new Set(data.steps.map(keyOf));
+  const reach = data.reach.filter((s) => !doing.has(keyOf(s)));
   return (
     <main className="page bench">
       {entries.length > 0 && (

@@ -1,3 +1,4 @@
+import { sure } from "../../shared/sure";
 import { Waiting } from "../../shared/Loading";
 import { Button } from "antd";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
@@ -39,11 +40,11 @@ function Check({ sheet }: { sheet: CheckSheet }) {
   const proposed =
     (bothShown
       ? (sheet.rows.find((r) => r.of_record && r.of_record !== "in") ?? sheet.rows.find((r) => r.mine.length > 0))
-      : sheet.rows.find((r) => r.proposed && r.mine.length === 0)) ?? sheet.rows[0]!;
+      : sheet.rows.find((r) => r.proposed && r.mine.length === 0)) ?? sure(sheet.rows[0]);
   const [picked, setPicked] = useState<number | null>(null);
   const [last, setLast] = useState<Schema["SavedReading"] | null>(null);
-  const chosen = card.characteristics.find((c) => c.number === (picked ?? proposed.number))!;
-  const row = sheet.rows.find((r) => r.number === chosen.number)!;
+  const chosen = sure(card.characteristics.find((c) => c.number === (picked ?? proposed.number)));
+  const row = sure(sheet.rows.find((r) => r.number === chosen.number));
   const measured = sheet.rows.filter((r) => r.mine.length > 0);
   const key = queries.check(sheet.hand_in).queryKey;
   const { entries, push } = useQueue(me.id, ({ entry, answer }) => {

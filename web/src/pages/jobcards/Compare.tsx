@@ -66,7 +66,7 @@ function Found({ finding, readings }: { finding: Schema["FindingView"] | null | 
 export function Agreement({ agrees }: { agrees: boolean | null | undefined }) {
   if (agrees === null || agrees === undefined) return null;
   return agrees ? (
-    <p style={{ color: "var(--good)" }}>You agree within both uncertainties.</p>
+    <p className="is-good">You agree within both uncertainties.</p>
   ) : (
     <p className="caution">
       <b>You do not agree:</b> the difference is more than both uncertainties together. Measure it together, with clean faces, before you decide.

@@ -1,3 +1,4 @@
+import { sure } from "../../shared/sure";
 import { Button, Checkbox, Input } from "antd";
 import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
@@ -65,7 +66,7 @@ export function Decide({
       <h2>Decide</h2>
       {open.length === 0 && <p>Everything is in. Accept the part, with a word to the student.</p>}
       {open.map((r) => {
-        const c = sheet.card.characteristics.find((x) => x.number === r.number)!;
+        const c = sure(sheet.card.characteristics.find((x) => x.number === r.number));
         const chosen = choice(r.number);
         return (
           <div key={r.number} className="dispose" data-dispose={r.number}>
@@ -73,7 +74,7 @@ export function Decide({
               <b className="head">
                 {r.number} {c.name}
               </b>
-              <VerdictWord verdict={r.of_record!} />
+              <VerdictWord verdict={sure(r.of_record)} />
             </Button>
             <div className="row" role="group" aria-label={`What is done about ${c.name}`}>
               {KINDS.filter((k) => !(k.kind === "rework" && r.of_record === "out_metal_gone")).map((k) => (

@@ -79,7 +79,10 @@ export function Entry({ card, characteristic: c, readings, finding, queued, lock
 
   const save = () => {
     if (!instrument || locked) return;
-    if (!typed.trim()) return onNext();
+    if (!typed.trim()) {
+      onNext();
+      return;
+    }
     onSave({ value: typed.trim(), unit, instrument, supersedes: correcting?.id });
     setTyped("");
     setCorrecting(null);
@@ -259,10 +262,10 @@ const FITS = {
 };
 
 function FitWord({ fit, cannot }: { fit?: keyof typeof FITS; cannot: string }) {
-  if (cannot) return <span style={{ color: "var(--brass)" }}>{cannot}</span>;
+  if (cannot) return <span className="is-brass">{cannot}</span>;
   if (!fit) return null;
   const fine = fit === "ideal" || fit === "allowed";
-  return <span style={{ color: fine ? "var(--good)" : "var(--brass)" }}>{FITS[fit]}</span>;
+  return <span className={fine ? "is-good" : "is-brass"}>{FITS[fit]}</span>;
 }
 
 /** The last saved reading, so that the eye may stay on the next one. */

@@ -1,3 +1,4 @@
+import { sure } from "../../shared/sure";
 import { weekday } from "../../shared/time";
 import { Button } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
@@ -73,7 +74,7 @@ function Card({ card }: { card: JobCard }) {
   const handingIn = mine.some((e) => e.kind === "hand-in" && !e.refused);
 
   const shown = station ?? card.now;
-  const first = card.characteristics.find(wants) ?? card.characteristics[0]!;
+  const first = card.characteristics.find(wants) ?? sure(card.characteristics[0]);
   const chosen = card.characteristics.find((c) => c.number === picked) ?? first;
   const choose = (number: number) => {
     setPicked(number);
@@ -141,7 +142,7 @@ function Card({ card }: { card: JobCard }) {
             {card.machine && (
               <>
                 {" "}
-                · on <b style={{ color: "var(--ink)" }}>{card.machine.name}</b>
+                · on <b className="is-ink">{card.machine.name}</b>
               </>
             )}
             {card.due && ` · due ${weekday(card.due)}`}

@@ -1,3 +1,4 @@
+import { sure } from "../../shared/sure";
 import { Button, Checkbox } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
@@ -47,7 +48,7 @@ export function SignPart({ sheet }: { sheet: Schema["CheckSheet"] }) {
       <h2>Skills this part gives evidence for</h2>
       {sheet.gives.length === 0 && <p className="muted">This part gives evidence for no skill.</p>}
       {entries.map((s) => {
-        const on = s.on[0]!;
+        const on = sure(s.on[0]);
         const numbers = sheet.gives.find((g) => g.skill === s.skill.id)?.characteristics.join(", ");
         return (
           <Checkbox

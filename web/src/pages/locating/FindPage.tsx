@@ -1,3 +1,4 @@
+import { sure } from "../../shared/sure";
 import { Waiting } from "../../shared/Loading";
 import { Fold } from "../../shared/Fold";
 import { Button, Checkbox } from "antd";
@@ -54,7 +55,7 @@ function Find({ page: p, error: wrong, onCutter }: { page: Page; error: string; 
       body(
         api.POST("/api/job-cards/{assignment}/datums/check", {
           params: { path: { assignment: p.assignment } },
-          body: { find: find! },
+          body: { find: sure(find) },
         }),
       ),
     enabled: find !== null,
@@ -67,7 +68,7 @@ function Find({ page: p, error: wrong, onCutter }: { page: Page; error: string; 
       const fresh = await body(
         api.POST("/api/job-cards/{assignment}/datums", {
           params: { path: { assignment: p.assignment } },
-          body: { id: newId(), find: find!, zeroed },
+          body: { id: newId(), find: sure(find), zeroed },
         }),
       );
       client.setQueryData(queries.datums(p.assignment).queryKey, fresh);

@@ -1,3 +1,4 @@
+import { sure } from "../../shared/sure";
 import { Waiting } from "../../shared/Loading";
 import { Fold } from "../../shared/Fold";
 import { Lines } from "../../shared/Lines";
@@ -34,7 +35,7 @@ function Moves({ page: p }: { page: Page }) {
   const me = useMe();
   const [at, setAt] = useState(0);
   const [measuring, setMeasuring] = useState(false);
-  const handle = p.handles[at]!;
+  const handle = sure(p.handles[at]);
   return (
     <main className="page stack">
       <div className="between">
@@ -123,7 +124,7 @@ function Series({ page: p, handle: h }: { page: Page; handle: Handle }) {
               The drawing is in
               <Select
                 value={unit}
-                onChange={(picked) => setUnit(picked as Schema["Unit"])}
+                onChange={(picked) => setUnit(picked)}
                 options={[
                   { value: "in", label: "in" },
                   { value: "mm", label: "mm" },
@@ -326,7 +327,7 @@ function History({ points }: { points: readonly Schema["LostPoint"][] }) {
         viewBox="0 0 600 110"
         className="lost-plot"
         role="img"
-        aria-label={`Lost motion, ${points.length} measurements; the last: ${points.at(-1)!.words}`}
+        aria-label={`Lost motion, ${points.length} measurements; the last: ${sure(points.at(-1)).words}`}
       >
         <path d="M20 96H590" className="lost-base" />
         <polyline points={points.map((p, i) => `${x(i)},${y(p.middle)}`).join(" ")} className="lost-middle" />

@@ -1,3 +1,4 @@
+import { sure } from "../../shared/sure";
 import { Button, Checkbox, Input, Select } from "antd";
 import type { Schema } from "../../api/client";
 import { AXES } from "./MovesPage";
@@ -47,7 +48,7 @@ const CHIPS = [
 ];
 
 export function start(p: Page): Drafts {
-  const finder = p.finders.find((f) => f.tip.endsWith(p.unit))?.id ?? p.finders[0]!.id;
+  const finder = p.finders.find((f) => f.tip.endsWith(p.unit))?.id ?? sure(p.finders[0]).id;
   const readout = (axis: "x" | "z") =>
     p.handles.some((h) => (axis === "x" ? h.axis === "x" : h.axis !== "x" && h.axis !== "y") && h.readout) ? "readout" : "dial";
   const draft = (kind: Find["kind"], text: Record<string, string>, wanted: string[], find: (d: Draft, p: Page) => Find): Draft => ({
@@ -91,11 +92,11 @@ export function start(p: Page): Drafts {
         scale: d.scale,
         finder: d.finder,
         inside: d.inside,
-        low: d.text.low!.trim(),
-        high: d.text.high!.trim(),
+        low: sure(d.text.low).trim(),
+        high: sure(d.text.high).trim(),
         turns: Number.parseInt(d.text.turns ?? "0", 10) || 0,
-        width: d.text.width!.trim(),
-        unsure: d.text.unsure!.trim(),
+        width: sure(d.text.width).trim(),
+        unsure: sure(d.text.unsure).trim(),
         above: d.text.above || "0",
       }),
     ),
@@ -103,11 +104,11 @@ export function start(p: Page): Drafts {
       kind: "flat",
       handle: handleFor(page, d, "y"),
       scale: d.scale,
-      here: d.text.here!.trim(),
-      mill: d.text.mill!.trim(),
-      depth: d.text.depth!.trim(),
-      near: d.text.near!.trim(),
-      far: d.text.far!.trim(),
+      here: sure(d.text.here).trim(),
+      mill: sure(d.text.mill).trim(),
+      depth: sure(d.text.depth).trim(),
+      near: sure(d.text.near).trim(),
+      far: sure(d.text.far).trim(),
     })),
     round: draft(
       "round",
@@ -129,13 +130,13 @@ export function start(p: Page): Drafts {
         boss: d.boss,
         feature: d.feature,
         unit: page.unit,
-        division: d.text.division!.trim(),
-        east: d.text.east!.trim(),
-        north: d.text.north!.trim(),
-        west: d.text.west!.trim(),
-        south: d.text.south!.trim(),
-        here_x: d.text.here_x!.trim(),
-        here_y: d.text.here_y!.trim(),
+        division: sure(d.text.division).trim(),
+        east: sure(d.text.east).trim(),
+        north: sure(d.text.north).trim(),
+        west: sure(d.text.west).trim(),
+        south: sure(d.text.south).trim(),
+        here_x: sure(d.text.here_x).trim(),
+        here_y: sure(d.text.here_y).trim(),
       }),
     ),
     depth: draft("depth", { reading: "", thickness: p.unit === "in" ? "0.003" : "0.08" }, ["reading", "thickness"], (d, page) => ({
@@ -143,8 +144,8 @@ export function start(p: Page): Drafts {
       handle: handleFor(page, d, "z"),
       scale: d.scale,
       how: d.how,
-      thickness: d.text.thickness!.trim(),
-      reading: d.text.reading!.trim(),
+      thickness: sure(d.text.thickness).trim(),
+      reading: sure(d.text.reading).trim(),
     })),
   };
   // across a bar it is its flanks; a block is mostly halved along its length
@@ -159,12 +160,12 @@ const fits = (h: Schema["HandleView"], axis: Wanted) => axis === null || (axis =
 
 function handleView(p: Page, d: Pick<Draft, "handle">, axis: Wanted): Schema["HandleView"] {
   const index = handleFor(p, d, axis);
-  return p.handles.find((h) => h.index === index)!;
+  return sure(p.handles.find((h) => h.index === index));
 }
 
 function handleFor(p: Page, d: Pick<Draft, "handle">, axis: Wanted): number {
   const own = p.handles.find((h) => h.index === d.handle && fits(h, axis));
-  return (own ?? p.handles.find((h) => fits(h, axis)) ?? p.handles[0]!).index;
+  return (own ?? p.handles.find((h) => fits(h, axis)) ?? sure(p.handles[0])).index;
 }
 
 type FormProps = { page: Page; draft: Draft; set: (change: Partial<Draft>) => void };
@@ -181,7 +182,7 @@ function How({ page: p, draft: d, set, axis, name = "Handle" }: FormProps & { ax
           <Select
             showSearch={{ optionFilterProp: "label" }}
             value={now.index}
-            onChange={(picked) => set({ handle: Number(picked) })}
+            onChange={(picked) => set({ handle: picked })}
             options={[...own.map((h) => ({ value: h.index, label: `${AXES[h.axis]}, ${h.place}` }))]}
           />
         </label>
@@ -189,7 +190,7 @@ function How({ page: p, draft: d, set, axis, name = "Handle" }: FormProps & { ax
           Read by
           <Select
             value={d.scale}
-            onChange={(picked) => set({ scale: picked as Schema["Scale"] })}
+            onChange={(picked) => set({ scale: picked })}
             options={[{ value: "dial", label: "dial" }, ...(now.readout ? [{ value: "readout", label: "readout" }] : [])]}
           />
         </label>

@@ -1,3 +1,4 @@
+import { sure } from "../../shared/sure";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Button, DatePicker, Select } from "antd";
 import dayjs, { type Dayjs } from "dayjs";
@@ -26,7 +27,7 @@ export default function Assign({ project }: { project: Schema["ProjectDetail"] }
           body: {
             id,
             version: project.version,
-            student: student!,
+            student: sure(student),
             machine: machine || null,
             due: due?.format("YYYY-MM-DD") ?? null,
             not_before_signed: lacks,

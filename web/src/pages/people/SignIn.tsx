@@ -9,7 +9,7 @@ export function SignIn({ onSignedIn }: { onSignedIn: (me: Me) => void }) {
   const [password, setPassword] = useState("");
   const [error, setError] = useState("");
   const [busy, setBusy] = useState(false);
-  const submit = async (event: React.FormEvent) => {
+  const submit = async (event: React.SyntheticEvent) => {
     event.preventDefault();
     setBusy(true);
     setError("");

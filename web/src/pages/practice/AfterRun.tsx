@@ -67,9 +67,12 @@ export function Replay({ run, shown, onShow }: { run: Run; shown: Run; onShow: (
   const go = (upto: number) => {
     const place = Math.max(0, Math.min(upto, run.count));
     setAt(place);
-    if (place === run.count) return onShow(null);
+    if (place === run.count) {
+      onShow(null);
+      return;
+    }
     void act(async () => {
-      const then = await client.fetchQuery({
+      const then = await client.query({
         queryKey: ["rig-run", run.id, place],
         queryFn: () => body(api.GET("/api/rigs/runs/{run}", { params: { path: { run: run.id }, query: { upto: place } } })),
         staleTime: Infinity,

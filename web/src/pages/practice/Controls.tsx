@@ -1,3 +1,4 @@
+import { sure } from "../../shared/sure";
 import { Button } from "antd";
 import type { Schema } from "../../api/client";
 
@@ -50,9 +51,9 @@ const STEPS: Record<string, string> = {
 
 /** In a group whose legend says what and which way, how much is enough. */
 function short(c: Control): string {
-  if (c.action.do === "tap" && c.action.on !== "moving") return c.label.split(", ").at(-1)!;
-  if (c.action.do === "turn") return STEPS[c.label.split(", ").at(-1)!] ?? c.label;
-  if (c.action.do === "screw") return c.label.split(", ").at(-1)!;
+  if (c.action.do === "tap" && c.action.on !== "moving") return sure(c.label.split(", ").at(-1));
+  if (c.action.do === "turn") return STEPS[sure(c.label.split(", ").at(-1))] ?? c.label;
+  if (c.action.do === "screw") return sure(c.label.split(", ").at(-1));
   if (c.action.do === "run") return c.label.replace("Run to the ", "");
   if (c.action.do === "wrench") return c.label.replace(" the ", " ").replace(" bolt", "");
   return c.label;

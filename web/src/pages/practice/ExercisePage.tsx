@@ -3,7 +3,7 @@ import { Button } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
-import { api, body, newId, type Schema } from "../../api/client";
+import { api, body, newId } from "../../api/client";
 import { queries } from "../../api/queries";
 import { useAct } from "../../shared/useAct";
 import { Row } from "./ExercisesPage";
@@ -34,7 +34,7 @@ function Practice({ calculation }: { calculation: string }) {
   const answer = (a: Answer) =>
     act(async () => {
       const done = await body(api.POST("/api/exercise-questions/{question}/answer", { params: { path: { question: q.id } }, body: a }));
-      client.setQueryData(["exercise-question", id], done as Schema["ExerciseQuestionView"]);
+      client.setQueryData(["exercise-question", id], done);
       void client.invalidateQueries({ queryKey: ["exercises"] });
     });
   const wanted = card?.wanted ?? 0;

@@ -189,7 +189,7 @@ function SetSheet({ cards, groups }: { cards: readonly Card[]; groups: readonly 
       );
       client.setQueryData(queries.sheet(made.id).queryKey, made);
       await client.invalidateQueries({ queryKey: ["exercises"] });
-      navigate(`/sheet/${made.id}`);
+      void navigate(`/sheet/${made.id}`);
     });
   if (groups.length === 0) return <p className="muted">A group is needed before a sheet can be set for it: see Class.</p>;
   return (
@@ -230,7 +230,7 @@ function SetSheet({ cards, groups }: { cards: readonly Card[]; groups: readonly 
           <Select
             showSearch={{ optionFilterProp: "label" }}
             value={each}
-            onChange={(picked) => setEach(Number(picked))}
+            onChange={(picked) => setEach(picked)}
             options={[...[1, 2, 3, 5].map((n) => ({ value: n, label: n }))]}
           />
         </label>

@@ -1,3 +1,4 @@
+import { sure } from "../../shared/sure";
 import { Slider } from "antd";
 import { Waiting } from "../../shared/Loading";
 import { Lines } from "../../shared/Lines";
@@ -60,15 +61,15 @@ function Running({ run }: { run: Run }) {
     act(async () => {
       const next = await body(api.POST("/api/rigs/runs", { body: { id: newId(), rig: run.rig, level: run.level, guided, exercise: null } }));
       client.setQueryData(queries.rigRun(next.id).queryKey, next);
-      navigate(`/rig/${next.id}`);
+      void navigate(`/rig/${next.id}`);
     });
 
   const scene = shown.scene;
-  const needle = scene.rig === "head" || scene.rig === "vise" ? { at: frame ? frame[1]! : scene.reading, of: scene } : null;
+  const needle = scene.rig === "head" || scene.rig === "vise" ? { at: frame ? sure(frame[1]) : scene.reading, of: scene } : null;
   return (
     <main className="page rig" data-count={run.count} data-moving={busy ? "yes" : frame ? "yes" : "no"}>
       <div className="between">
-        <div className="row" style={{ alignItems: "baseline" }}>
+        <div className="row baseline">
           <h1>{run.name}</h1>
           <p className="muted">{run.task}</p>
         </div>
@@ -80,7 +81,7 @@ function Running({ run }: { run: Run }) {
       {run.result && <AfterRun run={run} result={run.result} onAgain={(guided) => void again(guided)} busy={busy} />}
       <div className="rig-columns">
         <div className="stack">
-          <SceneView scene={scene} at={frame ? frame[0]! : null} reading={frame ? frame[1]! : null} last={last} moving={frame !== null} />
+          <SceneView scene={scene} at={frame ? sure(frame[0]) : null} reading={frame ? sure(frame[1]) : null} last={last} moving={frame !== null} />
           {error && <p className="error">{error}</p>}
           {open && scene.rig === "vise" && (
             <RunTo
@@ -97,7 +98,7 @@ function Running({ run }: { run: Run }) {
         <aside className="stack">
           <div className="rig-needle">
             {needle && <Dial reading={needle.at} division={needle.of.division} unit={run.unit} turns={needle.of.turns} shown={needle.of.shown} />}
-            <Rings scene={scene} at={frame ? frame[0]! : null} last={last} />
+            <Rings scene={scene} at={frame ? sure(frame[0]) : null} last={last} />
             <div className="stack">
               <p className={shown.warned ? "rig-said warned" : "rig-said"} role="status">
                 {shown.said || "Ready."}

@@ -1,3 +1,4 @@
+import { sure } from "../../shared/sure";
 import { Waiting } from "../../shared/Loading";
 import { Button, Input, Select } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
@@ -58,7 +59,7 @@ function useBegin() {
       const run = await body(api.POST("/api/rigs/runs", { body: { id: newId(), rig, level, guided, exercise } }));
       client.setQueryData(queries.rigRun(run.id).queryKey, run);
       void client.invalidateQueries({ queryKey: ["rigs"] });
-      navigate(`/rig/${run.id}`);
+      void navigate(`/rig/${run.id}`);
     });
   return { begin, error, busy };
 }
@@ -66,7 +67,7 @@ function useBegin() {
 function RigCard({ card: c, mayRun }: { card: Card; mayRun: boolean }) {
   const { begin, error, busy } = useBegin();
   const [level, setLevel] = useState(1);
-  const chosen = c.levels.find((l) => l.number === level) ?? c.levels[0]!;
+  const chosen = c.levels.find((l) => l.number === level) ?? sure(c.levels[0]);
   return (
     <section className="card rig-card" data-rig={c.rig} aria-label={c.name}>
       <Emblem rig={c.rig} />
@@ -300,7 +301,7 @@ function Results({ exercise: e }: { exercise: Exercise }) {
 function SetExercise({ rigs, groups }: { rigs: readonly Card[]; groups: readonly Schema["Named"][] }) {
   const client = useQueryClient();
   const { act, error, busy } = useAct();
-  const [rig, setRig] = useState(rigs[0]!.rig);
+  const [rig, setRig] = useState(sure(rigs[0]).rig);
   const [level, setLevel] = useState(1);
   const [group, setGroup] = useState(groups[0]?.id ?? "");
   const [seed, setSeed] = useState("");
@@ -332,7 +333,7 @@ function SetExercise({ rigs, groups }: { rigs: readonly Card[]; groups: readonly
           <Select
             showSearch={{ optionFilterProp: "label" }}
             value={level}
-            onChange={(picked) => setLevel(Number(picked))}
+            onChange={(picked) => setLevel(picked)}
             options={[...levels.map((l) => ({ value: l.number, label: `${l.number} ${l.name}` }))]}
           />
         </label>

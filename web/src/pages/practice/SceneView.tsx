@@ -53,7 +53,7 @@ export function SceneView({ scene: s, at, reading, last, moving }: Props) {
         grips={s.grips}
         touched={s.reading !== null}
         hammer={s.hammer}
-        tapped={last?.do === "tap" && last.on !== "moving" && moving ? { end: last.on ?? "", way: last.way ?? "" } : null}
+        tapped={last?.do === "tap" && last.on !== "moving" && moving ? { end: last.on, way: last.way } : null}
         long={s.long_parallel}
         readAlong={s.read_along}
         said={`The vise from above: ${grips}; the tip ${s.reading === null ? "does not touch" : `touches ${s.table < 0 ? "near the left end" : s.table > 0 ? "near the right end" : "in the middle"}`}; ${s.hammer} hammer`}
@@ -111,7 +111,7 @@ export function Rings({ scene: s, at, last }: { scene: Scene; at: number | null;
 /** One handle of a rig: its ring, which way it was turned last, and what clockwise does there. */
 function OneRing({ dial: d, at, last }: { dial: Schema["DialShown"]; at: number | null; last: Action | null }) {
   const part = d.axis === "knee" || d.axis === "quill" ? d.axis : "table";
-  const turning = last?.do === "turn" && last.on === d.axis ? (last.way?.startsWith("clockwise") ? "clockwise" : "anticlockwise") : null;
+  const turning = last?.do === "turn" && last.on === d.axis ? (last.way.startsWith("clockwise") ? "clockwise" : "anticlockwise") : null;
   return (
     <div className="rig-ring">
       <Ring handle={d} at={at ?? d.at} turning={turning} said={`${d.axis} dial shows ${d.shows}`} />

@@ -1,3 +1,4 @@
+import { sure } from "../../shared/sure";
 import { Waiting } from "../../shared/Loading";
 import { Button } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
@@ -51,7 +52,7 @@ function Mine({ sheet }: { sheet: Sheet }) {
   const { act, error, busy } = useAct();
   const open = sheet.questions.findIndex((q) => !q.answered);
   const [at, setAt] = useState(open < 0 ? 0 : open);
-  const q = sheet.questions[at]!;
+  const q = sure(sheet.questions[at]);
   const right = sheet.questions.filter((x) => x.answered?.right).length;
   const answer = (a: Answer) =>
     act(async () => {
@@ -61,7 +62,7 @@ function Mine({ sheet }: { sheet: Sheet }) {
           body: { id: newId(), number: at + 1, ...a },
         }),
       );
-      client.setQueryData(queries.sheet(sheet.id).queryKey, done as Sheet);
+      client.setQueryData(queries.sheet(sheet.id).queryKey, done);
       void client.invalidateQueries({ queryKey: ["exercises"] });
     });
   return (
@@ -92,7 +93,7 @@ function Mine({ sheet }: { sheet: Sheet }) {
 
 function Everybody({ sheet }: { sheet: Sheet }) {
   const [at, setAt] = useState(0);
-  const q = sheet.questions[at]!;
+  const q = sure(sheet.questions[at]);
   return (
     <>
       <section className="card exercise-table">
@@ -145,8 +146,8 @@ function Everybody({ sheet }: { sheet: Sheet }) {
             .filter((r) => r.marks[at]?.answered && !r.marks[at].right)
             .map((r) => (
               <p key={r.student.id} className="small">
-                <Mark good={false} /> <b>{r.student.name}</b>: {r.marks[at]!.answer || "working shown"}
-                {r.marks[at]!.slip && <>, {r.marks[at]!.slip}</>}
+                <Mark good={false} /> <b>{r.student.name}</b>: {sure(r.marks[at]).answer || "working shown"}
+                {sure(r.marks[at]).slip && <>, {sure(r.marks[at]).slip}</>}
               </p>
             ))}
         </section>

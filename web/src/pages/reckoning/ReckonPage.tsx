@@ -1,3 +1,4 @@
+import { sure } from "../../shared/sure";
 import { Waiting } from "../../shared/Loading";
 import { Fold } from "../../shared/Fold";
 import { Button, Input, Select } from "antd";
@@ -59,7 +60,7 @@ export default function ReckonPage() {
   const [chosen, setChosen] = useState<Chosen>(() => kept(`reckon:${me.id}:bench`, NOTHING));
   const fills = useQuery({ ...queries.reckonFill(chosen), enabled: Object.values(chosen).some(Boolean) });
   if (!data) return <main className="page">{error ? <p className="error">{error.message}</p> : <Waiting />}</main>;
-  const one = data.calculations.find((c) => c.id === name) ?? data.calculations[0]!;
+  const one = data.calculations.find((c) => c.id === name) ?? sure(data.calculations[0]);
   const choose = (change: Partial<Chosen>) => {
     const next = { ...chosen, ...change };
     setChosen(next);
@@ -99,7 +100,7 @@ function Choose({ all, chosen }: { all: readonly Calculation[]; chosen: string }
         onKeyDown={(e) => {
           if (e.key !== "Enter" || !hits[0]) return;
           // the first value is what one types next
-          navigate(to(hits[0].id), { state: { first: true } });
+          void navigate(to(hits[0].id), { state: { first: true } });
           setText("");
         }}
       />
@@ -229,7 +230,7 @@ function Reckon({ calculation: c, fills }: { calculation: Calculation; fills: Fi
     setTyped(next);
     keepIt(place, next);
   };
-  const change = (name: string, to: Partial<Given[string]>) => set({ ...typed, [name]: { ...given[name]!, ...to } });
+  const change = (name: string, to: Partial<Given[string]>) => set({ ...typed, [name]: { ...sure(given[name]), ...to } });
   const clear = (name: string) => set(Object.fromEntries(Object.entries(typed).filter(([k]) => k !== name)));
   const good = ready && error === null;
   return (
@@ -252,7 +253,7 @@ function Reckon({ calculation: c, fills }: { calculation: Calculation; fills: Fi
               key={v.input.name}
               first={first && n === 0}
               input={v.input}
-              given={given[v.input.name]!}
+              given={sure(given[v.input.name])}
               from={v.from}
               filled={Boolean(typed[v.input.name] && fills?.values[v.input.fills]?.value)}
               onChange={(to) => change(v.input.name, to)}

@@ -242,7 +242,7 @@ function Work({ work, now }: { work: Schema["AtWork"]; now: Date }) {
           <Link to={`/job/${work.assignment}`}>{work.student.name}</Link> <span className="muted">{work.name}</span>
         </span>
         <span className="small">
-          <b style={{ color: "var(--blue)" }}>{station}</b> {minutes} {unit}
+          <b className="is-blue">{station}</b> {minutes} {unit}
         </span>
       </span>
       <Scale pointer={work.pointer} ticks={42} />

@@ -1,3 +1,4 @@
+import { sure } from "../../shared/sure";
 import { Button } from "antd";
 import { useQueryClient } from "@tanstack/react-query";
 import { Fragment, useState } from "react";
@@ -16,7 +17,7 @@ export function Line({ line, now }: { line: readonly Waiting[]; now: Date }) {
     <ol className="card line" aria-label="Who waits">
       {line.map((w, i) => (
         <Fragment key={w.call ?? (w.hand_in ?? w.student.id) + w.detail}>
-          {(i === 0 || (line[i - 1]!.call !== null && w.call === null)) && (
+          {(i === 0 || (sure(line[i - 1]).call !== null && w.call === null)) && (
             <li className="line-part small">{w.call ? "Calls from the shop" : "Parts and skills"}</li>
           )}
           <Item waiting={w} now={now} />
@@ -88,7 +89,7 @@ function Answer({ waiting: w, words }: { waiting: Waiting; words: string }) {
     act(async () => {
       await body(
         api.POST("/api/calls/{call}/end", {
-          params: { path: { call: w.call! } },
+          params: { path: { call: sure(w.call) } },
           body: { outcome: "done", words: "" },
         }),
       );
@@ -112,7 +113,7 @@ function Beside({ waiting: w }: { waiting: Waiting }) {
   const confirm = async (pin: string) => {
     await body(
       api.POST("/api/machines/{machine}/confirmations", {
-        params: { path: { machine: w.machine!.id } },
+        params: { path: { machine: sure(w.machine).id } },
         body: { id, student: w.student.id, operation: w.skill, pin },
       }),
     );

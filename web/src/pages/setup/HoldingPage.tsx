@@ -1,3 +1,4 @@
+import { sure } from "../../shared/sure";
 import { Waiting } from "../../shared/Loading";
 import { Button, Checkbox, Input, Select } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
@@ -94,7 +95,7 @@ function InVise({ page: p, question, answer }: { page: Page; question: Question;
           setFound({ of: q, answer: a });
           setWrong("");
         },
-        (e) => !dropped && setWrong(wordsFor(e)),
+        (e: unknown) => !dropped && setWrong(wordsFor(e)),
       );
     }, 150);
     return () => {
@@ -103,7 +104,7 @@ function InVise({ page: p, question, answer }: { page: Page; question: Question;
     };
   }, [q, found.of, p.assignment]);
   const a = found.answer;
-  const chosen = a.pairs[a.chosen]!;
+  const chosen = sure(a.pairs[a.chosen]);
   const hits = chosen.said.filter((s) => s.weight === "hits");
   const keep = () =>
     act(async () => {
@@ -116,7 +117,7 @@ function InVise({ page: p, question, answer }: { page: Page; question: Question;
       client.setQueryData(queries.holding(p.assignment).queryKey, fresh);
       void client.invalidateQueries({ queryKey: ["job-card"] });
     });
-  const cuts = q.cuts ?? [];
+  const cuts = q.cuts;
   const own = me.id === p.student.id || me.role === "instructor" || me.role === "assistant";
   const size = (name: "across" | "along" | "height", words: string) => (
     <label className="asked">
@@ -176,7 +177,7 @@ function InVise({ page: p, question, answer }: { page: Page; question: Question;
           </label>
           <Checkbox
             className="setup-tight"
-            checked={q.turned ?? false}
+            checked={q.turned}
             onChange={(e) => setQ({ ...q, turned: e.target.checked, across: q.along, along: q.across })}
           >
             <span>Turned: the part's X lies across the jaws</span>
@@ -225,7 +226,7 @@ function InVise({ page: p, question, answer }: { page: Page; question: Question;
                 key: "3",
                 title: "What comes of it",
                 className: "small",
-                render: (_, x) => (x.said.length === 0 ? "good" : x.said[0]!.words),
+                render: (_, x) => (x.said.length === 0 ? "good" : sure(x.said[0]).words),
               },
             ]}
           />

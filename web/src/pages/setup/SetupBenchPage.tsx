@@ -1,3 +1,4 @@
+import { sure } from "../../shared/sure";
 import { Waiting } from "../../shared/Loading";
 import { Button, Input, Select } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
@@ -146,7 +147,7 @@ function useBegin(machine: string) {
       );
       client.setQueryData(queries.setup(page.id).queryKey, page);
       void client.invalidateQueries({ queryKey: ["setup-bench"] });
-      navigate(`/setups/${page.id}`);
+      void navigate(`/setups/${page.id}`);
     });
   return { begin, error, busy };
 }
@@ -174,7 +175,7 @@ function BeginHead({ bench: b, card }: { bench: Bench; card: string | null }) {
       <div className="setup-form">
         <Asked name={`Between the two stations, ${s.unit}`} value={s.span} onChange={(span) => set({ ...s, span })} />
         <Asked name={`One division, ${s.unit}`} value={s.division} onChange={(division) => set({ ...s, division })} />
-        <Asked name={`Cutter of the job, ${s.cutter_unit}`} value={s.cutter ?? ""} onChange={(cutter) => set({ ...s, cutter })} />
+        <Asked name={`Cutter of the job, ${s.cutter_unit}`} value={s.cutter} onChange={(cutter) => set({ ...s, cutter })} />
       </div>
       {error && <p className="error">{error}</p>}
       <Button type="primary" size="large" htmlType="submit" disabled={busy}>
@@ -208,7 +209,7 @@ function BeginVise({ bench: b, card }: { bench: Bench; card: string | null }) {
         manual and the shop's rules come first.
       </p>
       <p>
-        Allowed here: <b>{`${b.rules.vise_rise} ${b.rules.unit} over the jaw`}</b>; {schools[b.rules.vise_school ?? "pivot"]}.
+        Allowed here: <b>{`${b.rules.vise_rise} ${b.rules.unit} over the jaw`}</b>; {schools[b.rules.vise_school]}.
       </p>
       <div className="row">
         <label className="asked grow">
@@ -216,16 +217,16 @@ function BeginVise({ bench: b, card }: { bench: Bench; card: string | null }) {
           <Select
             value={at}
             onChange={(picked) => {
-              setAt(Number(picked));
-              set(b.vises[Number(picked)]!.settings);
+              setAt(picked);
+              set(sure(b.vises[picked]).settings);
             }}
             options={[...b.vises.map((v, i) => ({ value: i, label: v.name }))]}
           />
         </label>
-        <Choice name="Jaw along" value={s.along ?? "x"} of={{ x: "X", y: "Y" }} onChange={(along) => set({ ...s, along: along as "x" | "y" })} />
+        <Choice name="Jaw along" value={s.along} of={{ x: "X", y: "Y" }} onChange={(along) => set({ ...s, along: along as "x" | "y" })} />
         <Choice
           name="Pivot bolt"
-          value={s.pivot ?? "left"}
+          value={s.pivot}
           of={s.along === "y" ? { left: "front", right: "rear" } : { left: "left", right: "right" }}
           onChange={(pivot) => set({ ...s, pivot: pivot as "left" | "right" })}
         />
@@ -234,12 +235,12 @@ function BeginVise({ bench: b, card }: { bench: Bench; card: string | null }) {
         <Asked name={`Read from the middle at, ${s.unit}`} value={s.left_at} onChange={(left_at) => set({ ...s, left_at })} />
         <Asked name={`and at, ${s.unit}`} value={s.right_at} onChange={(right_at) => set({ ...s, right_at })} />
         <Asked name={`One division, ${s.unit}`} value={s.division} onChange={(division) => set({ ...s, division })} />
-        <Asked name={`Its whole travel, ${s.unit}`} value={s.range ?? ""} onChange={(range) => set({ ...s, range })} optional />
+        <Asked name={`Its whole travel, ${s.unit}`} value={s.range} onChange={(range) => set({ ...s, range })} optional />
       </div>
       <WhichWay
-        sense={s.sense ?? 1}
+        sense={s.sense}
         onSense={(sense) => set({ ...s, sense })}
-        degrees={s.lever_degrees ?? 0}
+        degrees={s.lever_degrees}
         onDegrees={(lever_degrees) => set({ ...s, lever_degrees })}
       />
       {error && <p className="error">{error}</p>}
@@ -335,7 +336,7 @@ function Moved({ machine }: { machine: string }) {
       await body(
         api.POST("/api/machines/{machine}/notes", {
           params: { path: { machine } },
-          body: { id: newId(), kind: kind!, words },
+          body: { id: newId(), kind: sure(kind), words },
         }),
       );
       setKind(null);

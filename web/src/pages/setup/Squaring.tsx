@@ -1,3 +1,4 @@
+import { sure } from "../../shared/sure";
 import { Button } from "antd";
 import { useState } from "react";
 import type { Schema } from "../../api/client";
@@ -7,7 +8,7 @@ type Step = Schema["SquaringView"];
 /** Faces 1 to 6 of a rough block, one holding after the other, each drawn as it stands in the vise. */
 export function Squaring({ steps }: { steps: readonly Step[] }) {
   const [at, setAt] = useState(0);
-  const s = steps[at]!;
+  const s = sure(steps[at]);
   return (
     <div className="setup-columns wide">
       <figure className="setup-picture">

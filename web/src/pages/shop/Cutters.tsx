@@ -31,7 +31,7 @@ export function Cutters() {
             showSearch={{ optionFilterProp: "label" }}
             aria-label="Kind"
             value={kind}
-            onChange={(picked) => setKind(picked as typeof kind)}
+            onChange={(picked) => setKind(picked)}
             options={[...kinds.map((k) => ({ value: k, label: `${k}, ${data.cutters.filter((c) => c.of.kind === k).length}` }))]}
           />
           <Input placeholder="or a name" aria-label="Name" value={text} maxLength={60} onChange={(e) => setText(e.target.value)} />

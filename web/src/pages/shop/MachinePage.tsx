@@ -78,7 +78,7 @@ function Entry({ detail: d }: { detail: Detail }) {
                   label: "Table",
                   children: (
                     <>
-                      {s.table.length} × {s.table.width} {u} {(s.table.slots ?? []).length > 0 && `, ${(s.table.slots ?? []).length} slots`}
+                      {s.table.length} × {s.table.width} {u} {s.table.slots.length > 0 && `, ${s.table.slots.length} slots`}
                     </>
                   ),
                 },
@@ -105,10 +105,8 @@ function Entry({ detail: d }: { detail: Detail }) {
                   label: "Speeds",
                   children: (
                     <>
-                      {(s.spindle.steps ?? []).length > 0
-                        ? (s.spindle.steps ?? []).join(" · ")
-                        : (s.spindle.ranges ?? []).map(([a, b]) => `${a} to ${b}`).join(", ")}{" "}
-                      per minute{" "}
+                      {s.spindle.steps.length > 0 ? s.spindle.steps.join(" · ") : s.spindle.ranges.map(([a, b]) => `${a} to ${b}`).join(", ")} per
+                      minute{" "}
                       <div className="small muted">
                         {" "}
                         {s.spindle.changes_running ? "Changed only while it runs." : "Changed only when it stands."}{" "}
@@ -123,7 +121,7 @@ function Entry({ detail: d }: { detail: Detail }) {
                   children: (
                     <>
                       {s.quill_travel === "0" ? "none" : `${s.quill_travel} ${u}`}{" "}
-                      {(s.quill_feeds ?? []).length > 0 && `, feeds ${(s.quill_feeds ?? []).join(" · ")} ${u} a turn`}
+                      {s.quill_feeds.length > 0 && `, feeds ${s.quill_feeds.join(" · ")} ${u} a turn`}
                     </>
                   ),
                 },
@@ -173,7 +171,7 @@ function Handle({ handle: h, division }: { handle: Spec["handles"][number]; divi
       <div>
         <b className="head">{h.place}</b>
         <div>
-          Clockwise {GOES[h.axis]} <b>{h.clockwise}</b>; numbers rise {h.dial_up ?? "clockwise"}
+          Clockwise {GOES[h.axis]} <b>{h.clockwise}</b>; numbers rise {h.dial_up}
         </div>
         <div>
           One turn {h.per_turn} {h.unit}, one division {division}
@@ -235,10 +233,10 @@ function Notes({ detail: d }: { detail: Detail }) {
         >
           <Select
             showSearch={{ optionFilterProp: "label" }}
-            style={{ width: 150 }}
+            className="note-kind"
             aria-label="What happened"
             value={kind}
-            onChange={(picked) => setKind(picked as Schema["NoteKind"])}
+            onChange={(picked) => setKind(picked)}
             options={[...kinds.map((k) => ({ value: k, label: NOTES[k] }))]}
           />
           <Input

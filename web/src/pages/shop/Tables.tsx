@@ -64,11 +64,11 @@ function TakeIn({ tables, name, onChoose }: { tables: readonly Info[]; name: Inf
   const [report, setReport] = useState<Report | null>(null);
   const check = (given: string) =>
     act(async () =>
-      setReport((await body(api.POST("/api/tables/{table}/check", { params: { path: { table: name } }, body: { text: given } }))) as Report),
+      setReport(await body(api.POST("/api/tables/{table}/check", { params: { path: { table: name } }, body: { text: given } }))),
     );
   const take = () =>
     act(async () => {
-      setReport((await body(api.PUT("/api/tables/{table}", { params: { path: { table: name } }, body: { text } }))) as Report);
+      setReport(await body(api.PUT("/api/tables/{table}", { params: { path: { table: name } }, body: { text } })));
       await client.invalidateQueries({ queryKey: ["stock"] });
       await client.invalidateQueries({ queryKey: ["reckonings"] });
     });
@@ -87,7 +87,7 @@ function TakeIn({ tables, name, onChoose }: { tables: readonly Info[]; name: Inf
           <Select
             showSearch={{ optionFilterProp: "label" }}
             value={name}
-            onChange={(picked) => onChoose(picked as Info["name"])}
+            onChange={(picked) => onChoose(picked)}
             options={[...tables.map((t) => ({ value: t.name, label: t.name }))]}
           />
         </label>

@@ -1,3 +1,4 @@
+import { sure } from "../../shared/sure";
 import { Button } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
@@ -40,7 +41,7 @@ function Checklist({ student, data, first, machine }: { student: string; data: S
   const open = all
     .filter((t) => t.on.may_sign && (t.entry.skill.demonstrated || t.on.state === "ready"))
     .toSorted((a, b) => order(a.on) - order(b.on));
-  const taken = keys.map((k) => all.find((t) => t.key === k)!).filter(Boolean);
+  const taken = keys.map((k) => sure(all.find((t) => t.key === k))).filter(Boolean);
   const judged = taken.map((t) => ({ ...t, ...judge(t, seen[t.key] ?? {}) }));
   const complete = judged.length > 0 && judged.every((t) => t.done);
 
@@ -63,7 +64,7 @@ function Checklist({ student, data, first, machine }: { student: string; data: S
     );
     client.setQueryData(queries.skills(student).queryKey, fresh);
     await client.invalidateQueries();
-    navigate(`/skills/${student}`);
+    void navigate(`/skills/${student}`);
   };
 
   return (

@@ -207,7 +207,7 @@ function Form({
   const text = (field: string, label: string, rows = 2) => (
     <label className="asked">
       {label}
-      <Input.TextArea rows={rows} disabled={!mayEdit} value={String(q[field] ?? "")} onChange={(e) => setQ({ ...q, [field]: e.target.value })} />
+      <Input.TextArea rows={rows} disabled={!mayEdit} value={asText(q[field])} onChange={(e) => setQ({ ...q, [field]: e.target.value })} />
     </label>
   );
   const lines = (field: string, label: string) => (
@@ -278,4 +278,9 @@ function Form({
       )}
     </form>
   );
+}
+
+/** A field of a question as it is typed. */
+function asText(value: unknown): string {
+  return typeof value === "string" || typeof value === "number" ? String(value) : "";
 }

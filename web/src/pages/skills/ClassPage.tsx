@@ -1,3 +1,4 @@
+import { sure } from "../../shared/sure";
 import { Button, Select } from "antd";
 import { useQuery } from "@tanstack/react-query";
 import { useRef, useState } from "react";
@@ -43,7 +44,7 @@ export default function ClassPage() {
     const at = (event.target as HTMLElement).dataset.at?.split(",").map(Number);
     if (!step || !at) return;
     event.preventDefault();
-    const next = `${at[0]! + step[0]!},${at[1]! + step[1]!}`;
+    const next = `${sure(at[0]) + sure(step[0])},${sure(at[1]) + sure(step[1])}`;
     table.current?.querySelector<HTMLElement>(`[data-at="${next}"]`)?.focus();
   };
 
@@ -72,7 +73,7 @@ export default function ClassPage() {
               <Select
                 showSearch={{ optionFilterProp: "label" }}
                 value={state}
-                onChange={(picked) => setState(picked as State | "")}
+                onChange={(picked) => setState(picked)}
                 options={[{ value: "", label: "any state" }, ...SHOWN.map((s) => ({ value: s, label: STATE_WORDS[s] }))]}
               />
             </label>
@@ -145,7 +146,7 @@ export default function ClassPage() {
         </div>
         <div className="legend small">
           {SHOWN.map((s) => (
-            <span key={s} className="row" style={{ gap: 6 }}>
+            <span key={s} className="row near">
               <StateMark state={s} size={18} />
               {STATE_WORDS[s]}
             </span>
@@ -163,7 +164,7 @@ type Shown = { state: State; reason: string; note: string; skill: string };
 function shownOf(row: Schema["ClassRow"], column: Column): Shown {
   const whole = row.groups.find((g) => g.group === column.key);
   if (whole) return { ...whole, note: `${whole.held}/${whole.count}` };
-  const cell = row.cells.find((c) => c.skill === column.key)!;
+  const cell = sure(row.cells.find((c) => c.skill === column.key));
   return { ...cell, note: cell.machines.map((m) => m.slice(0, 3)).join(" ") };
 }
 

@@ -1,3 +1,4 @@
+import { sure } from "../../shared/sure";
 import { clock } from "../../shared/time";
 import { Button } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
@@ -41,7 +42,7 @@ function Check({ bank, view }: { bank: string; view: View }) {
       const fresh = await body(
         api.POST("/api/checks/{bank}/answers", {
           params: { path: { bank } },
-          body: { check: view.running!, question: question.id, places: [...given.places], number: given.number },
+          body: { check: sure(view.running), question: question.id, places: [...given.places], number: given.number },
         }),
       );
       setLast(fresh.last ? { question, answer: fresh.last } : null);

@@ -1,3 +1,4 @@
+import { sure } from "../../shared/sure";
 import { Button } from "antd";
 import { useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
@@ -77,7 +78,7 @@ function StepLine({ step: s, own }: { step: Step; own: boolean }) {
         </Button>
       )}
       {own && s.called && (
-        <Button className="called" disabled={busy} onClick={() => void takeBack(s.called!)} title="Take the call back">
+        <Button className="called" disabled={busy} onClick={() => void takeBack(sure(s.called))} title="Take the call back">
           Called: take back
         </Button>
       )}
