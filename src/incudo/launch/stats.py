@@ -34,7 +34,7 @@ def print_stats() -> None:
     ]
     rows.append(("web/src", _count("web/src", without=generated)))
     rows.append(("incudo (launcher)", _count("incudo")))
-    code, tests = sum(n for _, n in rows), _count("tests")
+    code, tests = sum(n for _, n in rows), _count("tests", "web/tests")
     for name, n in rows:
         print(f"{name:<22}{n:>7}")
     print(f"{'code':<22}{code:>7}\n{'tests':<22}{tests:>7}")

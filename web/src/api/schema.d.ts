@@ -2520,6 +2520,8 @@ export interface components {
             nominal: components["schemas"]["Both"];
             /** Number */
             number: number;
+            /** Offers */
+            offers: string | null;
             /** Readings */
             readings: components["schemas"]["ReadingView"][];
             /** Rework */
@@ -2531,6 +2533,8 @@ export interface components {
             upper: components["schemas"]["Both"] | null;
             /** Wanted */
             wanted: number;
+            /** Wants */
+            wants: boolean;
             /** Where */
             where: string;
         };
@@ -3593,6 +3597,10 @@ export interface components {
              * Format: uuid
              */
             assignment: string;
+            /** Checks */
+            checks: {
+                [key: string]: string[];
+            };
             /** Cutter */
             cutter: string;
             /** Datums */

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import uuid
 from collections.abc import Mapping
+from datetime import date
 
 from incudo.app.kernel.views import Both, View
 from incudo.app.parts.attempts import (
@@ -12,8 +13,8 @@ from incudo.app.parts.attempts import (
     reading_view,
 )
 from incudo.app.parts.views import FindingView, ReadingView
-from incudo.core.measuring.instrument import Instrument, Suitability
-from incudo.core.measuring.verdict import Metal, Spots
+from incudo.core.measuring.instrument import Instrument, Suitability, offered
+from incudo.core.measuring.verdict import Metal, Spots, Verdict
 from incudo.core.parts.project import Characteristic, Symbol
 
 
@@ -40,6 +41,8 @@ class CharacteristicView(View):
     spots: Spots
     wanted: int
     fits: tuple[Fit, ...]
+    offers: uuid.UUID | None
+    wants: bool
     readings: tuple[ReadingView, ...]
     finding: FindingView
     rework: bool
@@ -51,11 +54,13 @@ def characteristic_view(
     tools: Mapping[uuid.UUID, Instrument],
     names: dict[uuid.UUID, str],
     visible: set[uuid.UUID],
+    today: date,
 ) -> CharacteristicView:
     """One characteristic; only readings in ``visible`` take part in anything that goes out."""
     p = file.project
     limits = p.limits(c)
-    counting = [r for r in file.counting(c.number, file.round) if r.id in visible]
+    rework = c.number in file.rework and file.pending is None
+    finding = finding_view(file, c, [r for r in file.counting(c.number, file.round) if r.id in visible])
     return CharacteristicView(
         number=c.number,
         name=c.name,
@@ -73,11 +78,14 @@ def characteristic_view(
             Fit(instrument=x, suitability=tool.suitability(limits, difference=c.difference))
             for x, tool in tools.items()
         ),
+        offers=offered(tools, limits, p.unit, today, difference=c.difference),
+        # a mean that is asked for again is no matter of a part that was given back
+        wants=finding.verdict is Verdict.NOT_MEASURED or (not rework and finding.ask_again != ""),
         readings=tuple(
             reading_view(file, r, names)
             for r in file.readings
             if r.characteristic == c.number and r.id in visible and not r.checking
         ),
-        finding=finding_view(file, c, counting),
-        rework=c.number in file.rework and file.pending is None,
+        finding=finding,
+        rework=rework,
     )

@@ -19,6 +19,7 @@ from incudo.app.locating.views import (
 from incudo.app.parts.attempts import own_attempt, station_machine
 from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.quantity import Unit
+from incudo.core.locating.checks import BEFORE
 from incudo.core.locating.datum import way_words
 from incudo.core.locating.finders import COMES, FACE_WORDS, FINDERS, Face, Finder
 from incudo.core.locating.places import PartAxis, places, round_at
@@ -54,6 +55,7 @@ def find_page(w: Work, who: Who, assignment: uuid.UUID, cutter: str) -> FindPage
         outline=_outline(b),
         handles=handle_views(b.spec, b.dials),
         faces=tuple(_face_view(f) for f in Face),
+        checks=BEFORE,
         finders=tuple(_finder_view(f) for f in FINDERS.values()),
         datums=datum_views(w, file, b, newest),
         plan=plan,

@@ -231,6 +231,7 @@ class FindPage(View):
     handles: tuple[HandleView, ...]
     faces: tuple[FaceView, ...]
     finders: tuple[FinderView, ...]
+    checks: dict[str, tuple[str, ...]]
     datums: tuple[DatumView, ...]
     plan: tuple[PlanAxis, ...]
     missing: tuple[PartAxis, ...]

@@ -2,16 +2,18 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from incudo.app.kernel.unit import Who, Work, find
 from incudo.app.kernel.views import Named
 from incudo.app.practice.exercise_views import ExerciseCard, ExercisePage, GroupSlips
-from incudo.app.practice.questions import in_a_row
 from incudo.app.practice.sheets import sheet_line
 from incudo.app.practice.slips import SLIPS_OF, slip_lines
 from incudo.app.skills.graph import skill_graph
 from incudo.core.people.roles import Role
 from incudo.core.reckoning import CALCULATIONS, MAKERS
 from incudo.core.skills.graph import ExerciseStandard
+from incudo.core.skills.row import row_of
 from incudo.store import schema as t
 from incudo.store.practice import exercises as store
 from incudo.store.session import sessions as session_store
@@ -33,7 +35,7 @@ def exercise_page(w: Work, who: Who) -> ExercisePage:
                 calculation=name,
                 name=CALCULATIONS[name].name,
                 group=CALCULATIONS[name].group,
-                in_a_row=in_a_row(by[name]),
+                in_a_row=_row(by[name], wanted[name][0] if name in wanted else 0),
                 wanted=wanted[name][0] if name in wanted else 0,
                 skill=wanted[name][1] if name in wanted else "",
                 answered=len(by[name]),
@@ -47,6 +49,12 @@ def exercise_page(w: Work, who: Who) -> ExercisePage:
             GroupSlips(group=g.name, slips=slip_lines(store.slips(w.db, g.id, w.now - SLIPS_OF))) for g in groups
         ),
     )
+
+
+def _row(answers: Sequence[store.Result], wanted: int) -> int:
+    """How many are right in a row now; all that are wanted once they were reached."""
+    row = row_of(x.right for x in answers)
+    return row.toward(wanted) if wanted else row.now
 
 
 def _wanted(w: Work) -> dict[str, tuple[int, str]]:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import json
 import uuid
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 from fractions import Fraction
 from typing import Any
 
@@ -26,6 +26,7 @@ from incudo.core.practice import exercise as core
 from incudo.core.reckoning import CALCULATIONS, MAKERS
 from incudo.core.reckoning.inputs import UNITS
 from incudo.core.reckoning.question import Question, ShopFacts
+from incudo.core.skills.row import row_of
 from incudo.store import schema as t
 from incudo.store.practice import exercises as store
 from incudo.store.shop import machines
@@ -61,16 +62,6 @@ def read_question(data: Mapping[str, Any]) -> Question:
 def kept_question(row: t.ExerciseQuestion) -> Question:
     """A question as it was asked."""
     return read_question(json.loads(row.content))
-
-
-def in_a_row(answers: Sequence[store.Result]) -> int:
-    """How many of the newest answers in a row are right; ``answers`` stand the oldest first."""
-    count = 0
-    for a in reversed(answers):
-        if not a.right:
-            break
-        count += 1
-    return count
 
 
 def ask_question(w: Work, who: Who, command: AskQuestion) -> ExerciseQuestionView:
@@ -141,7 +132,7 @@ def answer_of(w: Work, row: t.ExerciseQuestion, text: str, unit: str, *, give_up
 
 def _view(w: Work, row: t.ExerciseQuestion, answer: t.ExerciseAnswer | None) -> ExerciseQuestionView:
     mine = store.results(w.db, [row.student_id], row.calculation)
-    return shown_of(row.id, kept_question(row), answer, in_a_row(mine))
+    return shown_of(row.id, kept_question(row), answer, row_of(x.right for x in mine).now)
 
 
 def shown_of(ident: uuid.UUID, q: Question, answer: t.ExerciseAnswer | None, row: int) -> ExerciseQuestionView:

@@ -27,6 +27,7 @@ from incudo.core.practice.rigs import RIGS
 from incudo.core.practice.rigs.base import Rig
 from incudo.core.skills.evidence import EvidenceKind
 from incudo.core.skills.graph import RigStandard
+from incudo.core.skills.row import row_of
 from incudo.core.skills.standing import Book
 from incudo.store import schema as t
 from incudo.store.people import groups
@@ -70,15 +71,11 @@ def _wanted(w: Work, rig: Rig[Any]) -> RigStandard | None:
 
 
 def _in_a_row(book: Book, rig: Rig[Any], wanted: RigStandard) -> int:
-    """How many of the newest runs in a row were to standard, at the wanted level or above."""
-    kind = EvidenceKind.RIG
-    mine = [e for e in book.record.evidence if e.kind is kind and e.key == rig.id and e.level >= wanted.level]
-    count = 0
-    for e in sorted(mine, key=lambda e: e.at, reverse=True):
-        if not e.passed:
-            break
-        count += 1
-    return count
+    """How far the runs are that count for this rig, at the wanted level or above."""
+    mine = [
+        e for e in book.record.evidence if e.kind is EvidenceKind.RIG and e.key == rig.id and e.level >= wanted.level
+    ]
+    return row_of(e.passed for e in sorted(mine, key=lambda e: e.at)).toward(wanted.times)
 
 
 def _line(run: t.RigRun, r: t.RigResult | None) -> RunLine:

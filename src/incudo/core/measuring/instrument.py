@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import date
 from enum import StrEnum
 from fractions import Fraction
+from typing import TypeVar
 
-from incudo.core.kernel.quantity import Length
+from incudo.core.kernel.quantity import Length, Unit
 from incudo.core.measuring.tolerance import Limits
 
 
@@ -28,6 +30,16 @@ def grade(u: Fraction, width: Fraction) -> Suitability:
     if 4 * u <= width:
         return Suitability.ALLOWED
     return Suitability.COARSE if 2 * u <= width else Suitability.HOPELESS
+
+
+#: From the one that should be taken to the one that cannot be.
+BEST_FIRST = (
+    Suitability.IDEAL,
+    Suitability.ALLOWED,
+    Suitability.COARSE,
+    Suitability.HOPELESS,
+    Suitability.UNFIT,
+)
 
 
 @dataclass(frozen=True)
@@ -76,3 +88,20 @@ class Instrument:
         if self.indicator is not difference or not spans:
             return Suitability.UNFIT
         return Suitability.IDEAL if limits.width is None else grade(self.uncertainty.mm, limits.width)
+
+
+K = TypeVar("K")
+
+
+def offered(tools: Mapping[K, Instrument], limits: Limits, unit: Unit, today: date, *, difference: bool) -> K | None:
+    """The instrument to take for these limits: the best suited that may decide today, the drawing's unit first.
+
+    Where none may decide, the first there is; ``None`` in a shop without instruments.
+    """
+    usable = {k: x for k, x in tools.items() if not x.cannot_decide(today)} or dict(list(tools.items())[:1])
+
+    def rank(k: K) -> tuple[int, bool]:
+        x = usable[k]
+        return BEST_FIRST.index(x.suitability(limits, difference=difference)), x.resolution.unit is not unit
+
+    return min(usable, key=rank, default=None)

@@ -26,6 +26,7 @@ from incudo.core.skills.graph import (
     Skill,
     SkillGraph,
 )
+from incudo.core.skills.row import row_of
 
 
 class State(StrEnum):
@@ -198,16 +199,17 @@ class Book:
                 words = f"inspected parts: {have}" if ok else f"inspected parts: {have} of {r.parts}"
                 return Met(r.kind, skill.id, ok, words)
             case RigStandard():
-                best = _streak(e for e in self._evidence.get((EvidenceKind.RIG, r.rig), ()) if e.level >= r.level)
+                tries = self._evidence.get((EvidenceKind.RIG, r.rig), ())
+                row = row_of(e.passed for e in tries if e.level >= r.level)
                 name = self.names.get(r.rig, r.rig)
                 level = f", level {r.level}" if r.level > 1 else ""
-                words = f"{name}{level}, to standard in a row: {min(best, r.times)} of {r.times}"
-                return Met(r.kind, r.rig, best >= r.times, words)
+                words = f"{name}{level}, to standard in a row: {row.toward(r.times)} of {r.times}"
+                return Met(r.kind, r.rig, row.reached(r.times), words)
             case ExerciseStandard():
-                best = _streak(self._evidence.get((EvidenceKind.EXERCISE, r.calculation), ()))
+                row = row_of(e.passed for e in self._evidence.get((EvidenceKind.EXERCISE, r.calculation), ()))
                 name = self.names.get(r.calculation, r.calculation)
-                words = f"exercise {name}, right in a row: {min(best, r.times)} of {r.times}"
-                return Met(r.kind, r.calculation, best >= r.times, words)
+                words = f"exercise {name}, right in a row: {row.toward(r.times)} of {r.times}"
+                return Met(r.kind, r.calculation, row.reached(r.times), words)
             case Hours():
                 worked = self._evidence.get((EvidenceKind.HOURS, ""), ())
                 minutes = sum(e.minutes for e in worked if not skill.per_machine or e.machine == machine)
@@ -233,14 +235,6 @@ def book_at(
 ) -> Book:
     """The book as it stood at ``as_of``, by what was known at ``known_at``."""
     return Book(graph, record.of(as_of, known_at), as_of, names)
-
-
-def _streak(tries: Iterable[Evidence]) -> int:
-    best = run = 0
-    for e in tries:
-        run = run + 1 if e.passed else 0
-        best = max(best, run)
-    return best
 
 
 def worst(states: Iterable[State]) -> State:

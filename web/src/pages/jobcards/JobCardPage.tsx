@@ -13,7 +13,7 @@ import { useQueue } from "../../offline/useQueue";
 import { useMe } from "../../shared/me";
 import { Holds } from "../skills/Holds";
 import { CharacteristicList } from "./CharacteristicList";
-import { nextWanting, wants } from "./choose";
+import { nextWanting } from "./choose";
 import { Confirm } from "../../shared/Confirm";
 import { Entry, LastSaved, type Typed } from "./Entry";
 import { focusReading } from "./focus";
@@ -74,7 +74,7 @@ function Card({ card }: { card: JobCard }) {
   const handingIn = mine.some((e) => e.kind === "hand-in" && !e.refused);
 
   const shown = station ?? card.now;
-  const first = card.characteristics.find(wants) ?? sure(card.characteristics[0]);
+  const first = card.characteristics.find((c) => c.wants) ?? sure(card.characteristics[0]);
   const chosen = card.characteristics.find((c) => c.number === picked) ?? first;
   const choose = (number: number) => {
     setPicked(number);
@@ -125,7 +125,7 @@ function Card({ card }: { card: JobCard }) {
       : card.over
         ? "This part is decided; nothing more is entered."
         : "";
-  const unwanted = card.characteristics.filter(wants).length;
+  const unwanted = card.characteristics.filter((c) => c.wants).length;
   const out = card.characteristics.filter((c) => c.finding.verdict !== "in" && c.finding.verdict !== "not_measured");
   const ready = own && !card.handed_in_at && !card.over && card.missing.length === 0;
   const all = card.characteristics.every((c) => c.finding.verdict !== "not_measured" || queuedFor(c.number).length > 0);

@@ -26,33 +26,12 @@ export type Draft = {
 };
 export type Drafts = Record<Find["kind"], Draft>;
 
-const TOUCH = [
-  "burrs are off, face and tip are clean",
-  "finder in a collet, not in a chuck",
-  "speed as the finder wants it",
-  "quill and head locked, the other axes locked",
-];
-const CHECKS: Record<Find["kind"], string[]> = {
-  edge: TOUCH,
-  middle: TOUCH,
-  flat: ["the part is tight", "spindle stopped before I measure"],
-  round: ["spindle isolated, out of gear, turned by hand", "centred roughly with a pin first", "indicator free to go all around"],
-  depth: ["spindle stopped", "a long strip, fingers away from the cutter", "knee or quill comes up to it, the other one locked"],
-};
-
-/** The first chips need a turning cutter: another list. */
-const CHIPS = [
-  "eyes protected, nobody else near",
-  "a place where a scratch does not matter",
-  "by single divisions, stop at the first chip, spindle off before I read",
-];
-
 export function start(p: Page): Drafts {
   const finder = p.finders.find((f) => f.tip.endsWith(p.unit))?.id ?? sure(p.finders[0]).id;
   const readout = (axis: "x" | "z") =>
     p.handles.some((h) => (axis === "x" ? h.axis === "x" : h.axis !== "x" && h.axis !== "y") && h.readout) ? "readout" : "dial";
   const draft = (kind: Find["kind"], text: Record<string, string>, wanted: string[], find: (d: Draft, p: Page) => Find): Draft => ({
-    checks: CHECKS[kind],
+    checks: p.checks[kind] ?? [],
     ticked: [],
     handle: null,
     y_handle: null,
@@ -392,7 +371,7 @@ export function DepthForm(props: FormProps) {
             type={d.how === h ? "primary" : "default"}
             className="grow"
             aria-pressed={d.how === h}
-            onClick={() => set({ how: h, checks: h === "chips" ? CHIPS : CHECKS.depth, ticked: [] })}
+            onClick={() => set({ how: h, checks: p.checks[h === "chips" ? "chips" : "depth"] ?? [], ticked: [] })}
           >
             {ways[h]}
           </Button>

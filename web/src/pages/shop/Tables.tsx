@@ -63,9 +63,7 @@ function TakeIn({ tables, name, onChoose }: { tables: readonly Info[]; name: Inf
   const [text, setText] = useState("");
   const [report, setReport] = useState<Report | null>(null);
   const check = (given: string) =>
-    act(async () =>
-      setReport(await body(api.POST("/api/tables/{table}/check", { params: { path: { table: name } }, body: { text: given } }))),
-    );
+    act(async () => setReport(await body(api.POST("/api/tables/{table}/check", { params: { path: { table: name } }, body: { text: given } }))));
   const take = () =>
     act(async () => {
       setReport(await body(api.PUT("/api/tables/{table}", { params: { path: { table: name } }, body: { text } })));

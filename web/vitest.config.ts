@@ -1,0 +1,5 @@
+import { defineConfig } from "vitest/config";
+
+export default defineConfig({
+  test: { include: ["tests/**/*.test.ts"], environment: "node", setupFiles: ["tests/browser.ts"] },
+});
