@@ -8,11 +8,16 @@ from fractions import Fraction
 
 from incudo.core.kernel.quantity import Length, Unit
 from incudo.core.reckoning.inputs import UNITS, Quantity, shown
-from incudo.core.reckoning.speed.shared import HOLE_TOOLS
 from incudo.core.shop.cutter import Cutter, CutterKind, Thread
 from incudo.core.shop.machine import Axis, Handle, Machine
 from incudo.core.shop.material import CutterMaterial, Operation, Range, Stock
 
+#: What part of a drill's speed other tools in its place run at, and how often its feed (rules of thumb).
+HOLE_TOOLS = {
+    "drill": (Fraction(1), Fraction(1)),
+    "reamer": (Fraction(1, 2), Fraction(2)),
+    "countersink": (Fraction(1, 3), Fraction(1)),
+}
 #: Tools in a drill's place: what they are called in the reckoner, and their share of a drill's cutting speed.
 HOLE_TOOL = {CutterKind.DRILL: "drill", CutterKind.REAMER: "reamer", CutterKind.COUNTERSINK: "countersink"}
 SHARE_OF_DRILL = {

@@ -7,22 +7,12 @@ from fractions import Fraction
 
 from incudo.core.kernel.working import Step
 from incudo.core.reckoning import picture as p
+from incudo.core.reckoning.bench import HOLE_TOOLS
 from incudo.core.reckoning.calculation import Calculation, Outcome, Output, Slip
 from incudo.core.reckoning.inputs import Quantity, Values, choice, length, shown
 from incudo.core.reckoning.picture import Ink, Picture
 from incudo.core.reckoning.question import Draw, Given, K, Question, filled
-from incudo.core.reckoning.speed.shared import (
-    GROUP,
-    HOLE_TOOLS,
-    PI,
-    SCHOOL,
-    at_step,
-    next_step,
-    steps,
-    surface,
-    turn_steps,
-    turns,
-)
+from incudo.core.reckoning.speed.shared import GROUP, PI, SCHOOL, at_step, next_step, steps, surface, turn_steps, turns
 
 
 def _hole_speed(v: Values) -> Outcome:

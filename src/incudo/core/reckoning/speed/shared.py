@@ -126,11 +126,3 @@ def draw_side(v: Values, ae: Fraction) -> Picture:
         p.arrow(Ink.ANSWER, (d * Fraction(3, 5), d * Fraction(2, 5)), (d * Fraction(3, 2), d * Fraction(2, 5))),
     )
     return Picture(f"A cutter of {v.len(d)} takes {v.len(ae)} off the side of the work, seen from above.", shapes)
-
-
-#: What part of a drill's speed other tools in its place run at, and how often its feed (rules of thumb).
-HOLE_TOOLS = {
-    "drill": (Fraction(1), Fraction(1)),
-    "reamer": (Fraction(1, 2), Fraction(2)),
-    "countersink": (Fraction(1, 3), Fraction(1)),
-}
