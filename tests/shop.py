@@ -133,6 +133,11 @@ class Person:
     checked: Checked
     me: dict[str, Any] = field(default_factory=dict)
 
+    @property
+    def login(self) -> str:
+        """What they sign in with: the last word of a test person's name."""
+        return str(self.me["name"]).rpartition(" ")[2]
+
     def sign_in(self, login: str, password: str = PASSWORD) -> TestResponse:
         answer = self.ask("POST", "/api/sign-in", {"login": login, "password": password})
         if answer.status_code == 200:
