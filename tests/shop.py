@@ -354,7 +354,7 @@ class TestShop:
         return student.post(f"/api/machines/{machine}/steps", {"id": new_id(), "step": "come"})
 
     def start(self, student: Person, operation: str, machine: str = PETREL, **more: Any) -> Any:
-        """ "I am about to start", every point ticked."""
+        """About to start, every point ticked."""
         body = {"id": new_id(), "operation": operation, "points": POINTS, **more}
         return student.post(f"/api/machines/{machine}/starts", body)
 

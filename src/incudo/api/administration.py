@@ -5,10 +5,9 @@ from __future__ import annotations
 import uuid
 
 from flask import Response
-from pydantic import BaseModel
 
 from incudo.api.kernel import gate
-from incudo.api.kernel.common import Health, PageQuery, RegisterPath, api, out, run
+from incudo.api.kernel.common import Health, PageQuery, PaperQuery, RegisterPath, api, out, pdf, run
 from incudo.app.administration import papers, registers, shop
 from incudo.core.people.roles import Role
 
@@ -18,20 +17,10 @@ def _blind_for() -> uuid.UUID | None:
     return None if who.role is Role.AUDITOR else who.id
 
 
-class PaperQuery(BaseModel):
-    paper: papers.Paper = papers.Paper.A4
-
-
-def _pdf(name: str, data: bytes) -> Response:
-    response = Response(data, content_type="application/pdf")
-    response.headers["Content-Disposition"] = f'inline; filename="{name}"'
-    return response
-
-
 @api.get("/health", responses={200: Health})
 def health() -> Response:
     """Whether the server and its database answer."""
-    run(lambda w: shop.name_of(w))
+    run(shop.name_of)
     return out(Health(ok=True))
 
 
@@ -71,4 +60,4 @@ def register_file(path: RegisterPath) -> Response:
 @api.get("/leaflet.pdf", responses={200: None})
 def leaflet(query: PaperQuery) -> Response:
     """The leaflet for the wall."""
-    return _pdf("leaflet.pdf", run(lambda w: papers.leaflet(w, query.paper)))
+    return pdf("leaflet.pdf", run(lambda w: papers.leaflet(w, query.paper)))

@@ -3,29 +3,18 @@
 from __future__ import annotations
 
 from flask import Response
-from pydantic import BaseModel
 
 from incudo.api.kernel import gate
-from incudo.api.kernel.common import QuestionPath, RunPath, SheetPath, UptoQuery, api, out, run
+from incudo.api.kernel.common import PaperQuery, QuestionPath, RunPath, SheetPath, UptoQuery, api, out, pdf, run
 from incudo.app.administration import papers
 from incudo.app.practice import exercise_views, exercises, questions, rig_runs, rig_views, rigs, sheets
-
-
-class PaperQuery(BaseModel):
-    paper: papers.Paper = papers.Paper.A4
-
-
-def _pdf(name: str, data: bytes) -> Response:
-    response = Response(data, content_type="application/pdf")
-    response.headers["Content-Disposition"] = f'inline; filename="{name}"'
-    return response
 
 
 @api.get("/exercise-sheets/<uuid:sheet>/sheet.pdf", responses={200: None})
 def sheet_paper(path: SheetPath, query: PaperQuery) -> Response:
     """An exercise sheet to print; for who teaches with its key on pages of their own."""
     name, data = run(lambda w: papers.exercise_sheet(w, gate.who(), path.sheet, query.paper))
-    return _pdf(name, data)
+    return pdf(name, data)
 
 
 @api.get("/exercises", responses={200: exercise_views.ExercisePage})

@@ -3,10 +3,20 @@
 from __future__ import annotations
 
 from flask import Response, request
-from pydantic import BaseModel
 
 from incudo.api.kernel import gate
-from incudo.api.kernel.common import CutterPath, IssuePath, MachinePath, TablePath, TagPath, api, out, run
+from incudo.api.kernel.common import (
+    CutterPath,
+    IssuePath,
+    MachinePath,
+    PaperQuery,
+    TablePath,
+    TagPath,
+    api,
+    out,
+    pdf,
+    run,
+)
 from incudo.app.administration import papers
 from incudo.app.kernel.views import Named
 from incudo.app.people import accounts
@@ -14,20 +24,10 @@ from incudo.app.shop import crib, machines, tables, tags
 from incudo.app.shop import stock_page as stock_page_room
 
 
-class PaperQuery(BaseModel):
-    paper: papers.Paper = papers.Paper.A4
-
-
-def _pdf(name: str, data: bytes) -> Response:
-    response = Response(data, content_type="application/pdf")
-    response.headers["Content-Disposition"] = f'inline; filename="{name}"'
-    return response
-
-
 @api.get("/machine-labels.pdf", responses={200: None})
 def machine_labels(query: PaperQuery) -> Response:
     """Labels with the code that leads to each machine's start page."""
-    return _pdf("machine-labels.pdf", run(lambda w: papers.machine_labels(w, query.paper, request.host_url)))
+    return pdf("machine-labels.pdf", run(lambda w: papers.machine_labels(w, query.paper, request.host_url)))
 
 
 @api.get("/crib", responses={200: crib.CribPage})

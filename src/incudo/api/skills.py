@@ -3,30 +3,19 @@
 from __future__ import annotations
 
 from flask import Response
-from pydantic import BaseModel
 
 from incudo.api.kernel import gate
-from incudo.api.kernel.common import BankPath, StudentPath, StudentQuery, api, out, run
+from incudo.api.kernel.common import BankPath, PaperQuery, StudentPath, StudentQuery, api, out, pdf, run
 from incudo.app.administration import papers
 from incudo.app.people import accounts
 from incudo.app.skills import banks, knowledge, ladder, signing, standing, views
-
-
-class PaperQuery(BaseModel):
-    paper: papers.Paper = papers.Paper.A4
-
-
-def _pdf(name: str, data: bytes) -> Response:
-    response = Response(data, content_type="application/pdf")
-    response.headers["Content-Disposition"] = f'inline; filename="{name}"'
-    return response
 
 
 @api.get("/students/<uuid:student>/skill-record.pdf", responses={200: None})
 def skill_record(path: StudentPath, query: PaperQuery) -> Response:
     """A student's skill record to print."""
     name, data = run(lambda w: papers.skill_record(w, gate.who(), path.student, query.paper))
-    return _pdf(name, data)
+    return pdf(name, data)
 
 
 @api.get("/class", responses={200: standing.ClassTable})

@@ -327,7 +327,7 @@ def test_bolts_drawn_up_one_after_the_other_pull_more_than_by_turns() -> None:
     rules = RIGS["vise"]
     moved: dict[str, list[float]] = {"alone": [], "by turns": []}
     for n in range(20):
-        for way in moved:
+        for way, offs in moved.items():
             s = begin(rules, RigSetup(), 2, f"pull{n}")
             for end in ("left", "right"):
                 for _ in range(2):
@@ -337,7 +337,7 @@ def test_bolts_drawn_up_one_after_the_other_pull_more_than_by_turns() -> None:
             for end in order:
                 do(rules, s, act("wrench", end, "tighter"))
             assert s.tight
-            moved[way].append(abs(s.angle - before))
+            offs.append(abs(s.angle - before))
     assert sum(moved["alone"]) > 4 * sum(moved["by turns"])
 
 

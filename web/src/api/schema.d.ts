@@ -7312,7 +7312,7 @@ export interface components {
         };
         /**
          * StartCommand
-         * @description "I am about to start": the operation, for which job card, and the points ticked.
+         * @description About to start: the operation, for which job card, and the points ticked.
          */
         StartCommand: {
             /**

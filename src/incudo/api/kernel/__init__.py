@@ -1,0 +1,1 @@
+"""HTTP for kernel: what every room stands on."""

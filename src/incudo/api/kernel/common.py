@@ -12,7 +12,7 @@ from pydantic import BaseModel, Field
 
 from incudo.api.kernel import gate
 from incudo.api.kernel.problems import Problem
-from incudo.app.administration import registers
+from incudo.app.administration import papers, registers
 from incudo.app.kernel.unit import Work
 from incudo.app.kernel.views import View
 from incudo.app.shop import tables
@@ -135,6 +135,10 @@ class Done(View):
     done: bool
 
 
+class PaperQuery(BaseModel):
+    paper: papers.Paper = papers.Paper.A4
+
+
 api = APIBlueprint("api", __name__, url_prefix="/api", abp_tags=[Tag(name="incudo")], abp_responses=PROBLEMS)
 
 
@@ -146,3 +150,10 @@ def out(view: View) -> Response:
 def run(use_case: Callable[[Work], T]) -> T:
     """Run a use case in its transaction."""
     return gate.unit().run(use_case)
+
+
+def pdf(name: str, data: bytes) -> Response:
+    """A sheet to print, shown in the browser."""
+    response = Response(data, content_type="application/pdf")
+    response.headers["Content-Disposition"] = f'inline; filename="{name}"'
+    return response

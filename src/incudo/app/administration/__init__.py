@@ -1,0 +1,1 @@
+"""Use cases of administration: the shop's settings, registers, papers, who may call what."""

@@ -52,7 +52,7 @@ def _templates() -> Environment:
 
 
 def _pdf(template: str, paper: Paper, **values: Any) -> bytes:
-    from weasyprint import HTML  # takes a second to load, and a server prints seldom
+    from weasyprint import HTML  # noqa: PLC0415 (takes a second to load, and a server prints seldom)
 
     text = _templates().get_template(template).render(paper=paper.value, **values)
     found: bytes = HTML(string=text).write_pdf()

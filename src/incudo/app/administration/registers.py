@@ -69,7 +69,7 @@ def register_file(w: Work, name: RegisterName, blind_for: uuid.UUID | None) -> s
     writer.writerow(["id", "at (UTC)", "by", "student", "what", "detail"])
     for e in entries:
         row = [str(e.id), e.at.isoformat(), e.by, e.student, e.what, e.detail]
-        writer.writerow([f"'{x}" if x[:1] in "=+-@\t" else x for x in row])
+        writer.writerow([f"'{x}" if x[:1] in "=+@\t" else x for x in row])
     return out.getvalue()
 
 

@@ -1,0 +1,1 @@
+"""Use cases of jobcards: the card, the bench, handing in, checking."""

@@ -1,0 +1,1 @@
+"""Use cases of kernel: what every room stands on."""

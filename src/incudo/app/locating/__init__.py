@@ -1,0 +1,1 @@
+"""Use cases of locating: dials, backlash, edges, middles, datums."""

@@ -114,7 +114,8 @@ class KeepFind(FindQuestion):
 
 class ClearanceView(View):
     """A finder beside a bar, all in mm: diameters, how far the tip reaches below the body, the body's height
-    above the bar's widest line."""
+    above the bar's widest line.
+    """
 
     bar: float
     tip: float

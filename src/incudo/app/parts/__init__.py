@@ -1,0 +1,1 @@
+"""Use cases of parts: the part's file, geometry, drawing, attempts, readings."""

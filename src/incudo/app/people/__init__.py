@@ -1,0 +1,1 @@
+"""Use cases of people: accounts, roles, class lists, the safety notice."""

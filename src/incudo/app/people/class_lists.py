@@ -8,7 +8,7 @@ from typing import Annotated
 
 from pydantic import StringConstraints
 
-from incudo.app.kernel.unit import Unit, Who, Work
+from incudo.app.kernel.unit import Unit, Work
 from incudo.app.kernel.views import Command, View
 from incudo.app.people.accounts import hash_secret
 from incudo.core.kernel.errors import Conflict, FieldError, Refused
@@ -60,7 +60,7 @@ def check_class_list(w: Work, command: ClassListText) -> ClassListReport:
     return _report(w, command, lines, {}, 0)
 
 
-def take_class_list(unit: Unit, who: Who, command: ClassListCommand) -> ClassListReport:
+def take_class_list(unit: Unit, command: ClassListCommand) -> ClassListReport:
     """Put the students of a list into a group, each with a first password of his own.
 
     Raises ``Refused`` with every fault when the list has any and ``skip_faulty``

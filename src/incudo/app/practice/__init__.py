@@ -1,0 +1,1 @@
+"""Use cases of practice: rigs, exercises and sheets."""

@@ -13,7 +13,7 @@ from incudo.app.skills.graph import skill_graph
 from incudo.core.people.roles import Role
 from incudo.core.reckoning import CALCULATIONS, MAKERS
 from incudo.core.skills.graph import ExerciseStandard
-from incudo.core.skills.row import row_of
+from incudo.core.skills.streak import streak_of
 from incudo.store import schema as t
 from incudo.store.practice import exercises as store
 from incudo.store.session import sessions as session_store
@@ -53,7 +53,7 @@ def exercise_page(w: Work, who: Who) -> ExercisePage:
 
 def _row(answers: Sequence[store.Result], wanted: int) -> int:
     """How many are right in a row now; all that are wanted once they were reached."""
-    row = row_of(x.right for x in answers)
+    row = streak_of(x.right for x in answers)
     return row.toward(wanted) if wanted else row.now
 
 

@@ -26,7 +26,7 @@ from incudo.core.practice import exercise as core
 from incudo.core.reckoning import CALCULATIONS, MAKERS
 from incudo.core.reckoning.inputs import UNITS
 from incudo.core.reckoning.question import Question, ShopFacts
-from incudo.core.skills.row import row_of
+from incudo.core.skills.streak import streak_of
 from incudo.store import schema as t
 from incudo.store.practice import exercises as store
 from incudo.store.shop import machines
@@ -132,7 +132,7 @@ def answer_of(w: Work, row: t.ExerciseQuestion, text: str, unit: str, *, give_up
 
 def _view(w: Work, row: t.ExerciseQuestion, answer: t.ExerciseAnswer | None) -> ExerciseQuestionView:
     mine = store.results(w.db, [row.student_id], row.calculation)
-    return shown_of(row.id, kept_question(row), answer, row_of(x.right for x in mine).now)
+    return shown_of(row.id, kept_question(row), answer, streak_of(x.right for x in mine).now)
 
 
 def shown_of(ident: uuid.UUID, q: Question, answer: t.ExerciseAnswer | None, row: int) -> ExerciseQuestionView:

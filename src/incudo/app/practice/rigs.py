@@ -27,8 +27,8 @@ from incudo.core.practice.rigs import RIGS
 from incudo.core.practice.rigs.base import Rig
 from incudo.core.skills.evidence import EvidenceKind
 from incudo.core.skills.graph import RigStandard
-from incudo.core.skills.row import row_of
 from incudo.core.skills.standing import Book
+from incudo.core.skills.streak import streak_of
 from incudo.store import schema as t
 from incudo.store.people import groups
 from incudo.store.practice import rigs as store
@@ -75,7 +75,7 @@ def _in_a_row(book: Book, rig: Rig[Any], wanted: RigStandard) -> int:
     mine = [
         e for e in book.record.evidence if e.kind is EvidenceKind.RIG and e.key == rig.id and e.level >= wanted.level
     ]
-    return row_of(e.passed for e in sorted(mine, key=lambda e: e.at)).toward(wanted.times)
+    return streak_of(e.passed for e in sorted(mine, key=lambda e: e.at)).toward(wanted.times)
 
 
 def _line(run: t.RigRun, r: t.RigResult | None) -> RunLine:

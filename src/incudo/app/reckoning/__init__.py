@@ -1,0 +1,1 @@
+"""Use cases of reckoning: calculations and what is kept of them."""

@@ -1,0 +1,1 @@
+"""Use cases of register: the chain of what is signed."""

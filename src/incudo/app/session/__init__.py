@@ -1,0 +1,1 @@
+"""Use cases of session: a meeting: plan, roll, starts, calls, floor, interlock, end."""

@@ -1,4 +1,4 @@
-""" "I am about to start": what a student sees at a machine."""
+"""What a student sees at a machine who is about to start."""
 
 from __future__ import annotations
 

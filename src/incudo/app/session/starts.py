@@ -48,7 +48,7 @@ class StepCommand(Command):
 
 
 class StartCommand(Command):
-    """ "I am about to start": the operation, for which job card, and the points ticked."""
+    """About to start: the operation, for which job card, and the points ticked."""
 
     id: uuid.UUID
     operation: SkillId
@@ -152,7 +152,7 @@ def _event(
 
 
 def start(w: Work, who: Who, machine_id: uuid.UUID, command: StartCommand) -> StartAnswer:
-    """ "I am about to start."
+    """A student is about to start.
 
     The points come first; then the decision. Allowed: the start is enabled.
     With an assessor: he is called, unless he has confirmed already. Refused: the

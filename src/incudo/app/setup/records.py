@@ -97,7 +97,7 @@ def save_pass(w: Work, who: Who, setup_id: uuid.UUID, command: PassCommand) -> S
     return setup_page(w, who, setup_id)
 
 
-def accept_setup(w: Work, who: Who, setup_id: uuid.UUID, command: AcceptCommand) -> SetupPage:
+def accept_setup(w: Work, who: Who, setup_id: uuid.UUID, command: AcceptCommand) -> SetupPage:  # noqa: ARG001 (its form is the whole of it)
     """Accept a setup that was tightened and read again. Raises ``NotPermitted`` with what is still to do."""
     row = _own(w, who, setup_id)
     if w.db.get(t.SetupEnd, setup_id) is None:

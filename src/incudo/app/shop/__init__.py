@@ -1,0 +1,1 @@
+"""Use cases of shop: machines, workholding, cutters, materials, the crib, tags."""

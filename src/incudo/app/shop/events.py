@@ -1,4 +1,4 @@
-"""x"""
+"""What was recorded at a machine, as the core takes it."""
 
 from __future__ import annotations
 

@@ -1,0 +1,1 @@
+"""Use cases of skills: the graph, evidence, standing, permission, signing, questions."""

@@ -1,0 +1,1 @@
+"""Rules of kernel: what every room stands on."""

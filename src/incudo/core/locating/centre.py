@@ -81,7 +81,8 @@ def block_by_dial(low: Fraction, high: Fraction, tip: Fraction, backlash: Fracti
 
 def slot_by_dial(low: Fraction, high: Fraction, tip: Fraction, backlash: Fraction, width: Fraction) -> Centre:
     """A slot by a dial: the span is long by the lost motion. The centre comes from the high wall,
-    which is touched in the sense in which the low side of a block is."""
+    which is touched in the sense in which the low side of a block is.
+    """
     found = high - low - backlash + tip
     return Centre(high + tip / 2 - width / 2, found, found - width)
 
@@ -123,7 +124,8 @@ class Sweep:
     @property
     def off(self) -> tuple[Fraction, Fraction]:
         """Where the spindle stands from the centre: half the difference, in a bore towards the higher
-        reading, on a boss towards the lower."""
+        reading, on a boss towards the lower.
+        """
         sense = -1 if self.boss else 1
         return sense * (self.east - self.west) / 2, sense * (self.north - self.south) / 2
 

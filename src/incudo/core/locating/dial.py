@@ -34,7 +34,8 @@ class Turning(StrEnum):
 @dataclass(frozen=True)
 class Dial:
     """A handle's dial. ``turn`` and ``backlash`` in mm; ``grows`` is the turning by which the coordinate grows,
-    ``dial_up`` that by which the dial's numbers do."""
+    ``dial_up`` that by which the dial's numbers do.
+    """
 
     turn: Fraction
     graduations: int

@@ -1,0 +1,1 @@
+"""Rules of measuring: tolerance, instruments, verdicts."""

@@ -1,0 +1,1 @@
+"""Rules of parts: the part's file, geometry, drawing, attempts, readings."""

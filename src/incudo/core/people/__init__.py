@@ -1,0 +1,1 @@
+"""Rules of people: accounts, roles, class lists, the safety notice."""

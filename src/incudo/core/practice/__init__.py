@@ -1,0 +1,1 @@
+"""Rules of practice: rigs, exercises and sheets."""

@@ -46,7 +46,8 @@ class Shape:
 @dataclass(frozen=True)
 class Picture:
     """Shapes from the rear to the front, and the same in words. A picture that is ``free`` is no view of a thing:
-    its width and height may be stretched apart."""
+    its width and height may be stretched apart.
+    """
 
     words: str
     shapes: tuple[Shape, ...]

@@ -1,0 +1,1 @@
+"""Rules of register: the chain of what is signed."""

@@ -1,0 +1,1 @@
+"""Rules of session: a meeting: plan, roll, starts, calls, floor, interlock, end."""

@@ -68,14 +68,16 @@ class Bring:
 
 def bring_to_pivot(s: JawSweep, pivot_at: Fraction, end: str) -> Bring:
     """Schools *pivot* and *long parallel*: every reading comes to the pivot's own,
-    rL + (rR - rL)(xp - xL)/(xR - xL). ``end`` is where one taps, "left" or "right"."""
+    rL + (rR - rL)(xp - xL)/(xR - xL). ``end`` is where one taps, "left" or "right".
+    """
     now = s.left if end == "left" else s.right
     return Bring(end, now, s.at(pivot_at), Fraction(0))
 
 
 def left_by_meeting(s: JawSweep, pivot_at: Fraction, end: str) -> Fraction:
     """What is left between the ends when the loose end is simply brought to the snug end's reading:
-    (r_loose - r_snug)(x_snug - xp)/(x_loose - xp)."""
+    (r_loose - r_snug)(x_snug - xp)/(x_loose - xp).
+    """
     loose_at, snug_at = (s.left_at, s.right_at) if end == "left" else (s.right_at, s.left_at)
     gap = (s.left - s.right) if end == "left" else (s.right - s.left)
     if loose_at == pivot_at:

@@ -47,7 +47,8 @@ class Sweep:
     @property
     def angle(self) -> float:
         """atan(rise / span) in radians. Positive: the right (rear) of the sweep is low,
-        so the top of the head leans right (rearward)."""
+        so the top of the head leans right (rearward).
+        """
         return math.atan(float(self.rise / self.span))
 
     @property

@@ -1,0 +1,1 @@
+"""Rules of shop: machines, workholding, cutters, materials, the crib, tags."""

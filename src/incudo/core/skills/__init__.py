@@ -1,0 +1,1 @@
+"""Rules of skills: the graph, evidence, standing, permission, signing, questions."""

@@ -26,7 +26,7 @@ from incudo.core.skills.graph import (
     Skill,
     SkillGraph,
 )
-from incudo.core.skills.row import row_of
+from incudo.core.skills.streak import streak_of
 
 
 class State(StrEnum):
@@ -200,13 +200,13 @@ class Book:
                 return Met(r.kind, skill.id, ok, words)
             case RigStandard():
                 tries = self._evidence.get((EvidenceKind.RIG, r.rig), ())
-                row = row_of(e.passed for e in tries if e.level >= r.level)
+                row = streak_of(e.passed for e in tries if e.level >= r.level)
                 name = self.names.get(r.rig, r.rig)
                 level = f", level {r.level}" if r.level > 1 else ""
                 words = f"{name}{level}, to standard in a row: {row.toward(r.times)} of {r.times}"
                 return Met(r.kind, r.rig, row.reached(r.times), words)
             case ExerciseStandard():
-                row = row_of(e.passed for e in self._evidence.get((EvidenceKind.EXERCISE, r.calculation), ()))
+                row = streak_of(e.passed for e in self._evidence.get((EvidenceKind.EXERCISE, r.calculation), ()))
                 name = self.names.get(r.calculation, r.calculation)
                 words = f"exercise {name}, right in a row: {row.toward(r.times)} of {r.times}"
                 return Met(r.kind, r.calculation, row.reached(r.times), words)

@@ -1,0 +1,1 @@
+"""Queries of administration: the shop's settings, registers, papers, who may call what."""

@@ -1,0 +1,1 @@
+"""Queries of kernel: what every room stands on."""

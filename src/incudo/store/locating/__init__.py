@@ -1,0 +1,1 @@
+"""Queries of locating: dials, backlash, edges, middles, datums."""

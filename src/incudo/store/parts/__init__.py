@@ -1,0 +1,1 @@
+"""Queries of parts: the part's file, geometry, drawing, attempts, readings."""

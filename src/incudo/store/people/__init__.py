@@ -1,0 +1,1 @@
+"""Queries of people: accounts, roles, class lists, the safety notice."""

@@ -1,0 +1,1 @@
+"""Queries of practice: rigs, exercises and sheets."""

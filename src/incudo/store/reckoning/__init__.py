@@ -1,0 +1,1 @@
+"""Queries of reckoning: calculations and what is kept of them."""

@@ -1,0 +1,1 @@
+"""Queries of register: the chain of what is signed."""

@@ -47,7 +47,8 @@ class ExerciseQuestion(Base):
 
 class ExerciseAnswer(Base):
     """The one answer to a question. ``slip`` is the mistake that leads to it, where one does; without an
-    answer the working was asked for."""
+    answer the working was asked for.
+    """
 
     __tablename__ = "exercise_answer"
     __table_args__ = writes("append")

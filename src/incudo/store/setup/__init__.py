@@ -1,0 +1,1 @@
+"""Queries of setup: head, vise and holding: records and how they stand."""

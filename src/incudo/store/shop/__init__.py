@@ -1,0 +1,1 @@
+"""Queries of shop: machines, workholding, cutters, materials, the crib, tags."""

@@ -1,0 +1,1 @@
+"""Queries of skills: the graph, evidence, standing, permission, signing, questions."""

@@ -105,9 +105,9 @@ class Slide:
     def controls(self, name: str, closed: str = "") -> Iterator[Control]:
         """Both ways, every step."""
         for turning in Turning:
-            for step in STEP_WORDS:
+            for step, words in STEP_WORDS.items():
                 action = Action(do="turn", on=self.axis.value, way=f"{turning}-{step}")
-                yield Control(action, f"{name} {turning}, {STEP_WORDS[step]}", f"{name} {turning}", closed)
+                yield Control(action, f"{name} {turning}, {words}", f"{name} {turning}", closed)
 
     def press(self, sign: int, by: Fraction) -> Action:
         """The largest press that turns at most ``by``."""

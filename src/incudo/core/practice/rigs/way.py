@@ -103,7 +103,7 @@ def _turn(s: QuizState[WayPicture], chance: random.Random) -> Question[WayPictur
     return Question(f"{asked}. Which way do you turn?", picture, _TURNS, right.value, why, critical=True)
 
 
-def _handle(s: QuizState[WayPicture], chance: random.Random) -> Question[WayPicture]:
+def _handle(_: QuizState[WayPicture], chance: random.Random) -> Question[WayPicture]:
     axis, sign = chance.choice((Axis.X, Axis.Y, Axis.KNEE)), chance.choice((1, -1))
     picture = WayPicture(kind="handle", axis=axis, table=goes(axis, sign))
     return Question(

@@ -1,5 +1,6 @@
 """Climb or conventional. From the side on which the work lies and the way the table goes; a right-hand cutter,
-turning clockwise."""
+turning clockwise.
+"""
 
 from __future__ import annotations
 

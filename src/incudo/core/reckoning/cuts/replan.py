@@ -1,5 +1,6 @@
 """Plan again from a measurement. Before the last pass: what is left to the middle of the limits, and how it is
-shared out from here."""
+shared out from here.
+"""
 
 from __future__ import annotations
 

@@ -1,5 +1,6 @@
 """Depth of a blind tapped hole. Full thread, lead of the tap and room for chips; to the tip the drill's point
-comes on top."""
+comes on top.
+"""
 
 from __future__ import annotations
 

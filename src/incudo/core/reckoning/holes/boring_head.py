@@ -1,5 +1,6 @@
 """Boring by a head. What is left, what to set on a dial that reads on the diameter or on the radius, and the
-cuts."""
+cuts.
+"""
 
 from __future__ import annotations
 

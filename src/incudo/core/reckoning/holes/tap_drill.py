@@ -1,5 +1,6 @@
 """Tap drill. The hole for a thread of so many percent of its height, and the drill of this shop that comes
-nearest."""
+nearest.
+"""
 
 from __future__ import annotations
 

@@ -1,5 +1,6 @@
 """Limits of a fit. Size, letter and grade, from the standard tables; a capital letter is a hole, a small one a
-shaft."""
+shaft.
+"""
 
 from __future__ import annotations
 

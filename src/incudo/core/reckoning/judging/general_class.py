@@ -1,5 +1,6 @@
 """Limits from a general class. General tolerances for linear sizes without a tolerance of their own: fine,
-medium, coarse, very coarse."""
+medium, coarse, very coarse.
+"""
 
 from __future__ import annotations
 

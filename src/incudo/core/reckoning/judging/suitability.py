@@ -1,5 +1,6 @@
 """Is this instrument good enough?. Its uncertainty against the full width of the limits: at most a tenth is
-ideal, a quarter allowed."""
+ideal, a quarter allowed.
+"""
 
 from __future__ import annotations
 

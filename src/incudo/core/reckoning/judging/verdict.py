@@ -1,5 +1,6 @@
 """In, out, or too close to call. A reading, corrected for the zero error, against limits guarded by the
-instrument's uncertainty."""
+instrument's uncertainty.
+"""
 
 from __future__ import annotations
 

@@ -1,5 +1,6 @@
 """Middle of a bar at the fixed jaw. A round bar gripped against the fixed jaw: half a diameter from the jaw's
-face."""
+face.
+"""
 
 from __future__ import annotations
 

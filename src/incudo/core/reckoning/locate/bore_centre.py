@@ -1,5 +1,6 @@
 """Centre of a bore or boss by an indicator. Four readings of the needle, a higher one where it is pushed in
-more: by how much the cutter has to move."""
+more: by how much the cutter has to move.
+"""
 
 from __future__ import annotations
 

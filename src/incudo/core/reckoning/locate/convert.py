@@ -1,5 +1,6 @@
 """Inches and millimetres on a dial. A length in both units, and what it costs to set it on a dial of one of
-them."""
+them.
+"""
 
 from __future__ import annotations
 

@@ -1,5 +1,6 @@
 """Move by a dial. Whole turns, divisions and the dial's reading at arrival, with the lost motion where the
-handle turns back."""
+handle turns back.
+"""
 
 from __future__ import annotations
 

@@ -1,5 +1,6 @@
 """Series of moves by a dial. Several places in the order that comes to each from the same side, with the dial's
-reading at every one."""
+reading at every one.
+"""
 
 from __future__ import annotations
 

@@ -1,5 +1,6 @@
 """What a tilted head does to the part. Two readings of an indicator half a turn apart: the tilt, and the hollow,
-steps and lean it leaves."""
+steps and lean it leaves.
+"""
 
 from __future__ import annotations
 

@@ -1,5 +1,6 @@
 """Middle of a block, bar or slot. From a contact on each side; by a readout, or by a dial whose lost motion lies
-between the two."""
+between the two.
+"""
 
 from __future__ import annotations
 

@@ -1,5 +1,6 @@
 """What a vise out of line does to the part. Two readings along the fixed jaw: the taper that it leaves over the
-part's length."""
+part's length.
+"""
 
 from __future__ import annotations
 

@@ -1,5 +1,6 @@
 """Face mill and fly cutter. Speed by the swing, feed, and the time of a centred pass: to full engagement, or
-until it is clear behind."""
+until it is clear behind.
+"""
 
 from __future__ import annotations
 

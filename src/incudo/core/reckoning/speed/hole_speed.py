@@ -1,5 +1,6 @@
 """Speed of a drill, reamer or countersink. A reamer at about half a drill's speed and twice its feed, a
-countersink at a third. Taps are turned by hand."""
+countersink at a third. Taps are turned by hand.
+"""
 
 from __future__ import annotations
 
@@ -71,7 +72,7 @@ CALCULATION = Calculation(
         Slip("π was forgotten", lambda v: v.but(surface=v["surface"] * PI)),
         Slip("a countersink's factor was taken", lambda v: v.but(tool="countersink")),
         Slip("a reamer's factor was taken", lambda v: v.but(tool="reamer")),
-        Slip("it was rounded up to the machine's next step", answer=lambda v, o: next_step(v, o)),
+        Slip("it was rounded up to the machine's next step", answer=next_step),
     ),
     _draw_hole_speed,
     order=30,

@@ -1,5 +1,6 @@
 """Power of a cut. Rate of removal times the material's unit power, against the motor. It warns, it forbids
-nothing."""
+nothing.
+"""
 
 from __future__ import annotations
 

@@ -1,5 +1,6 @@
 """Spindle speed. From the cutting speed of the material and the cutter's diameter, to the step that the machine
-has."""
+has.
+"""
 
 from __future__ import annotations
 
@@ -90,7 +91,7 @@ CALCULATION = Calculation(
         Slip("inches were taken for millimetres", lambda v: v.but(diameter=v["diameter"] / MM_PER_INCH)),
         Slip("feet were taken for metres", lambda v: v.but(surface=v["surface"] / FOOT)),
         Slip("metres were taken for feet", lambda v: v.but(surface=v["surface"] * FOOT)),
-        Slip("it was rounded up to the machine's next step", answer=lambda v, o: next_step(v, o)),
+        Slip("it was rounded up to the machine's next step", answer=next_step),
     ),
     _draw_spindle,
     _plot_spindle,

@@ -57,7 +57,7 @@ def _step(s: HeadState) -> Advice | None:
             return Advice(
                 Action(do="wrench", on=bolt, way="tighter"), f"It is square. Tighten crosswise, a little each: {name}."
             )
-        if s.swept.get(axis) != s.stamp and not (axis is not s.axes[-1] and _later(s, passes, axis)):
+        if s.swept.get(axis) != s.stamp and not (axis is not s.axes[-1] and _later(passes, axis)):
             return _read(s, axis, f"Tight. Read {AXIS_WORDS[axis]} again: tightening moves the head.")
     return next(
         (
@@ -69,7 +69,7 @@ def _step(s: HeadState) -> Advice | None:
     )
 
 
-def _later(s: HeadState, passes: list[HeadPass], axis: HeadAxis) -> bool:
+def _later(passes: list[HeadPass], axis: HeadAxis) -> bool:
     """Whether this axis was read tight once; it is read again at the end."""
     mine = [p for p in passes if p.sweep.axis is axis]
     return bool(mine) and mine[-1].tight

@@ -37,7 +37,7 @@ def advise(s: ViseState) -> Advice:
     last = s.sweeps[-1]
     if in_standard(last.sweep, Fraction(s.setup.jaw), s.standard * MARGIN):
         return _tighten(s, last)
-    return _adjust(s, last)
+    return _adjust(s)
 
 
 def _other_end(s: ViseState, why: str) -> Advice:
@@ -64,7 +64,7 @@ def _tighten(s: ViseState, last: VisePass) -> Advice:
     return Advice(Action(do="finish"), "Tight, read again, and true: finish.")
 
 
-def _adjust(s: ViseState, last: VisePass) -> Advice:
+def _adjust(s: ViseState) -> Advice:
     wanted = {"left": SNUG, "right": SNUG if s.walks else LOOSE}
     for end in ENDS:
         if s.bolts[end] > wanted[end]:

@@ -6,7 +6,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from incudo.core.skills.row import row_of
+from incudo.core.skills.streak import streak_of
 
 
 @pytest.mark.parametrize(
@@ -24,12 +24,12 @@ from incudo.core.skills.row import row_of
 def test_a_row_is_counted_from_its_last_fault_and_remembered_at_its_longest(
     tries: list[bool], now: int, best: int
 ) -> None:
-    row = row_of(tries)
+    row = streak_of(tries)
     assert (row.now, row.best) == (now, best)
 
 
 def test_ten_right_and_one_wrong_are_ten() -> None:
-    row = row_of([True] * 10 + [False])
+    row = streak_of([True] * 10 + [False])
     assert row.reached(10)
     assert row.toward(10) == 10
     assert not row.reached(11)
@@ -38,13 +38,13 @@ def test_ten_right_and_one_wrong_are_ten() -> None:
 
 @pytest.mark.parametrize(("good", "reached"), [(9, False), (10, True), (11, True)])
 def test_a_row_is_reached_from_the_wanted_number_on(good: int, reached: bool) -> None:
-    assert row_of([True] * good).reached(10) is reached
+    assert streak_of([True] * good).reached(10) is reached
 
 
 @given(st.lists(st.booleans(), max_size=40), st.integers(1, 12))
 def test_what_is_reached_stays_reached(tries: list[bool], wanted: int) -> None:
     """More tries never take a row away that was long enough, and never give one that was not."""
-    found = [row_of(tries[:n]).reached(wanted) for n in range(len(tries) + 1)]
+    found = [streak_of(tries[:n]).reached(wanted) for n in range(len(tries) + 1)]
     assert found == sorted(found)
     longest = max((len(run) for run in "".join("x" if t else " " for t in tries).split()), default=0)
     assert found[-1] is (longest >= wanted)

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 
 
 @dataclass(frozen=True)
-class Row:
+class Streak:
     """``now`` is how many of the newest tries in a row were good, ``best`` the longest row ever."""
 
     now: int
@@ -25,10 +25,10 @@ class Row:
         return self.best >= wanted
 
 
-def row_of(good: Iterable[bool]) -> Row:
+def streak_of(good: Iterable[bool]) -> Streak:
     """The row of tries, the oldest first."""
     now = best = 0
     for x in good:
         now = now + 1 if x else 0
         best = max(best, now)
-    return Row(now, best)
+    return Streak(now, best)
