@@ -21,7 +21,7 @@ from selenium.webdriver.support.expected_conditions import (
 )
 from selenium.webdriver.support.wait import WebDriverWait
 
-PATIENCE = 25.0
+PATIENCE = 60.0
 _FLAGS = (
     "--headless=new",
     "--no-sandbox",
