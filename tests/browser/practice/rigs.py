@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import time
 import uuid
 
 from incudo.core.practice.rigs import RIGS
@@ -28,13 +29,23 @@ def settled(page: Page, count: str) -> None:
 
 
 def do(page: Page, label: str) -> None:
-    """Press the control with this name."""
+    """Press the control with this name; again, as a person would, while nothing is under way and nothing came of it."""
     count = str(page.find(".rig").get_attribute("data-count"))
     named = f"[@aria-label='{label}' or normalize-space()='{label}']"
     wanted = f"//*[@class='rig-controls']//button{named}[not(@disabled)]"
-    button = page.until(lambda: page.driver.find_elements("xpath", wanted), f"no control {label!r}")[0]
-    # what is drawn above may still grow: the button is meant, not the place where it was
-    page.driver.execute_script("arguments[0].click()", button)
+
+    def pressed() -> bool:
+        rig = page.find(".rig")
+        if rig.get_attribute("data-count") != count:
+            return True
+        found = page.driver.find_elements("xpath", wanted)
+        if found and rig.get_attribute("data-moving") == "no":
+            # what is drawn above may still grow: the button is meant, not the place where it was
+            page.driver.execute_script("arguments[0].click()", found[0])
+            time.sleep(0.3)
+        return False
+
+    page.until(pressed, f"nothing came of {label!r}")
     settled(page, count)
 
 
