@@ -108,7 +108,7 @@ class ChangeCommand(ProjectFile):
     change: Note
 
 
-def newest_of(w: Work) -> list[t.ProjectVersion]:
+def current_versions(w: Work) -> list[t.ProjectVersion]:
     return sorted(store.newest_versions(w.db), key=lambda v: project_of(v.content).name)
 
 
@@ -117,7 +117,7 @@ def project_list(w: Work) -> tuple[ProjectCard, ...]:
     graph = skill_graph(w)
     assigned = store.assigned_counts(w.db)
     cards = []
-    for v in newest_of(w):
+    for v in current_versions(w):
         p = project_of(v.content)
         widths = [(width, c) for c in p.characteristics if (width := p.limits(c).width) is not None]
         tightest = min(widths, key=lambda wc: wc[0])[0] if widths else None
