@@ -35,14 +35,14 @@ def reported(shop: TestShop, words: str) -> None:
     shop.unit.run(add)
 
 
-@pytest.mark.parametrize("first", ["=", "+", "-", "@", "\t"])
+@pytest.mark.parametrize("first", ["=", "+", "-", "@", "\t", "\r"])
 def test_what_a_table_program_would_reckon_is_kept_as_text(shop: TestShop, first: str) -> None:
     words = f"{first}1+1 {uuid.uuid4().hex}"
     reported(shop, words)
     text = shop.unit.run(lambda w: register_file(w, RegisterName.SAFETY, None))
     cells = [c for row in csv.reader(io.StringIO(text)) for c in row if words.strip() in c]
     assert cells
-    assert all(not c.startswith(("=", "+", "-", "@", "\t")) for c in cells), cells
+    assert all(not c.startswith(("=", "+", "-", "@", "\t", "\r")) for c in cells), cells
 
 
 def test_a_page_has_fifty_lines_and_the_file_all(shop: TestShop) -> None:

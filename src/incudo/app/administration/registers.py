@@ -21,6 +21,8 @@ from incudo.store.shop import machines
 
 PAGE = 50
 _ALL = store.Page(10_000_000, 0)
+#: What a table program takes for the beginning of a formula.
+_RUN = ("=", "+", "-", "@", "\t", "\r")
 
 
 class RegisterName(StrEnum):
@@ -69,7 +71,7 @@ def register_file(w: Work, name: RegisterName, blind_for: uuid.UUID | None) -> s
     writer.writerow(["id", "at (UTC)", "by", "student", "what", "detail"])
     for e in entries:
         row = [str(e.id), e.at.isoformat(), e.by, e.student, e.what, e.detail]
-        writer.writerow([f"'{x}" if x[:1] in "=+@\t" else x for x in row])
+        writer.writerow([f"'{x}" if x.startswith(_RUN) else x for x in row])
     return out.getvalue()
 
 
