@@ -87,9 +87,6 @@ def test_the_head_swings_when_it_is_let_go(browser: Open) -> None:
 def test_the_cutter_is_run_over_a_part_that_is_held(browser: Open) -> None:
     student = browser("juno")
     start(student, "hold", "A cut in the vise", "With guidance")
-    while "the bed itself" in student.find(".rig-guide").text:
-        # a draw where no pair of parallels is right; here one is to be chosen
-        start(student, "hold", "A cut in the vise", "With guidance")
     while True:
         lit = student.find(".rig-controls .ant-btn-primary")
         name = lit.get_attribute("aria-label") or lit.text

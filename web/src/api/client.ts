@@ -51,7 +51,31 @@ const carryToken: Middleware = {
   },
 };
 
-export const api = createClient<paths>({ baseUrl: window.location.origin });
+let changes = 0;
+/** How often an answer is asked for anew while one's own changes keep overtaking it. */
+const OVERTAKEN = 3;
+
+/**
+ * Asks the server. What was read while one's own change was under way may show how things stood before it, and would
+ * cover the change's answer on the page: it is read again.
+ */
+async function ask(request: Request): Promise<Response> {
+  if (request.method !== "GET") {
+    try {
+      return await fetch(request);
+    } finally {
+      changes++;
+    }
+  }
+  for (let times = 0; ; times++) {
+    const before = changes;
+    const answer = await fetch(request.clone());
+    await answer.clone().arrayBuffer();
+    if (before === changes || times === OVERTAKEN) return answer;
+  }
+}
+
+export const api = createClient<paths>({ baseUrl: window.location.origin, fetch: ask });
 api.use(carryToken);
 
 type Answer<T> = { data?: T; error?: unknown; response: Response };
