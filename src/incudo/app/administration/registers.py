@@ -127,7 +127,9 @@ _WORDS = ("what", "outcome", "repeat", "reason", "place", "witness", "done", "no
 def _sealed(w: Work, e: t.RegisterEntry) -> Entry:
     """An entry of the register of safety: a sign-off, a withdrawal, an incident, a tag, a stop."""
     c = json.loads(e.content)
-    names = w.memo.setdefault("names", people_store.all_names(w.db) | machines.all_names(w.db))
+    if "names" not in w.memo:
+        w.memo["names"] = people_store.all_names(w.db) | machines.all_names(w.db)
+    names: dict[str, str] = w.memo["names"]
 
     def named(column: str) -> str:
         return names.get(uuid.UUID(c[column]), "") if c.get(column) else ""

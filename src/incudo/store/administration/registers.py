@@ -21,9 +21,9 @@ class Page:
     limit: int
     offset: int
 
-    def of(self, db: Session, query: Any, newest: Any) -> list[Any]:
-        """The rows of this page."""
-        return list(db.execute(query.order_by(newest.desc()).limit(self.limit).offset(self.offset)))
+    def of(self, db: Session, query: Any, newest: Any, key: Any) -> list[Any]:
+        """The rows of this page; what was kept in one instant is ordered by its key, so that no page repeats a row."""
+        return list(db.execute(query.order_by(newest.desc(), key.desc()).limit(self.limit).offset(self.offset)))
 
 
 #: reading, by, student, project file
@@ -50,7 +50,7 @@ def readings(db: Session, page: Page, blind_for: uuid.UUID | None) -> tuple[int,
     count = select(func.count()).select_from(t.Reading)
     if blind_for:
         query, count = query.where(_seen_by(blind_for)), count.where(_seen_by(blind_for))
-    return db.scalar(count) or 0, page.of(db, query, t.Reading.saved_at)
+    return db.scalar(count) or 0, page.of(db, query, t.Reading.saved_at, t.Reading.id)
 
 
 def _seen_by(assessor: uuid.UUID) -> ColumnElement[bool]:
@@ -75,7 +75,7 @@ def acts(db: Session, page: Page, table: type[t.SignOff] | type[t.Withdrawal]) -
         .join(student, student.id == table.student_id)
         .outerjoin(t.Machine, t.Machine.id == table.machine_id)
     )
-    return _total(db, table), page.of(db, query, table.at)
+    return _total(db, table), page.of(db, query, table.at, table.id)
 
 
 def decisions(db: Session, page: Page) -> tuple[int, Sequence[DecisionRow]]:
@@ -90,7 +90,7 @@ def decisions(db: Session, page: Page) -> tuple[int, Sequence[DecisionRow]]:
         .join(student, student.id == t.Assignment.student_id)
         .join(t.ProjectVersion, t.ProjectVersion.id == t.Assignment.project_version_id)
     )
-    return _total(db, t.Decision), page.of(db, query, t.Decision.at)
+    return _total(db, t.Decision), page.of(db, query, t.Decision.at, t.Decision.id)
 
 
 def assignments(db: Session, page: Page) -> tuple[int, Sequence[AssignmentRow]]:
@@ -103,12 +103,12 @@ def assignments(db: Session, page: Page) -> tuple[int, Sequence[AssignmentRow]]:
         .join(t.ProjectVersion, t.ProjectVersion.id == t.Assignment.project_version_id)
         .outerjoin(t.Machine, t.Machine.id == t.Assignment.machine_id)
     )
-    return _total(db, t.Assignment), page.of(db, query, t.Assignment.assigned_at)
+    return _total(db, t.Assignment), page.of(db, query, t.Assignment.assigned_at, t.Assignment.id)
 
 
 def sealed(db: Session, page: Page) -> tuple[int, Sequence[t.RegisterEntry]]:
     """Entries of the register of safety."""
-    rows = page.of(db, select(t.RegisterEntry), t.RegisterEntry.seq)
+    rows = page.of(db, select(t.RegisterEntry), t.RegisterEntry.seq, t.RegisterEntry.entry_id)
     return _total(db, t.RegisterEntry), [row[0] for row in rows]
 
 
