@@ -24,6 +24,7 @@ class Quantity(StrEnum):
     TURNS = "turns a minute"
     FEED = "feed"
     COUNT = "count"
+    NUMBER = "number"
     ANGLE = "angle"
     PERCENT = "percent"
     TIME = "time"
@@ -52,6 +53,7 @@ UNITS: dict[Quantity, dict[str, Fraction]] = {
     Quantity.TURNS: {"1/min": Fraction(1)},
     Quantity.FEED: {"mm/min": Fraction(1), "in/min": MM_PER_INCH},
     Quantity.COUNT: {"": Fraction(1)},
+    Quantity.NUMBER: {"": Fraction(1)},
     Quantity.ANGLE: {"°": Fraction(1)},
     Quantity.PERCENT: {"%": Fraction(1)},
     Quantity.TIME: {"s": Fraction(1), "min": Fraction(60)},

@@ -47,7 +47,7 @@ CALCULATION = Calculation(
         Input(
             "micro",
             "Expansion, millionths per °C",
-            Quantity.COUNT,
+            Quantity.NUMBER,
             Fraction(1),
             Fraction(200),
             with_low=True,

@@ -41,7 +41,7 @@ CALCULATION = Calculation(
     (
         length("thread", "Full thread", 200),
         length("pitch", "Pitch", 10, fills="cutter.pitch"),
-        Input("lead", "Lead of the tap, in pitches", Quantity.COUNT, Fraction(0), Fraction(12), default="4"),
+        Input("lead", "Lead of the tap, in pitches", Quantity.NUMBER, Fraction(0), Fraction(12), default="4"),
     ),
     _tap_turns,
     (
