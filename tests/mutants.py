@@ -2,14 +2,13 @@
 
 Works on a copy of the project in a temporary folder, never on the project itself. A change is one comparison moved
 to its other side or across its bound, one constant doubled or stepped, one ``and`` for ``or``, one ``not`` left out.
-For each only those tests are run that ran through the changed line; none of them red means that it survived.
+For each the tests of its room are run, then those of its layer and of the layers above; none red means it survived.
 """
 
 from __future__ import annotations
 
 import argparse
 import ast
-import json
 import os
 import random
 import re
@@ -17,16 +16,11 @@ import shutil
 import subprocess
 import sys
 import tempfile
-import time
 from collections.abc import Iterator
 from dataclasses import dataclass
 from pathlib import Path
 
 ROOT = Path(__file__).resolve().parent.parent
-SUITES = {
-    "core": ("tests/core", "tests/api", "tests/app"),
-    "app": ("tests/app", "tests/api", "tests/store"),
-}
 #: Which sign stands for which comparison, and what it is changed to.
 SIGNS = {ast.Lt: ("<", "<="), ast.LtE: ("<=", "<"), ast.Gt: (">", ">="), ast.GtE: (">=", ">"), ast.Eq: ("==", "!=")}
 JOINTS = {ast.And: ("and", "or"), ast.Or: ("or", "and")}
@@ -81,42 +75,29 @@ def mutants_of(file: str, text: str) -> Iterator[Mutant]:
             )
 
 
-#: For every file and line the tests that ran through it.
-Ran = dict[str, dict[int, set[str]]]
+def stages(m: Mutant) -> Iterator[tuple[str, ...]]:
+    """Which tests are asked, the likeliest to notice first: those of the room, of its layer, of the layers above."""
+    _, _, layer, *rooms = Path(m.file).parent.parts
+    room = rooms[0] if rooms else ""
+    own = f"tests/{layer}/{room}"
+    found = [own] if room and (ROOT / own).is_dir() else []
+    if layer == "core":
+        found += ["tests/core"]
+    above = [f"tests/{x}/{room}" for x in ("app", "api", "store") if x != layer]
+    yield from ((place,) for place in found)
+    yield tuple(x for x in above if room and (ROOT / x).is_dir())
+    if layer == "app":
+        yield ("tests/app", "tests/api")
 
 
-def ran_through(copy: Path, suites: tuple[str, ...], env: dict[str, str], python: str) -> Ran:
-    """Runs all tests once under watch; what is done at import has none of its own."""
-    (copy / ".coveragerc").write_text("[run]\nsource = incudo\ndynamic_context = test_function\ndata_file = .cov\n")
-    started = time.monotonic()
-    subprocess.run([python, "-m", "coverage", "run", "-m", "pytest", *suites], cwd=copy, env=env, check=True)
-    subprocess.run(
-        [python, "-m", "coverage", "json", "--show-contexts", "-o", "cov.json"], cwd=copy, env=env, check=True
-    )
-    print(f"all tests once, under watch: {time.monotonic() - started:.0f} s", flush=True)
-    found: Ran = {}
-    for file, told in json.loads((copy / "cov.json").read_text())["files"].items():
-        lines = found.setdefault(file, {})
-        for line, contexts in told["contexts"].items():
-            lines[int(line)] = {c for c in contexts if c.startswith("tests.")}
-    return found
-
-
-def node_of(context: str, copy: Path) -> str:
-    """``tests.core.shop.test_x.test_y`` as pytest names it."""
-    module, _, function = context.rpartition(".")
-    path = module.replace(".", "/") + ".py"
-    return f"{path}::{function}" if (copy / path).exists() else ""
-
-
-def survives(m: Mutant, copy: Path, tests: list[str], env: dict[str, str], python: str) -> bool:
+def survives(m: Mutant, copy: Path, tests: tuple[str, ...], env: dict[str, str]) -> bool:
     """Whether the tests stay green with this change."""
     path = copy / m.file
     text = path.read_text()
     path.write_text(m.applied(text))
     try:
         done = subprocess.run(
-            [python, "-B", "-m", "pytest", "-x", "-qq", "-p", "no:cacheprovider", *tests],
+            [sys.executable, "-B", "-m", "pytest", "-x", "-qq", "-p", "no:cacheprovider", *tests],
             cwd=copy,
             env=env,
             capture_output=True,
@@ -136,25 +117,15 @@ def main() -> None:
     parser.add_argument("rooms", nargs="+", help="core, app, or a folder in them such as core/setup")
     parser.add_argument("--number", type=int, default=200, help="how many changes, drawn at random")
     parser.add_argument("--seed", default="1")
-    parser.add_argument("--keep", default="", help="a folder that keeps the copy and which test ran where")
     args = parser.parse_args()
-    copy = Path(args.keep or tempfile.mkdtemp(prefix="incudo-mutants-"))
+    copy = Path(tempfile.mkdtemp(prefix="incudo-mutants-"))
     for part in ("src", "tests"):
-        shutil.rmtree(copy / part, ignore_errors=True)
         shutil.copytree(ROOT / part, copy / part, ignore=shutil.ignore_patterns("__pycache__"))
     for part in ("pyproject.toml", "docs", "web", "incudo"):
-        if not (copy / part).exists():
-            (copy / part).symlink_to(ROOT / part)
-    env = os.environ | {"PYTHONPATH": str(copy / "src"), "INCUDO_TEST_SHOP": str(copy / "shop"), "CI": ""}
-    (copy / "shop").mkdir(exist_ok=True)
-    python = sys.executable
-    suites = tuple(dict.fromkeys(s for room in args.rooms for s in SUITES[room.split("/")[0]]))
-    known = copy / "ran.json"
-    if args.keep and known.exists():
-        ran = {f: {int(n): set(c) for n, c in lines.items()} for f, lines in json.loads(known.read_text()).items()}
-    else:
-        ran = ran_through(copy, suites, env, python)
-        known.write_text(json.dumps({f: {n: sorted(c) for n, c in lines.items()} for f, lines in ran.items()}))
+        (copy / part).symlink_to(ROOT / part)
+    shop = os.environ.get("INCUDO_TEST_SHOP", str(copy / "shop"))
+    Path(shop).mkdir(exist_ok=True)
+    env = os.environ | {"PYTHONPATH": str(copy / "src"), "INCUDO_TEST_SHOP": shop}
     every = [
         m
         for room in args.rooms
@@ -165,10 +136,7 @@ def main() -> None:
     print(f"{len(drawn)} of {len(every)} possible changes", flush=True)
     left = 0
     for n, m in enumerate(drawn, 1):
-        lines = ran.get(m.file, {})
-        through = lines.get(m.line) or set().union(*lines.values())
-        tests = sorted({node for c in through if (node := node_of(c, copy))}, key=lambda x: ("tests/core" not in x, x))
-        if not tests or survives(m, copy, tests, env, python):
+        if all(survives(m, copy, tests, env) for tests in stages(m) if tests):
             left += 1
             text = (copy / m.file).read_text()
             told = text.splitlines()[m.line - 1].strip()

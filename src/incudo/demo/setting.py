@@ -77,6 +77,7 @@ def _lost_motion(story: Story, x: dict[str, Any]) -> None:
     command = moves.LostMotionCommand(
         id=key("lost", x["machine"], x["handle"], story.now),
         handle=x["handle"],
+        numbers="rise",
         middle=tuple(x["middle"]),
         end=tuple(x["end"]),
     )

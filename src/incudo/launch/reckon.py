@@ -29,7 +29,7 @@ def main(name: str, *, listed: bool, as_json: bool) -> int:
         _print(json.dumps(answer.model_dump(mode="json"), ensure_ascii=False, indent=1))
     else:
         for r in answer.results:
-            _print(f"{r.label}: " + " = ".join(f"{v.value} {v.unit}".strip() for v in r.values))
+            _print(f"{r.label}: " + (r.word or " = ".join(f"{v.value} {v.unit}".strip() for v in r.values)))
         for s in answer.working:
             _print(f"  {s.what}: {s.formula} = {s.put_in} = {s.result}")
         for words in answer.said:

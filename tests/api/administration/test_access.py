@@ -290,7 +290,7 @@ def body_for(operation: str, role: Role, scene: dict[str, Any], shop: TestShop) 
         "hold_check": HOLD_SO,
         "keep_hold": {"id": new_id(), **HOLD_SO},
         "moves_check": {"handle": 0, "unit": "in", "places": ["1"]},
-        "keep_lost_motion": {"id": new_id(), "handle": 1, "middle": ["0.10", "0.10"]},
+        "keep_lost_motion": {"id": new_id(), "handle": 1, "numbers": "rise", "middle": ["0.10", "0.10"]},
         "find_check": {"find": FIND},
         "keep_find": {"id": new_id(), "find": FIND},
         "reckon_check": {"given": {"diameter": {"value": "10"}}},

@@ -58,7 +58,7 @@ def test_measured_lost_motion_is_what_moves_reckon_with(shop: TestShop) -> None:
     student = shop.ready_student()
     page = student.get(f"/api/machines/{DUNLIN}/moves")
     assert page["handles"][0]["lost"] == "0.15 mm"
-    body = {"id": new_id(), "handle": 0, "middle": ["0.60", "0.60"], "end": ["0.40"]}
+    body = {"id": new_id(), "handle": 0, "numbers": "rise", "middle": ["0.60", "0.60"], "end": ["0.40"]}
     page = student.post(f"/api/machines/{DUNLIN}/lost-motion", body)
     assert page["handles"][0]["lost"] == "0.60 mm"
     assert "worn by 0.20 mm" in page["history"][-1]["words"]

@@ -13,8 +13,8 @@ from incudo.core.kernel.quantity import MM_PER_INCH, Unit
 from incudo.core.locating import signs
 from incudo.core.locating.backlash import measure
 from incudo.core.locating.centre import Sweep, swept
-from incudo.core.locating.datum import Datum, Scale, divisions_words, lines_from, shown
-from incudo.core.locating.dial import Dial, Turning
+from incudo.core.locating.datum import Datum, Scale, divisions_words, lines_from, move_steps, shown, shown_from
+from incudo.core.locating.dial import Dial, Turning, leg
 from incudo.core.locating.finders import COMES, FINDERS, Face
 from incudo.core.locating.found import (
     Between,
@@ -66,8 +66,8 @@ def test_places_follow_from_an_edge_on_a_mill_with_play(
     assert m.at == edge_at
     assert m.shows == datum.shows
     for line in lines_from(dial, datum, places):
-        for leg in line.legs:
-            m.follow(leg)
+        for one in line.legs:
+            m.follow(one)
         assert abs(m.at - edge_at - line.place) <= dial.division / 4
         assert m.at - edge_at == line.settable
         assert m.shows == line.reading
@@ -239,22 +239,82 @@ def test_the_example_of_the_trade() -> None:
     dial = Dial(F("5.08"), 200, F(0), Turning.CLOCKWISE, Turning.CLOCKWISE, Unit.INCH)
     datum = Datum(Axis.X, Scale.DIAL, F(0), F(0), 1)
     (line,) = lines_from(dial, datum, [F("1.3435") * MM_PER_INCH])
-    (leg,) = line.legs
-    assert (leg.turns, divisions_words(leg.divisions)) == (6, "143½")
+    (one,) = line.legs
+    assert (one.turns, divisions_words(one.divisions)) == (6, "143½")
     (metric,) = lines_from(dial, datum, [F("12.4")])
     assert abs(metric.cost) == abs(F("12.4") - F("0.488") * MM_PER_INCH)
 
 
 def test_lost_motion_says_where_the_screw_is_worn() -> None:
     dial = Dial(F("5.08"), 200, F(0), Turning.CLOCKWISE, Turning.CLOCKWISE, Unit.INCH)
-    lost = measure(dial, [F("0.6"), F("0.61")], [F("0.3"), F("4.78")])
+    lost = measure(dial, [F("0.6"), F("0.61")], [F("0.3"), F("0.3")], rising=True)
     assert (lost.middle, lost.end) == (F("0.605"), F("0.3"))
     assert lost.taken == F("0.605")
     assert "worn" in lost.words(dial)
+    assert "half a turn" not in lost.words(dial)
+    falling = measure(dial, [F("4.48"), F("4.47")], [F("4.78")], rising=False)
+    assert (falling.middle, falling.end) == (F("0.605"), F("0.3"))
     with pytest.raises(Refused, match="at least two"):
-        measure(dial, [F(1)], [])
+        measure(dial, [F(1)], [], rising=True)
+    # two divisions of 0.0254 apart are taken, more are not
+    assert measure(dial, [F("0.2"), F("0.2508")], [], rising=True).end is None
     with pytest.raises(Refused, match="read again"):
-        measure(dial, [F("0.2"), F("0.6")], [])
+        measure(dial, [F("0.2"), F("0.2509")], [], rising=True)
+    with pytest.raises(Refused, match=r"end.*read again"):
+        measure(dial, [F("0.2"), F("0.2")], [F("0.2"), F("0.2509")], rising=True)
+
+
+def test_a_worn_screw_is_named_from_one_division_on() -> None:
+    dial = Dial(F("5.08"), 200, F(0), Turning.CLOCKWISE, Turning.CLOCKWISE, Unit.INCH)
+    at = measure(dial, [F("0.3254")] * 2, [F("0.3")], rising=True)
+    above = measure(dial, [F("0.3255")] * 2, [F("0.3")], rising=True)
+    assert "worn" not in at.words(dial)
+    assert "worn" in above.words(dial)
+    assert measure(dial, [F("2.54")] * 2, [], rising=True).words(dial) == "0.100 in in the middle"
+    assert "more than half a turn" in measure(dial, [F("2.5654")] * 2, [], rising=True).words(dial)
+
+
+@given(dials(), st.sampled_from((1, -1)), st.sampled_from((1, -1)), tens, tens, st.lists(tens, min_size=1, max_size=6))
+def test_moves_arrive_whatever_was_turned_last(
+    dial: Dial, side: int, last: int, ring: Fraction, start: Fraction, places: list[Fraction]
+) -> None:
+    """Any handle, backlash up to a turn, any last turning: follow each leg; place and dial are as they were said."""
+    m = mill(dial, ring)
+    shows = m.come_to(start, last)
+    datum = Datum(Axis.X, Scale.DIAL, start, shown_from(dial, shows, side=side, last=last), side)
+    lines = lines_from(dial, datum, places, last=last)
+    assert sorted({x.place for x in lines}) == sorted(set(places)), "every place is a line of its own"
+    for line in lines:
+        for one in line.legs:
+            assert 0 <= one.divisions < dial.graduations
+            counted = one.turns * dial.turn + one.divisions * dial.division
+            assert abs(counted - one.travel) <= dial.division / 4
+            m.follow(one)
+            assert m.shows == one.reading
+        assert m.at == line.settable
+        assert abs(line.cost) <= dial.division / 4
+        assert m.shows == line.reading
+
+
+def test_places_that_one_half_division_sets_are_two_lines() -> None:
+    dial = Dial(F("5.08"), 200, F(0), Turning.CLOCKWISE, Turning.CLOCKWISE, Unit.INCH)
+    datum = Datum(Axis.X, Scale.DIAL, F(0), F(0), 1)
+    one, two = lines_from(dial, datum, [F("25.4"), F("25.40254")])
+    assert (one.place, two.place) == (F("25.4"), F("25.40254"))
+    assert one.settable == two.settable
+    assert one.legs
+    assert two.legs == ()
+    assert two.cost == F("-0.00254")
+
+
+def test_a_hair_less_than_a_turn_is_a_turn() -> None:
+    """0.0999 in on a dial of 100 lines of 0.001 in: 1 turn, not 0 turns and 100 divisions."""
+    dial = Dial(F("2.54"), 100, F(0), Turning.CLOCKWISE, Turning.CLOCKWISE, Unit.INCH)
+    one = leg(dial, 1, F("0.0999") * MM_PER_INCH, F(0), reversing=False)
+    assert (one.turns, one.divisions) == (1, 0)
+    below = leg(dial, 1, F("0.0997") * MM_PER_INCH, F(0), reversing=False)
+    assert (below.turns, below.divisions) == (0, F("99.5"))
+    assert move_steps(dial, F("0.0999") * MM_PER_INCH)[0].result == "1"
 
 
 def test_the_table_of_signs_is_the_core_s() -> None:

@@ -26,6 +26,7 @@ from incudo.core.locating.centre import (
 )
 from incudo.core.locating.dial import Dial, Turning, backlash_of, leg, move, play, series
 from incudo.core.shop.machine import Axis, Handle, Way
+from tests.mill import MillAxis
 
 F = Fraction
 UP, DOWN = Turning.CLOCKWISE, Turning.ANTICLOCKWISE
@@ -68,7 +69,8 @@ def test_every_move_ends_at_its_place_and_at_its_dial_reading(
     legs = move(dial, start, end, side=side, last=last)
     for one in legs:
         sign = 1 if one.turning is dial.grows else -1
-        assert one.turns * dial.turn + one.divisions * dial.division == one.travel
+        counted = one.turns * dial.turn + one.divisions * dial.division
+        assert abs(counted - one.travel) <= dial.division / 4
         assert 0 <= one.divisions < dial.graduations
         screw += sign * one.travel
         (table,) = play([screw], dial.backlash, table)
@@ -131,12 +133,32 @@ def test_the_table_to_the_left_is_the_cutter_to_the_right(axis: Axis, clockwise:
 
 
 def test_lost_motion_is_the_mean_of_what_the_dial_shows() -> None:
-    assert backlash_of([F("0.30"), F("0.34")], F(4)) == F("0.32")
+    assert backlash_of([F("0.30"), F("0.34")], F(4), rising=True) == F("0.32")
     # numbers that fall while the screw is reversed: 4 - 3.7
-    assert backlash_of([F("3.7")], F(4)) == F("0.3")
+    assert backlash_of([F("3.7")], F(4), rising=False) == F("0.3")
+    assert backlash_of([F(0)], F(4), rising=False) == 0
+    # more than half a turn is not taken for the rest of it
+    assert backlash_of([F("2.6"), F("2.62")], F(4), rising=True) == F("2.61")
+    assert backlash_of([F("1.4")], F(4), rising=False) == F("2.6")
     for bad in ([], [F(4)], [F(-1)]):
         with pytest.raises(Refused, match="readings"):
-            backlash_of(bad, F(4))
+            backlash_of(bad, F(4), rising=True)
+
+
+@given(dials(), turnings, hundredths)
+def test_backlash_up_to_a_whole_turn_is_measured_at_a_screw(dial: Dial, way: Turning, at: Fraction) -> None:
+    """Turn one way, zero the dial, turn back until the table moves, read; see which way the numbers go."""
+    assume(dial.backlash < dial.turn)
+    m = MillAxis(dial, dial.backlash, at)
+    m.turn(way, dial.turn * 2)
+    zero, stood = m.screw, m.at
+    m.turn(way.other, dial.backlash)
+    assert m.at == stood, "nothing moves while the backlash is taken up"
+    sign = 1 if dial.grows is dial.dial_up else -1
+    reads = sign * (m.screw - zero) % dial.turn
+    m.turn(way.other, dial.division)
+    assert m.at != stood
+    assert backlash_of([reads], dial.turn, rising=way.other is dial.dial_up) == dial.backlash
 
 
 # ── edges and centres ─────────────────────────────────────────────────────

@@ -8,7 +8,7 @@ from fractions import Fraction
 from typing import Any
 
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 from shapely.geometry import LineString, Point, box
 
@@ -39,7 +39,7 @@ def values_for(draw: st.DrawFn, c: Calculation) -> Values:
         if i.kind is Quantity.CHOICE:
             given[i.name] = draw(st.sampled_from(i.choices))
         elif i.kind is Quantity.STEPS:
-            given[i.name] = STEPS
+            given[i.name] = STEPS  # as ranges: four of them
         elif i.kind is Quantity.LENGTHS:
             given[i.name] = " ".join(str(draw(st.integers(1, 99))) for _ in range(draw(st.integers(1, 5))))
         else:
@@ -50,7 +50,7 @@ def values_for(draw: st.DrawFn, c: Calculation) -> Values:
     return c.read(given)
 
 
-every = st.sampled_from(tuple(CALCULATIONS.values())).flatmap(lambda c: st.tuples(st.just(c), values_for(c)))
+every = pytest.mark.parametrize("c", CALCULATIONS.values(), ids=CALCULATIONS)
 
 
 def worked(name: str, **given: str) -> Any:
@@ -152,9 +152,11 @@ def test_answers_in_words(name: str, given: dict[str, str], word: str) -> None:
     assert worked(name, **given).answer.word == word
 
 
-@given(every)
-def test_a_slip_is_named_and_a_right_answer_is_not(drawn: tuple[Calculation, Values]) -> None:
-    c, values = drawn
+@every
+@settings(max_examples=25)
+@given(st.data())
+def test_a_slip_is_named_and_a_right_answer_is_not(c: Calculation, data: st.DataObject) -> None:
+    values = data.draw(values_for(c))
     try:
         right = c.work(values)
     except Refused:
@@ -174,9 +176,11 @@ def test_a_slip_is_named_and_a_right_answer_is_not(drawn: tuple[Calculation, Val
         assert c.slip_of(values, other, near) is None
 
 
-@given(every)
-def test_every_calculation_can_be_drawn_and_says_what_it_draws(drawn: tuple[Calculation, Values]) -> None:
-    c, values = drawn
+@every
+@settings(max_examples=10)
+@given(st.data())
+def test_every_calculation_can_be_drawn_and_says_what_it_draws(c: Calculation, data: st.DataObject) -> None:
+    values = data.draw(values_for(c))
     try:
         found = c.work(values)
     except Refused:
@@ -189,7 +193,9 @@ def test_every_calculation_can_be_drawn_and_says_what_it_draws(drawn: tuple[Calc
     assert all(math.isfinite(x.share) for x in levers(c, values))
 
 
-@given(st.sampled_from(tuple(CALCULATIONS.values())), st.data())
+@every
+@settings(max_examples=15)
+@given(st.data())
 def test_what_is_typed_wrongly_names_field_and_bound(c: Calculation, data: st.DataObject) -> None:
     """Whatever is given, there is an outcome or a refusal that names fields of this calculation."""
     anything = st.one_of(

@@ -4743,6 +4743,8 @@ export interface components {
         /**
          * LostMotionCommand
          * @description Readings of the dial when the table first moved again after a reversal, the dial zeroed before.
+         *
+         *     ``numbers`` says whether the dial's numbers rose or fell while the handle was turned back.
          */
         LostMotionCommand: {
             /**
@@ -4759,6 +4761,11 @@ export interface components {
             id: string;
             /** Middle */
             middle: string[];
+            /**
+             * Numbers
+             * @enum {string}
+             */
+            numbers: "rise" | "fall";
         };
         /**
          * LostPoint
@@ -5836,7 +5843,7 @@ export interface components {
          * @description What a value is; it decides which units it can be given in.
          * @enum {string}
          */
-        Quantity: "length" | "cutting speed" | "turns a minute" | "feed" | "count" | "angle" | "percent" | "time" | "difference in temperature" | "power" | "power per rate of removal" | "rate of removal" | "steps" | "lengths" | "choice";
+        Quantity: "length" | "cutting speed" | "turns a minute" | "feed" | "count" | "number" | "angle" | "percent" | "time" | "difference in temperature" | "power" | "power per rate of removal" | "rate of removal" | "steps" | "lengths" | "choice";
         /**
          * QuestionRow
          * @description A question with how often the class got it wrong.
@@ -6025,8 +6032,14 @@ export interface components {
         /**
          * ReckonAnswer
          * @description Results (the first is the answer), what moves it, the working, what has to be said, and pictures.
+         *
+         *     ``defaults`` are the values that stood for inputs that were not given, in the unit of the work.
          */
         ReckonAnswer: {
+            /** Defaults */
+            defaults: {
+                [key: string]: components["schemas"]["InUnit"];
+            };
             /** Levers */
             levers: components["schemas"]["LeverView"][];
             picture: components["schemas"]["PictureView"] | null;

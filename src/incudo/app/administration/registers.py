@@ -129,7 +129,7 @@ def _sealed(w: Work, e: t.RegisterEntry) -> Entry:
     c = json.loads(e.content)
     if "names" not in w.memo:
         w.memo["names"] = people_store.all_names(w.db) | machines.all_names(w.db)
-    names: dict[str, str] = w.memo["names"]
+    names: dict[uuid.UUID, str] = w.memo["names"]
 
     def named(column: str) -> str:
         return names.get(uuid.UUID(c[column]), "") if c.get(column) else ""

@@ -29,6 +29,7 @@ from incudo.core.locating.datum import (
     move_steps,
     rounding_words,
     shown,
+    shown_from,
     way_words,
 )
 from incudo.core.locating.dial import Dial, Leg, Turning
@@ -131,10 +132,14 @@ class MovesAnswer(View):
 
 
 class LostMotionCommand(Command):
-    """Readings of the dial when the table first moved again after a reversal, the dial zeroed before."""
+    """Readings of the dial when the table first moved again after a reversal, the dial zeroed before.
+
+    ``numbers`` says whether the dial's numbers rose or fell while the handle was turned back.
+    """
 
     id: uuid.UUID
     handle: Annotated[int, Field(ge=0, le=9)]
+    numbers: Literal["rise", "fall"]
     middle: Annotated[Numbers, Field(min_length=1, max_length=9)]
     end: Annotated[Numbers, Field(max_length=9)] = ()
 
@@ -240,7 +245,7 @@ def moves_check(w: Work, machine_id: uuid.UUID, q: MovesQuestion) -> MovesAnswer
     wanted = _readings(q.places, q.unit, "places")
     shows = Length.parse(q.dial, dial.unit, "dial").mm
     counted(dial, shows)
-    datum = Datum(handle.axis, Scale.DIAL, start, shows, q.side)
+    datum = Datum(handle.axis, Scale.DIAL, start, shown_from(dial, shows, side=q.side, last=q.last), q.side)
     lines = lines_from(dial, datum, wanted, last=q.last)
     side = f"Every place is come to turning {dial.turning(q.side)}: {way_words(handle.axis, q.side)}."
     first = lines[0].settable - start
@@ -267,8 +272,10 @@ def keep_lost_motion(w: Work, who: Who, machine_id: uuid.UUID, command: LostMoti
     row = find(w, t.Machine, machine_id, "machine")
     handle = handle_of(spec_of(row), command.handle)
     dial = Dial.of(handle)
-    lost = measure(dial, *(_readings(getattr(command, k), dial.unit, k) for k in ("middle", "end")))
+    middle, end = (_readings(getattr(command, k), dial.unit, k) for k in ("middle", "end"))
+    lost = measure(dial, middle, end, rising=command.numbers == "rise")
     content = {
+        "numbers": command.numbers,
         "middle": command.middle,
         "end": command.end,
         "middle_mm": str(lost.middle),

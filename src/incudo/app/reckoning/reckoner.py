@@ -32,10 +32,11 @@ from incudo.app.reckoning.views import (
 from incudo.app.shop.machines import spec_of
 from incudo.app.shop.tooling import cutter_of, cutters, stock_of, stocks
 from incudo.core.kernel.errors import NotFound
+from incudo.core.kernel.quantity import Unit
 from incudo.core.reckoning import CALCULATIONS, MAKERS
 from incudo.core.reckoning.bench import Bench, fills
-from incudo.core.reckoning.calculation import Calculation, Output, levers
-from incudo.core.reckoning.inputs import UNITS, Quantity, shown
+from incudo.core.reckoning.calculation import Calculation, Output, default_of, levers
+from incudo.core.reckoning.inputs import UNITS, Input, Quantity, shown
 from incudo.core.reckoning.picture import Picture
 from incudo.store import schema as t
 from incudo.store.reckoning import kept
@@ -112,6 +113,7 @@ def reckon(name: str, given: dict[str, Any]) -> ReckonAnswer:
     found = c.work(values)
     return ReckonAnswer(
         results=tuple(_result(o) for o in found.results),
+        defaults={i.name: _default(i, values.unit) for i in c.inputs if i.name not in given and i.default},
         levers=tuple(LeverView(name=x.name, label=x.label, share=x.share) for x in levers(c, values)),
         working=tuple(StepView.of(s) for s in found.steps),
         said=found.said,
@@ -130,6 +132,11 @@ def _picture(p: Picture | None) -> PictureView | None:
         return None
     shapes = tuple(ShapeView(stroke=s.stroke, ink=s.ink, points=s.points, text=s.text) for s in p.shapes)
     return PictureView(words=p.words, free=p.free, shapes=shapes)
+
+
+def _default(i: Input, unit: Unit) -> InUnit:
+    stood = default_of(i, unit)
+    return InUnit(unit=stood["unit"] or next(iter(UNITS[i.kind])), value=stood["value"])
 
 
 def _result(o: Output) -> ReckonResult:

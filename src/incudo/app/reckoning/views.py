@@ -138,9 +138,13 @@ class PictureView(View):
 
 
 class ReckonAnswer(View):
-    """Results (the first is the answer), what moves it, the working, what has to be said, and pictures."""
+    """Results (the first is the answer), what moves it, the working, what has to be said, and pictures.
+
+    ``defaults`` are the values that stood for inputs that were not given, in the unit of the work.
+    """
 
     results: tuple[ReckonResult, ...]
+    defaults: dict[str, InUnit]
     levers: tuple[LeverView, ...]
     working: tuple[StepView, ...]
     said: tuple[str, ...]

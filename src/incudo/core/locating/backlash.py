@@ -8,7 +8,7 @@ from fractions import Fraction
 
 from incudo.core.kernel.errors import Refused
 from incudo.core.locating.datum import shown
-from incudo.core.locating.dial import Dial, backlash_of
+from incudo.core.locating.dial import Dial, backlash_of, taken_up
 
 
 @dataclass(frozen=True)
@@ -26,6 +26,8 @@ class LostMotion:
     def words(self, dial: Dial) -> str:
         u = dial.unit
         found = f"{shown(self.middle, u)} {u} in the middle"
+        if self.taken > dial.turn / 2:
+            found = f"more than half a turn, have the screw looked at: {found}"
         if self.end is None:
             return found
         found += f", {shown(self.end, u)} {u} at the end"
@@ -35,16 +37,19 @@ class LostMotion:
         return found
 
 
-def measure(dial: Dial, middle: Sequence[Fraction], end: Sequence[Fraction]) -> LostMotion:
+def measure(dial: Dial, middle: Sequence[Fraction], end: Sequence[Fraction], *, rising: bool) -> LostMotion:
     """From what the dial showed when the table first moved again after a reversal; at least two in the middle.
+
+    ``rising``: the dial's numbers rose while the handle was turned back.
 
     Raises ``Refused`` when readings of one place differ by more than two divisions.
     """
     if len(middle) < 2:
         raise Refused.of("middle", len(middle), "must be at least two readings: one checks nothing")
     for name, readings in (("middle", middle), ("end", end)):
-        turned = [min(r, dial.turn - r) for r in readings]
+        turned = [taken_up(r, dial.turn, rising=rising) for r in readings]
         if turned and max(turned) - min(turned) > 2 * dial.division:
             bound = f"must agree within two divisions, {shown(2 * dial.division, dial.unit)} {dial.unit}: read again"
             raise Refused.of(name, shown(max(turned), dial.unit), bound)
-    return LostMotion(backlash_of(middle, dial.turn), backlash_of(end, dial.turn) if end else None)
+    found = [backlash_of(x, dial.turn, rising=rising) if x else None for x in (middle, end)]
+    return LostMotion(found[0] or Fraction(0), found[1])

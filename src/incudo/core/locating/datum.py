@@ -126,12 +126,27 @@ def lines_from(
     """Places of the part by dial, in the order in which each is come to from the datum's own side.
 
     ``start`` is where the cutter stands (at the datum if not given), ``last`` the sign of the turning before.
+    Places that the same half division sets are lines of their own; the later ones need no turning.
     """
     zero = datum.zero(dial)
-    wanted = {dial.nearest(p, zero): p for p in sorted(places, reverse=datum.side < 0)}
+    wanted: dict[Fraction, list[Fraction]] = {}
+    for p in sorted(set(places), reverse=datum.side < 0):
+        wanted.setdefault(dial.nearest(p, zero), []).append(p)
     here = datum.part if start is None else start
     found = series(dial, here, wanted, side=datum.side, last=last or datum.side, zero=zero)
-    return tuple(Line(wanted[at], at, legs, dial.reading(at, zero)) for at, legs in found)
+    return tuple(
+        Line(place, at, () if n else legs, dial.reading(at, zero))
+        for at, legs in found
+        for n, place in enumerate(wanted[at])
+    )
+
+
+def shown_from(dial: Dial, shows: Fraction, *, side: int, last: int) -> Fraction:
+    """What the dial would show here, had it been come to from ``side`` and not with ``last`` (mm, not within a turn).
+
+    The two flanks of the screw lie the backlash apart: with ``last`` against ``side`` the table stands on the other.
+    """
+    return shows if last == side else shows + dial.sign * side * dial.backlash
 
 
 def leg_words(axis: Axis, dial: Dial, leg: Leg) -> tuple[str, ...]:
@@ -159,19 +174,19 @@ def rounding_words(line: Line, unit: Unit) -> str:
 def move_steps(dial: Dial, by: Fraction) -> tuple[Step, ...]:
     """The working of a move: whole turns, then divisions."""
     u, p = dial.unit, dial.turn
-    turns, rest = divmod(abs(by), p)
+    turns, halves = divmod(round(abs(by) / dial.division * 2), 2 * dial.graduations)
     return (
         Step(
             "whole turns",
             "⌊Δ / travel per turn⌋",
-            f"⌊{shown(abs(by), u)} / {shown(p, u)}⌋",
-            str(int(turns)),
+            f"⌊{shown(abs(by), u)} / {shown(p, u)}⌋, to half a division",
+            str(turns),
         ),
         Step(
             "divisions",
             "(Δ − turns · travel) / division",
-            f"({shown(abs(by), u)} − {int(turns)} · {shown(p, u)}) / {shown(dial.division, u)}",
-            divisions_words(rest / dial.division),
+            f"({shown(abs(by), u)} − {turns} · {shown(p, u)}) / {shown(dial.division, u)}",
+            divisions_words(Fraction(halves, 2)),
         ),
     )
 

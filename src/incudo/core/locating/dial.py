@@ -90,7 +90,11 @@ class Dial:
 
 @dataclass(frozen=True)
 class Leg:
-    """One turning of the handle without a stop. ``travel`` is the screw's, lost motion included, in mm."""
+    """One turning of the handle without a stop. ``travel`` is the screw's, backlash included, in mm, exactly.
+
+    ``turns`` and ``divisions`` are what is counted at the handle: to the half division that can be set by eye,
+    rounded before it is split, so that 99.9 of 100 divisions are one turn.
+    """
 
     turning: Turning
     travel: Fraction
@@ -103,8 +107,9 @@ class Leg:
 def leg(dial: Dial, sign: int, by: Fraction, reading: Fraction, *, reversing: bool) -> Leg:
     """A leg of the coordinate by ``by`` (more than 0); after a change of side the lost motion is turned away first."""
     travel = by + (dial.backlash if reversing else 0)
-    turns, rest = divmod(travel, dial.turn)
-    return Leg(dial.turning(sign), travel, int(turns), rest / dial.division, reading, reversing and dial.backlash > 0)
+    turns, halves = divmod(round(travel / dial.division * 2), 2 * dial.graduations)
+    takes_up = reversing and dial.backlash > 0
+    return Leg(dial.turning(sign), travel, turns, Fraction(halves, 2), reading, takes_up)
 
 
 def move(
@@ -155,14 +160,22 @@ def play(screw: Sequence[Fraction], backlash: Fraction, table: Fraction) -> tupl
     return tuple(found)
 
 
-def backlash_of(readings: Sequence[Fraction], turn: Fraction) -> Fraction:
-    """Lost motion from dial readings: zeroed when the table moved, reversed, read when it moves again; their mean (mm).
+def taken_up(reading: Fraction, turn: Fraction, *, rising: bool) -> Fraction:
+    """How far a dial went from 0 to a reading (mm): as far as it shows where its numbers rose, else the rest of a turn.
 
-    A reading beyond half a turn was counted the other way round.
+    Less than one turn; whoever turned the handle back saw which way the numbers went.
+    """
+    return reading if rising else -reading % turn
+
+
+def backlash_of(readings: Sequence[Fraction], turn: Fraction, *, rising: bool) -> Fraction:
+    """Backlash from dial readings: zeroed when the table moved, reversed, read when it moves again; their mean (mm).
+
+    ``rising``: the numbers rose while the handle was turned back. Raises ``Refused`` outside of one turn.
     """
     if not readings:
         raise Refused.of("readings", "", "must be at least one")
     if any(not 0 <= r < turn for r in readings):
         raise Refused.of("readings", max(readings), "must lie between 0 and one turn")
-    turned = [min(r, turn - r) for r in readings]
+    turned = [taken_up(r, turn, rising=rising) for r in readings]
     return sum(turned, Fraction(0)) / len(turned)

@@ -86,9 +86,21 @@ def _of_machine(b: Bench) -> dict[str, Filled]:
         "machine.graduations": Filled(str(handle.graduations)),
         "machine.watts": Filled(str(m.spindle.watts), "W"),
         "machine.steps": Filled(" ".join(map(str, m.spindle.steps)), "1/min" if m.spindle.steps else ""),
+        "machine.ranges": Filled(" ".join(map(str, _merged(m.spindle.ranges))), "1/min" if m.spindle.ranges else ""),
     }
     if handle.backlash is not None:
         found["machine.backlash"] = Filled(handle.backlash, handle.unit, "as measured on the X screw")
+    return found
+
+
+def _merged(ranges: Sequence[tuple[int, int]]) -> list[int]:
+    """Ranges from, to, from, to, rising; those that meet or overlap are one."""
+    found: list[int] = []
+    for low, high in sorted(ranges):
+        if found and low <= found[-1]:
+            found[-1] = max(found[-1], high)
+        else:
+            found += [low, high]
     return found
 
 

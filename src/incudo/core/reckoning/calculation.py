@@ -81,15 +81,16 @@ class Calculation:
         known = {i.name for i in self.inputs}
         for name in sorted(set(given) - known):
             errors.append(FieldError(name, "", f"is no input here; there are: {', '.join(sorted(known))}"))
+        units = [u for i in self.inputs if (u := _unit_of(i, given.get(i.name))) is not None]
+        unit = Unit.INCH if units and units[0] in INCH_UNITS else Unit.MM
         for i in self.inputs:
             try:
-                found[i.name] = read_of(i, given.get(i.name, i.default))
+                found[i.name] = read_of(i, given[i.name] if i.name in given else default_of(i, unit))
             except Refused as refused:
                 errors += refused.errors
         if errors:
             raise Refused(*errors)
-        units = [u for i in self.inputs if (u := _unit_of(i, given.get(i.name))) is not None]
-        return Values(found, Unit.INCH if units and units[0] in INCH_UNITS else Unit.MM)
+        return Values(found, unit)
 
     def reckon(self, given: Mapping[str, object]) -> Outcome:
         """Read and work out."""
@@ -165,6 +166,13 @@ def levers(c: Calculation, values: Values) -> tuple[Lever, ...]:
             continue
         found.append(Lever(i.name, i.label, share))
     return tuple(found)
+
+
+def default_of(i: Input, unit: Unit) -> dict[str, str]:
+    """What stands for an input that is not given, in the unit of the work."""
+    if unit is Unit.INCH and i.default_inch:
+        return {"value": i.default_inch, "unit": "in"}
+    return {"value": i.default, "unit": ""}
 
 
 def _unit_of(i: Input, given: object) -> str | None:

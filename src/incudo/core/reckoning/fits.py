@@ -38,7 +38,18 @@ ABOVE: dict[str, tuple[int, ...]] = {
     "n": (4, 8, 10, 12, 15, 17, 20, 23, 27, 31, 34, 37),
     "p": (6, 12, 15, 18, 22, 26, 32, 37, 43, 50, 56, 62),
 }
-LETTERS = ("H", "D", "E", "F", "G", "JS", "h", "d", "e", "f", "g", "js", "k", "m", "n", "p")
+#: The finer ranges in which shafts that press hard are tabled, and their deviations, in microns.
+FINE_SIZES = (3, 6, 10, 18, 24, 30, 40, 50, 65, 80, 100, 120, 140, 160, 180, 200, 225, 250, 280, 315, 355, 400)
+PRESS: dict[str, tuple[int, ...]] = {
+    "r": (10, 15, 19, 23, 28, 28, 34, 34, 41, 43, 51, 54, 63, 65, 68, 77, 80, 84, 94, 98, 108, 114),
+    "s": (14, 19, 23, 28, 35, 35, 43, 43, 53, 59, 71, 79, 92, 100, 108, 122, 130, 140, 158, 170, 190, 208),
+    "u": (18, 23, 28, 33, 41, 48, 60, 70, 87, 102, 124, 144, 170, 190, 210, 236, 258, 284, 315, 350, 390, 435),
+}
+#: Grade 4, in microns: what the deviations of holes of grade 5 are worked out with.
+_GRADE_4 = (3, 4, 4, 5, 6, 7, 8, 10, 12, 14, 16, 18)
+HOLES = ("H", "D", "E", "F", "G", "JS", "K", "M", "N", "P")
+SHAFTS = ("h", "d", "e", "f", "g", "js", "k", "m", "n", "p", "r", "s", "u")
+LETTERS = (*HOLES, *SHAFTS)
 
 GENERAL_SIZES = (3, 6, 30, 120, 400, 1000, 2000)
 #: ± in mm, by range; the coarsest class has none for the smallest sizes.
@@ -63,11 +74,36 @@ def deviations(size: Fraction, letter: str, grade: int) -> tuple[Fraction, Fract
     if letter in ("JS", "js"):
         return -width / 2, width / 2
     small = letter.lower()
+    if letter in PRESS:
+        near = Fraction(PRESS[letter][bisect_left(FINE_SIZES, size)], 1000)
+        return near, near + width
+    if letter in ("K", "M", "N", "P"):
+        upper = Fraction(_upper_of_hole(letter, grade, row), 1000)
+        return upper - width, upper
     if small in ABOVE:
         near = Fraction(0 if small == "k" and grade > 7 else ABOVE[small][row], 1000)
         return near, near + width
     near = Fraction(BELOW[small][row], 1000)
     return (near, near + width) if letter.isupper() else (-near - width, -near)
+
+
+def _upper_of_hole(letter: str, grade: int, row: int) -> int:
+    """The upper deviation of a hole K, M, N or P, in microns: the shaft's turned round, and a delta on top.
+
+    The delta is the grade less the next finer one: it lets a hole of one grade fit like a shaft of the finer one.
+    Up to 3 mm there is none. Raises ``Refused`` for K above grade 8, which no table has.
+    """
+    shaft = ABOVE[letter.lower()][row]
+    finer = GRADES[grade - 1][row] if grade > min(GRADES) else _GRADE_4[row]
+    delta = GRADES[grade][row] - finer if row else 0
+    if letter == "P":
+        return -shaft + (delta if grade <= 7 else 0)
+    if grade > 8:
+        if letter == "K":
+            raise Refused.of("grade", str(grade), "must be at most 8 for a hole K")
+        return (0 if row else -shaft) if letter == "N" else -shaft
+    # the standard's one exception: M6 from 250 to 315 mm
+    return -9 if (letter, grade, row) == ("M", 6, 10) else -shaft + delta
 
 
 def general(size: Fraction, name: str) -> Fraction:

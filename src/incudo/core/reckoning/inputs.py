@@ -79,6 +79,7 @@ class Input:
     """One input: its bounds in the base unit (``low`` itself is allowed only where ``with_low``), its choices.
 
     ``fills`` says which value of the chosen machine, material or cutter stands here, such as ``cutter.diameter``.
+    ``default_inch`` stands for ``default`` (mm) where the work is in inches: a round figure of that unit.
     """
 
     name: str
@@ -91,6 +92,7 @@ class Input:
     default: str = ""
     optional: bool = False
     fills: str = ""
+    default_inch: str = ""
 
     def bound(self, unit: str) -> str:
         """The bounds in words, in a unit."""
@@ -108,6 +110,7 @@ def length(
     low: float = 0,
     zero: bool = False,
     default: str = "",
+    default_inch: str = "",
     optional: bool = False,
     fills: str = "",
 ) -> Input:
@@ -122,6 +125,7 @@ def length(
         default=default,
         optional=optional,
         fills=fills,
+        default_inch=default_inch,
     )
 
 
@@ -154,7 +158,7 @@ class Values:
 
     def given(self, name: str) -> bool:
         """Whether an input that may be left out was given."""
-        return self.of[name] not in (None, ())
+        return self.of.get(name) not in (None, ())
 
     def choice(self, name: str) -> str:
         """The choice of an input."""

@@ -63,3 +63,18 @@ def test_it_says_that_it_swings_wide() -> None:
 def test_slips_by_hand(share: float, words: str) -> None:
     right = result(worked("facing", **FACE), "time")
     assert slip("facing", right * share, 0.01, **FACE) == words
+
+
+def test_the_table_follows_the_step_that_is_set_not_the_reckoned_speed() -> None:
+    """637 reckoned, 500 set: 5 teeth at 0.1 mm are 250 mm a minute, not 318."""
+    found = worked("facing", **FACE, steps="250 500 1000")
+    assert result(found, "speed") == pytest.approx(636.6, abs=0.1)
+    assert result(found, "step") == 500
+    assert result(found, "feed") == pytest.approx(250)
+    assert result(found, "time") == pytest.approx(150 / 250 * 60)
+    wrong = 150 / 318.31 * 60
+    assert (
+        slip("facing", wrong, 0.01, **FACE, steps="250 500 1000")
+        == "the calculated speed was used, not the one that is set"
+    )
+    assert result(worked("facing", **FACE), "feed") == pytest.approx(318.31, abs=0.01)

@@ -83,7 +83,7 @@ def test_no_step_is_slow_enough() -> None:
     assert step_at(Fraction("99.9"), (Fraction(100),), "nearest") is None
     found = worked("spindle-speed", surface="20 m/min", diameter="80 mm", steps=STEPS)
     assert names(found) == ["speed"]
-    assert found.said[0].startswith("The slowest step, 100, is too fast for this cutter")
+    assert found.said[0].startswith("The slowest speed, 100, is too fast for this cutter")
 
 
 def test_the_surface_speed_at_the_step_that_is_set() -> None:
@@ -98,10 +98,10 @@ def test_the_surface_speed_at_the_step_that_is_set() -> None:
 def test_above_the_top_step_it_is_said_that_slower_is_safe() -> None:
     slow = worked("spindle-speed", surface="100 m/min", diameter="16 mm", steps=STEPS)
     assert result(slow, "step") == 765
-    assert "no faster step" in slow.said[0]
+    assert "no faster speed" in slow.said[0]
     just = worked("spindle-speed", surface="100 m/min", diameter="16 mm", steps=f"{STEPS} 1989")
     assert result(just, "step") == 1989
-    assert "no faster step" in just.said[0]
+    assert "no faster speed" in just.said[0]
     higher = worked("spindle-speed", surface="100 m/min", diameter="16 mm", steps=f"{STEPS} 1989 2500")
     assert not higher.said
 
@@ -165,3 +165,24 @@ def test_what_cannot_be_is_refused(given: dict[str, str], field: str) -> None:
     with pytest.raises(Refused) as caught:
         worked("spindle-speed", **given)
     assert [e.field for e in caught.value.errors] == [field]
+
+
+@pytest.mark.parametrize(
+    ("surface", "rpm"),
+    [("20", 1273.2), ("40", 2546.5), ("3.14", 199.9), ("90", 4200), ("7.86", 500), ("8.5", 500), ("9.43", 600.3)],
+)
+def test_a_machine_with_ranges_is_set_within_them(surface: str, rpm: float) -> None:
+    """60 to 500 and 600 to 4200 a minute: between the two it is set to the end of the lower one."""
+    found = worked("spindle-speed", surface=surface, diameter="5", ranges="60 500 600 4200")
+    assert found.answer.label == "speed to set"
+    assert float(found.answer.value) == pytest.approx(rpm, rel=1e-3)
+
+
+def test_the_ends_of_the_ranges_are_said() -> None:
+    slow = worked("spindle-speed", surface="5", diameter="50", ranges="60 500 600 4200")
+    assert names(slow) == ["speed"]
+    assert "slowest speed, 60, is too fast" in slow.said[0]
+    fast = worked("spindle-speed", surface="90", diameter="5", ranges="60 500 600 4200")
+    assert "no faster speed" in fast.said[0]
+    with pytest.raises(Refused, match=r"ranges.*must be pairs"):
+        worked("spindle-speed", surface="20", diameter="5", ranges="60 500 600")

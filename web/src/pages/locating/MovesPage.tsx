@@ -2,7 +2,7 @@ import { sure } from "../../shared/sure";
 import { Waiting } from "../../shared/Loading";
 import { Fold } from "../../shared/Fold";
 import { Lines } from "../../shared/Lines";
-import { Button, Input, Select } from "antd";
+import { Button, Input, Radio, Select } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
@@ -267,13 +267,14 @@ function Measure({ machine, handle: h, onKept }: { machine: string; handle: Hand
   const { act, error, busy } = useAct();
   const [middle, setMiddle] = useState(["", ""]);
   const [end, setEnd] = useState(["", ""]);
+  const [numbers, setNumbers] = useState<"rise" | "fall" | null>(null);
   const given = (of: string[]) => of.map((x) => x.trim()).filter(Boolean);
   const keep = () =>
     act(async () => {
       const fresh = await body(
         api.POST("/api/machines/{machine}/lost-motion", {
           params: { path: { machine } },
-          body: { id: newId(), handle: h.index, middle: given(middle), end: given(end) },
+          body: { id: newId(), handle: h.index, numbers: sure(numbers), middle: given(middle), end: given(end) },
         }),
       );
       client.setQueryData(queries.moves(machine).queryKey, fresh);
@@ -303,14 +304,23 @@ function Measure({ machine, handle: h, onKept }: { machine: string; handle: Hand
       <ol className="points">
         <li>Spindle stopped and isolated. An indicator on the table against something that stands still, lightly pressed in.</li>
         <li>Turn the handle one way until the needle moves. Set the dial, not the needle, to zero.</li>
-        <li>Turn back slowly. Read the dial in the moment the needle moves again. That is the lost motion.</li>
+        <li>Turn back slowly, and see whether the dial's numbers rise or fall. Read the dial the moment the needle moves again.</li>
         <li>Twice in the middle of the travel, where the screw is worn, and twice near an end.</li>
       </ol>
+      <Radio.Group
+        aria-label="Turning back, the dial's numbers"
+        value={numbers}
+        onChange={(e) => setNumbers(e.target.value as "rise" | "fall")}
+        options={[
+          { value: "rise", label: "Turning back, the numbers rise" },
+          { value: "fall", label: "Turning back, the numbers fall" },
+        ]}
+      />
       {fields("In the middle", middle, setMiddle)}
       {fields("Near an end", end, setEnd)}
       {error && <p className="error">{error}</p>}
-      <Button type="primary" size="large" htmlType="submit" disabled={busy}>
-        Keep this measurement
+      <Button type="primary" size="large" htmlType="submit" disabled={busy || numbers === null}>
+        Save this measurement
       </Button>
     </form>
   );

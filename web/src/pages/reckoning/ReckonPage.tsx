@@ -202,13 +202,15 @@ function BenchBar({
   );
 }
 
-/** What an input stands at: typed by hand, else what the bench says, else its default. */
-function valueOf(i: Input, typed: Given, fills: Fills | undefined): { value: string; unit: string; from: string } {
+type Stands = { value: string; unit: string; from: string };
+
+/** What an input was given: typed by hand, else what the bench says; null where its default stands. */
+function givenFor(i: Input, typed: Given, fills: Fills | undefined): Stands | null {
   const own = typed[i.name];
   if (own) return { ...own, from: "" };
   const filled = i.fills ? fills?.values[i.fills] : undefined;
   if (filled?.value) return { value: filled.value, unit: filled.unit || (i.units[0] ?? ""), from: filled.words || "from the bench" };
-  return { value: i.default, unit: i.units[0] ?? "", from: "" };
+  return null;
 }
 
 function Reckon({ calculation: c, fills }: { calculation: Calculation; fills: Fills | undefined }) {
@@ -216,9 +218,9 @@ function Reckon({ calculation: c, fills }: { calculation: Calculation; fills: Fi
   const first = (useLocation().state as { first?: boolean } | null)?.first === true;
   const place = `reckon:${me.id}:${c.id}`;
   const [typed, setTyped] = useState<Given>(() => kept<Given>(place, {}));
-  const values = c.inputs.map((i) => ({ input: i, ...valueOf(i, typed, fills) }));
-  const given: Given = Object.fromEntries(values.map((v) => [v.input.name, { value: v.value, unit: v.unit }]));
-  const ready = values.every((v) => v.input.optional || v.value.trim() !== "");
+  const own = c.inputs.map((i) => ({ input: i, given: givenFor(i, typed, fills) }));
+  const given: Given = Object.fromEntries(own.flatMap((o) => (o.given ? [[o.input.name, { value: o.given.value, unit: o.given.unit }]] : [])));
+  const ready = own.every((o) => o.input.optional || (o.given ? o.given.value : o.input.default).trim() !== "");
   const { data, error } = useQuery({
     queryKey: ["reckon", c.id, given],
     queryFn: () => body(api.POST("/api/reckonings/{name}", { params: { path: { name: c.id } }, body: { given } })),
@@ -226,11 +228,19 @@ function Reckon({ calculation: c, fills }: { calculation: Calculation; fills: Fi
     placeholderData: (was: Schema["ReckonAnswer"] | undefined) => was,
     retry: false,
   });
+  // a default stands in the unit of the work, as the server took it
+  const values = own.map(({ input, given: g }) => ({
+    input,
+    ...(g ?? { from: "", ...(data?.defaults[input.name] ?? { value: input.default, unit: input.units[0] ?? "" }) }),
+  }));
   const set = (next: Given) => {
     setTyped(next);
     keepIt(place, next);
   };
-  const change = (name: string, to: Partial<Given[string]>) => set({ ...typed, [name]: { ...sure(given[name]), ...to } });
+  const change = (name: string, to: Partial<Given[string]>) => {
+    const { value, unit } = sure(values.find((v) => v.input.name === name));
+    set({ ...typed, [name]: { value, unit, ...to } });
+  };
   const clear = (name: string) => set(Object.fromEntries(Object.entries(typed).filter(([k]) => k !== name)));
   const good = ready && error === null;
   return (
@@ -253,7 +263,7 @@ function Reckon({ calculation: c, fills }: { calculation: Calculation; fills: Fi
               key={v.input.name}
               first={first && n === 0}
               input={v.input}
-              given={sure(given[v.input.name])}
+              given={{ value: v.value, unit: v.unit }}
               from={v.from}
               filled={Boolean(typed[v.input.name] && fills?.values[v.input.fills]?.value)}
               onChange={(to) => change(v.input.name, to)}

@@ -44,6 +44,20 @@ def _replan(v: Values) -> Outcome:
     return pass_outcome(v, share, tuple(steps), (first,))
 
 
+def _one_side(v: Values) -> str:
+    """A slot that is taken for a cut on one side. Raises ``ValueError`` for what is no slot."""
+    if v.choice("of") != "slot on both walls":
+        raise ValueError("no slot")
+    return "inside or depth"
+
+
+def _halved(v: Values, o: Outcome) -> Fraction:
+    """Half of what is left, where only one side is cut. Raises ``ValueError`` for a slot, which is halved rightly."""
+    if v.choice("of") == "slot on both walls":
+        raise ValueError("a slot is halved")
+    return o.answer.value / 2
+
+
 CALCULATION = Calculation(
     "replan",
     "Plan again from a measurement",
@@ -61,8 +75,11 @@ CALCULATION = Calculation(
     (
         Slip("the aim was the lower limit, not the middle", lambda v: v.but(upper=v["lower"] + _HAIR)),
         Slip("the aim was the upper limit, not the middle", lambda v: v.but(lower=v["upper"] - _HAIR)),
-        Slip("half was forgotten: both walls are cut", lambda v: v.but(of="inside or depth")),
-        Slip("it was halved though only one side is cut", answer=lambda v, o: o.answer.value / 2),
+        Slip(
+            "half was forgotten: both walls are cut",
+            lambda v: v.but(of=_one_side(v)),
+        ),
+        Slip("it was halved though only one side is cut", answer=_halved),
         Slip("it was taken the wrong way round", answer=lambda _, o: -o.answer.value),
     ),
     draw_passes,

@@ -17,7 +17,7 @@ GROUP = "cuts"
 LIMIT = length("limit", "At most in one pass", 50, low=0.01)
 
 
-FINISH = length("finish", "Finishing allowance", 5, zero=True, default="0.25")
+FINISH = length("finish", "Finishing allowance", 5, zero=True, default="0.25", default_inch="0.010")
 
 
 CUTTER = length("diameter", "Cutter", 300, fills="cutter.diameter")

@@ -65,9 +65,15 @@ CALCULATION = Calculation(
         length("thread", "Full thread", 200),
         PITCH,
         Input(
-            "lead", "Lead of the tap, in pitches", Quantity.NUMBER, Fraction(0), Fraction(12), with_low=True, default="4"
+            "lead",
+            "Lead of the tap, in pitches",
+            Quantity.NUMBER,
+            Fraction(0),
+            Fraction(12),
+            with_low=True,
+            default="4",
         ),
-        length("room", "Room for chips", 50, zero=True, default="2"),
+        length("room", "Room for chips", 50, zero=True, default="2", default_inch="0.080"),
         length("drill", "Tap drill", 100),
         POINT,
     ),

@@ -90,7 +90,7 @@ CALCULATION = Calculation(
         length("measured", "Measured now", 300),
         choice("dial", "The head's dial reads on", "diameter", "radius", fills="cutter.dial"),
         length("limit", "At most in one cut, on the diameter", 10, low=0.01, optional=True),
-        length("finish", "Last cut, on the diameter", 2, zero=True, default="0.1"),
+        length("finish", "Last cut, on the diameter", 2, zero=True, default="0.1", default_inch="0.004"),
     ),
     _bore,
     (

@@ -32,7 +32,7 @@ def _clearance(v: Values) -> Outcome:
         said = "By a rule of thumb: give the table's value where there is one."
     results = [Output("hole", "clearance hole", Quantity.LENGTH, hole)]
     if drills := sorted(v.list("drills")):
-        larger = [d for d in drills if d >= hole - Fraction(1, 100)]
+        larger = [d for d in drills if d >= hole]
         if not larger:
             raise Refused.of("drills", "", f"none is as large as the hole, {v.len(hole)}")
         steps.append(Step("drill of the shop", "the smallest not below the hole", v.len(hole), v.len(larger[0])))

@@ -45,7 +45,7 @@ CALCULATION = Calculation(
         count("columns", "Columns", 1, 30),
         count("rows", "Rows", 1, 30, default="1"),
         length("dx", "Spacing along X", 500),
-        length("dy", "Spacing along Y", 500, default="10"),
+        length("dy", "Spacing along Y", 500, default="10", default_inch="0.5"),
     ),
     _grid,
     (

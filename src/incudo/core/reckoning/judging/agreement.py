@@ -41,7 +41,7 @@ CALCULATION = Calculation(
     (
         Slip("only the first one's uncertainty was counted", lambda v: v.but(unsure2=Fraction(0))),
         Slip(
-            "both uncertainties were only added",
+            "the uncertainties were added, not taken as the root of their squares",
             lambda v: v.but(unsure1=v["unsure1"] + v["unsure2"], unsure2=Fraction(0)),
         ),
     ),

@@ -20,12 +20,24 @@ def _position(v: Values) -> Outcome:
     off = 2 * root(dx * dx + dy * dy)
     bonus = Fraction(0)
     steps = []
+    size_out = ""
     if v.choice("bonus") != "none":
-        bonus = v["actual"] - v["limit"] if v.choice("bonus") == "hole" else v["limit"] - v["actual"]
-        if bonus < 0:
-            raise Refused.of("actual", v.num(v["actual"]), f"the size itself must be in limits, {v.len(v['limit'])}")
+        hole = v.choice("bonus") == "hole"
+        if not v.given("other"):
+            raise Refused.of("other", "", "is missing: without it nobody knows whether the size itself is in")
+        low, high = (v["limit"], v["other"]) if hole else (v["other"], v["limit"])
+        if low >= high:
+            raise Refused.of(
+                "other", v.num(v["other"]), f"must be {'more' if hole else 'less'} than {v.len(v['limit'])}"
+            )
+        bonus = max(v["actual"] - low if hole else high - v["actual"], Fraction(0))
+        if not low <= v["actual"] <= high:
+            # a part whose size is out is out, wherever its hole lies, and earns no bonus
+            bonus = Fraction(0)
+            size_out = f"The size itself is out: {v.num(v['actual'])} against {v.num(low)} to {v.len(high)}. "
         formula = "actual − smallest" if v.choice("bonus") == "hole" else "largest − actual"
-        steps.append(Step("bonus", formula, f"{v.num(v['actual'])}, {v.num(v['limit'])}", v.len(bonus)))
+        if not size_out:
+            steps.append(Step("bonus", formula, f"{v.num(v['actual'])}, {v.num(v['limit'])}", v.len(bonus)))
     allowed = v["tolerance"] + bonus
     steps += [
         Step("position, as a diameter", "2 · √(dx² + dy²)", f"2 · √({v.num(dx)}² + {v.num(dy)}²)", v.len(off)),
@@ -37,7 +49,10 @@ def _position(v: Values) -> Outcome:
         Output("position", "position", Quantity.LENGTH, off),
         Output("allowed", "allowed", Quantity.LENGTH, allowed),
     )
-    return Outcome(results, tuple(steps), ("It is in." if inside else "It is out.",))
+    where = "Its position is within the tolerance." if inside else "Its position is out."
+    return Outcome(
+        results, tuple(steps), (f"{size_out}{where}" if size_out else "It is in." if inside else "It is out.",)
+    )
 
 
 def _draw_position(v: Values, o: Outcome) -> Picture:
@@ -69,6 +84,7 @@ CALCULATION = Calculation(
         choice("bonus", "Bonus of a", "none", "hole", "pin"),
         length("actual", "Its actual size", 500, zero=True, default="0"),
         length("limit", "Smallest hole, or largest pin", 500, zero=True, default="0"),
+        length("other", "Largest hole, or smallest pin", 500, zero=True, optional=True),
     ),
     _position,
     (

@@ -26,10 +26,9 @@ def _move(v: Values) -> Outcome:
     start = v["start"] % dial.turn
     found = leg(dial, 1 if by > 0 else -1, abs(by), start, reversing=back)
     travel, turns, divisions = found.travel, found.turns, found.divisions
-    rest = divisions * dial.division
+    rest = travel - turns * dial.turn
     # the dial counts what the handle turns, lost motion included
     reading = (start + (travel if by > 0 else -travel)) % dial.turn
-    half = round(divisions * 2) / Fraction(2)
     steps = (
         *(
             (
@@ -45,15 +44,15 @@ def _move(v: Values) -> Outcome:
         ),
         Step(
             "whole turns",
-            "travel / travel of a turn, rounded down",
+            "travel / travel of a turn, to half a division",
             f"{v.num(travel)} / {v.num(dial.turn)}",
-            str(int(turns)),
+            str(turns),
         ),
         Step(
             "divisions",
             "rest / travel of a division",
             f"{v.num(rest)} / {v.num(dial.division)}",
-            f"{shown(divisions, 3)}, set as {shown(half, 1)}",
+            f"{shown(rest / dial.division, 3)}, set as {shown(divisions, 1)}",
         ),
         Step(
             "dial at arrival",
@@ -65,7 +64,7 @@ def _move(v: Values) -> Outcome:
     results = (
         Output("reading", "dial at arrival", Quantity.LENGTH, reading),
         Output("turns", "whole turns", Quantity.COUNT, Fraction(turns)),
-        Output("divisions", "and divisions", Quantity.COUNT, half),
+        Output("divisions", "and divisions", Quantity.COUNT, divisions),
     )
     said = ["Stroke the turns, not only the dial: a whole turn lost is a classic error."]
     if back:

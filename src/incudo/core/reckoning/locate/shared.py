@@ -13,7 +13,7 @@ from incudo.core.reckoning.picture import Ink, Picture
 GROUP = "dials and finding"
 
 
-TURN = length("per_turn", "Travel of one turn", 25, default="5", fills="machine.turn")
+TURN = length("per_turn", "Travel of one turn", 25, default="5", default_inch="0.2", fills="machine.turn")
 
 
 GRADUATIONS = count("graduations", "Divisions of the dial", 10, 1000, default="250", fills="machine.graduations")
@@ -22,7 +22,7 @@ GRADUATIONS = count("graduations", "Divisions of the dial", 10, 1000, default="2
 BACKLASH = length("backlash", "Lost motion", 25, zero=True, default="0", fills="machine.backlash")
 
 
-TIP = length("tip", "Finder's tip, a diameter", 50, default="5", fills="cutter.tip")
+TIP = length("tip", "Finder's tip, a diameter", 50, default="5", default_inch="0.2", fills="cutter.tip")
 
 
 def dial_of(v: Values) -> Dial:

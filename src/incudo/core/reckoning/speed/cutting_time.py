@@ -58,7 +58,7 @@ CALCULATION = Calculation(
         length("length", "Length of the cut", 2000),
         length("diameter", "Cutter", fills="cutter.diameter"),
         length("engaged", "Engaged sideways"),
-        length("overrun", "Overrun", zero=True, default="2"),
+        length("overrun", "Overrun", zero=True, default="2", default_inch="0.1"),
         count("passes", "Passes", 1, 200, default="1"),
         Input("feed", "Table feed", Quantity.FEED, Fraction(0), Fraction(10_000)),
         Input(

@@ -12,14 +12,17 @@ from incudo.core.reckoning import picture as p
 from incudo.core.reckoning.calculation import Calculation, Outcome, Output, Slip
 from incudo.core.reckoning.inputs import Quantity, Values, choice, count, length, root, shown
 from incudo.core.reckoning.picture import Ink, Picture
-from incudo.core.reckoning.speed.shared import GROUP, surface, turn_steps, turns
+from incudo.core.reckoning.speed.shared import GROUP, RANGES, SCHOOL, at_step, steps, surface, turn_steps, turns
 
 
 def _face(v: Values) -> Outcome:
     d, w = v["diameter"], v["width"]
     if w > d:
         raise Refused.of("width", v.num(w), f"must be at most the cutter's swing, {v.len(d)}: face it in two passes")
-    speed = turns(v["surface"], d)
+    reckoned = turns(v["surface"], d)
+    outputs, working, said_step = at_step(v, reckoned, d)
+    # the table follows the spindle as it is set, not as it was reckoned
+    speed = outputs[0].value if outputs else reckoned
     enter = d / 2 - root(d * d / 4 - w * w / 4)
     full = v["length"] + enter
     clean = v["length"] + d
@@ -27,8 +30,9 @@ def _face(v: Values) -> Outcome:
     feed = speed * v["teeth"] * v["chip"]
     seconds = way / feed * 60
     formula = "length + D" if v.choice("exit") == "clean" else "length + R − √(R² − (w/2)²)"
-    steps = (
+    shown_steps = (
         turn_steps(v, v["surface"], d)[0],
+        *working,
         Step(
             "table feed",
             "n · z · fz",
@@ -39,16 +43,18 @@ def _face(v: Values) -> Outcome:
         Step("time of one pass", "way / feed", f"{v.num(way, 3)} / {v.feed(feed)}", f"{shown(seconds, 0)} s"),
     )
     said = (
+        *said_step,
         "The speed goes by the swing, over the tips. A fly cutter has one tooth and knocks: start clear of the work.",
         "It swings wider than it looks: look round the whole circle, and have every screw tight.",
     )
     results = (
         Output("time", "time of one pass", Quantity.TIME, seconds),
-        Output("speed", "reckoned speed", Quantity.TURNS, speed),
-        Output("feed", "table feed at that speed", Quantity.FEED, feed),
+        Output("speed", "reckoned speed", Quantity.TURNS, reckoned),
+        Output("feed", "table feed at the speed that is set", Quantity.FEED, feed),
         Output("enter", "way to full engagement", Quantity.LENGTH, enter),
+        *outputs,
     )
-    return Outcome(results, steps, said)
+    return Outcome(results, shown_steps, said)
 
 
 def _draw_face(v: Values, o: Outcome) -> Picture:
@@ -79,6 +85,9 @@ CALCULATION = Calculation(
         length("width", "Width of the work"),
         length("length", "Length of the work", 2000),
         choice("exit", "The pass ends", "clean", "full"),
+        steps(optional=True),
+        RANGES,
+        SCHOOL,
     ),
     _face,
     (
@@ -86,6 +95,7 @@ CALCULATION = Calculation(
         Slip("only the length of the work was counted", answer=lambda v, o: v["length"] / o.results[2].value * 60),
         Slip("the radius was taken for the diameter", lambda v: v.but(surface=v["surface"] * 2)),
         Slip("the teeth were forgotten", lambda v: v.but(teeth=Fraction(1))),
+        Slip("the calculated speed was used, not the one that is set", lambda v: v.but(steps=(), ranges=())),
     ),
     _draw_face,
     order=40,

@@ -13,7 +13,18 @@ from incudo.core.reckoning.calculation import Calculation, Outcome, Output, Slip
 from incudo.core.reckoning.inputs import Quantity, Values, choice, length, shown
 from incudo.core.reckoning.picture import Ink, Picture
 from incudo.core.reckoning.question import Draw, Given, K, Question, filled
-from incudo.core.reckoning.speed.shared import GROUP, PI, SCHOOL, at_step, next_step, steps, surface, turn_steps, turns
+from incudo.core.reckoning.speed.shared import (
+    GROUP,
+    PI,
+    RANGES,
+    SCHOOL,
+    at_step,
+    next_step,
+    steps,
+    surface,
+    turn_steps,
+    turns,
+)
 
 
 def _hole_speed(v: Values) -> Outcome:
@@ -63,6 +74,7 @@ CALCULATION = Calculation(
         choice("tool", "What turns", *HOLE_TOOLS, fills="cutter.tool"),
         length("feed", "A drill's feed in one turn", 2, optional=True, fills="material.turn"),
         steps(optional=True),
+        RANGES,
         SCHOOL,
     ),
     _hole_speed,
@@ -93,5 +105,6 @@ def ask(d: Draw) -> Question:
         given["steps"] = filled(f["machine.steps"])
         words = f"{names}. The cutting speed is a drill's. To which step do you set the spindle?"
         return Question("hole-speed", words, given, "1/min", Fraction(1, 2), "the step")
+    given["ranges"] = filled(f["machine.ranges"])
     words = f"{names}. The cutting speed is a drill's. How many turns a minute?"
     return Question("hole-speed", words, given, "1/min", Fraction(10), "to 10 turns")

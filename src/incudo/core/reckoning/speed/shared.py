@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from fractions import Fraction
 
+from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.quantity import MM_PER_INCH, Unit
 from incudo.core.kernel.working import Step
 from incudo.core.reckoning import picture as p
@@ -33,6 +34,9 @@ def steps(*, optional: bool) -> Input:
     return Input("steps", "The machine's steps", Quantity.STEPS, optional=optional, fills="machine.steps")
 
 
+RANGES = Input("ranges", "Its ranges, from to", Quantity.STEPS, optional=True, fills="machine.ranges")
+
+
 #: Which step is taken: the highest not above, or the nearest.
 SCHOOL = choice("school", "Which step", "below", "nearest")
 
@@ -58,6 +62,19 @@ def step_at(speed: Fraction, steps: tuple[Fraction, ...], school: str) -> Fracti
     return low
 
 
+def within(speed: Fraction, ranges: tuple[Fraction, ...]) -> Fraction | None:
+    """The highest speed not above a reckoned one that ranges (from, to, from, to ...) give; None below the lowest.
+
+    Raises ``Refused`` where a range has no end.
+    """
+    if len(ranges) % 2:
+        raise Refused.of(
+            "ranges", " ".join(map(str, ranges)), "must be pairs: each range from its lowest to its highest"
+        )
+    reached = [min(speed, high) for low, high in zip(ranges[::2], ranges[1::2], strict=True) if low <= speed]
+    return max(reached, default=None)
+
+
 def turn_steps(v: Values, surface: Fraction, diameter: Fraction) -> tuple[Step, Step]:
     """The working of a spindle speed, and the short way with how far it is off."""
     speed, inch = turns(surface, diameter), v.unit is Unit.INCH
@@ -81,31 +98,37 @@ def turn_steps(v: Values, surface: Fraction, diameter: Fraction) -> tuple[Step, 
 
 
 def at_step(v: Values, speed: Fraction, diameter: Fraction) -> tuple[list[Output], list[Step], list[str]]:
-    """What a machine's steps make of a reckoned speed."""
-    steps = v.list("steps")
-    if not steps:
+    """What a machine's steps, or its ranges, make of a reckoned speed."""
+    steps, ranges = v.list("steps"), v.list("ranges")
+    if not steps and not ranges:
         return [], [], []
-    found = step_at(speed, steps, v.choice("school"))
+    found = step_at(speed, steps, v.choice("school")) if steps else within(speed, ranges)
+    slowest, fastest = (steps[0], steps[-1]) if steps else (ranges[0], ranges[-1])
     if found is None:
-        words = f"The slowest step, {steps[0]}, is too fast for this cutter: take a smaller one, or another machine."
+        words = f"The slowest speed, {slowest}, is too fast for this cutter: take a smaller one, or another machine."
         return [], [], [words]
     real = PI * diameter * found / 1000
     rule = "the highest step not above" if v.choice("school") == "below" else "the nearest step, at most a tenth above"
+    among = f"{shown(speed, 1)} among {' '.join(map(str, steps))}"
+    if not steps:
+        pairs = zip(ranges[::2], ranges[1::2], strict=True)
+        rule, among = "within the ranges", f"{shown(speed, 1)} in {', '.join(f'{a} to {b}' for a, b in pairs)}"
+    name = "step to set" if steps else "speed to set"
     working = [
-        Step("step to set", rule, f"{shown(speed, 1)} among {' '.join(map(str, steps))}", f"{found} per minute"),
+        Step(name, rule, among, f"{shown(found, 1)} per minute"),
         Step(
             "cutting speed at that step",
             "π · D · n / 12" if v.unit is Unit.INCH else "π · D · n / 1000",
-            f"π · {v.num(diameter)} · {found} / {12 if v.unit is Unit.INCH else 1000}",
+            f"π · {v.num(diameter)} · {shown(found, 1)} / {12 if v.unit is Unit.INCH else 1000}",
             f"{v.surface(real)} {'ft/min' if v.unit is Unit.INCH else 'm/min'}",
         ),
     ]
-    said = ["The machine has no faster step: slower than reckoned is safe, only slow."]
+    said = ["The machine has no faster speed: slower than reckoned is safe, only slow."]
     outputs = [
-        Output("step", "step to set", Quantity.TURNS, found),
+        Output("step", name, Quantity.TURNS, found),
         Output("real", "cutting speed at that step", Quantity.SURFACE, real),
     ]
-    return outputs, working, said if found == steps[-1] and speed > found else []
+    return outputs, working, said if found == fastest and speed > found else []
 
 
 def next_step(v: Values, o: Outcome) -> Fraction:

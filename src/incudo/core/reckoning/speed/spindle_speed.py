@@ -17,6 +17,7 @@ from incudo.core.reckoning.speed.shared import (
     FOOT,
     GROUP,
     PI,
+    RANGES,
     SCHOOL,
     at_step,
     next_step,
@@ -82,7 +83,7 @@ CALCULATION = Calculation(
     "Spindle speed",
     GROUP,
     "From the cutting speed of the material and the cutter's diameter, to the step that the machine has.",
-    (surface(), length("diameter", "Cutter", fills="cutter.diameter"), steps(optional=True), SCHOOL),
+    (surface(), length("diameter", "Cutter", fills="cutter.diameter"), steps(optional=True), RANGES, SCHOOL),
     _spindle,
     (
         Slip("the radius was taken for the diameter", lambda v: v.but(diameter=v["diameter"] / 2)),
@@ -113,4 +114,5 @@ def ask(d: Draw) -> Question:
         which = "at or below" if d.facts.school == "below" else "the nearest"
         words = f"{names}. To which step do you set the spindle ({which})?"
         return Question("spindle-speed", words, given, "1/min", Fraction(1, 2), "the step")
+    given["ranges"] = filled(f["machine.ranges"])
     return Question("spindle-speed", f"{names}. How many turns a minute?", given, "1/min", Fraction(10), "to 10 turns")

@@ -64,7 +64,7 @@ CALCULATION = Calculation(
         Input("speed", "Speed that is set", Quantity.TURNS, Fraction(0), Fraction(20_000)),
         count("teeth", "Teeth", 1, 40, fills="cutter.teeth"),
         length("chip", "Feed per tooth", 2, fills="material.chip"),
-        length("per_turn", "Travel of one handle turn", 20, default="5", fills="machine.turn"),
+        length("per_turn", "Travel of one handle turn", 20, default="5", default_inch="0.2", fills="machine.turn"),
         Input(
             "reckoned", "Speed as reckoned, to compare", Quantity.TURNS, Fraction(0), Fraction(100_000), optional=True
         ),

@@ -5,8 +5,10 @@ from __future__ import annotations
 from fractions import Fraction
 
 from incudo.core.kernel.working import Step
+from incudo.core.reckoning import picture as p
 from incudo.core.reckoning.calculation import Calculation, Outcome, Output, Slip
 from incudo.core.reckoning.inputs import Input, Quantity, Values, length, shown
+from incudo.core.reckoning.picture import Ink, Picture
 from incudo.core.reckoning.speed.shared import GROUP
 
 
@@ -33,6 +35,21 @@ def _tap_turns(v: Values) -> Outcome:
     return Outcome(results, steps, said)
 
 
+def _draw_tap(v: Values, o: Outcome) -> Picture:
+    """The tap in its hole: how much of what it goes down is full thread, how much its lead."""
+    deep, thread = o.results[1].value, v["thread"]
+    r = deep / 5
+    shapes = (
+        p.box(Ink.WORK, -r * 3, -deep - r, r * 3, 0),
+        p.box(Ink.CUT, -r, -deep, r, 0),
+        p.area(Ink.CUTTER, (-r, deep / 4), (r, deep / 4), (r, -thread), (r / 2, -deep), (-r / 2, -deep), (-r, -thread)),
+        p.size((r * 2, 0), (r * 2, -thread), v.len(thread)),
+        p.size((-r * 2, 0), (-r * 2, -deep), v.len(deep), Ink.ANSWER),
+        p.text((0, deep * Fraction(2, 5)), f"{shown(o.answer.value, 1)} turns", Ink.ANSWER),
+    )
+    return Picture(f"A tap {v.len(deep)} down its hole, of which {v.len(thread)} is full thread.", shapes)
+
+
 CALCULATION = Calculation(
     "tap-turns",
     "Turns of a tap by hand",
@@ -48,5 +65,6 @@ CALCULATION = Calculation(
         Slip("the lead was forgotten", lambda v: v.but(lead=Fraction(0))),
         Slip("the pitch was multiplied, not divided", answer=lambda v, o: o.results[1].value * v["pitch"]),
     ),
+    _draw_tap,
     order=80,
 )
