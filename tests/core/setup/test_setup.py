@@ -315,7 +315,7 @@ def test_the_words_name_the_direction_that_the_picture_shows() -> None:
     for slope, sense in product((1, -1), (1, -1)):
         jaw = JawSweep(F("-69.85"), F("69.85"), F(0), F("0.5461") * slope)
         nxt = vise_next([VisePass(jaw, False)], ViseSchool.PIVOT, F("152.4"), RULES.vise.mm, F("-95.25"), "right")
-        text = " ".join(vise_words(nxt, jaw, ViseSchool.PIVOT, "x", division, F("-95.25"), sense).lines)
+        text = " ".join(vise_words(nxt, jaw, ViseSchool.PIVOT, "x", division, F("-95.25"), F(sense)).lines)
         # the right end stands nearer to the tip when the slope is positive: it has to go away
         assert ("away from you" in text) == (slope > 0)
         assert ("needle has to fall" in text) == (slope * sense > 0)

@@ -150,12 +150,12 @@ def test_a_good_head_is_tightened_crosswise_and_read_again() -> None:
 @pytest.mark.parametrize("school", ViseSchool)
 def test_a_vise_along_y_is_spoken_of_by_front_and_rear(school: ViseSchool) -> None:
     nxt = vise_next([], school, Fraction(150), RULES.vise.mm, Fraction(-95), "right")
-    first = " ".join(vise_words(nxt, None, school, "y", HALF_THOU, Fraction(-95), 1).lines)
+    first = " ".join(vise_words(nxt, None, school, "y", HALF_THOU, Fraction(-95), Fraction(1)).lines)
     assert "left" not in first
     assert "right" not in first
     jaw = JawSweep(Fraction(-70), Fraction(70), Fraction(0), Fraction("-0.5"))
     nxt = vise_next([VisePass(jaw, False)], school, Fraction(150), RULES.vise.mm, Fraction(-95), "right")
-    lines = vise_words(nxt, jaw, school, "y", HALF_THOU, Fraction(-95), 1).lines
+    lines = vise_words(nxt, jaw, school, "y", HALF_THOU, Fraction(-95), Fraction(1)).lines
     assert lines[0].startswith("Tap the rear end towards the tip, with a soft hammer")
     assert "towards you" not in lines[0], "along Y the jaw moves left and right"
 
@@ -164,7 +164,7 @@ def test_a_jump_after_tightening_is_called_dirt() -> None:
     before, after = (JawSweep(Fraction(-70), Fraction(70), Fraction(0), Fraction(x)) for x in ("0", "0.09"))
     passes = [VisePass(before, False), VisePass(after, True)]
     nxt = vise_next(passes, ViseSchool.PIVOT, Fraction(150), RULES.vise.mm, Fraction(-95), "right")
-    said = vise_words(nxt, after, ViseSchool.PIVOT, "x", HALF_THOU, Fraction(-95), 1)
+    said = vise_words(nxt, after, ViseSchool.PIVOT, "x", HALF_THOU, Fraction(-95), Fraction(1))
     assert "dirt lies underneath" in said.lines[0]
 
 

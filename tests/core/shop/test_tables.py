@@ -78,7 +78,7 @@ def test_materials_have_ranges_for_each_cutter_and_operation_and_none_is_doubtfu
             mill, face = s.range_for(c, Operation.MILLING), s.range_for(c, Operation.FACING)
             assert mill
             assert face
-            assert F(face.f_low) >= F(mill.f_low)
+            assert face.chip(F(50))[0] >= mill.chip(F("12.7"))[0]
 
     def speed(key: str) -> Fraction:
         found = stocks[key].range_for(CutterMaterial.HSS, Operation.MILLING)
@@ -133,14 +133,14 @@ def test_a_cutter_that_cannot_be_is_refused_by_its_column(change: dict[str, str]
     [
         ({"v_low": "50", "v_high": "40"}, "v_high"),
         ({"v_low": "5", "v_high": "60"}, "v_high"),
-        ({"f_low": "0.2", "f_high": "0.1"}, "f_high"),
+        ({"chart": "12.7:0.2-0.1"}, "chart"),
         ({"v_low": "1"}, "v_low"),
         ({"material": "Brass!"}, "material"),
     ],
 )
 def test_a_range_upside_down_is_refused(row: dict[str, str], field: str) -> None:
     good = {"material": "brass", "cutter": "carbide", "operation": "milling", "v_low": "40", "v_high": "60",
-            "f_low": "0.05", "f_high": "0.1"}  # fmt: skip
+            "chart": "3.2:0.01-0.02 12.7:0.05-0.1"}  # fmt: skip
     assert read(Range, line_of(**good))[0].row
     (line,) = read(Range, line_of(**good | row))
     assert [e.field for e in line.errors] == [field]

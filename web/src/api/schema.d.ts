@@ -3554,10 +3554,13 @@ export interface components {
         /**
          * Fills
          * @description What the chosen machine, material and cutter say, by the name that inputs ask by; and their cautions.
+         *
+         *     ``chart`` draws the chip load against the diameter, where material and cutter have one.
          */
         Fills: {
             /** Cautions */
             cautions: string[];
+            chart: components["schemas"]["PictureView"] | null;
             /** Fluid */
             fluid: string;
             /** Values */
@@ -4195,6 +4198,8 @@ export interface components {
             rough: boolean;
             /** Runs Out */
             runs_out: string;
+            /** Second */
+            second: boolean;
             section: components["schemas"]["Section"];
             /** Slips */
             slips: string;
@@ -5894,14 +5899,14 @@ export interface components {
         };
         /**
          * Range
-         * @description How fast a material is cut: surface speed in m/min, feed in mm per tooth (drilling: per turn).
+         * @description How fast a material is cut: surface speed in m/min, and a chart of the chip load against the diameter.
+         *
+         *     The chart is written as in ``chips.read_chart``: mm per tooth, for drilling per turn.
          */
         Range: {
+            /** Chart */
+            chart: string;
             cutter: components["schemas"]["CutterMaterial"];
-            /** F High */
-            f_high: string;
-            /** F Low */
-            f_low: string;
             /** Material */
             material: string;
             operation: components["schemas"]["Operation"];

@@ -34,7 +34,7 @@ from incudo.app.shop.tooling import cutter_of, cutters, stock_of, stocks
 from incudo.core.kernel.errors import NotFound
 from incudo.core.kernel.quantity import Unit
 from incudo.core.reckoning import CALCULATIONS, MAKERS
-from incudo.core.reckoning.bench import Bench, fills
+from incudo.core.reckoning.bench import Bench, chip_chart, fills
 from incudo.core.reckoning.calculation import Calculation, Output, default_of, levers
 from incudo.core.reckoning.inputs import UNITS, Input, Quantity, shown
 from incudo.core.reckoning.picture import Picture
@@ -90,16 +90,16 @@ def reckon_fill(w: Work, machine: uuid.UUID | None, material: str, cutter: uuid.
     stock = stock_of(find(w, t.Material, material, "material")) if material else None
     tool = cutter_of(find(w, t.Cutter, cutter, "cutter")) if cutter else None
     holder = shipped.holders().get(tool.holder) if tool else None
-    found = fills(
-        Bench(
-            machine=spec_of(find(w, t.Machine, machine, "machine")) if machine else None,
-            stock=stock,
-            cutter=tool,
-            drills=tuple(cutters(w).values()),
-            threads=shipped.threads(),
-        )
+    bench = Bench(
+        machine=spec_of(find(w, t.Machine, machine, "machine")) if machine else None,
+        stock=stock,
+        cutter=tool,
+        drills=tuple(cutters(w).values()),
+        threads=shipped.threads(),
     )
+    found = fills(bench)
     return Fills(
+        chart=_picture(chip_chart(bench)),
         values={k: FilledView(value=f.value, unit=f.unit, words=f.words) for k, f in found.items()},
         cautions=((*stock.material.cautions,) if stock else ()) + ((*holder.cautions,) if holder else ()),
         fluid=stock.material.fluid if stock else "",

@@ -68,10 +68,29 @@ class FilledView(View):
     words: str
 
 
+class ShapeView(View):
+    stroke: Stroke
+    ink: Ink
+    points: tuple[tuple[float, float], ...]
+    text: str
+
+
+class PictureView(View):
+    """Shapes from the rear to the front, y upwards, and the same in words."""
+
+    words: str
+    free: bool
+    shapes: tuple[ShapeView, ...]
+
+
 class Fills(View):
-    """What the chosen machine, material and cutter say, by the name that inputs ask by; and their cautions."""
+    """What the chosen machine, material and cutter say, by the name that inputs ask by; and their cautions.
+
+    ``chart`` draws the chip load against the diameter, where material and cutter have one.
+    """
 
     values: dict[str, FilledView]
+    chart: PictureView | None
     cautions: tuple[str, ...]
     fluid: str
 
@@ -120,21 +139,6 @@ class LeverView(View):
     name: str
     label: str
     share: float
-
-
-class ShapeView(View):
-    stroke: Stroke
-    ink: Ink
-    points: tuple[tuple[float, float], ...]
-    text: str
-
-
-class PictureView(View):
-    """Shapes from the rear to the front, y upwards, and the same in words."""
-
-    words: str
-    free: bool
-    shapes: tuple[ShapeView, ...]
 
 
 class ReckonAnswer(View):

@@ -55,10 +55,15 @@ def head_passes(s: HeadSettings, rows: Iterable[t.SetupPass]) -> list[HeadPass]:
     return found
 
 
+def factor_of(s: ViseSettings) -> Fraction:
+    """What the jaw really moves for what the needle shows: the lever's sense and its angle."""
+    return s.sense * Fraction(lever_factor(s.lever_degrees)).limit_denominator(10**9)
+
+
 def vise_passes(s: ViseSettings, jaw: Vise, rows: Iterable[t.SetupPass]) -> list[VisePass]:
     """Sweeps as the jaw stands: the lever's sense and angle are taken out of the readings."""
     left_at, right_at = stations_of(s, jaw)
-    factor = s.sense * Fraction(lever_factor(s.lever_degrees)).limit_denominator(10**9)
+    factor = factor_of(s)
     found = []
     for row in rows:
         c = json.loads(row.content)

@@ -8,7 +8,7 @@ from collections.abc import Sequence
 from incudo.app.kernel.unit import Who, Work, find
 from incudo.app.kernel.views import StepView
 from incudo.app.setup.pages import effect_views, page_of
-from incudo.app.setup.passes import stations_of, vise_passes
+from incudo.app.setup.passes import factor_of, stations_of, vise_passes
 from incudo.app.setup.standards import holding_of, setup_rules
 from incudo.app.setup.views import (
     NextView,
@@ -48,7 +48,7 @@ def vise_page(
     end = "right" if s.pivot == "left" else "left"
     nxt = vise_next(passes, rules.vise_school, jaw, standard, pivot_at, end)
     last = passes[-1].sweep if passes else None
-    said = vise_words(nxt, last, rules.vise_school, s.along, division, pivot_at, s.sense)
+    said = vise_words(nxt, last, rules.vise_school, s.along, division, pivot_at, factor_of(s))
     ends = ends_of(s.along)
     lengths = [("the part's length", job.length)] if job else []
     targets = None
@@ -56,7 +56,7 @@ def vise_page(
         aims = {"left": last.left, "right": last.right, nxt.bring.end: nxt.bring.to}
         if rules.vise_school is not ViseSchool.WALK_IN:
             aims = dict.fromkeys(aims, nxt.bring.to)
-        targets = (needle(aims["left"] * s.sense, division), needle(aims["right"] * s.sense, division))
+        targets = (needle(aims["left"] / factor_of(s), division), needle(aims["right"] / factor_of(s), division))
     lines = tuple(
         PassLine(
             number=r.number,

@@ -223,7 +223,7 @@ def _width_step(r: Reader, b: Between, low: Fraction, high: Fraction, tip: Fract
 def clearance_words(bar: Fraction, finder: Finder, above: Fraction, unit: Unit) -> tuple[bool, str]:
     """Whether the tip reaches a bar's widest line before the body touches the bar; ``above`` as in ``bar_clear``."""
     said = f"{shown(above, unit)} {unit}"
-    if above > finder.reach.mm:
+    if above >= finder.reach.mm:
         tip = f"The tip is only {shown(finder.reach.mm, unit)} {unit} long"
         return False, f"{tip}: with the body {said} above, it does not reach the widest line."
     if bar_clear(bar, finder.tip.mm, finder.body.mm, above):

@@ -7,7 +7,9 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from incudo.core.kernel.quantity import Length, Unit
+from incudo.core.reckoning import picture as p
 from incudo.core.reckoning.inputs import UNITS, Quantity, shown
+from incudo.core.reckoning.picture import Ink, Picture
 from incudo.core.shop.cutter import Cutter, CutterKind, Thread
 from incudo.core.shop.machine import Axis, Handle, Machine
 from incudo.core.shop.material import CutterMaterial, Operation, Range, Stock
@@ -24,6 +26,9 @@ SHARE_OF_DRILL = {
     **{kind: HOLE_TOOLS[name][0] for kind, name in HOLE_TOOL.items()},
     CutterKind.COUNTERBORE: HOLE_TOOLS["countersink"][0],
 }
+#: Cutters with a weak neck run at half the speed and with a chip between these, in mm (rule of thumb).
+NECKED = (CutterKind.T_SLOT, CutterKind.DOVETAIL)
+NECKED_SPEED, NECKED_CHIP = Fraction(1, 2), (Fraction(2, 100), Fraction(5, 100))
 
 
 @dataclass(frozen=True)
@@ -145,25 +150,82 @@ def _of_material(b: Bench) -> dict[str, Filled]:
         "material.expansion": Filled(m.expansion, "", m.name),
     }
     if r := b.range:
+        necked = b.cutter is not None and b.cutter.kind in NECKED
         share = SHARE_OF_DRILL.get(b.cutter.kind, Fraction(1)) if b.cutter else Fraction(1)
-        low, high, unit = _surface(b, r, share)
+        low, high, unit = _surface(b, r, NECKED_SPEED if necked else share)
         words = f"{low} to {high} {unit}: low for rough work, an old machine, poor holding"
-        if share != 1:
+        if necked:
+            words = f"{low} to {high} {unit}: half of an end mill's, for its thin neck (rule of thumb)"
+        elif share != 1:
             words = f"{low} to {high} {unit}: {shown(share, 2)} of a drill's (rule of thumb)"
         found["material.surface"] = Filled(low, unit, words)
-        f_low, f_high = (
-            shown(Fraction(x) / b.unit.in_mm, 4 if b.unit is Unit.INCH else 3) for x in (r.f_low, r.f_high)
-        )
         if r.operation is Operation.DRILLING:
             low, high, unit = _surface(b, r, Fraction(1))
             found["material.drill"] = Filled(low, unit, f"{low} to {high} {unit} for a drill")
-            found["material.turn"] = Filled(
-                f_low, b.unit, f"{f_low} to {f_high} {b.unit} a turn, larger for a larger drill"
-            )
-        else:
-            words = f"{f_low} to {f_high} {b.unit} a tooth: never so low that it rubs"
-            found["material.chip"] = Filled(f_low, b.unit, words)
+        if b.cutter and (chip := chip_of(b)):
+            per = "turn" if r.operation is Operation.DRILLING else "tooth"
+            size = f"{shown(b.cutter.real / b.unit.in_mm, 3)} {b.unit}"
+            f_low, f_high = (_chip_text(x, b.unit) for x in chip)
+            words = f"{f_low} to {f_high} {b.unit} per {per} at {size}: {CHIP_WORDS}"
+            found["material.turn" if per == "turn" else "material.chip"] = Filled(f_low, b.unit, words)
     return found
+
+
+CHIP_WORDS = "less rubs, more breaks"
+
+
+def chip_of(b: Bench) -> tuple[Fraction, Fraction] | None:
+    """The chip load for the chosen cutter in the chosen material, low and high, in mm; None where none is known."""
+    if b.cutter is None or b.range is None:
+        return None
+    low, high = b.range.chip(b.cutter.real)
+    if b.cutter.kind in NECKED:
+        return min(low, NECKED_CHIP[0]), min(high, NECKED_CHIP[1])
+    return low, high
+
+
+def _chip_text(mm: Fraction, unit: Unit) -> str:
+    """A chip load as a number: three figures, however small."""
+    exact = mm / unit.in_mm
+    places = 4 if unit is Unit.INCH else 3
+    return shown(exact, places if exact >= Fraction(1, 10 ** (places - 1)) else places + 1)
+
+
+def chip_chart(b: Bench) -> Picture | None:
+    """Chip load against diameter for the chosen material and cutter, and where this cutter stands in it."""
+    chip = chip_of(b)
+    if b.cutter is None or b.range is None or chip is None:
+        return None
+    points, real = b.range.points, b.cutter.real
+    wide = float(max(points[-1].diameter, real)) * 1.1
+    tall = float(max(points[-1].high, chip[1])) * 1.15
+
+    def at(diameter: float, mm: float) -> tuple[float, float]:
+        return 100 * diameter / wide, 56 * mm / tall
+
+    along = [wide * i / 48 for i in range(1, 49)]
+    band = [b.range.chip(Fraction(x).limit_denominator(1000)) for x in along]
+    low = [(0.0, 0.0), *(at(x, float(c[0])) for x, c in zip(along, band, strict=True))]
+    high = [(0.0, 0.0), *(at(x, float(c[1])) for x, c in zip(along, band, strict=True))]
+    top, bottom = at(float(real), float(chip[1])), at(float(real), float(chip[0]))
+    per = "turn" if b.range.operation is Operation.DRILLING else "tooth"
+    unit = b.unit
+    words = f"{_chip_text(chip[0], unit)} to {_chip_text(chip[1], unit)} {unit} per {per}"
+    beside = top[0] + 4 if top[0] < 50 else top[0] - 4
+    shapes = (
+        p.line(Ink.SCRIBE, (0.0, 60.0), (0.0, 0.0), (100.0, 0.0)),
+        p.area(Ink.CUT, *low, *reversed(high)),
+        p.line(Ink.CUTTER, *low),
+        p.line(Ink.CUTTER, *high),
+        p.line(Ink.ANSWER, bottom, top),
+        p.disc(Ink.ANSWER, bottom, 1.1),
+        p.disc(Ink.ANSWER, top, 1.1),
+        p.text((max(24.0, min(76.0, beside)), 63.0), words, Ink.ANSWER),
+        p.text((86.0, 3.0), "diameter →"),
+        p.text((2.0, 68.0), f"↑ per {per}"),
+    )
+    size = f"{shown(real / unit.in_mm, 3)} {unit}"
+    return Picture(f"Chip load against diameter: at {size} it is {words}.", shapes)
 
 
 def _surface(b: Bench, r: Range, share: Fraction) -> tuple[str, str, str]:

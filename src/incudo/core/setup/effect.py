@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
@@ -85,7 +86,9 @@ def head_effects(sweeps: Mapping[HeadAxis, Sweep], cutter: Fraction, job: Job | 
         )
     worst = max((abs(s.angle) for s in sweeps.values()), default=0.0)
     if job and job.hole:
-        found.append((f"holes {small(job.hole, unit)} deep by the quill lean by", lean(worst, job.hole)))
+        # a hole leans both ways at once: to the side by the tilt, to the front or rear by the nod
+        both = math.hypot(*(lean(s.angle, job.hole) for s in sweeps.values()))
+        found.append((f"holes {small(job.hole, unit)} deep by the quill lean by", both))
     if job and job.wall:
         found.append((f"walls {small(job.wall, unit)} high by the cutter's side lean by", lean(worst, job.wall)))
     return _effects(found, job, unit)

@@ -121,9 +121,19 @@ def ends_of(along: str) -> tuple[str, str]:
 
 
 def vise_words(
-    nxt: ViseNext, s: JawSweep | None, school: ViseSchool, along: str, division: Length, pivot_at: Fraction, sense: int
+    nxt: ViseNext,
+    s: JawSweep | None,
+    school: ViseSchool,
+    along: str,
+    division: Length,
+    pivot_at: Fraction,
+    factor: Fraction,
 ) -> Said:
-    """The next thing of a vise's record. ``sense`` -1: the lever turns the needle the other way."""
+    """The next thing of a vise's record.
+
+    ``factor`` is what the jaw really moves for what the needle shows: below 1 for a lever at an angle, negative
+    where the lever turns the needle the other way. What is said of the needle is what it will show.
+    """
     ends = dict(zip(("left", "right"), ends_of(along), strict=True))
     if nxt.do is Do.READ:
         if nxt.short:
@@ -149,10 +159,10 @@ def vise_words(
     way = "towards the tip" if rise else "away from the tip"
     if along == "x":
         way += " (towards you)" if rise else " (away from you)"
-    up = "rise" if (rise if sense > 0 else not rise) else "fall"
+    up = "rise" if (rise if factor > 0 else not rise) else "fall"
     lines = [
         f"Tap the {end} end {way}, with a soft hammer, on the fixed jaw's part. The needle has to {up}.",
-        f"It shows {needle(b.now * sense, division)}: bring it to {needle(b.to * sense, division)}.",
+        f"It shows {needle(b.now / factor, division)}: bring it to {needle(b.to / factor, division)}.",
     ]
     if school is ViseSchool.WALK_IN:
         lines.append("That is half of the difference: the other end takes the other half. Zero and read both again.")

@@ -130,7 +130,17 @@ def hold(
     unit: Unit = Unit.MM,
     clearance: Fraction = CLEARANCE,
 ) -> Held:
-    """What comes of holding the work like this. ``unit`` is that of the words only."""
+    """What comes of holding the work like this. ``unit`` is that of the words only.
+
+    Raises ``Refused`` for a cut whose floor does not lie below the work's top.
+    """
+    for c in cuts:
+        if c.floor >= work.height:
+            raise Refused.of(
+                f"{c.name}.floor",
+                sized(c.floor, unit),
+                f"must lie below the top of the work, {sized(work.height, unit)}",
+            )
     base = pair.height if pair else Fraction(0)
     top = base + work.height
     proud = top - vise.depth

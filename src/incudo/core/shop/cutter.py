@@ -44,8 +44,8 @@ K = CutterKind
 _DRILLING = (K.DRILL, K.SPOT, K.CENTRE, K.COUNTERSINK, K.COUNTERBORE, K.REAMER)
 #: Which range of speed holds for a kind; the others are not cut by a surface speed of their own.
 OPERATION: dict[CutterKind, Operation] = {
-    **dict.fromkeys((K.END_MILL, K.ROUGHING, K.BALL, K.T_SLOT, K.DOVETAIL, K.ANGLE, K.SHELL), Operation.MILLING),
-    **dict.fromkeys((K.FACE, K.FLY), Operation.FACING),
+    **dict.fromkeys((K.END_MILL, K.ROUGHING, K.BALL, K.T_SLOT, K.DOVETAIL, K.ANGLE), Operation.MILLING),
+    **dict.fromkeys((K.SHELL, K.FACE, K.FLY), Operation.FACING),
     **dict.fromkeys(_DRILLING, Operation.DRILLING),
 }
 #: How many teeth are plausible.

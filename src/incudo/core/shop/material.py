@@ -9,6 +9,7 @@ from typing import Annotated
 from pydantic import Field, StringConstraints, model_validator
 
 from incudo.core.kernel.fields import Key, Num
+from incudo.core.shop.chips import ChipPoint, chip_at, read_chart
 from incudo.core.shop.table import Name, Row, Source, Text, Texts
 
 
@@ -50,28 +51,41 @@ class Material(Row):
 
 
 class Range(Row):
-    """How fast a material is cut: surface speed in m/min, feed in mm per tooth (drilling: per turn)."""
+    """How fast a material is cut: surface speed in m/min, and a chart of the chip load against the diameter.
+
+    The chart is written as in ``chips.read_chart``: mm per tooth, for drilling per turn.
+    """
 
     material: Key
     cutter: CutterMaterial
     operation: Operation
     v_low: Num
     v_high: Num
-    f_low: Num
-    f_high: Num
+    chart: Annotated[str, StringConstraints(min_length=5, max_length=600, strip_whitespace=True)]
     source: Source = Source.RANGE
 
     @model_validator(mode="after")
     def _plausible(self) -> Range:
         _between("v_low", self.v_low, 3, 1000, "m/min")
-        _between("f_low", self.f_low, "0.005", 2, "mm")
-        for low, high in (("v_low", "v_high"), ("f_low", "f_high")):
-            below, above = Fraction(getattr(self, low)), Fraction(getattr(self, high))
-            if above < below:
-                raise ValueError(f"{high}: must not be less than {low}, {getattr(self, low)}")
-            if above > 10 * below:
-                raise ValueError(f"{high}: must be at most ten times {low}, {getattr(self, low)}")
+        below, above = Fraction(self.v_low), Fraction(self.v_high)
+        if above < below:
+            raise ValueError(f"v_high: must not be less than v_low, {self.v_low}")
+        if above > 10 * below:
+            raise ValueError(f"v_high: must be at most ten times v_low, {self.v_low}")
+        try:
+            read_chart(self.chart, self.operation.value)
+        except ValueError as error:
+            raise ValueError(f"chart: {error}") from None
         return self
+
+    @property
+    def points(self) -> tuple[ChipPoint, ...]:
+        """The chart's points."""
+        return read_chart(self.chart, self.operation.value)
+
+    def chip(self, diameter: Fraction) -> tuple[Fraction, Fraction]:
+        """The low and high chip load for a cutter of this diameter, in mm."""
+        return chip_at(self.points, diameter, self.operation.value)
 
     @property
     def key(self) -> tuple[str, str, str]:

@@ -59,3 +59,14 @@ def test_the_step_is_taken_from_the_tools_own_speed() -> None:
     steps = "100 200 400 800"
     assert result(worked("hole-speed", surface="28", diameter="10", tool="reamer", steps=steps), "step") == 400
     assert result(worked("hole-speed", surface="28", diameter="10", tool="drill", steps=steps), "step") == 800
+
+
+@pytest.mark.parametrize(
+    ("diameter", "stock"),
+    [("3", 0.1), ("3.01", 0.2), ("10", 0.2), ("10.01", 0.3), ("20", 0.3), ("20.01", 0.4), ("30.01", 0.5)],
+)
+def test_what_is_left_for_a_reamer(diameter: str, stock: float) -> None:
+    found = worked("hole-speed", surface="28", diameter=diameter, tool="reamer")
+    assert result(found, "stock") == pytest.approx(stock)
+    assert result(found, "before") == pytest.approx(float(diameter) - stock)
+    assert "stock" not in names(worked("hole-speed", surface="28", diameter=diameter, tool="drill"))

@@ -90,7 +90,7 @@ export function SceneView({ scene: s, at, reading, last, moving }: Props) {
         <Chip on={s.tight}>{s.tight ? "tight" : "not tight"}</Chip>
         {!s.strapped && <Chip on={s.slips === "held"}>{s.slips === "held" ? "slips hold" : "seat not tried"}</Chip>}
         {!s.strapped && s.rough && <Chip on={s.section.bar}>{s.section.bar ? "round bar at the rough face" : "rough face at the moving jaw"}</Chip>}
-        {s.strapped && s.strap_side && <Chip on>{`strap at the ${s.strap_side}`}</Chip>}
+        {s.strapped && s.strap_side && <Chip on>{`${s.second ? "two straps" : "one strap"} at the ${s.strap_side}`}</Chip>}
         <Chip on>{`runs out at the ${s.runs_out}`}</Chip>
       </div>
       {s.strap && <StrapPicture strap={s.strap} />}

@@ -176,6 +176,11 @@ function BenchBar({
           />
         </label>
       </div>
+      {fills?.chart && (
+        <Fold title={fills.chart.words}>
+          <Sketch of={fills.chart} high={220} />
+        </Fold>
+      )}
       {fills && (fills.fluid || fills.cautions.length > 0) && (
         <Fold
           title={

@@ -90,12 +90,15 @@ export function Materials() {
               },
               {
                 key: "2",
-                title: "Feed, mm",
-                className: "num",
+                title: "Chip load against diameter, mm",
                 render: (_, r) => (
                   <>
-                    {r.f_low} to {r.f_high}
-                    <div className="small muted">{r.operation === "drilling" ? "a turn" : "a tooth"}</div>
+                    {r.chart.split(" ").map((point) => (
+                      <div key={point} className="small nowrap">
+                        {point.replace(":", " mm: ").replace("-", " to ")}
+                      </div>
+                    ))}
+                    <div className="small muted">{r.operation === "drilling" ? "per turn" : "per tooth"}</div>
                   </>
                 ),
               },

@@ -55,7 +55,7 @@ def pass_outcome(v: Values, stock: Fraction, first: tuple[Step, ...], before: tu
         ),
     )
     depths = numbered("pass", "pass", Quantity.LENGTH, found)
-    said = ("Measure before the last pass and plan again from there: more can be taken, none put back.",)
+    said = ("Measure before the last pass and plan the rest from that reading.",)
     return Outcome((*before, Output("passes", "passes", Quantity.COUNT, Fraction(len(found))), *depths), steps, said)
 
 

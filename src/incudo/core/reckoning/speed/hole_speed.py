@@ -26,6 +26,15 @@ from incudo.core.reckoning.speed.shared import (
     turns,
 )
 
+#: How much a reamer takes on the diameter, in mm, up to a diameter (rule of thumb): enough to cut, not to tear.
+REAMING_STOCK = ((3, Fraction(1, 10)), (10, Fraction(1, 5)), (20, Fraction(3, 10)), (30, Fraction(2, 5)))
+MOST_REAMING_STOCK = Fraction(1, 2)
+
+
+def reaming_stock(diameter: Fraction) -> Fraction:
+    """What is left for a machine reamer, on the diameter, in mm (rule of thumb)."""
+    return next((stock for top, stock in REAMING_STOCK if diameter <= top), MOST_REAMING_STOCK)
+
 
 def _hole_speed(v: Values) -> Outcome:
     share, more = HOLE_TOOLS[v.choice("tool")]
@@ -47,6 +56,14 @@ def _hole_speed(v: Values) -> Outcome:
             Step("feed in one turn", "a drill's · factor", f"{v.num(v['feed'])} · {shown(more)}", v.len(feed))
         )
     if v.choice("tool") == "reamer":
+        left = reaming_stock(d)
+        results += [
+            Output("stock", "left for the reamer, on the diameter", Quantity.LENGTH, left),
+            Output("before", "hole before reaming", Quantity.LENGTH, d - left),
+        ]
+        working.append(
+            Step("hole before reaming", "D − stock (rule of thumb)", f"{v.num(d)} − {v.num(left)}", v.len(d - left))
+        )
         said.append("A reamer is never turned backwards: it goes out turning forwards.")
     return Outcome(tuple(results), (first, *turn_steps(v, surface, d), *working), tuple(said))
 

@@ -52,13 +52,14 @@ def strap_advice(s: HoldState, free: str) -> Advice:
         ),
         (s.stop == free, Action(do="stop", on=free), f"A stop at the {free}, where the cut does not run out."),
         (s.strap_side == free, Action(do="strap", on=free), f"The strap at the {free}, clear of the cutter."),
+        (s.second, Action(do="second"), "A second strap beside it: one lets the work turn about its bolt."),
         (
             s.bolt == "near",
             Action(do="bolt", on="near"),
             "The bolt close to the work: most of its force holds there.",
         ),
         (s.heel == "hair-higher", Action(do="heel", on="hair-higher"), "The heel a hair higher than the work."),
-        (s.tight, Action(do="tighten"), "Tighten."),
+        (s.tight, Action(do="tighten"), "Tighten both, a little each in turn."),
         (
             bool(s.passes and s.passes[-1].words == "good"),
             Action(do="try"),

@@ -15,6 +15,8 @@ def controls_of(s: HoldState) -> tuple[Control, ...]:
     found += [Control(Action(do="stop", on=x), f"Stop at the {x}", "Stop") for x in ("left", "right")]
     if s.strapped:
         found += [Control(Action(do="strap", on=x), f"Strap at the {x} end", "Strap") for x in ("left", "right")]
+        second = "Take the second strap away" if s.second else "A second strap beside it"
+        found.append(Control(Action(do="second"), second, "Strap"))
         found += [Control(Action(do="bolt", on=x), bolt_words(x), "Strap") for x in BOLTS]
         found += [Control(Action(do="heel", on=x), f"Heel {HEEL_WORDS[x]}", "Strap") for x in HEELS]
     else:

@@ -90,6 +90,9 @@ class HoldRig(Rig[HoldState]):
             case "strap" if a.on in ("left", "right"):
                 s.strap_side, s.tight = a.on, False
                 s.said = f"The strap lies at the {a.on} end."
+            case "second":
+                s.second, s.tight = not s.second, False
+                s.said = "A second strap lies beside the first." if s.second else "The second strap is gone."
             case "try":
                 self._try(s)
             case _:
@@ -106,7 +109,7 @@ class HoldRig(Rig[HoldState]):
 
     def _how(self, s: HoldState) -> str:
         if s.strapped:
-            return f"strap, bolt {s.bolt or 'nowhere'}"
+            return f"{'two straps' if s.second else 'one strap'}, bolt {s.bolt or 'nowhere'}"
         return "on the bed" if s.pair is None else f"on {size(s, s.drawer[s.pair].height)}"
 
     def controls(self, s: HoldState) -> tuple[Control, ...]:

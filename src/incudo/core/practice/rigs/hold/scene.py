@@ -111,6 +111,7 @@ class HoldScene(BaseModel):
     strapped: bool
     strap: StrapShown | None
     strap_side: str
+    second: bool
     tight: bool
     slips: str
     asked: tuple[str, ...]
@@ -159,6 +160,7 @@ def scene_of(s: HoldState) -> HoldScene:
         strapped=s.strapped,
         strap=StrapShown.of(strap) if strap else None,
         strap_side=s.strap_side,
+        second=s.second,
         tight=s.tight,
         slips="held" if s.tried else "",
         asked=asked_of(s),

@@ -52,6 +52,7 @@ class HoldState(State):
     bolt: str = ""
     heel: str = ""
     strap_side: str = ""
+    second: bool = False
 
     @property
     def held(self) -> Held:
@@ -114,8 +115,11 @@ class HoldState(State):
             )
         if not self.stop:
             found.append(Said(Weight.WEAK, "stop", "Without a stop the cut can push the work along the table."))
+        if not self.second:
+            words = "One strap lets the work turn about its bolt: two hold it."
+            found.append(Said(Weight.WEAK, "strap", words))
         if not self.tight:
-            found.append(Said(Weight.HITS, "grip", "The strap is not tight: the work is thrown."))
+            found.append(Said(Weight.HITS, "grip", "The straps are not tight: the work is thrown."))
         return found
 
 
