@@ -59,7 +59,7 @@ def mutants_of(file: str, text: str) -> Iterator[Mutant]:
         if found:
             yield Mutant(file, right.lineno, a + found.start(), a + found.end(), new)
 
-    for node in ast.walk(ast.parse(text)):
+    for node in rules_in(ast.parse(text)):
         if isinstance(node, ast.Compare) and len(node.ops) == 1 and type(node.ops[0]) in SIGNS:
             yield from between(node.left, node.comparators[0], *SIGNS[type(node.ops[0])])
         elif isinstance(node, ast.BoolOp):
@@ -75,19 +75,30 @@ def mutants_of(file: str, text: str) -> Iterator[Mutant]:
             )
 
 
+def rules_in(tree: ast.AST) -> Iterator[ast.AST]:
+    """Every node that can hold a rule: not what is drawn, nor what only says a place in the order of work."""
+    for node in ast.iter_child_nodes(tree):
+        drawn = isinstance(node, ast.FunctionDef) and re.match(r"_?(draw|plot|picture|scene|section)", node.name)
+        ordering = isinstance(node, ast.keyword) and node.arg == "order"
+        if not (drawn or ordering or isinstance(node, ast.Assert)) and is_rule(node):
+            yield node
+            yield from rules_in(node)
+
+
+def is_rule(node: ast.AST) -> bool:
+    """An ``if`` is a rule unless it asks whether the module is run by itself."""
+    return not isinstance(node, ast.If) or "__main__" not in ast.dump(node.test)
+
+
 def stages(m: Mutant) -> Iterator[tuple[str, ...]]:
-    """Which tests are asked, the likeliest to notice first: those of the room, of its layer, of the layers above."""
+    """Which tests are asked, the likeliest to notice first: of its folder, its room, the layers above."""
     _, _, layer, *rooms = Path(m.file).parent.parts
-    room = rooms[0] if rooms else ""
-    own = f"tests/{layer}/{room}"
-    found = [own] if room and (ROOT / own).is_dir() else []
-    if layer == "core":
-        found += ["tests/core"]
-    above = [f"tests/{x}/{room}" for x in ("app", "api", "store") if x != layer]
-    yield from ((place,) for place in found)
-    yield tuple(x for x in above if room and (ROOT / x).is_dir())
-    if layer == "app":
-        yield ("tests/app", "tests/api")
+    own = [Path("tests", layer, *rooms[:n]) for n in range(len(rooms), 0, -1)]
+    yield from ((str(place),) for place in own if (ROOT / place).is_dir())
+    if rooms and rooms[0] == "kernel":
+        yield (f"tests/{layer}",)
+    above = (Path("tests", x, *rooms[:1]) for x in ("core", "app", "api", "store") if x != layer)
+    yield tuple(str(x) for x in above if rooms and (ROOT / x).is_dir())
 
 
 def survives(m: Mutant, copy: Path, tests: tuple[str, ...], env: dict[str, str]) -> bool:

@@ -235,7 +235,7 @@ def test_a_calculation_is_listed_worked_out_and_refused_by_field(shop: TestShop)
     student = shop.ready_student()
     listed = student.get("/api/reckonings")
     speed = next(c for c in listed["calculations"] if c["id"] == "spindle-speed")
-    assert [i["name"] for i in speed["inputs"]] == ["surface", "diameter", "steps", "school"]
+    assert [i["name"] for i in speed["inputs"]] == ["surface", "diameter", "steps", "ranges", "school"]
     steps = student.get(f"/api/reckoning-fills?machine={PETREL}")["values"]["machine.steps"]["value"]
     given = {
         "surface": {"value": "90", "unit": "ft/min"},

@@ -157,7 +157,7 @@ def test_a_file_is_looked_at_line_by_line_and_taken_as_a_whole(shop: TestShop) -
     assert stock[first.split('"')[1] if first.startswith('"') else first.split(",")[0]]["of"]["measured"] == "0.120"
     for name in ("threads", "drills", "holders"):
         shop.haldane.fails(422, f"/api/tables/{name}/check", {"text": csv_of(shop.haldane, name)})
-    text = csv_of(shop.haldane, "ranges") + "butter,carbide,milling,40,60,0.1,0.2,\n"
+    text = csv_of(shop.haldane, "ranges") + "butter,carbide,milling,40,60,10:0.1-0.2,\n"
     wrong = shop.haldane.post("/api/tables/ranges/check", {"text": text})
     assert "butter is not in the register" in wrong["lines"][-1]["words"][0]
 

@@ -8,8 +8,20 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.quantity import MM_PER_INCH, Unit
-from incudo.core.setup.holding import Cut, Held, JawVise, ParallelPair, Weight, Work, grip_wanted, hold
+from incudo.core.setup.holding import (
+    Cut,
+    Held,
+    JawVise,
+    ParallelPair,
+    Strap,
+    Weight,
+    Work,
+    grip_wanted,
+    hold,
+    stop_words,
+)
 
 F = Fraction
 VISE = JawVise(jaw=F(150), depth=F(45), opening=F(120))
@@ -135,3 +147,56 @@ def test_the_words_are_in_the_unit_asked_for_and_nothing_else_changes(unit: Unit
     one, other = hold(work, VISE, pair, unit=unit), hold(work, VISE, pair, unit=unit.other)
     assert [s.weight for s in one.said] == [s.weight for s in other.said]
     assert f" {unit}" in one.said[0].words
+
+
+@pytest.mark.parametrize(("floor", "taken"), [(HEIGHT - HAIR, True), (HEIGHT, False), (HEIGHT + 5, False)])
+def test_a_cut_has_its_floor_below_the_top_of_the_work(floor: Fraction, taken: bool) -> None:
+    cut = Cut("Step", F(0), F(10), floor)
+    if taken:
+        assert held(ACROSS, ALONG, HEIGHT, PAIR, cut)
+        return
+    with pytest.raises(Refused, match=r"Step\.floor.*must lie below the top of the work, 40\.00 mm"):
+        held(ACROSS, ALONG, HEIGHT, PAIR, cut)
+
+
+@pytest.mark.parametrize(
+    ("a", "c", "rise", "said"),
+    [
+        (F(20), F(20), F(0), []),
+        (F(20) + HAIR, F(20), F(0), ["bolt"]),
+        (F(20), F(60), F(4), []),
+        (F(20), F(60), F(4) + HAIR, ["heel"]),
+        (F(20), F(60), -HAIR, ["heel"]),
+    ],
+)
+def test_where_a_straps_bolt_and_heel_stand(a: Fraction, c: Fraction, rise: Fraction, said: list[str]) -> None:
+    """Half of the bolt's force on the work at least; the heel up to a twentieth of the strap higher, never lower."""
+    assert [s.about for s in Strap(a, c, rise).said()] == said
+
+
+@given(st.integers(1, 200), st.integers(1, 200))
+def test_a_straps_forces_balance(a: int, c: int) -> None:
+    """Moments about the heel: the bolt's force at its arm equals the work's at the strap's whole length."""
+    strap = Strap(F(a), F(c))
+    assert strap.share * (a + c) == c
+
+
+@pytest.mark.parametrize("name", ["work_arm", "heel_arm"])
+def test_a_strap_has_both_arms(name: str) -> None:
+    arms = {"work_arm": F(10), "heel_arm": F(10)} | {name: F(0)}
+    with pytest.raises(Refused, match=name):
+        Strap(**arms)
+
+
+@pytest.mark.parametrize(
+    ("left", "right", "words"),
+    [
+        ([], [], "Stop at the left."),
+        ([], ["Step"], "Stop at the left, since Step runs out at the right."),
+        (["Step"], [], "Stop at the right, since Step runs out at the left."),
+        (["Step"], ["Slot"], "Cuts run out at both sides (Step, Slot)"),
+        (["Step"], ["Step"], "Cuts run out at both sides (Step):"),
+    ],
+)
+def test_where_the_work_stop_goes(left: list[str], right: list[str], words: str) -> None:
+    assert stop_words(left, right).startswith(words)
