@@ -40,7 +40,7 @@ def close(w: Work, who: Who, command: EndSession) -> None:
 
     Raises ``Refused`` naming each machine, ``Conflict`` when another session or none is open.
     """
-    meeting = store.open_meeting(w.db)
+    meeting = store.lock_open_meeting(w.db)
     if meeting is None:
         ended = w.db.get(t.Meeting, command.id)
         if ended is not None and ended.ended_at:

@@ -27,6 +27,11 @@ def the_session(w: Work) -> t.Meeting:
     return meeting
 
 
+def one_after_the_other(w: Work) -> None:
+    """From here on nobody else changes what happens at the machines. Before anything is read, or it reads old facts."""
+    store.lock_open_meeting(w.db)
+
+
 def supervisors(w: Work, meeting: t.Meeting) -> tuple[Named, ...]:
     """Who supervises now: signed in to this session, and not too long ago."""
     on = store.supervisors(w.db, meeting.id)

@@ -84,7 +84,7 @@ def start_page(w: Work, who: Who, machine_id: uuid.UUID) -> StartPage:
     closed = [shop.stopped] if shop.stopped else []
     if tag := shop.closed.get(machine_id):
         closed.append(f"{machine.name} is tagged out: {tag}")
-    cards = _cards(w, who, machine_id)
+    cards = open_cards(w, who, machine_id) if who.role is Role.STUDENT else []
     device = device_of(w, machine_id)
     return StartPage(
         machine=Named(id=machine.id, name=machine.name),
@@ -110,9 +110,8 @@ def _named(names: Mapping[uuid.UUID, str], person: str) -> Named | None:
     return Named(id=uuid.UUID(person), name=names[uuid.UUID(person)]) if person else None
 
 
-def _cards(w: Work, who: Who, machine: uuid.UUID) -> list[AttemptFile]:
-    if who.role is not Role.STUDENT:
-        return []
+def open_cards(w: Work, who: Who, machine: uuid.UUID) -> list[AttemptFile]:
+    """The parts that this student is making, those for this machine first."""
     files = newest_attempts(w, attempt_store.assignments_of(w.db, who.id))
     open_ = [f for f in files if not f.over and f.pending is None]
     return sorted(open_, key=lambda f: f.assignment.machine_id != machine)
@@ -131,7 +130,7 @@ def _options(w: Work, shop: Shop, who: Who, machine: uuid.UUID, cards: list[Atte
     for s in book.graph.skills:
         if not s.operation:
             continue
-        facts = here(w, shop, who.id, machine, s.id, of_card.get(s.id))
+        facts = here(w, shop, who.id, machine, s.id, [of_card[s.id]] if s.id in of_card else cards)
         d = decide(book, (s.id,), str(machine), as_listed(facts))
         found.append(
             StartOption(

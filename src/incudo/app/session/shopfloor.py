@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import uuid
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
 
@@ -74,15 +74,21 @@ def shop_now(w: Work) -> Shop:
     )
 
 
-def here(w: Work, shop: Shop, student: uuid.UUID, machine: uuid.UUID, operation: str, file: AttemptFile | None) -> Here:
-    """What the decision about a start needs to know besides skills."""
+def here(
+    w: Work,
+    shop: Shop,
+    student: uuid.UUID,
+    machine: uuid.UUID,
+    operation: str,
+    files: Sequence[AttemptFile] = (),
+) -> Here:
+    """What the decision about a start needs to know besides skills: ``files`` are the parts whose holds count."""
     state = shop.states.get(machine, AtMachine())
     closed = [shop.stopped] if shop.stopped else []
     if tag := shop.closed.get(machine):
         closed.append(f"{shop.names[str(machine)]} is tagged out: {tag}")
-    holds: tuple[str, ...] = ()
-    if file is not None:
-        holds = tuple(WORDS[h.hold] for h in holds_of(w, file) if h.hold in BEFORE_START and not h.released)
+    waiting = (h.hold for f in files for h in holds_of(w, f) if h.hold in BEFORE_START and not h.released)
+    holds = tuple(dict.fromkeys(WORDS[h] for h in waiting))
     return Here(
         closed=tuple(closed),
         session=shop.meeting is not None,
@@ -121,7 +127,7 @@ def run_decision(w: Work, shop: Shop, machine: uuid.UUID, book: Book | None = No
     if run is None:
         return None
     student = uuid.UUID(run.person)
-    facts = here(w, shop, student, machine, run.operation, None)
+    facts = here(w, shop, student, machine, run.operation)
     return decide(book or skill_book(w, student), (run.operation,), str(machine), facts)
 
 

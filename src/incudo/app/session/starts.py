@@ -16,8 +16,8 @@ from incudo.app.parts.attempts import newest_attempt
 from incudo.app.people.accounts import Pin
 from incudo.app.people.students import student_of
 from incudo.app.session.calls import CallCommand, place_call
-from incudo.app.session.now import is_present, states_at_machines, the_session
-from incudo.app.session.prestart import StartPage, start_page
+from incudo.app.session.now import is_present, one_after_the_other, states_at_machines, the_session
+from incudo.app.session.prestart import StartPage, open_cards, start_page
 from incudo.app.session.shopfloor import as_listed, here, shop_now
 from incudo.app.shop.machines import machine_names
 from incudo.app.skills.records import skill_book
@@ -84,6 +84,7 @@ class ConfirmCommand(Command):
 
 def step(w: Work, who: Who, machine_id: uuid.UUID, command: StepCommand) -> StartPage:
     """Come, go, or take the handles. One machine at a time; a run must be ended before one leaves."""
+    one_after_the_other(w)
     find(w, t.Machine, machine_id, "machine")
     meeting = the_session(w)
     states = states_at_machines(w, meeting)
@@ -155,22 +156,29 @@ def start(w: Work, who: Who, machine_id: uuid.UUID, command: StartCommand) -> St
     """A student is about to start.
 
     The points come first; then the decision. Allowed: the start is enabled.
-    With an assessor: he is called, unless he has confirmed already. Refused: the
-    reasons. Raises ``Refused`` naming the points that are not ticked.
+    With an assessor: they are called, unless they have confirmed already. Refused: the
+    reasons. Raises ``Refused`` naming the points that are not ticked, ``Conflict`` where
+    somebody runs this machine, this person runs another, or the id belongs to another act.
     """
+    one_after_the_other(w)
     find(w, t.Machine, machine_id, "machine")
-    file = None
     if command.assignment:
-        file = newest_attempt(w, command.assignment)
-        if file.student.id != who.id:
+        files = [newest_attempt(w, command.assignment)]
+        if files[0].student.id != who.id:
             raise NotFound("There is no such job card.")
+    else:
+        # who names none may not pass by a hold point of any part that they are making
+        files = open_cards(w, who, machine_id)
     book = skill_book(w, who.id)
     if not book.graph.get(command.operation).operation:
         raise Refused.of("operation", command.operation, "is not an operation at a machine")
     shop = shop_now(w)
     state = shop.states.get(machine_id, AtMachine())
-    if w.db.get(t.MachineEvent, command.id) is not None:
+    if _done_before(w, command.id, EventKind.START, machine_id, who.id, command.operation):
         return _answer(w, who, machine_id, Decision(Answer.ALLOWED), started=True, called=False)
+    for other, there in shop.states.items():
+        if other != machine_id and there.run and there.run.person == str(who.id):
+            raise Conflict(f"You run {machine_names(w)[str(other)]}: end that run first.")
     if state.run is not None and state.run.person != str(who.id):
         raise Conflict("This machine runs already: the run is ended first.")
     check_points(command.points, listed=state.listed)
@@ -178,7 +186,7 @@ def start(w: Work, who: Who, machine_id: uuid.UUID, command: StartCommand) -> St
         listed = uuid.uuid5(command.id, "listed")
         w.db.add(_event(shop.meeting, machine_id, listed, EventKind.LISTED, who.id, w.now))
         w.db.flush()
-    facts = as_listed(here(w, shop, who.id, machine_id, command.operation, file))
+    facts = as_listed(here(w, shop, who.id, machine_id, command.operation, files))
     d = decide(book, (command.operation,), str(machine_id), facts)
     if d.starts and shop.meeting:
         beside = _assessor_beside(state) if d.answer is Answer.WITH_ASSESSOR else None
@@ -201,6 +209,19 @@ def start(w: Work, who: Who, machine_id: uuid.UUID, command: StartCommand) -> St
     if called:
         _call_assessor(w, who, machine_id, command)
     return _answer(w, who, machine_id, d, started=False, called=called)
+
+
+def _done_before(
+    w: Work, event: uuid.UUID, kind: EventKind, machine: uuid.UUID, person: uuid.UUID | None, operation: str = ""
+) -> bool:
+    """Whether this very act was kept before. Raises ``Conflict`` where the id belongs to another act."""
+    row = w.db.get(t.MachineEvent, event)
+    if row is None:
+        return False
+    same = (row.kind, row.machine_id, row.operation) == (kind.value, machine, operation)
+    if not same or person not in (None, row.person_id):
+        raise Conflict("This id was used before for something else.")
+    return True
 
 
 def _assessor_beside(state: AtMachine) -> uuid.UUID | None:
@@ -236,11 +257,12 @@ def _answer(w: Work, who: Who, machine: uuid.UUID, d: Decision, *, started: bool
 
 
 def end(w: Work, who: Who, machine_id: uuid.UUID, command: EndCommand) -> StartPage:
-    """End a run: the one who runs it, or an assessor who sees that the spindle stands."""
+    """End a run: the one who runs it, or an assessor who sees that the spindle has stopped."""
+    one_after_the_other(w)
     find(w, t.Machine, machine_id, "machine")
     meeting = the_session(w)
     run = states_at_machines(w, meeting)[machine_id].run
-    if w.db.get(t.MachineEvent, command.id) is None:
+    if not _done_before(w, command.id, EventKind.END, machine_id, None):
         if run is None:
             raise Conflict("Nothing runs at this machine.")
         if run.person != str(who.id) and not who.assesses:
@@ -257,17 +279,18 @@ def confirm(w: Work, who: Who, machine_id: uuid.UUID, command: ConfirmCommand) -
     The PIN was confirmed before. Raises ``NotPermitted`` when he may not assess
     the operation, or when the student may not start even with him.
     """
+    one_after_the_other(w)
     find(w, t.Machine, machine_id, "machine")
     student_of(w, command.student)
     if command.student == who.id:
-        raise NotPermitted("Nobody can stand beside himself.")
+        raise NotPermitted("You cannot stand beside yourself: somebody else confirms it.")
     meeting, shop = the_session(w), shop_now(w)
     book = skill_book(w, command.student)
     skill = book.graph.get(command.operation)
     if refused := assessor_of(w, who).may_assess(skill):
         raise NotPermitted(refused)
-    if w.db.get(t.MachineEvent, command.id) is None:
-        facts = as_listed(here(w, shop, command.student, machine_id, skill.id, None))
+    if not _done_before(w, command.id, EventKind.CONFIRMED, machine_id, command.student, skill.id):
+        facts = as_listed(here(w, shop, command.student, machine_id, skill.id))
         d = decide(book, (skill.id,), str(machine_id), facts)
         if d.answer is Answer.REFUSED:
             raise NotPermitted(*d.reasons)

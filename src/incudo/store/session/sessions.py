@@ -18,6 +18,15 @@ def open_meeting(db: Session) -> t.Meeting | None:
     return db.scalar(select(t.Meeting).where(t.Meeting.open_slot == 1))
 
 
+def lock_open_meeting(db: Session) -> t.Meeting | None:
+    """The session that is open, locked until the end of the transaction.
+
+    Asked first in a transaction it also makes everything read after it as of then: what decides about a start, a
+    change of handles or the end of a session is so done one after the other.
+    """
+    return db.scalar(select(t.Meeting).where(t.Meeting.open_slot == 1).with_for_update())
+
+
 def meetings(db: Session, limit: int) -> list[tuple[t.Meeting, str]]:
     """The last sessions with the names of their groups, the newest first."""
     query = (
