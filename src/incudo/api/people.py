@@ -37,7 +37,7 @@ def who_am_i() -> Response:
 @api.post("/password", responses={200: Done})
 def change_password(body: accounts.PasswordCommand) -> Response:
     """Change one's own password."""
-    accounts.change_password(gate.unit(), gate.who(), body, gate.device())
+    accounts.change_password(gate.unit(), gate.who(), body, gate.device(), gate.token())
     return out(Done(done=True))
 
 

@@ -6,8 +6,10 @@ import hashlib
 import os
 import secrets
 import uuid
+from collections.abc import Sequence
+from dataclasses import dataclass
 from datetime import datetime, timedelta
-from functools import cache, partial
+from functools import cache
 from typing import Annotated
 
 from argon2 import PasswordHasher
@@ -28,6 +30,8 @@ from incudo.store.people import sign_ins
 SIGN_IN_HOURS = 12
 FAILURES = 5
 FAILURES_PER_ADDRESS = 40
+#: Wrong PINs of one assessor on all devices together.
+FAILURES_PER_PIN = 10
 WINDOW = timedelta(minutes=15)
 #: Hashing costs time on purpose. Where a test run says so it costs none; ``serve`` refuses to run like that.
 CHEAP = "INCUDO_CHEAP_SECRETS"
@@ -91,24 +95,28 @@ def _fits(hashed: str, secret: str) -> bool:
 def sign_in(unit: Unit, command: SignInCommand, device: str, address: str) -> tuple[Me, str]:
     """Check login and password; returns who it is and the session's secret token.
 
-    Raises ``WrongSecret`` or ``TooManyTries``. A failure is counted for this
-    login on this device, and for the network address.
+    Raises ``WrongSecret`` or ``TooManyTries``. A try is counted for this login on this device, and for the network
+    address. A closed address still lets those in who teach, a few tries each: otherwise whoever types forty wrong
+    names closes the shop for its instructors.
     """
     login = command.login.lower()
-    scopes = [(f"sign-in|{login}|{device}", FAILURES), (f"address|{address}", FAILURES_PER_ADDRESS)]
-    for scope, limit in scopes:
-        unit.run(partial(_brake, scope=scope, limit=limit, what="this sign-in"))
+    what = "this sign-in"
     person = unit.run(lambda w: store.person_by_login(w.db, login))
+    mine = Guard(f"sign-in|{login}|{device}", FAILURES, what)
+    everybody = Guard(f"address|{address}", FAILURES_PER_ADDRESS, what)
+    staff = Guard(f"staff|{login}|{address}", FAILURES, what)
+    teaches = person is not None and person.active and Role(person.role) is not Role.STUDENT
+    guards = (mine, staff) if teaches else (mine, everybody)
+    tried = _claim(unit, person.id if person else None, guards)
     fits = _fits(person.password_hash if person else _nobody(), command.password)
     if person is None or not person.active or not fits:
-        for scope, _ in scopes:
-            _count(unit, scope)
         raise WrongSecret("That name and password do not fit together.")
     token = secrets.token_urlsafe(32)
 
     def start(w: Work) -> Me:
         sign_ins.end_sign_ins_before(w.db, w.now)
-        sign_ins.forget_failures(w.db, scopes[0][0])
+        sign_ins.take_failures_back(w.db, tried)
+        sign_ins.forget_failures(w.db, mine.scope)
         w.db.add(
             t.SignIn(
                 token_hash=_digest(token),
@@ -179,16 +187,21 @@ def me(w: Work, token: str) -> Me:
 def confirm_pin(unit: Unit, who: Who, pin: str, device: str) -> None:
     """Check the assessor's own PIN before an act. Raises ``WrongSecret`` or ``TooManyTries``.
 
-    Five failures close this assessor on this device only, so that nobody can
-    lock an assessor out of his own tablet from another one.
+    Five failures close it on this device, ten on all devices together: a PIN is short, and more devices must not
+    mean more guesses.
     """
-    scope = f"pin|{who.id}|{device}"
-    unit.run(lambda w: _brake(w, scope, FAILURES, "your PIN on this device"))
+    here = Guard(f"pin|{who.id}|{device}", FAILURES, "your PIN on this device")
+    anywhere = Guard(f"pin|{who.id}", FAILURES_PER_PIN, "your PIN")
+    tried = _claim(unit, who.id, (here, anywhere))
     person = unit.run(lambda w: find(w, t.Person, who.id, "person"))
     if person.pin_hash is None or not _fits(person.pin_hash, pin):
-        _count(unit, scope)
         raise WrongSecret("That PIN is not yours.")
-    unit.run(lambda w: sign_ins.forget_failures(w.db, scope))
+
+    def right(w: Work) -> None:
+        sign_ins.take_failures_back(w.db, tried)
+        sign_ins.forget_failures(w.db, here.scope)
+
+    unit.run(right)
 
 
 class PasswordCommand(Command):
@@ -198,40 +211,60 @@ class PasswordCommand(Command):
     new: Annotated[str, StringConstraints(min_length=8, max_length=200)]
 
 
-def change_password(unit: Unit, who: Who, command: PasswordCommand, device: str) -> None:
-    """Change one's own password. Raises ``WrongSecret`` or ``TooManyTries``."""
-    scope = f"password|{who.id}|{device}"
-    unit.run(lambda w: _brake(w, scope, FAILURES, "your password on this device"))
+def change_password(unit: Unit, who: Who, command: PasswordCommand, device: str, token: str) -> None:
+    """Change one's own password; every other session of this person ends, only that of ``token`` goes on.
+
+    Raises ``WrongSecret`` or ``TooManyTries``.
+    """
+    guard = Guard(f"password|{who.id}|{device}", FAILURES, "your password on this device")
+    tried = _claim(unit, who.id, (guard,))
     person = unit.run(lambda w: find(w, t.Person, who.id, "person"))
     if not _fits(person.password_hash, command.old):
-        _count(unit, scope)
         raise WrongSecret("That is not your password.")
     hashed = hash_secret(command.new)
 
     def change(w: Work) -> None:
         find(w, t.Person, who.id, "person").password_hash = hashed
+        sign_ins.take_failures_back(w.db, tried)
+        sign_ins.end_other_sign_ins(w.db, who.id, _digest(token))
 
     unit.run(change)
 
 
-def _brake(w: Work, scope: str, limit: int, what: str) -> None:
-    count, first = sign_ins.failures(w.db, scope, w.now - WINDOW)
-    if count >= limit and first:
-        raise TooManyTries(what, _seconds_left(first, w.now))
+@dataclass(frozen=True)
+class Guard:
+    """What is being guarded, how many wrong tries close it, and how it is called then."""
+
+    scope: str
+    limit: int
+    what: str
+
+
+def _claim(unit: Unit, person: uuid.UUID | None, guards: Sequence[Guard]) -> tuple[uuid.UUID, ...]:
+    """Count a try before it is looked at; gives what to take back when it was right.
+
+    Tries at one person come one after the other, so that no number of them at the same moment outruns the count.
+    Raises ``TooManyTries``.
+    """
+    ids = tuple(uuid.uuid4() for _ in guards)
+
+    def count(w: Work) -> None:
+        if person is not None:
+            sign_ins.lock_person(w.db, person)
+        for guard in guards:
+            so_far, first = sign_ins.failures(w.db, guard.scope[:160], w.now - WINDOW)
+            if so_far >= guard.limit and first:
+                raise TooManyTries(guard.what, _seconds_left(first, w.now))
+        sign_ins.forget_failures_before(w.db, w.now - WINDOW)
+        for row_id, guard in zip(ids, guards, strict=True):
+            w.db.add(t.Failure(id=row_id, scope=guard.scope[:160], at=w.now))
+
+    unit.run(count)
+    return ids
 
 
 def _seconds_left(first: datetime, now: datetime) -> int:
     return max(1, int((first + WINDOW - now).total_seconds()))
-
-
-def _count(unit: Unit, scope: str) -> None:
-    row_id = uuid.uuid4()
-
-    def add(w: Work) -> None:
-        sign_ins.forget_failures_before(w.db, w.now - WINDOW)
-        w.db.add(t.Failure(id=row_id, scope=scope[:160], at=w.now))
-
-    unit.run(add)
 
 
 def _digest(token: str) -> str:

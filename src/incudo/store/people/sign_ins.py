@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import uuid
+from collections.abc import Iterable
 from datetime import datetime
 
 from sqlalchemy import delete, func, select
@@ -12,6 +14,21 @@ from incudo.store import schema as t
 
 def end_sign_in(db: Session, token_hash: str) -> None:
     db.execute(delete(t.SignIn).where(t.SignIn.token_hash == token_hash))
+
+
+def end_other_sign_ins(db: Session, person: uuid.UUID, but: str) -> None:
+    """End every session of a person but the one with this token hash."""
+    db.execute(delete(t.SignIn).where(t.SignIn.person_id == person, t.SignIn.token_hash != but))
+
+
+def lock_person(db: Session, person: uuid.UUID) -> None:
+    """Tries at one person's secrets come one after the other until the end of the transaction."""
+    db.execute(select(t.Person.id).where(t.Person.id == person).with_for_update())
+
+
+def take_failures_back(db: Session, ids: Iterable[uuid.UUID]) -> None:
+    """Forget the tries with these ids: they were right."""
+    db.execute(delete(t.Failure).where(t.Failure.id.in_(list(ids))))
 
 
 def end_sign_ins_before(db: Session, moment: datetime) -> None:
