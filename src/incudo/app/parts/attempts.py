@@ -104,13 +104,17 @@ class AttemptFile:
                     last = h.number
         return last
 
-    @property
-    def superseded(self) -> frozenset[uuid.UUID]:
-        return frozenset(r.supersedes_id for r in self.readings if r.supersedes_id)
+    def superseded(self, round_: int) -> frozenset[uuid.UUID]:
+        """The readings that others have taken the place of up to a round.
+
+        What came after the hand-in, or belongs to a later round, takes nothing away from what was handed in: a
+        decision goes on standing on what it stood on.
+        """
+        return frozenset(r.supersedes_id for r in self.readings if r.supersedes_id and not r.late and r.round <= round_)
 
     def counting(self, characteristic: int, round_: int) -> list[t.Reading]:
         """The student's readings that decide in a round."""
-        since, gone = self.reworked_in(characteristic, round_), self.superseded
+        since, gone = self.reworked_in(characteristic, round_), self.superseded(round_)
         return [
             r
             for r in self.readings
@@ -124,7 +128,7 @@ class AttemptFile:
 
     def checked(self, characteristic: int, round_: int, assessor: uuid.UUID) -> list[t.Reading]:
         """One assessor's own readings of a round that decide."""
-        gone = self.superseded
+        gone = self.superseded(round_)
         return [
             r
             for r in self.readings
@@ -291,7 +295,7 @@ def reading_view(file: AttemptFile, r: t.Reading, names: dict[uuid.UUID, str]) -
         against=j.against,
         undecided=r.undecided,
         late=r.late,
-        superseded=r.id in file.superseded,
+        superseded=r.id in file.superseded(file.round),
         round=r.round,
         blind=opened is None or r.saved_at <= opened.at,
         measured_at=r.measured_at,

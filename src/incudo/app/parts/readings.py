@@ -152,5 +152,7 @@ def _may_supersede(file: AttemptFile, row: t.Reading) -> None:
     )
     if not same:
         raise Refused.of("supersedes", row.supersedes_id, "must be your own reading of this characteristic")
-    if row.supersedes_id in file.superseded:
+    if row.late and not row.checking:
+        raise Conflict("This part is handed in: what was handed in stands. Save it as a reading of its own.")
+    if any(r.supersedes_id == row.supersedes_id for r in file.readings):
         raise Conflict("That reading was superseded already.")

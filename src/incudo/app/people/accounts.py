@@ -250,7 +250,7 @@ def _claim(unit: Unit, person: uuid.UUID | None, guards: Sequence[Guard]) -> tup
 
     def count(w: Work) -> None:
         if person is not None:
-            sign_ins.lock_person(w.db, person)
+            store.lock_person(w.db, person)
         for guard in guards:
             so_far, first = sign_ins.failures(w.db, guard.scope[:160], w.now - WINDOW)
             if so_far >= guard.limit and first:

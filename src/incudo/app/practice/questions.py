@@ -28,6 +28,7 @@ from incudo.core.reckoning.inputs import UNITS
 from incudo.core.reckoning.question import Question, ShopFacts
 from incudo.core.skills.streak import streak_of
 from incudo.store import schema as t
+from incudo.store.people import people
 from incudo.store.practice import exercises as store
 from incudo.store.shop import machines
 
@@ -71,9 +72,13 @@ def ask_question(w: Work, who: Who, command: AskQuestion) -> ExerciseQuestionVie
 
 
 def open_question(w: Work, who: Who, command: AskQuestion) -> t.ExerciseQuestion:
-    """A question; the open one comes again, so that none is skipped because it is hard."""
+    """A question; the open one comes again, so that none is skipped because it is hard.
+
+    One at a time for each person and calculation, whatever is asked at the same moment.
+    """
     if command.calculation not in MAKERS:
         raise Refused.of("calculation", command.calculation, f"must be one of: {', '.join(MAKERS)}")
+    people.lock_person(w.db, who.id)
     there = w.db.get(t.ExerciseQuestion, command.id)
     if there is None:
         there = store.open_question(w.db, who.id, command.calculation)

@@ -18,6 +18,7 @@ from incudo.core.kernel.errors import Conflict, NotFound, NotPermitted, Refused
 from incudo.core.skills.graph import Knowledge
 from incudo.core.skills.questions import Bank, Presented, Score, draw, judge_answer, next_try, present, score
 from incudo.store import schema as t
+from incudo.store.people import people
 from incudo.store.skills import knowledge as store
 
 
@@ -130,8 +131,10 @@ def begin_check(w: Work, who: Who, bank_name: str, command: BeginCommand) -> Che
 def draw_check(w: Work, who: Who, bank_name: str, command: BeginCommand) -> None:
     """Begin a check, or go on with the one that is running; its questions are drawn now.
 
+    One try at a time: a person's requests are done one after the other, so that no try can teach another.
     Raises ``NotPermitted`` while the wait after failed tries is not over.
     """
+    people.lock_person(w.db, who.id)
     bank, number = newest_bank(w, bank_name)
     tries = store.tries(w.db, who.id, bank_name)
     if any(r is None for _, r in tries) or any(x.id == command.id for x, _ in tries):
@@ -141,13 +144,15 @@ def draw_check(w: Work, who: Who, bank_name: str, command: BeginCommand) -> None
         minutes = -(-int((wait - w.now).total_seconds()) // 60)
         raise NotPermitted(f"The next try opens in {minutes} min. Read the reasons of the last one meanwhile.")
     seed = uuid.uuid4().hex
+    last = max((x for x, _ in tries), key=lambda x: x.at, default=None)
+    seen = json.loads(last.questions) if last else []
     row = t.CheckTry(
         id=command.id,
         student_id=who.id,
         bank=bank_name,
         bank_number=number,
         seed=seed,
-        questions=json.dumps(draw(bank, seed)),
+        questions=json.dumps(draw(bank, seed, seen)),
         at=w.now,
     )
     insert_once(w, row, ignoring=("at", "seed", "questions", "bank_number"))

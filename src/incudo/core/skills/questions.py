@@ -149,17 +149,23 @@ def _question_faults(q: Question, pictures: Mapping[str, Picture]) -> list[Field
     return []
 
 
-def draw(bank: Bank, seed: str) -> tuple[str, ...]:
+def draw(bank: Bank, seed: str, seen: Collection[str] = ()) -> tuple[str, ...]:
     """The ids of the questions of one check.
 
     Drawn at random among the live ones, but at least half of them critical as
     far as there are so many, so that no check leaves the critical matter out.
+    Those that were ``seen`` in the try before come only where there are no others.
     """
     rng = Random(f"{bank.bank}|{seed}")  # noqa: S311 (a shuffle, not a secret)
+
+    def some(of: Sequence[str], count: int) -> list[str]:
+        new, known = [q for q in of if q not in seen], [q for q in of if q in seen]
+        found = rng.sample(new, min(len(new), count))
+        return found + rng.sample(known, min(len(known), count - len(found)))
+
     critical = [q.id for q in bank.live if q.critical]
-    must = rng.sample(critical, min(len(critical), (bank.draw + 1) // 2))
-    rest = [q.id for q in bank.live if q.id not in must]
-    chosen = must + rng.sample(rest, min(len(rest), bank.draw - len(must)))
+    must = some(critical, (bank.draw + 1) // 2)
+    chosen = must + some([q.id for q in bank.live if q.id not in must], bank.draw - len(must))
     rng.shuffle(chosen)
     return tuple(chosen)
 

@@ -15,6 +15,14 @@ def person_by_login(db: Session, login: str) -> t.Person | None:
     return db.scalar(select(t.Person).where(t.Person.login == login))
 
 
+def lock_person(db: Session, person: uuid.UUID) -> None:
+    """What one person does is done one after the other, until the end of the transaction.
+
+    Asked first in a transaction it also makes everything read after it as of then.
+    """
+    db.execute(select(t.Person.id).where(t.Person.id == person).with_for_update())
+
+
 def students(db: Session) -> list[tuple[t.Person, str]]:
     """All active students with the name of their group, by group and name."""
     query = (

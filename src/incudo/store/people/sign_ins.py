@@ -21,11 +21,6 @@ def end_other_sign_ins(db: Session, person: uuid.UUID, but: str) -> None:
     db.execute(delete(t.SignIn).where(t.SignIn.person_id == person, t.SignIn.token_hash != but))
 
 
-def lock_person(db: Session, person: uuid.UUID) -> None:
-    """Tries at one person's secrets come one after the other until the end of the transaction."""
-    db.execute(select(t.Person.id).where(t.Person.id == person).with_for_update())
-
-
 def take_failures_back(db: Session, ids: Iterable[uuid.UUID]) -> None:
     """Forget the tries with these ids: they were right."""
     db.execute(delete(t.Failure).where(t.Failure.id.in_(list(ids))))
