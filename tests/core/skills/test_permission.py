@@ -354,3 +354,14 @@ def test_hours_and_rigs_count_as_evidence() -> None:
     b = Book(hours, Record((), tuple(worked)), NOW)
     assert b.standing("s", "petrel").state is State.READY
     assert b.standing("s", "gannet").reason == "hours at the machine: 1 of 2"
+
+
+def test_a_withdrawal_made_under_a_clock_set_back_still_holds() -> None:
+    """The register knows what came last; the clock that day said that the withdrawal came before the sign-off."""
+    off = replace(signed("general-safety", days=10), seq=7)
+    gone = replace(withdrawn("general-safety", days=30), seq=8)
+    for acts in ((off, gone), (gone, off)):
+        assert state(book(*acts), "general-safety") is State.WITHDRAWN
+    back = Act(ActKind.RESTORATION, "general-safety", None, ago(40), "Mara Haldane", "shown again", seq=9)
+    assert state(book(off, gone, back), "general-safety") is not State.WITHDRAWN
+    assert state(book(off, replace(gone, seq=6)), "general-safety") is not State.WITHDRAWN

@@ -29,12 +29,12 @@ def skill_records(w: Work, students: Iterable[uuid.UUID]) -> dict[uuid.UUID, Rec
     if not wanted:
         return {}
     acts: dict[uuid.UUID, list[Act]] = defaultdict(list)
-    for row, by in store.sign_offs(w.db, wanted):
-        acts[row.student_id].append(_act(ActKind.SIGN_OFF, row, by, row.note))
-    for gone, by in store.withdrawals(w.db, wanted):
-        acts[gone.student_id].append(_act(ActKind.WITHDRAWAL, gone, by, gone.reason))
-    for back, by in store.restorations(w.db, wanted):
-        acts[back.student_id].append(_act(ActKind.RESTORATION, back, by, back.reason))
+    for row, by, seq in store.sign_offs(w.db, wanted):
+        acts[row.student_id].append(_act(ActKind.SIGN_OFF, row, by, row.note, seq))
+    for gone, by, seq in store.withdrawals(w.db, wanted):
+        acts[gone.student_id].append(_act(ActKind.WITHDRAWAL, gone, by, gone.reason, seq))
+    for back, by, seq in store.restorations(w.db, wanted):
+        acts[back.student_id].append(_act(ActKind.RESTORATION, back, by, back.reason, seq))
     evidence = _inspected(w, wanted)
     for student, bank, result in knowledge_store.results(w.db, wanted):
         words = f"{result.right} of {result.asked} right"
@@ -88,6 +88,6 @@ def skill_book(w: Work, student: uuid.UUID) -> Book:
     return skill_books(w, [student])[student]
 
 
-def _act(kind: ActKind, row: t.SignOff | t.Withdrawal | t.Restoration, by: str, words: str) -> Act:
+def _act(kind: ActKind, row: t.SignOff | t.Withdrawal | t.Restoration, by: str, words: str, seq: int) -> Act:
     machine = str(row.machine_id) if row.machine_id else None
-    return Act(kind, row.skill, machine, row.at, by, words)
+    return Act(kind, row.skill, machine, row.at, by, words, seq=seq)

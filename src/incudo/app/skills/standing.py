@@ -126,7 +126,7 @@ def student_skills(w: Work, who: Who, student_id: uuid.UUID) -> StudentSkills:
     calls = open_shows(w, student_id)
     written = {
         (row.skill, row.at): " · ".join(x for x in (row.place, row.witness, row.done) if x)
-        for row, _ in store.withdrawals(w.db, [student_id])
+        for row, _, _ in store.withdrawals(w.db, [student_id])
     }
     skills = []
     for skill in book.graph.skills:

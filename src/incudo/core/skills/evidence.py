@@ -34,7 +34,10 @@ class EvidenceKind(StrEnum):
 
 @dataclass(frozen=True)
 class Act:
-    """A sign-off, a withdrawal or a restoration of one skill of one student."""
+    """A sign-off, a withdrawal or a restoration of one skill of one student.
+
+    ``seq`` is its place in the register of safety: what was done later stands later, whatever a clock said.
+    """
 
     kind: ActKind
     skill: str
@@ -43,10 +46,16 @@ class Act:
     by: str
     words: str = ""
     recorded: datetime | None = None
+    seq: int = 0
 
     @property
     def known(self) -> datetime:
         return self.recorded or self.at
+
+    @property
+    def order(self) -> tuple[int, datetime, int]:
+        """By its place in the register; without one by its time, the stricter act last."""
+        return self.seq, self.at, RANK.index(self.kind)
 
 
 @dataclass(frozen=True)

@@ -2,8 +2,8 @@
 
 Everything is a function of the record, the graph and the moment. Time never
 runs backwards: the moment is at least as late as the newest act of the record,
-so a clock that is moved back changes nothing. The order in which records came
-in does not matter.
+and acts stand in the order of the register, so a clock that is moved back changes
+nothing. The order in which records came in does not matter.
 """
 
 from __future__ import annotations
@@ -13,7 +13,7 @@ from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 from enum import StrEnum
 
-from incudo.core.skills.evidence import RANK, Act, ActKind, Evidence, EvidenceKind, Record
+from incudo.core.skills.evidence import Act, ActKind, Evidence, EvidenceKind, Record
 from incudo.core.skills.graph import (
     Demonstration,
     ExerciseStandard,
@@ -128,7 +128,7 @@ class Book:
                 return max(each, key=lambda s: WORST_FIRST.index(s.state))
         on = machine if skill.per_machine else None
         needs = [self.standing(p, machine) for p in skill.prerequisites]
-        acts = sorted(self._acts.get((skill.id, on), []), key=lambda a: (a.at, RANK.index(a.kind)))
+        acts = sorted(self._acts.get((skill.id, on), []), key=lambda a: a.order)
         last = acts[-1] if acts else None
         if last is not None and last.kind is ActKind.WITHDRAWAL:
             words = f"withdrawn on {day(last.at.date())} by {last.by}: {last.words}"

@@ -12,34 +12,37 @@ from sqlalchemy.orm import Session
 from incudo.store import schema as t
 
 
-def sign_offs(db: Session, students: Sequence[uuid.UUID]) -> list[tuple[t.SignOff, str]]:
-    """All sign-offs of these students with the assessor's name."""
+def sign_offs(db: Session, students: Sequence[uuid.UUID]) -> list[tuple[t.SignOff, str, int]]:
+    """All sign-offs of these students with the assessor's name and the place in the register."""
     query = (
-        select(t.SignOff, t.Person.name)
+        select(t.SignOff, t.Person.name, t.RegisterEntry.seq)
         .join(t.Person, t.Person.id == t.SignOff.assessor_id)
+        .join(t.RegisterEntry, t.RegisterEntry.entry_id == t.SignOff.id)
         .where(t.SignOff.student_id.in_(students))
     )
-    return [(row, name) for row, name in db.execute(query)]
+    return [(row, name, seq) for row, name, seq in db.execute(query)]
 
 
-def withdrawals(db: Session, students: Sequence[uuid.UUID]) -> list[tuple[t.Withdrawal, str]]:
-    """All withdrawals of these students with the assessor's name."""
+def withdrawals(db: Session, students: Sequence[uuid.UUID]) -> list[tuple[t.Withdrawal, str, int]]:
+    """All withdrawals of these students with the assessor's name and the place in the register."""
     query = (
-        select(t.Withdrawal, t.Person.name)
+        select(t.Withdrawal, t.Person.name, t.RegisterEntry.seq)
         .join(t.Person, t.Person.id == t.Withdrawal.assessor_id)
+        .join(t.RegisterEntry, t.RegisterEntry.entry_id == t.Withdrawal.id)
         .where(t.Withdrawal.student_id.in_(students))
     )
-    return [(row, name) for row, name in db.execute(query)]
+    return [(row, name, seq) for row, name, seq in db.execute(query)]
 
 
-def restorations(db: Session, students: Sequence[uuid.UUID]) -> list[tuple[t.Restoration, str]]:
-    """All restorations of these students with the instructor's name."""
+def restorations(db: Session, students: Sequence[uuid.UUID]) -> list[tuple[t.Restoration, str, int]]:
+    """All restorations of these students with the instructor's name and the place in the register."""
     query = (
-        select(t.Restoration, t.Person.name)
+        select(t.Restoration, t.Person.name, t.RegisterEntry.seq)
         .join(t.Person, t.Person.id == t.Restoration.assessor_id)
+        .join(t.RegisterEntry, t.RegisterEntry.entry_id == t.Restoration.id)
         .where(t.Restoration.student_id.in_(students))
     )
-    return [(row, name) for row, name in db.execute(query)]
+    return [(row, name, seq) for row, name, seq in db.execute(query)]
 
 
 def demonstrations(db: Session, student: uuid.UUID) -> list[tuple[t.Demonstration, str]]:
