@@ -154,12 +154,12 @@ def test_a_mistaken_reading_is_superseded_not_erased(shop: TestShop) -> None:
 def test_a_doubtful_instrument_decides_nothing(shop: TestShop, tool: str, words: str) -> None:
     student = shop.ready_student()
     assignment, attempt = shop.assign(student)
-    saved = student.read(attempt, 1, "2.5000", tool)
+    saved = student.read(attempt, 3, "0.9981", tool)
     assert saved["reading"]["verdict"] == "not_measured"
     assert words in saved["reading"]["undecided"]
     assert saved["finding"]["verdict"] == "not_measured", "kept, but it does not decide"
     card = student.get(f"/api/job-cards/{assignment}")
-    assert len(card["characteristics"][0]["readings"]) == 1
+    assert len(card["characteristics"][2]["readings"]) == 1
 
 
 def test_handing_in_needs_every_characteristic_and_happens_once(shop: TestShop) -> None:

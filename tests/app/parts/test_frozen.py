@@ -7,6 +7,7 @@ import uuid
 import pytest
 
 from incudo.app.parts.attempts import load_attempt
+from incudo.core.reckoning import CALCULATIONS
 from tests.shop import GOOD_BLOCK, M01, Person, TestShop, new_id, reading
 
 
@@ -73,3 +74,72 @@ def test_rework_supersedes_in_its_own_round_and_leaves_the_decided_one(shop: Tes
 def counting(shop: TestShop, attempt: str, round_: int) -> list[str]:
     """The student's readings of the third characteristic that decide in a round."""
     return shop.unit.run(lambda w: [r.text for r in load_attempt(w, uuid.UUID(attempt)).counting(3, round_)])
+
+
+# ── the blind check ───────────────────────────────────────────────────────
+
+
+def test_what_holds_no_reading_is_shown_to_whoever_helps() -> None:
+    told = {name for name, c in CALCULATIONS.items() if c.holds_reading}
+    assert told == {"verdict", "growth", "agreement", "position", "replan", "boring-head"}
+    asked = {i.name for name in CALCULATIONS.keys() - told for i in CALCULATIONS[name].inputs}
+    assert not asked & {"reading", "measured", "actual", "first", "second"}
+
+
+def kept(student: Person, assignment: str) -> None:
+    """A verdict that the student worked out and keeps on the job card, reading and all."""
+    given = {
+        "reading": {"value": "0.9982", "unit": "in"},
+        "lower": {"value": "0.997", "unit": "in"},
+        "upper": {"value": "0.999", "unit": "in"},
+        "unsure": {"value": "0.0001", "unit": "in"},
+    }
+    body = {"id": new_id(), "name": "verdict", "given": given, "note": ""}
+    student.post(f"/api/job-cards/{assignment}/reckonings", body)
+
+
+def test_what_a_student_worked_out_does_not_colour_the_assessors_measuring(shop: TestShop) -> None:
+    student, assignment, attempt, hand_in = shop.handed_in()
+    kept(student, assignment)
+    path = f"/api/job-cards/{assignment}"
+    assert len(student.get(path)["reckoned"]) == 1
+    assert shop.haldane.get(path)["reckoned"] == []
+    assert shop.haldane.get(f"/api/hand-ins/{hand_in}")["card"]["reckoned"] == []
+    shop.haldane.check(attempt, 3, "0.9981", M01)
+    assert shop.haldane.get(path)["reckoned"] == [], "measured, and not yet compared"
+    shop.haldane.post(f"/api/hand-ins/{hand_in}/comparison", {"id": new_id()})
+    assert len(shop.haldane.get(path)["reckoned"]) == 1
+    assert shop.person("selby").get(path)["reckoned"] == [], "another assessor has not measured"
+    shop.decide(hand_in)
+    assert len(shop.person("selby").get(path)["reckoned"]) == 1
+
+
+@pytest.mark.parametrize(
+    ("value", "taken"), [("25.0000", False), ("1.0101", False), ("1.0100", True), ("0.9981", True), ("0.0001", True)]
+)
+def test_a_reading_that_its_instrument_cannot_show_is_none(shop: TestShop, value: str, taken: bool) -> None:
+    """25 in on a micrometer of 0 to 1 in once opened every value of the student's."""
+    _, _, attempt, hand_in = shop.handed_in()
+    body = reading(3, value, M01)
+    path = f"/api/attempts/{attempt}/check-readings"
+    if taken:
+        shop.haldane.post(path, body)
+        shop.haldane.post(f"/api/hand-ins/{hand_in}/comparison", {"id": new_id()})
+        return
+    refused = shop.haldane.fails(422, path, body)
+    assert refused["errors"][0]["field"] == "value"
+    assert "can show" in refused["detail"] or "decimal point" in refused["detail"]
+    opened = shop.haldane.fails(403, f"/api/hand-ins/{hand_in}/comparison", {"id": new_id()})
+    assert "at least one reading of your own" in opened["detail"]
+
+
+def test_the_reading_that_opened_the_comparison_stands(shop: TestShop) -> None:
+    _, _, attempt, hand_in = shop.handed_in()
+    slip = shop.haldane.check(attempt, 3, "0.8981", M01)["reading"]["id"]
+    mended = shop.haldane.check(attempt, 3, "0.9971", M01, supersedes=slip, why="misread")["reading"]["id"]
+    shop.haldane.post(f"/api/hand-ins/{hand_in}/comparison", {"id": new_id()})
+    copy = reading(3, "0.9982", M01, supersedes=mended, why="as the student has it")
+    refused = shop.haldane.fails(409, f"/api/attempts/{attempt}/check-readings", copy)
+    assert "your reading stands" in refused["detail"]
+    mine = shop.haldane.get(f"/api/hand-ins/{hand_in}")["rows"][2]["mine"]
+    assert [r["value"]["inch"] for r in mine if not r["superseded"]] == ["0.9971"]

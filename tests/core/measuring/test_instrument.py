@@ -83,3 +83,21 @@ def test_where_none_may_decide_one_is_offered_all_the_same_and_none_without_any(
     late = tool("0.01", due=TODAY - timedelta(days=9))
     assert offered({"late": late}, LIMITS, Unit.MM, TODAY, difference=False) == "late"
     assert offered({}, LIMITS, Unit.MM, TODAY, difference=False) is None
+
+
+@pytest.mark.parametrize(
+    ("value", "shows"),
+    [("0.000", True), ("1.000", True), ("1.010", True), ("1.0101", False), ("-0.0001", False)],
+)
+def test_an_instrument_shows_its_span_and_no_more(value: str, shows: bool) -> None:
+    micrometer = Instrument(
+        name="micrometer",
+        least=Length("0", Unit.INCH),
+        most=Length("1.01", Unit.INCH),
+        indicator=False,
+        resolution=Length("0.0001", Unit.INCH),
+        uncertainty=Length("0.0001", Unit.INCH),
+        zero_error=Length("0", Unit.INCH),
+        due=date(2027, 1, 1),
+    )
+    assert micrometer.can_show(Length(value, Unit.INCH)) is shows

@@ -20,7 +20,7 @@ from incudo.app.parts.attempts import (
     stations_of,
 )
 from incudo.app.parts.views import MissingView
-from incudo.app.reckoning.reckoner import reckoned_of
+from incudo.app.reckoning.reckoner import holds_reading, reckoned_of
 from incudo.app.reckoning.views import ReckonedView
 from incudo.app.session.calls import HoldView, holds_of
 from incudo.app.setup.states import setup_states
@@ -129,7 +129,11 @@ def card_of(w: Work, who: Who, file: AttemptFile) -> JobCard:
         holds=holds_of(w, file),
         setups=setup_states(w, file.student.id, file.assignment.machine_id, file.assignment.id),
         datums=datums_of(w, file),
-        reckoned=reckoned_of(w, file.assignment.id),
+        reckoned=tuple(
+            r
+            for r in reckoned_of(w, file.assignment.id)
+            if not holds_reading(r.calculation) or file.may_see_reckoned(who, r.at)
+        ),
         handed_in_at=file.pending.at if file.pending else None,
         over=file.over,
         hidden=len(visible) < len(file.readings),

@@ -163,6 +163,18 @@ class AttemptFile:
             return True
         return who.assesses and self.opened_by(who.id, reading.round) is not None
 
+    def may_see_reckoned(self, who: Who, at: datetime) -> bool:
+        """Whether what the student reckoned at a moment can be shown: its values are their readings.
+
+        The student and the auditor see all. An assessor sees what was there before the last decision, and the rest
+        once their own readings of this round are compared.
+        """
+        if who.id == self.student.id or who.role is Role.AUDITOR:
+            return True
+        if self.last_decision is not None and (self.over or at <= self.last_decision.at):
+            return True
+        return self.opened_by(who.id, self.round) is not None
+
     def combined(self, c: Characteristic, readings: Iterable[t.Reading]) -> Combined:
         """The verdict over readings of one characteristic under the shop's school."""
         limits = self.project.limits(c)

@@ -82,6 +82,9 @@ def _save(w: Work, who: Who, file: AttemptFile, command: ReadingCommand, *, chec
     _plausible(value, limits)
     tool = find(w, t.Instrument, command.instrument, "instrument")
     sure = instrument_of(tool, closed_words(w))
+    if not sure.can_show(value):
+        span = f"{sure.least.text} to {sure.most.text} {sure.most.unit}"
+        raise Refused.of("value", value.text, f"must lie within what {sure.name} can show, {span}")
     undecided = sure.cannot_decide(w.now.date())
     x, _ = corrected(value, sure.zero_error)
     m = Measured(x, sure.uncertainty.mm, sure.resolution.mm)
@@ -152,6 +155,10 @@ def _may_supersede(file: AttemptFile, row: t.Reading) -> None:
     )
     if not same:
         raise Refused.of("supersedes", row.supersedes_id, "must be your own reading of this characteristic")
+    if row.checking and file.opened_by(row.person_id, row.round) is not None:
+        raise Conflict(
+            "You have seen the student's values: your reading stands. Add another, or let somebody else measure."
+        )
     if row.late and not row.checking:
         raise Conflict("This part is handed in: what was handed in stands. Save it as a reading of its own.")
     if any(r.supersedes_id == row.supersedes_id for r in file.readings):

@@ -164,6 +164,12 @@ def keep_reckoning(w: Work, who: Who, assignment: uuid.UUID, command: KeepReckon
     return ReckonedList(reckoned=reckoned_of(w, file.assignment.id))
 
 
+def holds_reading(name: str) -> bool:
+    """Whether a kept calculation shows what was measured at the part; one that there is no more counts as doing so."""
+    found = CALCULATIONS.get(name)
+    return found is None or found.holds_reading
+
+
 def reckoned_of(w: Work, assignment: uuid.UUID) -> tuple[ReckonedView, ...]:
     """What was reckoned for a job card."""
     return tuple(_reckoned(row, by) for row, by in kept.reckoned(w.db, assignment))

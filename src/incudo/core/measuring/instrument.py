@@ -70,6 +70,10 @@ class Instrument:
             return f"{self.name} is overdue for its check since {self.due.day} {self.due:%B %Y}"
         return ""
 
+    def can_show(self, value: Length) -> bool:
+        """Whether a reading lies in what it can span; its entry in the register says how far, overrun and all."""
+        return self.least.mm <= value.mm <= self.most.mm
+
     @property
     def least_width(self) -> Fraction:
         """The narrowest limits (UL - LL, in mm) that it is allowed for: four times U."""

@@ -58,7 +58,10 @@ class Slip:
 
 @dataclass(frozen=True)
 class Calculation:
-    """A calculation, declared once for page, exercise and command line; ``order`` is its place in the order of work."""
+    """A calculation, declared once for page, exercise and command line; ``order`` is its place in the order of work.
+
+    ``holds_reading``: what it is given is measured at the part, so that whoever measures it blind must not see it.
+    """
 
     id: str
     name: str
@@ -70,6 +73,7 @@ class Calculation:
     draw: Callable[[Values, Outcome], Picture] | None = None
     plot: Callable[[Values, Outcome], Picture | None] | None = None
     order: int = 0
+    holds_reading: bool = False
 
     def read(self, given: Mapping[str, object]) -> Values:
         """Typed inputs: a text, or a text with its unit ({"value": "0.625", "unit": "in"}).

@@ -84,6 +84,7 @@ CALCULATION = Calculation(
     ),
     draw_passes,
     order=230,
+    holds_reading=True,
 )
 
 

@@ -101,6 +101,7 @@ CALCULATION = Calculation(
     ),
     _draw_bore,
     order=310,
+    holds_reading=True,
 )
 
 

@@ -54,4 +54,5 @@ CALCULATION = Calculation(
         v["unsure2"],
     ),
     order=380,
+    holds_reading=True,
 )

@@ -63,4 +63,5 @@ CALCULATION = Calculation(
     ),
     _draw_growth,
     order=400,
+    holds_reading=True,
 )

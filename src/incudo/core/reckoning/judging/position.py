@@ -94,6 +94,7 @@ CALCULATION = Calculation(
     ),
     _draw_position,
     order=390,
+    holds_reading=True,
 )
 
 

@@ -64,6 +64,7 @@ CALCULATION = Calculation(
     ),
     lambda v, o: bar(v, v["lower"], v["upper"], o.results[1].value, "corrected", v["unsure"]),
     order=370,
+    holds_reading=True,
 )
 
 
