@@ -103,6 +103,7 @@ def card_of(w: Work, who: Who, file: AttemptFile) -> JobCard:
     tools = {row.id: instrument_of(row, closed) for row in rows}
     missing = missing_of(book, file)
     visible = {r.id for r in file.readings if file.may_see(who, r)}
+    kept = reckoned_of(w, file.assignment.id)
     return JobCard(
         assignment=file.assignment.id,
         attempt=file.attempt.id,
@@ -129,11 +130,7 @@ def card_of(w: Work, who: Who, file: AttemptFile) -> JobCard:
         holds=holds_of(w, file),
         setups=setup_states(w, file.student.id, file.assignment.machine_id, file.assignment.id),
         datums=datums_of(w, file),
-        reckoned=tuple(
-            r
-            for r in reckoned_of(w, file.assignment.id)
-            if not holds_reading(r.calculation) or file.may_see_reckoned(who, r.at)
-        ),
+        reckoned=tuple(r for r in kept if not holds_reading(r.calculation) or file.may_see_reckoned(who, r.at)),
         handed_in_at=file.pending.at if file.pending else None,
         over=file.over,
         hidden=len(visible) < len(file.readings),
