@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.quantity import MM_PER_INCH, Unit
 from incudo.core.locating import signs
-from incudo.core.locating.backlash import measure
+from incudo.core.locating.backlash import LostMotion, Measurement, confirmed, measure
 from incudo.core.locating.centre import Sweep, swept
 from incudo.core.locating.datum import Datum, Scale, divisions_words, lines_from, move_steps, shown, shown_from
 from incudo.core.locating.dial import Dial, Turning, leg
@@ -319,3 +319,24 @@ def test_a_hair_less_than_a_turn_is_a_turn() -> None:
 
 def test_the_table_of_signs_is_the_core_s() -> None:
     assert (ROOT / "docs" / "signs.md").read_text() == signs.page()
+
+
+@pytest.mark.parametrize(
+    ("measured", "stands"),
+    [
+        ([("haldane", True, "0.6")], [True]),
+        ([("orla", False, "0.6")], [False]),
+        ([("orla", False, "0.6"), ("orla", False, "0.6")], [False, False]),
+        ([("orla", False, "0.6"), ("tam", False, "0.64")], [True, True]),
+        ([("orla", False, "0.6"), ("tam", False, "0.6401")], [False, False]),
+        ([("haldane", True, "0.3"), ("orla", False, "0.6")], [True, False]),
+        ([("haldane", True, "0.3"), ("orla", False, "0.6"), ("tam", False, "0.58")], [True, True, True]),
+    ],
+)
+def test_a_students_backlash_is_a_proposal_until_another_person_finds_the_same(
+    measured: list[tuple[str, bool, str]], stands: list[bool]
+) -> None:
+    """A dial of 0.02 mm a division: within two of them two people agree."""
+    dial = Dial(F(5), 250, F(0), Turning.CLOCKWISE, Turning.CLOCKWISE, Unit.MM)
+    found = confirmed(dial, [Measurement(who, teaches, LostMotion(F(x), None)) for who, teaches, x in measured])
+    assert list(found) == stands

@@ -4774,7 +4774,7 @@ export interface components {
         };
         /**
          * LostPoint
-         * @description One measurement of lost motion, in mm for the plot.
+         * @description One measurement of backlash, in mm for the plot; one that is not confirmed is a proposal that nothing uses.
          */
         LostPoint: {
             /**
@@ -4785,6 +4785,8 @@ export interface components {
             axis: components["schemas"]["Axis"];
             /** By */
             by: string;
+            /** Confirmed */
+            confirmed: boolean;
             /** End */
             end: number | null;
             /** Handle */

@@ -16,7 +16,7 @@ from incudo.app.kernel.views import Command, Named, StepView, View
 from incudo.app.shop.machines import spec_of
 from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.quantity import Length, Unit
-from incudo.core.locating.backlash import LostMotion, measure
+from incudo.core.locating.backlash import LostMotion, Measurement, confirmed, measure
 from incudo.core.locating.datum import (
     Datum,
     Line,
@@ -33,6 +33,7 @@ from incudo.core.locating.datum import (
     way_words,
 )
 from incudo.core.locating.dial import Dial, Leg, Turning
+from incudo.core.people.roles import Role
 from incudo.core.shop.machine import Axis, Handle, Machine, Way
 from incudo.store import schema as t
 from incudo.store.locating import found as store
@@ -65,7 +66,7 @@ class HandleView(View):
 
 
 class LostPoint(View):
-    """One measurement of lost motion, in mm for the plot."""
+    """One measurement of backlash, in mm for the plot; one that is not confirmed is a proposal that nothing uses."""
 
     at: datetime
     by: str
@@ -74,6 +75,7 @@ class LostPoint(View):
     middle: float
     end: float | None
     words: str
+    confirmed: bool
 
 
 class MovesPage(View):
@@ -155,12 +157,24 @@ def dials(w: Work, row: t.Machine) -> tuple[Dial, ...]:
     """The dials of a machine's handles, each with its newest measured lost motion, else what the register says."""
     spec = spec_of(row)
     found = [Dial.of(h) for h in spec.handles]
-    for m, _ in store.lost_motion(w.db, row.id):
-        for i, h in enumerate(spec.handles):
-            newer = h.measured is None or m.at.date() >= h.measured
-            if (h.axis, h.place) == (m.axis, m.handle) and newer:
+    for i, h in enumerate(spec.handles):
+        for m, _, stands in _measured(w, row, h):
+            if stands and (h.measured is None or m.at.date() >= h.measured):
                 found[i] = replace(found[i], backlash=min(_lost(m).taken, found[i].turn))
     return tuple(found)
+
+
+def _measured(w: Work, row: t.Machine, handle: Handle) -> list[tuple[t.LostMotion, str, bool]]:
+    """The measurements of a handle, oldest first: by whom, and whether each is confirmed."""
+    if "measured" not in w.memo:
+        w.memo["measured"] = {}
+    kept: dict[uuid.UUID, list[tuple[t.LostMotion, t.Person]]] = w.memo["measured"]
+    if row.id not in kept:
+        kept[row.id] = store.lost_motion(w.db, row.id)
+    mine = [(m, by) for m, by in kept[row.id] if (handle.axis, handle.place) == (m.axis, m.handle)]
+    each = [Measurement(str(by.id), Role(by.role) is not Role.STUDENT, _lost(m)) for m, by in mine]
+    stand = confirmed(Dial.of(handle), each)
+    return [(m, by.name, ok) for (m, by), ok in zip(mine, stand, strict=True)]
 
 
 def _readings(texts: Numbers, unit: Unit, field: str) -> list[Fraction]:
@@ -177,17 +191,23 @@ def moves_page(w: Work, machine_id: uuid.UUID) -> MovesPage:
     """A machine's handles."""
     row = find(w, t.Machine, machine_id, "machine")
     spec = spec_of(row)
-    by_name = {(h.axis.value, h.place): Dial.of(h) for h in spec.handles}
     history = []
-    for m, by in store.lost_motion(w.db, row.id):
-        dial = by_name.get((m.axis, m.handle))
-        if dial:
+    for h in spec.handles:
+        for m, by, stands in _measured(w, row, h):
             lost = _lost(m)
-            end = None if lost.end is None else float(lost.end)
-            words, middle = lost.words(dial), float(lost.middle)
             history.append(
-                LostPoint(at=m.at, by=by, handle=m.handle, axis=Axis(m.axis), middle=middle, end=end, words=words)
+                LostPoint(
+                    at=m.at,
+                    by=by,
+                    handle=m.handle,
+                    axis=Axis(m.axis),
+                    middle=float(lost.middle),
+                    end=None if lost.end is None else float(lost.end),
+                    words=lost.words(Dial.of(h)),
+                    confirmed=stands,
+                )
             )
+    history.sort(key=lambda p: p.at)
     return MovesPage(
         machine=Named(id=row.id, name=row.name),
         unit=spec.unit,
@@ -268,7 +288,7 @@ def move_line(axis: Axis, dial: Dial, x: Line, unit: Unit, coordinate: str) -> M
 
 
 def keep_lost_motion(w: Work, who: Who, machine_id: uuid.UUID, command: LostMotionCommand) -> MovesPage:
-    """Keep a measurement; from now on moves at this handle reckon with it."""
+    """Keep a measurement; moves at this handle reckon with it as soon as it is confirmed (``backlash.confirmed``)."""
     row = find(w, t.Machine, machine_id, "machine")
     handle = handle_of(spec_of(row), command.handle)
     dial = Dial.of(handle)
@@ -291,4 +311,5 @@ def keep_lost_motion(w: Work, who: Who, machine_id: uuid.UUID, command: LostMoti
         at=w.now,
     )
     insert_once(w, saved, ignoring=("at",))
+    w.memo.pop("measured", None)
     return moves_page(w, machine_id)

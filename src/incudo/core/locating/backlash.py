@@ -10,6 +10,9 @@ from incudo.core.kernel.errors import Refused
 from incudo.core.locating.datum import shown
 from incudo.core.locating.dial import Dial, backlash_of, taken_up
 
+#: Divisions within which two readings, or two people's measurements, of one backlash agree.
+AGREE_WITHIN = 2
+
 
 @dataclass(frozen=True)
 class LostMotion:
@@ -46,10 +49,36 @@ def measure(dial: Dial, middle: Sequence[Fraction], end: Sequence[Fraction], *, 
     """
     if len(middle) < 2:
         raise Refused.of("middle", len(middle), "must be at least two readings: one checks nothing")
+    near = AGREE_WITHIN * dial.division
     for name, readings in (("middle", middle), ("end", end)):
         turned = [taken_up(r, dial.turn, rising=rising) for r in readings]
-        if turned and max(turned) - min(turned) > 2 * dial.division:
-            bound = f"must agree within two divisions, {shown(2 * dial.division, dial.unit)} {dial.unit}: read again"
+        if turned and max(turned) - min(turned) > near:
+            bound = f"must agree within two divisions, {shown(near, dial.unit)} {dial.unit}: read again"
             raise Refused.of(name, shown(max(turned), dial.unit), bound)
     found = [backlash_of(x, dial.turn, rising=rising) if x else None for x in (middle, end)]
     return LostMotion(found[0] or Fraction(0), found[1])
+
+
+@dataclass(frozen=True)
+class Measurement:
+    """One measurement of a handle: by whom, whether they teach, and what was found."""
+
+    person: str
+    teaches: bool
+    lost: LostMotion
+
+
+def confirmed(dial: Dial, measurements: Sequence[Measurement]) -> tuple[bool, ...]:
+    """Which measurements of a handle moves may reckon with.
+
+    One by somebody who teaches stands by itself. A student's is a proposal until another person's measurement of the
+    same handle agrees with it within two divisions: everybody at the machine works with it afterwards.
+    """
+    return tuple(
+        m.teaches
+        or any(
+            o.person != m.person and abs(o.lost.taken - m.lost.taken) <= AGREE_WITHIN * dial.division
+            for o in measurements
+        )
+        for m in measurements
+    )

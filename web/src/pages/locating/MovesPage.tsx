@@ -355,7 +355,8 @@ function History({ points }: { points: readonly Schema["LostPoint"][] }) {
           .reverse()
           .map((p) => (
             <li key={p.at}>
-              {p.words}{" "}
+              {p.words}
+              {!p.confirmed && <b> Proposed: used once somebody who teaches, or another person's measurement, agrees.</b>}{" "}
               <span className="small muted">
                 {p.by}, {when(p.at)}
               </span>
