@@ -164,7 +164,7 @@ def test_a_readout_gives_coordinates_and_a_bore_gives_both_axes(shop: TestShop) 
         "x_handle": 0,
         "y_handle": 1,
         "scale": "readout",
-        "feature": "left hole",
+        "feature": "rear hole",
         "unit": "mm",
         "division": "0.01",
         "here_x": "100",
@@ -178,8 +178,8 @@ def test_a_readout_gives_coordinates_and_a_bore_gives_both_axes(shop: TestShop) 
     page = keep(student, card, near)
     assert [(d["axis"], d["stands"]) for d in page["datums"]] == [("x", True), ("y", True)]
     lines = {x["name"]: x["move"]["coordinate"] for x in page["plan"][0]["lines"]}
-    assert lines["left hole"] == "100.00 mm"
-    assert lines["right hole"] == "166.00 mm"
+    assert lines["rear hole"] == "100.00 mm"
+    assert lines["front hole"] == "146.00 mm"
     student.fails(422, f"/api/job-cards/{card}/datums/check", {"find": near | {"feature": "no hole"}})
     student.fails(422, f"/api/job-cards/{card}/datums/check", {"find": near | {"division": "0"}})
 
@@ -251,7 +251,7 @@ def test_a_calculation_is_listed_worked_out_and_refused_by_field(shop: TestShop)
     }
     answer = student.post("/api/reckonings/spindle-speed", {"given": given})
     shown = {r["name"]: r["values"][0]["value"] for r in answer["results"]}
-    assert (shown["speed"], shown["step"]) == ("550", "325")
+    assert (shown["speed"], shown["step"]) == ("550", "370")
     assert answer["working"]
     assert {s["ink"] for s in answer["picture"]["shapes"]} >= {"work", "cutter", "answer"}
     assert answer["plot"]["shapes"]

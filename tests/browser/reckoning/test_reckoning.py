@@ -76,9 +76,9 @@ def test_the_bench_is_remembered_and_fills_the_values(browser: Open) -> None:
     bench = {"Machine": "Petrel", "Material": "Low-carbon steel", "Cutter": "End mill 1/2 in, 4 flutes"}
     for label, text in bench.items():
         student.choose(label, text)
-    student.sees("79 to 112 ft/min", "325", "Long chips wrap round the cutter")
+    student.sees("79 to 131 ft/min", "590", "Long chips wrap round the cutter")
     student.driver.refresh()
-    student.sees("325", "12 · 79 / (π · 0.5)")
+    student.sees("590", "12 · 79 / (π · 0.5)")
     field = student.find(".reckon-form input")
     field.send_keys(Keys.CONTROL + "a", Keys.DELETE)
     student.sees("Give every value")

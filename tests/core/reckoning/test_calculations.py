@@ -26,7 +26,7 @@ from incudo.core.reckoning.speed.shared import step_at
 
 F = Fraction
 EXACT = F(1, 10**9)
-STEPS = "80 135 210 325 660 1115 1750 2720"
+STEPS = "90 145 230 370 590 940 1500 2400"
 
 
 @st.composite
@@ -71,7 +71,7 @@ def worked(name: str, **given: str) -> Any:
     [
         ("spindle-speed", {"surface": "90 ft/min", "diameter": "0.625 in"}, 550, 0.5),
         ("spindle-speed", {"surface": "28 m/min", "diameter": "16 mm"}, 557, 0.5),
-        ("spindle-speed", {"surface": "90 ft/min", "diameter": "0.625 in", "steps": STEPS}, 325, 0),
+        ("spindle-speed", {"surface": "90 ft/min", "diameter": "0.625 in", "steps": STEPS}, 370, 0),
         ("table-feed", {"speed": "490", "teeth": "4", "chip": "0.0025 in"}, 4.9 * 25.4, 1e-9),
         ("hole-speed", {"surface": "28 m/min", "diameter": "10", "tool": "reamer"}, 445.6, 0.05),
         ("hole-speed", {"surface": "30 m/min", "diameter": "12", "tool": "countersink"}, 265.3, 0.05),

@@ -231,7 +231,7 @@ def _number(i: Input, text: str, unit: str) -> Fraction:
 def _steps(i: Input, text: str) -> tuple[Fraction, ...]:
     parts = [p for p in text.replace(",", " ").split() if p]
     if not parts or len(parts) > 60 or not all(p.isascii() and p.isdigit() and len(p) <= 5 for p in parts):
-        raise Refused.of(i.name, text[:60], "must be whole numbers with spaces between, such as 80 135 210; at most 60")
+        raise Refused.of(i.name, text[:60], "must be whole numbers with spaces between, such as 90 145 230; at most 60")
     found = tuple(Fraction(p) for p in parts)
     if list(found) != sorted(set(found)) or found[0] < 1:
         raise Refused.of(i.name, text[:60], "must rise from each to the next, from 1 on")

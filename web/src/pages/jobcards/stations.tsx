@@ -52,7 +52,7 @@ const TEXTS: Partial<Record<Station, Text>> = {
     points: [
       "Set the depth clear of the work; lock the axes that do not move.",
       "Feed against the cutter. Let the spindle stop before you reach in.",
-      "Measure before every last pass: more can be taken off, none can be put back.",
+      "Measure before the last pass, and plan what is left from that reading.",
     ],
     happens: "Chips are hot and sharp, and a brush near the turning cutter takes the hand with it.",
     so: "Eye protection on. Stop the spindle, wait until it stands, then brush.",
