@@ -96,6 +96,7 @@ export function Themed({ children }: { children: ReactNode }) {
       theme={config}
       button={{ autoInsertSpace: false, style: { fontFamily: BARLOW } }}
       modal={{ styles: { header: { fontFamily: BARLOW } } }}
+      renderEmpty={() => <p className="muted small">Nothing here yet.</p>}
     >
       {children}
     </ConfigProvider>

@@ -220,9 +220,8 @@ def chip_chart(b: Bench) -> Picture | None:
         p.line(Ink.ANSWER, bottom, top),
         p.disc(Ink.ANSWER, bottom, 1.1),
         p.disc(Ink.ANSWER, top, 1.1),
-        p.text((max(24.0, min(76.0, beside)), 63.0), words, Ink.ANSWER),
-        p.text((86.0, 3.0), "diameter →"),
-        p.text((2.0, 68.0), f"↑ per {per}"),
+        p.text((max(24.0, min(76.0, beside)), 64.0), words, Ink.ANSWER),
+        p.text((88.0, -7.0), "diameter →"),
     )
     size = f"{shown(real / unit.in_mm, 3)} {unit}"
     return Picture(f"Chip load against diameter: at {size} it is {words}.", shapes)
