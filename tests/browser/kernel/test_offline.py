@@ -92,8 +92,8 @@ def test_what_waits_is_never_sent_under_another_name(browser: Open, running: Sup
     student.go(_job("dov", "tide-block"))
     student.press("Measure", ".rule")
     student.pick("[data-row='1']")
-    student.until(lambda: student.verdict(1) == "in", "sent under his own name")
-    assert taken(student) == ["2.5011 in"]
+    student.until(lambda: student.verdict(1) == "in", "sent under their own name")
+    student.until(lambda: taken(student) == ["2.5011 in"], "it stands among the readings")
 
 
 def test_what_the_server_refuses_stays_with_its_reason(browser: Open) -> None:

@@ -196,7 +196,7 @@ def test_what_is_on_the_bench_fills_the_inputs() -> None:
     # 24 m/min is 79 ft/min: the low end, in the machine's own unit
     assert (f["material.surface"].value, f["material.surface"].unit) == ("79", "ft/min")
     assert math.isclose(float(f["material.surface"].value) * 0.3048, 24, abs_tol=0.2)
-    assert f["machine.steps"].value.startswith("80 135")
+    assert f["machine.steps"].value.startswith("90 145")
     tap = fills(Bench(machines["petrel"], None, cutters["Tap M6"], tuple(cutters.values()), shipped.threads()))
     assert (tap["cutter.thread"].value, tap["cutter.pitch"].value, tap["thread.close"].value) == ("6", "1", "6.4")
     assert "5.0" in tap["crib.own"].value.split()

@@ -3,14 +3,12 @@
 from __future__ import annotations
 
 from datetime import timedelta
-from typing import Any
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
 from incudo.core.kernel.errors import Conflict, Refused
-from incudo.core.people.class_list import read_class_list, suggest_login
 from incudo.core.session.at_machine import AtMachine, Event, EventKind, check_may_take_handles, fold, hours
 from incudo.core.session.duties import SHARED, lay_out_for, share_out
 from incudo.core.session.interlock import Command, Facts, Lamp, Motion, command, follow, press_start
@@ -133,41 +131,106 @@ def test_what_to_lay_out_is_gathered_most_wanted_first() -> None:
     assert [(n.what, n.people) for n in found] == [("steel", ("Orla", "Juno")), ("brass", ("Ines",))]
 
 
-@pytest.mark.parametrize(
-    ("text", "faults"),
-    [
-        ("name,login\nAda Quist,ada\nBo Renn,bo", ["", ""]),
-        ("name;login\nAda Quist;ada", [""]),
-        ("\ufeffname\nÖdön Vik\n\n", [""]),
-        ("name,login\nAda Quist,orla", ["taken"]),
-        ("name,login\nAda Quist,ada\nAda Quast,ada", ["", "stands in line 2"]),
-        ("name,login\nA,ada\n1234,x1\n李,\nFine Name,UP CASE", ["name", "must be a name", "name", "login"]),
-        ("name\nAda Quist,more,cells", ["cells"]),
-    ],
+# ── whatever happens at a machine ─────────────────────────────────────────
+
+PEOPLE = ("orla", "juno", "tam")
+happenings = st.lists(
+    st.tuples(st.sampled_from(tuple(EventKind)), st.sampled_from(PEOPLE)).map(lambda pair: (pair[0], pair[1])),
+    max_size=25,
 )
-def test_a_class_list_is_judged_line_by_line(text: str, faults: list[str]) -> None:
-    lines = read_class_list(text, {"orla"})
-    assert len(lines) == len(faults)
-    for line, words in zip(lines, faults, strict=True):
-        assert words in "; ".join(line.faults) if words else not line.faults, line
 
 
-@pytest.mark.parametrize("text", ["", "Ada Quist", "name", "name,size\nAda,4", "name\n" + "Ada Quist\n" * 201])
-def test_what_is_no_class_list_is_refused(text: str) -> None:
-    with pytest.raises(Refused):
-        read_class_list(text, ())
+@given(happenings)
+def test_whatever_happens_the_handles_are_with_somebody_who_is_there(pairs: list[tuple[EventKind, str]]) -> None:
+    """Only what is allowed is recorded: the handles change hands among those who are there, and nobody else runs."""
+    recorded: list[Event] = []
+    for e in events(*pairs):
+        now = fold(recorded)
+        if e.kind is K.HANDLES:
+            try:
+                check_may_take_handles(now, e.person)
+            except Conflict:
+                continue
+        if e.kind is K.START and (now.handles != e.person or now.run is not None):
+            continue
+        recorded.append(e)
+        now = fold(recorded)
+        assert len(set(now.people)) == len(now.people)
+        assert (now.handles in now.people) if now.people else now.handles == ""
+        assert (now.since is None) == (not now.people)
+        if now.run is not None:
+            assert now.run.person in now.people
+            assert now.run.person == now.handles, "whoever runs it has the handles"
+    if recorded and recorded[-1].kind is K.HANDED_BACK:
+        assert fold(recorded) == AtMachine(handed_back=True)
 
 
-@given(st.text(max_size=60))
-def test_any_text_is_read_or_refused(text: str) -> None:
-    try:
-        lines: Any = read_class_list("name\n" + text, ())
-    except Refused:
+@given(happenings)
+def test_hours_never_count_a_minute_twice(pairs: list[tuple[EventKind, str]]) -> None:
+    """What is counted for all people together is at most the time that the machine could have run."""
+    found = events(*pairs)
+    counted = hours(found)
+    if not found:
+        assert counted == []
         return
-    assert all(line.faults or (line.name and line.login) for line in lines)
+    span = (found[-1].at - found[0].at).total_seconds() / 60
+    assert sum(minutes for _, _, minutes in counted) <= span
+    assert all(minutes >= 0 for _, _, minutes in counted)
+    assert all(any(e.kind is K.START and (e.person, e.at) == (who, at) for e in found) for who, at, _ in counted)
 
 
-def test_sign_in_names_are_plain() -> None:
-    assert suggest_login("Ödön Vik") == "odon.v"
-    assert suggest_login("Ada") == "ada"
-    assert suggest_login("李") == ""
+def test_who_comes_back_comes_last_and_a_leaver_ends_only_their_own_run() -> None:
+    back = fold(events((K.COME, "orla"), (K.COME, "juno"), (K.GO, "orla"), (K.COME, "orla")))
+    assert (back.people, back.handles) == (("juno", "orla"), "juno")
+    runs = events((K.COME, "orla"), (K.COME, "juno"), (K.START, "orla"), (K.GO, "juno"))
+    assert fold(runs).run is not None
+    assert fold([*runs, *events((K.GO, "orla"))]).run is None
+
+
+def test_the_list_is_ticked_once_and_again_after_the_machine_was_handed_back() -> None:
+    listed = events((K.COME, "orla"), (K.LISTED, "orla"))
+    assert fold(listed).listed
+    assert fold([*listed, *events((K.GO, "orla"), (K.COME, "juno"))]).listed, "it is the machine's, not a person's"
+    assert not fold([*listed, *events((K.HANDED_BACK, "haldane"))]).listed
+
+
+@pytest.mark.parametrize("left_out", [c.id for c in (*FULL, *EACH)])
+def test_each_point_of_the_list_is_asked_for_by_its_words(left_out: str) -> None:
+    every = [c.id for c in (*FULL, *EACH)]
+    check_points(every, listed=False)
+    text = next(c.text for c in (*FULL, *EACH) if c.id == left_out)
+    with pytest.raises(Refused, match="still to do") as caught:
+        check_points([p for p in every if p != left_out], listed=False)
+    assert text in caught.value.errors[0].bound
+    assert caught.value.errors[0].field == "points"
+
+
+@given(st.dictionaries(st.sampled_from(("Petrel", "Fulmar")), st.lists(st.sampled_from(PEOPLE), unique=True)),
+       st.lists(st.sampled_from((*PEOPLE, "ines", "bryn")), unique=True), st.integers(0, 30))  # fmt: skip
+def test_every_duty_is_somebodys_and_whoever_was_at_a_machine_cleans_it(
+    at: dict[str, list[str]], present: list[str], turn: int
+) -> None:
+    found = share_out(at, present, turn)
+    for machine, people in at.items():
+        for person in people:
+            assert any(d.person == person and d.what.startswith(machine) for d in found)
+    shared = [d for d in found if d.what in SHARED]
+    assert len(shared) == (len(SHARED) if present else 0)
+    free = set(present) - {p for people in at.values() for p in people}
+    assert {d.person for d in shared} <= (free or set(present))
+    if free:
+        counts = [sum(d.person == p for d in shared) for p in free]
+        assert max(counts) - min(counts) <= 1, "shared evenly"
+
+
+def test_a_duty_comes_round() -> None:
+    swept = [share_out({}, ["a", "b", "c"], turn)[0].person for turn in range(6)]
+    assert swept == ["a", "b", "c", "a", "b", "c"]
+
+
+@given(st.lists(st.tuples(st.sampled_from(("brass", "steel", "gauge")), st.sampled_from(PEOPLE)), max_size=12))
+def test_everything_wanted_is_laid_out_for_everybody_who_wants_it(wants: list[tuple[str, str]]) -> None:
+    found = lay_out_for(wants)
+    assert {(n.what, p) for n in found for p in n.people} == set(wants)
+    assert [len(n.people) for n in found] == sorted((len(n.people) for n in found), reverse=True)
+    assert all(len(set(n.people)) == len(n.people) for n in found)
