@@ -23,8 +23,8 @@ def reckon_fill(query: FillQuery) -> Response:
 
 @api.post("/reckonings/<string:name>", responses={200: views.ReckonAnswer})
 def reckon_check(path: ReckonPath, body: views.ReckonQuestion) -> Response:
-    """Work one out; keeps nothing."""
-    return out(reckoner.reckon_check(path.name, body))
+    """Work one out; keeps nothing. Closed to whoever has an exercise question on it open."""
+    return out(run(lambda w: reckoner.reckon_check(w, gate.who(), path.name, body)))
 
 
 @api.post("/job-cards/<uuid:assignment>/reckonings", responses={200: views.ReckonedList})

@@ -146,3 +146,16 @@ def test_an_instructor_sets_a_sheet_and_prints_it_with_its_key(shop: TestShop, m
             assert made["questions"][0]["words"] in texts[-1]
             assert ("Key: Holes" in texts[-1]) is keyed
             assert ("D / 2 / tan(A / 2)" in texts[-1]) is keyed
+
+
+def test_the_reckoner_does_not_answer_the_question_that_is_open(shop: TestShop) -> None:
+    student, given = shop.ready_student(), {"given": {"touch": {"value": "10"}, "tip": {"value": "5"}}}
+    assert student.post("/api/reckonings/edge", given)["results"]
+    question = student.post("/api/exercise-questions", {"id": new_id(), "calculation": "edge"})
+    refused = student.fails(409, "/api/reckonings/edge", given)
+    assert "answer it or give it up" in refused["detail"]
+    wide = {"given": {"low": {"value": "10"}, "high": {"value": "60"}, "tip": {"value": "5"}}}
+    assert student.post("/api/reckonings/middle", wide)["results"], "another calculation is open"
+    assert shop.ready_student().post("/api/reckonings/edge", given)["results"], "and this one to everybody else"
+    student.post(f"/api/exercise-questions/{question['id']}/answer", {"answer": "", "give_up": True})
+    assert student.post("/api/reckonings/edge", given)["results"]

@@ -4,10 +4,12 @@ from __future__ import annotations
 
 import json
 import time
+import uuid
 from typing import Any
 
 import pytest
 
+from incudo.store import schema as t
 from tests.shop import (
     DUNLIN,
     FULMAR,
@@ -276,6 +278,13 @@ def run(who: Person, **more: Any) -> Any:
     return who.post("/api/rigs/runs", {"id": new_id(), "rig": "vise", "level": 1, **more})
 
 
+def seed_of(shop: TestShop, page: Any) -> str:
+    """What a run was drawn from; no page says it."""
+    assert "seed" not in page
+    found: str = shop.unit.run(lambda w: w.db.get(t.RigRun, uuid.UUID(page["id"])).seed)
+    return found
+
+
 def press(who: Person, page: Any, *actions: dict[str, Any]) -> Any:
     body = {"number": page["count"] + 1, "actions": actions}
     return who.post(f"/api/rigs/runs/{page['id']}/actions", body)
@@ -356,21 +365,24 @@ def test_a_finished_run_is_seen_after_each_of_its_actions(shop: TestShop) -> Non
     assert not page["result"]["passed"]
 
 
-def test_an_exercise_gives_everybody_the_same_and_shows_how_each_did(shop: TestShop) -> None:
+def test_an_exercise_gives_everybody_the_same_guided_and_their_own_for_the_record(shop: TestShop) -> None:
     exercise = new_id()
     command = {"id": exercise, "group": TUESDAY, "rig": "vise", "level": 2, "seed": "fog", "words": "far out"}
     shop.haldane.post("/api/rigs/exercises", command)
     one, two = shop.person("orla"), shop.person("juno")
+    guided = [seed_of(shop, run(p, exercise=exercise, guided=True)) for p in (one, two)]
+    assert guided == ["fog", "fog"]
     first, second = (run(p, exercise=exercise) for p in (one, two))
     assert first["level"] == 2
-    assert first["scene"] == second["scene"]
+    own = {seed_of(shop, r) for r in (first, second, run(one, exercise=exercise))}
+    assert len(own | {"fog"}) == 4, "nobody's answer is another's, nor what was shown with guidance"
     shop.play_well(one, first["id"])
     press(two, second, {"do": "finish"})
     found = next(e for e in shop.haldane.get("/api/rigs")["exercises"] if e["id"] == exercise)
     results = {r["student"]["name"]: r for r in found["results"]}
     assert results["Orla Finnis"]["passed"]
     assert results["Juno Abara"]["reason"]
-    assert sum(r["tries"] for r in results.values()) == 2
+    assert sum(r["tries"] for r in results.values()) == 2, "guided runs and open ones are no tries"
     assert len(results) == 10
     mine = next(e for e in one.get("/api/rigs")["exercises"] if e["id"] == exercise)
     assert mine["mine"]["passed"]

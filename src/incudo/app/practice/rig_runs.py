@@ -39,14 +39,17 @@ def begin_run(w: Work, who: Who, command: BeginRun) -> RigRunView:
 
 
 def open_run(w: Work, who: Who, command: BeginRun) -> None:
-    """Begin a run. An exercise brings its own rig, level, seed and setup."""
+    """Begin a run. An exercise brings its own rig, level and setup, and for guided runs its seed."""
     seed, setup, level = uuid.uuid4().hex[:12], rig_setup(w).model_dump_json(), command.level
     rig = rig_of(command.rig)
     if command.exercise:
         e = find(w, t.RigExercise, command.exercise, "exercise")
         if who.role is Role.STUDENT and find(w, t.Person, who.id, "person").group_id != e.group_id:
             raise NotFound("There is no such exercise.")
-        rig, level, seed, setup = rig_of(e.rig), e.level, e.seed, e.setup
+        rig, level, setup = rig_of(e.rig), e.level, e.setup
+        if command.guided:
+            # guided everybody has the same before them; what counts is everybody's own, or the first gives it away
+            seed = e.seed
     level_of(rig, level)
     row = t.RigRun(
         id=command.id,

@@ -31,14 +31,16 @@ from incudo.app.reckoning.views import (
 )
 from incudo.app.shop.machines import spec_of
 from incudo.app.shop.tooling import cutter_of, cutters, stock_of, stocks
-from incudo.core.kernel.errors import NotFound
+from incudo.core.kernel.errors import Conflict, NotFound
 from incudo.core.kernel.quantity import Unit
+from incudo.core.people.roles import Role
 from incudo.core.reckoning import CALCULATIONS, MAKERS
 from incudo.core.reckoning.bench import Bench, chip_chart, fills
 from incudo.core.reckoning.calculation import Calculation, Output, default_of, levers
 from incudo.core.reckoning.inputs import UNITS, Input, Quantity, shown
 from incudo.core.reckoning.picture import Picture
 from incudo.store import schema as t
+from incudo.store.practice import exercises
 from incudo.store.reckoning import kept
 from incudo.store.shop import machines
 
@@ -122,8 +124,13 @@ def reckon(name: str, given: dict[str, Any]) -> ReckonAnswer:
     )
 
 
-def reckon_check(name: str, q: ReckonQuestion) -> ReckonAnswer:
-    """The same from an operation's body."""
+def reckon_check(w: Work, who: Who, name: str, q: ReckonQuestion) -> ReckonAnswer:
+    """The same from an operation's body.
+
+    Raises ``Conflict`` while this person has a question of that calculation's exercise open: it would answer it.
+    """
+    if who.role is Role.STUDENT and exercises.open_question(w.db, who.id, name) is not None:
+        raise Conflict("You have an exercise question on this open: answer it or give it up, then work with it here.")
     return reckon(name, {k: v.model_dump() for k, v in q.given.items()})
 
 

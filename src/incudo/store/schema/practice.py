@@ -61,7 +61,7 @@ class ExerciseAnswer(Base):
 
 
 class RigExercise(Base):
-    """An instructor set one rig, level and seed for a whole group."""
+    """An instructor set one rig and level for a whole group; ``seed`` is that of its guided runs."""
 
     __tablename__ = "rig_exercise"
     __table_args__ = writes("append")
