@@ -382,7 +382,7 @@ def test_an_exercise_gives_everybody_the_same_guided_and_their_own_for_the_recor
     results = {r["student"]["name"]: r for r in found["results"]}
     assert results["Orla Finnis"]["passed"]
     assert results["Juno Abara"]["reason"]
-    assert sum(r["tries"] for r in results.values()) == 2, "guided runs and open ones are no tries"
+    assert sum(r["tries"] for r in results.values()) == 5, "every run that was begun is shown"
     assert len(results) == 10
     mine = next(e for e in one.get("/api/rigs")["exercises"] if e["id"] == exercise)
     assert mine["mine"]["passed"]
