@@ -188,7 +188,7 @@ def _begin_check(driver: Chrome) -> None:
         )
         if driver.find_elements(By.CSS_SELECTOR, "form .asked-picture"):
             return
-        for css in (".number-asked input", ".choice:not(:disabled)"):
+        for css in (".number-asked input:not(:disabled)", ".choice:not(:disabled)"):
             for e in driver.find_elements(By.CSS_SELECTOR, css):
                 e.send_keys("1") if css.startswith(".number") else e.click()
                 if "order" not in css and not driver.find_elements(By.CSS_SELECTOR, ".order-number"):
