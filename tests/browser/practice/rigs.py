@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import time
 import uuid
 
 from incudo.core.practice.rigs import RIGS
@@ -28,24 +27,23 @@ def settled(page: Page, count: str) -> None:
     page.until(lambda: page.find(".rig").get_attribute("data-moving") == "no", "the needle settles")
 
 
+#: Presses a control as soon as nothing is under way; says whether something came of it. Looked at and pressed in one
+#: go: between a look and a press the answer could come, and the press would be a second one.
+PRESS = """
+const [label, count] = arguments;
+const rig = document.querySelector(".rig");
+if (rig.dataset.count !== count) return true;
+const buttons = [...document.querySelectorAll(".rig-controls button:not(:disabled)")];
+const wanted = buttons.find((b) => b.getAttribute("aria-label") === label || b.innerText.trim() === label);
+if (wanted && rig.dataset.moving === "no") wanted.click();
+return false;
+"""
+
+
 def do(page: Page, label: str) -> None:
     """Press the control with this name; again, as a person would, while nothing is under way and nothing came of it."""
     count = str(page.find(".rig").get_attribute("data-count"))
-    named = f"[@aria-label='{label}' or normalize-space()='{label}']"
-    wanted = f"//*[@class='rig-controls']//button{named}[not(@disabled)]"
-
-    def pressed() -> bool:
-        rig = page.find(".rig")
-        if rig.get_attribute("data-count") != count:
-            return True
-        found = page.driver.find_elements("xpath", wanted)
-        if found and rig.get_attribute("data-moving") == "no":
-            # what is drawn above may still grow: the button is meant, not the place where it was
-            page.driver.execute_script("arguments[0].click()", found[0])
-            time.sleep(0.3)
-        return False
-
-    page.until(pressed, f"nothing came of {label!r}")
+    page.until(lambda: page.driver.execute_script(PRESS, label, count), f"nothing came of {label!r}")
     settled(page, count)
 
 

@@ -340,3 +340,42 @@ def test_a_students_backlash_is_a_proposal_until_another_person_finds_the_same(
     dial = Dial(F(5), 250, F(0), Turning.CLOCKWISE, Turning.CLOCKWISE, Unit.MM)
     found = confirmed(dial, [Measurement(who, teaches, LostMotion(F(x), None)) for who, teaches, x in measured])
     assert list(found) == stands
+
+
+@pytest.mark.parametrize(
+    ("boss", "along_x", "along_y", "sense"),
+    [(False, "(E − W) / 2", "(N − S) / 2", "towards the higher reading"),
+     (True, "(W − E) / 2", "(S − N) / 2", "towards the lower reading")],
+)  # fmt: skip
+def test_the_working_of_a_sweep_is_written_in_the_order_in_which_it_is_taken(
+    boss: bool, along_x: str, along_y: str, sense: str
+) -> None:
+    dial = Dial(F(5), 250, F(0), Turning.CLOCKWISE, Turning.CLOCKWISE, Unit.MM)
+    readers = reader(dial), reader(dial, Axis.Y)
+    sweep = Sweep(F("0.30"), F("0.10"), F("0.10"), F("0.06"), boss=boss)
+    found = find_round(*readers, sweep, (F(1), F(2)), (F(0), F(0)), F("0.005"), F(10))
+    assert [s.formula for s in found.steps] == [along_x, along_y]
+    assert [s.result for s in found.steps] == (["-0.10 mm", "-0.02 mm"] if boss else ["0.10 mm", "0.02 mm"])
+    assert sense in found.next[0]
+    assert found.off == {Axis.X: F("-0.1") if boss else F("0.1"), Axis.Y: F("-0.02") if boss else F("0.02")}
+
+
+@pytest.mark.parametrize(("east", "good"), [("0.01", True), ("0.0101", False)])
+def test_a_sweep_is_good_up_to_what_is_allowed(east: str, good: bool) -> None:
+    """Off by half the difference: 0.005 at 0.01."""
+    dial = Dial(F(5), 250, F(0), Turning.CLOCKWISE, Turning.CLOCKWISE, Unit.MM)
+    sweep = Sweep(F(east), F(0), F(0), F(0))
+    found = find_round(reader(dial), reader(dial, Axis.Y), sweep, (F(1), F(2)), (F(0), F(0)), F("0.005"), F(10))
+    assert found.good is good
+
+
+@pytest.mark.parametrize(("east", "refused"), [("20", False), ("20.01", True)])
+def test_off_by_more_than_the_radius_is_no_sweep(east: str, refused: bool) -> None:
+    dial = Dial(F(5), 250, F(0), Turning.CLOCKWISE, Turning.CLOCKWISE, Unit.MM)
+    sweep = Sweep(F(east), F(0), F(0), F(0))
+    args = (reader(dial), reader(dial, Axis.Y), sweep, (F(1), F(2)), (F(0), F(0)), F("0.005"), F(10))
+    if refused:
+        with pytest.raises(Refused, match="centre roughly with a pin first"):
+            find_round(*args)
+        return
+    assert find_round(*args).next

@@ -1109,7 +1109,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Work one out; keeps nothing. */
+        /** Work one out; keeps nothing. Closed to whoever has an exercise question on it open. */
         post: operations["api_reckon_check_reckonings__string_name__post"];
         delete?: never;
         options?: never;
