@@ -96,15 +96,15 @@ def sign_in(unit: Unit, command: SignInCommand, device: str, address: str) -> tu
     """Check login and password; returns who it is and the session's secret token.
 
     Raises ``WrongSecret`` or ``TooManyTries``. A try is counted for this login on this device, and for the network
-    address. A closed address still lets those in who teach, a few tries each: otherwise whoever types forty wrong
-    names closes the shop for its instructors.
+    address. For those who teach the address counts their own name only: otherwise whoever types forty wrong names
+    closes the shop for its instructors.
     """
     login = command.login.lower()
     what = "this sign-in"
     person = unit.run(lambda w: store.person_by_login(w.db, login))
     mine = Guard(f"sign-in|{login}|{device}", FAILURES, what)
     everybody = Guard(f"address|{address}", FAILURES_PER_ADDRESS, what)
-    staff = Guard(f"staff|{login}|{address}", FAILURES, what)
+    staff = Guard(f"staff|{login}|{address}", FAILURES_PER_ADDRESS, what)
     teaches = person is not None and person.active and Role(person.role) is not Role.STUDENT
     guards = (mine, staff) if teaches else (mine, everybody)
     tried = _claim(unit, person.id if person else None, guards)
