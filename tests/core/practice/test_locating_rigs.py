@@ -283,3 +283,11 @@ def test_one_slip_is_borne_and_a_critical_one_is_not() -> None:
     found = result(RIGS["way"], t)
     assert not found.passed
     assert "matters at the machine" in found.reasons[0]
+
+
+@pytest.mark.parametrize("seed", ["one", "two", "three", "four"])
+def test_the_handle_rig_goes_one_way_at_first_and_turns_back_later(seed: str) -> None:
+    """Level 1: each place lies further on. From level 2 the second lies behind the first."""
+    first, second = (begin(RIGS["handle"], RigSetup(), level, seed).places for level in (1, 2))
+    assert list(first) == sorted(first)
+    assert second[1] < second[0]

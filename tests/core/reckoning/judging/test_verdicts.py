@@ -178,3 +178,17 @@ def test_slips_of_growth() -> None:
     assert slip("growth", 0.0216, 1e-4, **given) == "°F were taken for °C"
     assert slip("growth", 0.1199, 1e-4, **given) == "a power of ten was lost"
     assert slip("growth", 0.012, 1e-4, **given) == ""
+
+
+@pytest.mark.parametrize(
+    ("field", "value", "taken"),
+    [("tolerance", "50", True), ("tolerance", "50.01", False), ("tolerance", "0", False), ("dx", "50", True),
+     ("dx", "50.01", False), ("dx", "-50", True), ("dx", "-50.01", False)],
+)  # fmt: skip
+def test_bounds_of_a_position(field: str, value: str, taken: bool) -> None:
+    given = {"dx": "0.03", "dy": "-0.04", "tolerance": "0.1"} | {field: value}
+    if taken:
+        assert worked("position", **given).results
+        return
+    with pytest.raises(Refused, match=field):
+        worked("position", **given)
