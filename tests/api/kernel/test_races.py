@@ -2,10 +2,8 @@
 
 from __future__ import annotations
 
-import threading
 import uuid
-from collections.abc import Callable, Iterator
-from typing import Any
+from collections.abc import Iterator
 
 import pytest
 from sqlalchemy import text
@@ -20,6 +18,7 @@ from incudo.core.people.roles import Role
 from incudo.core.session.calls import CallOutcome
 from incudo.demo.load import key
 from incudo.store.kernel.database import open_engine
+from tests.at_once import at_once
 from tests.shop import PETREL, TUESDAY, TestShop, new_id, shown
 
 HALDANE = Who(key("person", "haldane"), "Mara Haldane", Role.INSTRUCTOR)
@@ -33,25 +32,6 @@ def unit(shop: TestShop) -> Iterator[Unit]:
     engine = open_engine(str(shop.unit.engine.url.render_as_string(hide_password=False)))
     yield Unit(engine, shop.clock, shop.unit.key, shop.unit.take_away)
     engine.dispose()
-
-
-def at_once(acts: list[Callable[[], Any]]) -> list[Any]:
-    """Run them all at the same moment; gives each result, or the refusal."""
-    gate, found = threading.Barrier(len(acts)), [None] * len(acts)
-
-    def run(n: int) -> None:
-        gate.wait()
-        try:
-            found[n] = acts[n]()
-        except DomainError as refused:
-            found[n] = refused  # type: ignore[call-overload]
-
-    threads = [threading.Thread(target=run, args=(n,)) for n in range(len(acts))]
-    for thread in threads:
-        thread.start()
-    for thread in threads:
-        thread.join()
-    return found
 
 
 def test_two_instructors_open_a_session_and_one_is_open(shop: TestShop, unit: Unit) -> None:

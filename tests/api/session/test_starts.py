@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-import threading
-from collections.abc import Callable
 from typing import Any
 
 import pytest
 from sqlalchemy import text
 
+from tests.at_once import at_once
 from tests.shop import DUNLIN, PETREL, PINS, POINTS, Person, TestShop, new_id
 
 FACING = "facing"
@@ -43,21 +42,6 @@ def starts(shop: TestShop, student: Person) -> int:
             {"p": student.id.replace("-", "")},
         )
         return int(found.scalar_one())
-
-
-def at_once(*acts: Callable[[], Any]) -> list[Any]:
-    gate, found = threading.Barrier(len(acts)), [None] * len(acts)
-
-    def run(n: int) -> None:
-        gate.wait()
-        found[n] = acts[n]()
-
-    threads = [threading.Thread(target=run, args=(n,)) for n in range(len(acts))]
-    for thread in threads:
-        thread.start()
-    for thread in threads:
-        thread.join()
-    return found
 
 
 def asked(student: Person, machine: str, kind: str, body: dict[str, Any]) -> Any:
@@ -157,7 +141,7 @@ def test_two_machines_at_the_same_moment_are_one_start(shop: TestShop, turn: int
         asked(student, machine, "steps", come)
         return asked(student, machine, "starts", {"id": new_id(), "operation": FACING, "points": POINTS})
 
-    answers = at_once(lambda: both(PETREL), lambda: both(DUNLIN))
+    answers = at_once([lambda: both(PETREL), lambda: both(DUNLIN)])
     started = [body for status, body in answers if status == 200 and body["started"]]
     assert len(started) <= 1, turn
     assert starts(shop, student) == len(started)
@@ -175,8 +159,10 @@ def test_a_start_and_a_change_of_handles_come_one_after_the_other(shop: TestShop
     one.post(f"/api/machines/{PETREL}/steps", {"id": new_id(), "step": "handles"})
     start = {"id": new_id(), "operation": FACING, "points": POINTS}
     started, taken = at_once(
-        lambda: asked(one, PETREL, "starts", start),
-        lambda: asked(other, PETREL, "steps", {"id": new_id(), "step": "handles"}),
+        [
+            lambda: asked(one, PETREL, "starts", start),
+            lambda: asked(other, PETREL, "steps", {"id": new_id(), "step": "handles"}),
+        ]
     )
     page = one.get(f"/api/machines/{PETREL}/start")
     runs = started[0] == 200 and started[1]["started"]
@@ -193,8 +179,10 @@ def test_a_start_and_the_sessions_end_come_one_after_the_other(shop: TestShop, t
     start = {"id": new_id(), "operation": FACING, "points": POINTS}
     end = {"id": meeting, "handed_back": [PETREL, DUNLIN], "pin": PINS["haldane"]}
     started, ended = at_once(
-        lambda: asked(student, PETREL, "starts", start),
-        lambda: shop.haldane.ask("POST", "/api/session/end", end).status_code,
+        [
+            lambda: asked(student, PETREL, "starts", start),
+            lambda: shop.haldane.ask("POST", "/api/session/end", end).status_code,
+        ]
     )
     runs = started[0] == 200 and started[1]["started"]
     assert (ended == 200) == (not runs), turn
