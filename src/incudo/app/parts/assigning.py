@@ -7,7 +7,7 @@ from datetime import date
 
 from incudo.app.kernel.unit import Who, Work, find, insert_once
 from incudo.app.kernel.views import Command, Named, View
-from incudo.app.parts.library import current_versions
+from incudo.app.parts import library
 from incudo.app.parts.views import MissingView
 from incudo.app.people.students import student_of
 from incudo.app.skills.graph import skill_graph
@@ -52,7 +52,7 @@ class Assigned(View):
 
 def project_candidates(w: Work, project_id: uuid.UUID, machine: uuid.UUID | None) -> tuple[Candidate, ...]:
     """All students with what each still lacks for this project (on this machine)."""
-    v = next(x for x in current_versions(w) if x.project_id == find(w, t.Project, project_id, "project").id)
+    v = next(x for x in library.current_versions(w) if x.project_id == find(w, t.Project, project_id, "project").id)
     p = project_of(v.content)
     if machine:
         find(w, t.Machine, machine, "machine")

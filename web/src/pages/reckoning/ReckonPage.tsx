@@ -9,6 +9,8 @@ import { api, body, newId, wordsFor, type Schema } from "../../api/client";
 import { queries } from "../../api/queries";
 import { Sketch } from "../../instruments/Sketch";
 import { Working } from "../../instruments/Working";
+import { BenchBar, type Chosen } from "./BenchBar";
+import { Levers } from "./Levers";
 import { useMe } from "../../shared/me";
 import { useAct } from "../../shared/useAct";
 import "../setup/setup.css";
@@ -17,7 +19,6 @@ import "./reckon.css";
 type Calculation = Schema["CalculationView"];
 type Input = Schema["InputView"];
 type Given = Record<string, { value: string; unit: string }>;
-type Chosen = { machine: string; material: string; cutter: string };
 type Fills = Schema["Fills"];
 
 const NOTHING: Chosen = { machine: "", material: "", cutter: "" };
@@ -123,87 +124,6 @@ function Choose({ all, chosen }: { all: readonly Calculation[]; chosen: string }
         Exercises
       </Link>
     </nav>
-  );
-}
-
-/** What stands on the bench: the machine, the material, the cutter. Calculations take their values from it. */
-function BenchBar({
-  all,
-  chosen,
-  fills,
-  onChoose,
-}: {
-  all: Schema["ReckonList"];
-  chosen: Chosen;
-  fills: Fills | undefined;
-  onChoose: (change: Partial<Chosen>) => void;
-}) {
-  const kinds = [...new Set(all.cutters.map((c) => c.kind))];
-  return (
-    <section className="card pad stack reckon-bench" aria-label="On the bench">
-      <div className="reckon-three">
-        <label className="asked">
-          Machine
-          <Select
-            showSearch={{ optionFilterProp: "label" }}
-            value={chosen.machine}
-            onChange={(picked) => onChoose({ machine: picked })}
-            options={[{ value: "", label: "none" }, ...all.machines.map((m) => ({ value: m.id, label: m.name }))]}
-          />
-        </label>
-        <label className="asked">
-          Material
-          <Select
-            showSearch={{ optionFilterProp: "label" }}
-            value={chosen.material}
-            onChange={(picked) => onChoose({ material: picked })}
-            options={[{ value: "", label: "none" }, ...all.materials.map((m) => ({ value: m.key, label: m.name }))]}
-          />
-        </label>
-        <label className="asked">
-          Cutter
-          <Select
-            value={chosen.cutter}
-            showSearch={{ optionFilterProp: "label" }}
-            onChange={(picked) => onChoose({ cutter: picked })}
-            options={[
-              { value: "", label: "none" },
-              ...kinds.map((k) => ({
-                label: k,
-                options: all.cutters.filter((c) => c.kind === k).map((c) => ({ value: c.id, label: c.name })),
-              })),
-            ]}
-          />
-        </label>
-      </div>
-      {fills?.chart && (
-        <Fold title={fills.chart.words}>
-          <Sketch of={fills.chart} high={220} />
-        </Fold>
-      )}
-      {fills && (fills.fluid || fills.cautions.length > 0) && (
-        <Fold
-          title={
-            <>
-              {fills.fluid && <span>Fluid: {fills.fluid}. </span>}
-              {fills.cautions.length > 0 && (
-                <b>
-                  {fills.cautions.length} cautions: {fills.cautions[0]}
-                </b>
-              )}
-            </>
-          }
-          className="reckon-cautions"
-        >
-          <ul>
-            {fills.cautions.map((c) => (
-              <li key={c}>{c}</li>
-            ))}
-          </ul>
-          <p className="small muted">The machine's manual, the shop's rules and whoever teaches you come first.</p>
-        </Fold>
-      )}
-    </section>
   );
 }
 
@@ -463,39 +383,3 @@ function KeepOnCard({ name, given }: { name: string; given: Given }) {
     </section>
   );
 }
-
-/** How far the answer moves when one value grows by a tenth: longer to the right is more, to the left less. */
-function Levers({ of }: { of: readonly Schema["LeverView"][] }) {
-  if (of.length < 2) return null;
-  const most = Math.max(...of.map((l) => Math.abs(l.share)), 0.01);
-  return (
-    <section className="card pad stack">
-      <h2>What moves it</h2>
-      <svg
-        viewBox={`0 0 600 ${of.length * 30 + 6}`}
-        className="levers"
-        role="img"
-        aria-label={of.map((l) => `${l.label}: ${percent(l.share)}`).join("; ")}
-      >
-        <path d={`M380 0V${of.length * 30 + 6}`} className="lever-axis" />
-        {of.map((l, i) => {
-          const wide = (Math.abs(l.share) / most) * 130;
-          return (
-            <g key={l.name} transform={`translate(0 ${i * 30 + 4})`}>
-              <text x="236" y="17" textAnchor="end">
-                {l.label}
-              </text>
-              <rect x={l.share < 0 ? 380 - wide : 380} y="3" width={Math.max(wide, 1)} height="20" className={l.share < 0 ? "lever less" : "lever"} />
-              <text x="596" y="17" textAnchor="end" className="lever-share">
-                {percent(l.share)}
-              </text>
-            </g>
-          );
-        })}
-      </svg>
-      <p className="small muted">Each value a tenth more (a count one more), the others as they are.</p>
-    </section>
-  );
-}
-
-const percent = (share: number) => `${share >= 0 ? "+" : "−"}${(Math.abs(share) * 100).toFixed(1)} %`;
