@@ -331,6 +331,12 @@ def test_the_table_of_signs_is_the_core_s() -> None:
         ([("orla", False, "0.6"), ("tam", False, "0.6401")], [False, False]),
         ([("haldane", True, "0.3"), ("orla", False, "0.6")], [True, False]),
         ([("haldane", True, "0.3"), ("orla", False, "0.6"), ("tam", False, "0.58")], [True, True, True]),
+        # an old value of somebody who teaches does not come back
+        ([("selby", True, "0.3"), ("haldane", True, "0.6"), ("orla", False, "0.3")], [True, True, False]),
+        ([("orla", False, "0.3"), ("haldane", True, "0.6"), ("tam", False, "0.3")], [False, True, False]),
+        # what agrees with what holds stands, and does not lead away from it in small steps
+        ([("haldane", True, "0.6"), ("orla", False, "0.63")], [True, True]),
+        ([("haldane", True, "0.6"), ("orla", False, "0.63"), ("orla", False, "0.66")], [True, True, False]),
     ],
 )
 def test_a_students_backlash_is_a_proposal_until_another_person_finds_the_same(

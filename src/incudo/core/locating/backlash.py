@@ -69,16 +69,28 @@ class Measurement:
 
 
 def confirmed(dial: Dial, measurements: Sequence[Measurement]) -> tuple[bool, ...]:
-    """Which measurements of a handle moves may reckon with.
+    """Which measurements of a handle, oldest first, moves may reckon with.
 
-    One by somebody who teaches stands by itself. A student's is a proposal until another person's measurement of the
-    same handle agrees with it within two divisions: everybody at the machine works with it afterwards.
+    One by somebody who teaches stands by itself. A student's is a proposal unless it agrees, within two divisions, with
+    what holds now or with another person's proposal made since then. What held before that confirms nothing: a screw
+    wears, and an old value must not come back because somebody once measured it.
     """
-    return tuple(
-        m.teaches
-        or any(
-            o.person != m.person and abs(o.lost.taken - m.lost.taken) <= AGREE_WITHIN * dial.division
-            for o in measurements
-        )
-        for m in measurements
-    )
+    near = AGREE_WITHIN * dial.division
+    found = [False] * len(measurements)
+    holds: Fraction | None = None
+    proposed: list[int] = []
+    for n, m in enumerate(measurements):
+        alike = [
+            i
+            for i in proposed
+            if measurements[i].person != m.person and abs(measurements[i].lost.taken - m.lost.taken) <= near
+        ]
+        if not (m.teaches or alike or (holds is not None and abs(holds - m.lost.taken) <= near)):
+            proposed.append(n)
+            continue
+        for i in (n, *alike):
+            found[i] = True
+        if m.teaches or alike:
+            # a student's that agrees with what holds changes nothing: many small steps would lead anywhere
+            holds, proposed = m.lost.taken, []
+    return tuple(found)
