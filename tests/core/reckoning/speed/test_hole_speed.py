@@ -63,7 +63,18 @@ def test_the_step_is_taken_from_the_tools_own_speed() -> None:
 
 @pytest.mark.parametrize(
     ("diameter", "stock"),
-    [("3", 0.1), ("3.01", 0.2), ("10", 0.2), ("10.01", 0.3), ("20", 0.3), ("20.01", 0.4), ("30.01", 0.5)],
+    [
+        ("0.1", 0.01),
+        ("0.5", 0.05),
+        ("1", 0.1),
+        ("3", 0.1),
+        ("3.01", 0.2),
+        ("10", 0.2),
+        ("10.01", 0.3),
+        ("20", 0.3),
+        ("20.01", 0.4),
+        ("30.01", 0.5),
+    ],
 )
 def test_what_is_left_for_a_reamer(diameter: str, stock: float) -> None:
     found = worked("hole-speed", surface="28", diameter=diameter, tool="reamer")

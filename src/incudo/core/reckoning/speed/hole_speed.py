@@ -32,8 +32,9 @@ MOST_REAMING_STOCK = Fraction(1, 2)
 
 
 def reaming_stock(diameter: Fraction) -> Fraction:
-    """What is left for a machine reamer, on the diameter, in mm (rule of thumb)."""
-    return next((stock for top, stock in REAMING_STOCK if diameter <= top), MOST_REAMING_STOCK)
+    """What is left for a machine reamer, on the diameter, in mm (rule of thumb); never above a tenth of it."""
+    tabled = next((stock for top, stock in REAMING_STOCK if diameter <= top), MOST_REAMING_STOCK)
+    return min(tabled, diameter / 10)
 
 
 def _hole_speed(v: Values) -> Outcome:
