@@ -8,6 +8,7 @@ from flask import Response
 
 from incudo.api.kernel import gate
 from incudo.api.kernel.common import Health, PageQuery, PaperQuery, RegisterPath, api, out, pdf, run
+from incudo.app.administration import health as health_of
 from incudo.app.administration import papers, registers, shop
 from incudo.core.people.roles import Role
 
@@ -19,8 +20,8 @@ def _blind_for() -> uuid.UUID | None:
 
 @api.get("/health", responses={200: Health})
 def health() -> Response:
-    """Whether the server and its database answer."""
-    run(shop.name_of)
+    """Whether the server answers and its database can be read and written."""
+    run(health_of.beat)
     return out(Health(ok=True))
 
 

@@ -29,7 +29,7 @@ from incudo.api import (
     shop,
     skills,
 )
-from incudo.api.kernel import gate, problems
+from incudo.api.kernel import body, gate, problems
 from incudo.api.kernel.common import api
 from incudo.api.kernel.heads import HeadsFile
 from incudo.app.kernel.unit import Unit
@@ -63,7 +63,7 @@ class Settings:
     register_key: str = ""
     heads: Path | None = None
     secure_cookies: bool = False
-    behind_proxy: bool = False
+    trusted_proxies: int = 0
 
     @classmethod
     def from_environment(cls) -> Settings:
@@ -79,7 +79,7 @@ class Settings:
             register_key=os.environ["INCUDO_REGISTER_KEY"],
             heads=Path(os.environ["INCUDO_HEADS"]) if os.environ.get("INCUDO_HEADS") else None,
             secure_cookies=os.environ.get("INCUDO_SECURE_COOKIES") == "1",
-            behind_proxy=os.environ.get("INCUDO_BEHIND_PROXY") == "1",
+            trusted_proxies=int(os.environ.get("INCUDO_TRUSTED_PROXIES", "0")),
         )
 
 
@@ -94,18 +94,21 @@ def create_app(settings: Settings, unit: Unit | None = None) -> OpenAPI:
     app.config.update(
         SECRET_KEY=settings.secret,
         SECURE_COOKIES=settings.secure_cookies,
-        MAX_CONTENT_LENGTH=problems.MOST_BYTES,
-        MAX_FORM_MEMORY_SIZE=problems.MOST_BYTES,
+        MAX_CONTENT_LENGTH=body.MOST_BYTES_OF_A_FILE,
+        MAX_FORM_MEMORY_SIZE=body.MOST_BYTES_OF_A_FILE,
     )
     heads = HeadsFile(settings.heads)
     app.extensions["incudo_unit"] = unit or Unit(
         open_engine(settings.database), key=settings.register_key, take_away=heads.add
     )
     app.extensions["incudo_heads"] = heads.read
-    if settings.behind_proxy:
-        app.wsgi_app = ProxyFix(app.wsgi_app, x_for=1, x_proto=1, x_host=1)  # type: ignore[method-assign]
+    if settings.trusted_proxies:
+        app.wsgi_app = ProxyFix(  # type: ignore[method-assign]
+            app.wsgi_app, x_for=settings.trusted_proxies, x_proto=1, x_host=0
+        )
     problems.install(app)
     gate.install(app)
+    body.install(app)
     app.register_api(api)
     _serve_web(app, settings.web)
     return app

@@ -23,15 +23,18 @@ from incudo.api.kernel.heads import HeadsFile
 from incudo.app.kernel.unit import Unit
 from incudo.launch.configuration import WEB, Instance
 from incudo.launch.mariadb import APP_ACCOUNT, PrivateMariaDB, Secrets
-from incudo.launch.processes import die_with_parent, kill_group
+from incudo.launch.processes import die_with_parent
+from incudo.launch.web import Front, WebServer
 from incudo.store.kernel.database import open_engine
 from incudo.store.kernel.migrate import migrate
 
 Say = Callable[[str], None]
+#: How often a part is started again at once, and then the longest wait between two starts, in seconds.
+QUICK, LONGEST = 20, 30
 
 
 class Supervisor:
-    """One instance: MariaDB, migrations, gunicorn, the interlock stand-in."""
+    """One instance: MariaDB, migrations, the web server, the interlock stand-in."""
 
     def __init__(self, instance: Instance, say: Say = print, workers: int = 2) -> None:
         self.instance, self.say, self.workers = instance, say, workers
@@ -40,9 +43,10 @@ class Supervisor:
             instance.database_port,
             Secrets(instance.owner_password, instance.app_password),
         )
-        self.web: subprocess.Popen[bytes] | None = None
+        self.web: WebServer | None = None
         self.interlock: subprocess.Popen[bytes] | None = None
-        self._interlock_again = 0.0
+        self._not_before: dict[str, float] = {}
+        self._started_again: dict[str, list[float]] = {}
         self.log = instance.folder / "web.log"
         self._lock: int | None = None
         self._ending = self._reload = False
@@ -69,42 +73,20 @@ class Supervisor:
     def start_web(self, *, reload: bool = False) -> None:
         """Start the web server and wait until it answers; with ``reload`` it follows every saved file."""
         self._reload = reload
-        environment = os.environ | {
+        if self.web is None:
+            self.web = WebServer(Front(f"127.0.0.1:{self.instance.web_port}"), self.log, self.workers)
+        self.web.start(self._environment(), reload=reload)
+        self._wait_for_web()
+
+    def _environment(self) -> dict[str, str]:
+        """What the application reads its settings from."""
+        return os.environ | {
             "INCUDO_DATABASE": self.database.app_url,
             "INCUDO_SECRET": self.instance.secret,
             "INCUDO_REGISTER_KEY": self.instance.register_key,
             "INCUDO_HEADS": str(self.instance.heads),
             "INCUDO_WEB": str(WEB),
         }
-        command = [
-            sys.executable,
-            "-m",
-            "gunicorn",
-            "--reload" if self._reload else "--preload",
-            "--workers",
-            str(self.workers),
-            "--threads",
-            "4",
-            "--worker-class",
-            "gthread",
-            "--bind",
-            f"127.0.0.1:{self.instance.web_port}",
-            "--no-control-socket",
-            "--graceful-timeout",
-            "10",
-            "--error-logfile",
-            str(self.log),
-            "--capture-output",
-            "incudo.api.server:from_environment()",
-        ]
-        self.web = subprocess.Popen(
-            command,
-            env=environment,
-            stdin=subprocess.DEVNULL,
-            start_new_session=True,
-            preexec_fn=die_with_parent,
-        )
-        self._wait_for_web()
 
     @property
     def panel(self) -> str:
@@ -133,9 +115,9 @@ class Supervisor:
             )
 
     def _wait_for_web(self) -> None:
-        end = time.monotonic() + 40
+        end = time.monotonic() + 60
         while time.monotonic() < end:
-            if self.web and self.web.poll() is not None:
+            if self.web and self.web.dead:
                 tail = "\n".join(self.log.read_text(errors="replace").splitlines()[-12:])
                 raise SystemExit(
                     f"The web server stopped while starting (port {self.instance.web_port} taken?).\n{tail}"
@@ -154,21 +136,45 @@ class Supervisor:
             return False
 
     def watch_once(self) -> None:
-        """Start again whatever has died."""
-        if self._ending:
-            return
-        if self.database.process and self.database.process.poll() is not None:
-            self.say("MariaDB ended unexpectedly: starting it again")
-            self.database.tidy()
-            self.database.start()
-        if self.web and self.web.poll() is not None:
-            self.say("The web server ended unexpectedly: starting it again")
-            kill_group(self.web.pid)
-            self.start_web(reload=self._reload)
-        if self.interlock and self.interlock.poll() is not None and time.monotonic() > self._interlock_again:
-            self.say(f"The interlock stand-in ended (port {self.instance.panel_port} taken?): starting it again")
-            self._interlock_again = time.monotonic() + 10
-            self.start_interlock()
+        """Start again whatever has died. What cannot be started now is tried again later, for ever."""
+        parts = (
+            ("MariaDB", self._database_died, self._restart_database),
+            ("The web server", self._web_died, self._restart_web),
+            ("The interlock stand-in", self._interlock_died, self.start_interlock),
+        )
+        for name, died, restart in parts:
+            if self._ending or time.monotonic() < self._not_before.get(name, 0) or not died():
+                continue
+            self.say(f"{name} ended unexpectedly: starting it again")
+            try:
+                restart()
+            except (SystemExit, OSError) as error:
+                self.say(f"{name} does not start: {error}")
+            self._wait_longer(name)
+
+    def _wait_longer(self, name: str) -> None:
+        """A part that dies again and again is started at growing distances, at most LONGEST seconds."""
+        now = time.monotonic()
+        times = [t for t in self._started_again.get(name, []) if now - t < 10 * LONGEST] + [now]
+        self._started_again[name] = times
+        self._not_before[name] = now + (0 if len(times) <= QUICK else min(2 ** (len(times) - QUICK), LONGEST))
+
+    def _database_died(self) -> bool:
+        return self.database.process is not None and self.database.process.poll() is not None
+
+    def _restart_database(self) -> None:
+        self.database.tidy()
+        self.database.start()
+
+    def _web_died(self) -> bool:
+        return self.web is not None and bool(self.web.dead)
+
+    def _restart_web(self) -> None:
+        if self.web is not None:
+            self.web.start(self._environment(), reload=self._reload)
+
+    def _interlock_died(self) -> bool:
+        return self.interlock is not None and self.interlock.poll() is not None
 
     def listen(self) -> None:
         """From here on SIGINT and SIGTERM end everything in good order, also while the web server still starts."""
@@ -194,13 +200,8 @@ class Supervisor:
         if self.interlock and self.interlock.poll() is None:
             self.interlock.terminate()
             self.interlock.wait()
-        if self.web and self.web.poll() is None:
-            self.web.terminate()
-            try:
-                self.web.wait(timeout=20)
-            except subprocess.TimeoutExpired:
-                kill_group(self.web.pid)
-                self.web.wait()
+        if self.web:
+            self.web.stop()
         self.database.stop()
         if self._lock is not None:
             os.close(self._lock)

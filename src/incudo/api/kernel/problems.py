@@ -12,15 +12,14 @@ from flask_openapi3 import OpenAPI
 from pydantic import BaseModel, ValidationError
 from werkzeug.exceptions import HTTPException
 
-from incudo.app.kernel.unit import DatabaseAway
+from incudo.app.kernel.unit import DatabaseAway, TakesNothingNew
 from incudo.app.people.accounts import TooManyTries, WrongSecret
 from incudo.app.session.interlock import UnknownDevice
 from incudo.core.kernel.errors import Conflict, DomainError, FieldError, NotFound, NotPermitted, Refused, shorten
 
 _log = logging.getLogger(__name__)
-MOST_BYTES = 8 * 1024 * 1024
-
-
+#: So many refused fields are named in one answer.
+MOST_NAMED = 20
 _schemas: dict[str, dict[str, Any]] = {}
 
 
@@ -70,6 +69,7 @@ STATUS: dict[type[DomainError], tuple[int, str]] = {
     UnknownDevice: (401, "unknown-device"),
     Forged: (403, "forged"),
     DatabaseAway: (503, "database-away"),
+    TakesNothingNew: (503, "takes-nothing-new"),
 }
 
 TITLES = {
@@ -81,7 +81,7 @@ TITLES = {
     422: "Something in the input cannot be taken",
     429: "Too many tries",
     500: "Something broke on the server",
-    503: "The database does not answer",
+    503: "The database cannot be used now",
 }
 
 
@@ -96,10 +96,12 @@ def from_domain(error: DomainError) -> Response:
     """The answer to a refusal of the rules."""
     status, kind = STATUS[type(error)]
     fields: list[ProblemField] = []
+    detail = str(error)
     if isinstance(error, Refused):
-        fields = [_field(e) for e in error.errors]
-    response = problem(status, kind, str(error), fields)
-    if isinstance(error, DatabaseAway):
+        fields = [_field(e) for e in error.errors[:MOST_NAMED]]
+        detail = "; ".join(str(e) for e in error.errors[:MOST_NAMED]) + more_than_named(len(error.errors))
+    response = problem(status, kind, detail, fields)
+    if status == 503:
         response.headers["Retry-After"] = "2"
     if isinstance(error, TooManyTries):
         response.headers["Retry-After"] = str(error.seconds)
@@ -112,10 +114,17 @@ def _field(e: FieldError) -> ProblemField:
 
 def from_validation(error: ValidationError) -> Response:
     """The answer to a body, path or query that does not fit its declared shape."""
-    if any(e["type"] == "json_invalid" for e in error.errors()):
+    errors = error.errors(include_url=False)
+    if any(e["type"] == "json_invalid" for e in errors):
         return malformed()
-    fields = [_field(_field_error(e)) for e in error.errors()]
-    return problem(422, "refused-input", "; ".join(f"{f.field}: {f.bound}" for f in fields), fields)
+    fields = [_field(_field_error(e)) for e in errors[:MOST_NAMED]]
+    detail = "; ".join(f"{f.field}: {f.bound}" for f in fields)
+    return problem(422, "refused-input", detail + more_than_named(len(errors)), fields)
+
+
+def more_than_named(count: int) -> str:
+    """What is said of the errors that are not named."""
+    return f"; and {count - MOST_NAMED} more" if count > MOST_NAMED else ""
 
 
 def malformed() -> Response:
@@ -163,8 +172,9 @@ def install(app: OpenAPI) -> None:
     def _http(error: HTTPException) -> Response:
         status = error.code or 500
         if status == 413:
-            field = ProblemField(field="body", value="", bound=f"must have at most {MOST_BYTES} bytes")
-            return problem(413, "too-large", f"The body must have at most {MOST_BYTES} bytes.", [field])
+            most = request.max_content_length
+            field = ProblemField(field="body", value="", bound=f"must have at most {most} bytes")
+            return problem(413, "too-large", f"The body must have at most {most} bytes.", [field])
         return problem(status, error.name.lower().replace(" ", "-"), error.description or error.name)
 
     @app.errorhandler(Exception)

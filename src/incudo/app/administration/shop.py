@@ -136,8 +136,3 @@ def shop_change(w: Work, command: ShopCommand) -> ShopView:
         shop.setup_rules = command.setup_rules.model_dump_json()
     w.db.flush()
     return shop_view(w)
-
-
-def name_of(w: Work) -> str:
-    """The shop's name; the cheapest question to the database."""
-    return find(w, t.Shop, 1, "shop").name

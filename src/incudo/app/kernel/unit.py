@@ -4,9 +4,11 @@ from __future__ import annotations
 
 import logging
 import random
+import threading
 import time
 import uuid
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from dataclasses import dataclass, field
 from datetime import UTC, datetime
 from typing import Any, TypeVar
@@ -15,11 +17,13 @@ from incudo.core.kernel.errors import Conflict, DomainError, NotFound
 from incudo.core.people.roles import Role
 from incudo.core.register.chain import Head
 from incudo.store import schema as t
-from incudo.store.kernel.database import Engine, Session, may_pass, sessions
+from incudo.store.kernel.database import Engine, Session, is_away, is_read_only, may_pass, sessions
 
 T = TypeVar("T")
 R = TypeVar("R", bound=t.Base)
 TRIES = 12
+#: An asking in vain that took longer, in seconds, was one of a silent database.
+LONG = 1.0
 _log = logging.getLogger(__name__)
 
 
@@ -58,8 +62,50 @@ class DatabaseAway(DomainError):
         super().__init__("The database does not answer; what you entered is kept, try again.")
 
 
+class TakesNothingNew(DomainError):
+    """The database can be read but not written: its disk is full or it is set to read only."""
+
+    def __init__(self) -> None:
+        super().__init__(
+            "The database takes nothing new: its disk is full or it is set to read only. "
+            "What is recorded can be read; what you entered is kept, tell the person who runs Incudo."
+        )
+
+
 def _utc_now() -> datetime:
     return datetime.now(UTC)
+
+
+class Silence:
+    """A database that kept somebody waiting in vain is asked by one at a time; the others are told at once.
+
+    One that is gone answers at once (connection refused) and is tried again by everybody;
+    one that is frozen would hold every thread for as long as its silence lasts.
+    """
+
+    def __init__(self, clock: Callable[[], float] = time.monotonic) -> None:
+        self._clock, self._silent, self._asking = clock, False, threading.Lock()
+
+    @contextmanager
+    def asking(self) -> Iterator[None]:
+        """Ask the database inside. Raises ``DatabaseAway`` at once while another one waits for it in vain."""
+        alone = self._silent
+        if alone and not self._asking.acquire(blocking=False):
+            raise DatabaseAway
+        began = self._clock()
+        try:
+            yield
+        except Exception as error:
+            if is_away(error):
+                self._silent = self._clock() - began > LONG
+                if self._silent:
+                    raise DatabaseAway from error
+            raise
+        else:
+            self._silent = False
+        finally:
+            if alone:
+                self._asking.release()
 
 
 class Unit:
@@ -74,27 +120,40 @@ class Unit:
     ) -> None:
         self.engine, self.clock, self.key, self.take_away = engine, clock, key, take_away
         self._sessions = sessions(engine)
+        self._silence = Silence()
 
     def run(self, use_case: Callable[[Work], T]) -> T:
-        """Run and commit. Deadlocks, lost races and lost connections are tried again."""
+        """Run and commit. Deadlocks, lost races and lost connections are tried again.
+
+        Raises ``DatabaseAway`` when that does not help or the database is silent, and
+        ``TakesNothingNew`` when it cannot be written.
+        """
         for attempt in range(1, TRIES + 1):
-            with self._sessions() as db:
-                try:
-                    work = Work(db, self.clock(), self.key)
-                    result = use_case(work)
-                    db.commit()
-                except Exception as error:
-                    db.rollback()
-                    if not may_pass(error):
-                        raise
-                    if attempt == TRIES:
-                        raise DatabaseAway from error
-                    _log.warning("use case tried again (%d): %s", attempt, type(error).__name__)
-                else:
-                    self._take_away(work)
-                    return result
+            try:
+                with self._silence.asking():
+                    return self._once(use_case)
+            except Exception as error:
+                if is_read_only(error):
+                    raise TakesNothingNew from error
+                if not may_pass(error):
+                    raise
+                if attempt == TRIES:
+                    raise DatabaseAway from error
+                _log.warning("use case tried again (%d): %s", attempt, type(error).__name__)
             time.sleep(min(0.02 * 2**attempt, 0.5) * (0.5 + random.random()))  # noqa: S311 (spreads retries)
         raise AssertionError("unreachable")
+
+    def _once(self, use_case: Callable[[Work], T]) -> T:
+        with self._sessions() as db:
+            try:
+                work = Work(db, self.clock(), self.key)
+                result = use_case(work)
+                db.commit()
+            except Exception:
+                db.rollback()
+                raise
+        self._take_away(work)
+        return result
 
     def _take_away(self, work: Work) -> None:
         """Write the newest head of the register where it was asked for; outside the database."""

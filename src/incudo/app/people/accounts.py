@@ -123,7 +123,6 @@ def sign_in(unit: Unit, command: SignInCommand, device: str, address: str) -> tu
                 person_id=person.id,
                 csrf=secrets.token_urlsafe(24),
                 made_at=w.now,
-                seen_at=w.now,
                 ends_at=w.now + timedelta(hours=SIGN_IN_HOURS),
             )
         )
@@ -159,8 +158,6 @@ def session_of(w: Work, token: str) -> Session | None:
     person = find(w, t.Person, row.person_id, "person")
     if not person.active:
         return None
-    if w.now - row.seen_at > timedelta(minutes=5):
-        row.seen_at = w.now
     return Session(person=person.id, name=person.name, role=Role(person.role), csrf=row.csrf)
 
 

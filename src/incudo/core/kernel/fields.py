@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 from collections.abc import Iterable
 from typing import Annotated, Any, TypeVar
 
@@ -10,6 +9,7 @@ from pydantic import BaseModel, BeforeValidator, ConfigDict, StringConstraints, 
 
 from incudo.core.kernel.errors import FieldError, Refused, shorten
 from incudo.core.kernel.quantity import Length, Unit
+from incudo.core.kernel.wire import read_json
 
 
 def _text_only(value: Any) -> Any:
@@ -67,7 +67,4 @@ def parsed(text: str, field: str = "file", most: int = 400_000) -> Any:
     """JSON as it was typed. Raises ``Refused`` naming the place, and for more than ``most`` characters."""
     if len(text) > most:
         raise Refused.of(field, text, f"must have at most {most} characters")
-    try:
-        return json.loads(text)
-    except (ValueError, RecursionError) as error:
-        raise Refused.of(field, "", f"is not JSON: {str(error)[:120]}") from None
+    return read_json(text, field)

@@ -20,7 +20,7 @@ from incudo.store.schema.parts import (
     ProjectVersion,
     Reading,
 )
-from incudo.store.schema.people import Delegation, Failure, Group, NoticeSigned, Person, SignIn
+from incudo.store.schema.people import Delegation, Failure, Group, NoticeSigned, Person, Pulse, SignIn
 from incudo.store.schema.practice import (
     ExerciseAnswer,
     ExerciseQuestion,
@@ -105,6 +105,7 @@ __all__ = [
     "Progress",
     "Project",
     "ProjectVersion",
+    "Pulse",
     "Reading",
     "Reckoned",
     "RegisterEntry",

@@ -53,7 +53,6 @@ class SignIn(Base):
     person_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("person.id"))
     csrf: Mapped[str] = mapped_column(String(64))
     made_at: Mapped[datetime]
-    seen_at: Mapped[datetime]
     ends_at: Mapped[datetime] = mapped_column(index=True)
 
 
@@ -64,6 +63,15 @@ class Failure(Base):
     __table_args__ = (Index("ix_failure_scope", "scope", "at"), writes("working"))
     id: Mapped[uuid.UUID] = new_id()
     scope: Mapped[str] = mapped_column(String(160))
+    at: Mapped[datetime]
+
+
+class Pulse(Base):
+    """Written to see whether the database can be written; one row."""
+
+    __tablename__ = "pulse"
+    __table_args__ = writes("working")
+    id: Mapped[int] = mapped_column(primary_key=True, autoincrement=False)
     at: Mapped[datetime]
 
 

@@ -1,0 +1,56 @@
+"""What a request may bring: bounds by operation, held before the body is parsed."""
+
+from __future__ import annotations
+
+from flask import Flask, request
+from werkzeug.exceptions import RequestEntityTooLarge
+
+from incudo.core.kernel.errors import Refused
+from incudo.core.kernel.wire import read_json
+
+#: Bytes of a body: of most operations, and of those that take a file.
+MOST_BYTES, MOST_BYTES_OF_A_FILE = 64 * 1024, 2 * 1024 * 1024
+#: Operations that take a file or a whole list.
+WITH_A_FILE = frozenset(
+    {
+        "change_bank",
+        "class_list_check",
+        "class_list_take",
+        "holding_change",
+        "machine_change",
+        "project_change",
+        "project_check",
+        "skill_graph_change",
+        "skill_graph_check",
+        "table_check",
+        "table_take",
+    }
+)
+_EMPTY = ("GET", "HEAD", "OPTIONS")
+
+
+def most_bytes(operation: str) -> int:
+    """How many bytes a body may have for an operation."""
+    return MOST_BYTES_OF_A_FILE if operation in WITH_A_FILE else MOST_BYTES
+
+
+def check() -> None:
+    """Read the body, bounded, and weigh it. Raises ``Refused``, or 413 when it is too long."""
+    if request.method in _EMPTY or not request.path.startswith("/api/") or request.endpoint is None:
+        return
+    request.max_content_length = most_bytes(request.endpoint.rpartition(".")[2])
+    if (request.content_length or 0) > request.max_content_length:
+        raise RequestEntityTooLarge
+    raw = request.get_data(cache=True)
+    if not raw:
+        return
+    try:
+        text = raw.decode()
+    except UnicodeDecodeError:
+        raise Refused.of("body", "", "must be JSON in UTF-8") from None
+    read_json(text)
+
+
+def install(app: Flask) -> None:
+    """Put the bounds on an application, after the gate."""
+    app.before_request(check)
