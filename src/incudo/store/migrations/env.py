@@ -5,6 +5,7 @@ of its steps behind. ``migration_begun`` remembers that; when migrations are run
 then only, a step that is found done is passed over. One at a time migrates.
 """
 
+import os
 from collections.abc import Iterator
 from contextlib import contextmanager
 
@@ -18,7 +19,7 @@ from incudo.store.schema import Base
 #: MariaDB's words for "that is so already": table, column, key, constraint, versioning there; gone.
 DONE_ALREADY = {1050, 1060, 1061, 1091, 1051, 1826, 4135}
 #: How long to wait for another one who migrates, in seconds.
-PATIENCE = 300
+PATIENCE = int(os.environ.get("INCUDO_MIGRATE_SECONDS", "300"))
 
 
 class Guarded(MariaDBImpl):

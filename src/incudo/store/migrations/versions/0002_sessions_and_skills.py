@@ -299,6 +299,8 @@ def upgrade() -> None:
     sa.PrimaryKeyConstraint('call_id', name=op.f('pk_call_end'))
     )
     for column, table in (('machine_id', 'machine'), ('instrument_id', 'instrument')):
+        if not any(c['name'] == 'tagged_out' for c in sa.inspect(op.get_bind()).get_columns(table)):
+            continue  # moved by a run that was interrupted after it
         op.execute(
             f"INSERT INTO tag (id, {column}, person_id, note, at) SELECT UUID(), x.id, p.id, x.tagged_out, UTC_TIMESTAMP(6) "
             f"FROM {table} x JOIN (SELECT MIN(id) AS id FROM person WHERE role = 'instructor') p WHERE x.tagged_out <> ''"
