@@ -13,7 +13,7 @@ from incudo.launch.mariadb import APP_ACCOUNT, PrivateMariaDB, Secrets
 from incudo.store.kernel.migrate import migrate
 
 #: After so many statements a run is killed; the next one comes this much further.
-STRIDE = 9
+STRIDE = 3
 
 
 class Killed(BaseException):
