@@ -13,17 +13,17 @@ from incudo.api.server import Settings, create_app
 from incudo.app.kernel.unit import Unit
 from incudo.launch.supervise import Supervisor
 from incudo.store.kernel.database import open_engine
+from tests.loaded import loaded_shop
 from tests.shop import Clock, TestShop
 
 
-@pytest.fixture(scope="session")
-def whole_shop(loaded: Supervisor, tmp_path_factory: pytest.TempPathFactory) -> Iterator[TestShop]:
-    instance, url = loaded.instance, loaded.database.app_url
+def behind_the_application(started: Supervisor, web: Path) -> Iterator[TestShop]:
+    """The application over a started database, with a clock of its own."""
+    instance, url = started.instance, started.database.app_url
     engine = open_engine(url)
     clock = Clock()
     heads = HeadsFile(instance.heads)
     unit = Unit(engine, clock, instance.register_key, heads.add)
-    web = tmp_path_factory.mktemp("web")
     (web / "index.html").write_text("<!doctype html><title>Incudo</title>")
     (web / "assets").mkdir()
     (web / "assets" / "a.js").write_text("1")
@@ -33,6 +33,22 @@ def whole_shop(loaded: Supervisor, tmp_path_factory: pytest.TempPathFactory) -> 
     )
     yield TestShop(create_app(settings, unit), unit, clock)
     engine.dispose()
+
+
+@pytest.fixture(scope="session")
+def whole_shop(loaded: Supervisor, tmp_path_factory: pytest.TempPathFactory) -> Iterator[TestShop]:
+    yield from behind_the_application(loaded, tmp_path_factory.mktemp("web"))
+
+
+@pytest.fixture(scope="module")
+def shop_apart(tmp_path_factory: pytest.TempPathFactory) -> Iterator[TestShop]:
+    """A copy of the shop that a test may leave in any state."""
+    started = Supervisor(loaded_shop(tmp_path_factory.mktemp("apart")))
+    try:
+        started.start_database()
+        yield from behind_the_application(started, tmp_path_factory.mktemp("web-apart"))
+    finally:
+        started.stop()
 
 
 @pytest.fixture

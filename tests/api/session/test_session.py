@@ -182,6 +182,7 @@ def test_a_tagged_instrument_decides_nothing(shop: TestShop) -> None:
     assert "ratchet slips" in after["cannot_decide"]
     shop.haldane.fails(422, "/api/tags", {"id": new_id(), "note": "neither is named"})
     shop.haldane.post(f"/api/tags/{tag}/clear", {"note": "new ratchet", "pin": PINS["haldane"]})
+    shop.haldane.post(f"/api/tags/{tag}/clear", {"note": "new ratchet", "pin": PINS["haldane"]})
     shop.haldane.fails(409, f"/api/tags/{tag}/clear", {"note": "again", "pin": PINS["haldane"]})
 
 

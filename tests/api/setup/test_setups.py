@@ -219,7 +219,10 @@ def test_a_bench_proposes_what_its_machine_and_vises_bear(shop: TestShop) -> Non
     page = begin(student, settings=vise)
     begun = student.get(f"/api/machines/{FULMAR}/setups")["begun"]
     assert [b["id"] for b in begun] == [page["id"]]
-    assert shop.ready_student().get(f"/api/machines/{FULMAR}/setups")["begun"] == []
+    other = shop.ready_student()
+    assert other.get(f"/api/machines/{FULMAR}/setups")["begun"] == []
+    other.fails(404, f"/api/setups/{page['id']}", method="GET")
+    assert shop.haldane.get(f"/api/setups/{page['id']}")["id"] == page["id"], "who teaches looks over the shoulder"
 
 
 def test_a_jaw_along_y_has_a_front_and_a_rear_end(shop: TestShop) -> None:

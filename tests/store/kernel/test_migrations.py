@@ -7,7 +7,6 @@ from typing import Any
 
 import pytest
 from sqlalchemy import Engine, create_engine, event, text
-from sqlalchemy.engine import make_url
 
 from incudo.launch.mariadb import APP_ACCOUNT, PrivateMariaDB, Secrets
 from incudo.store.kernel.migrate import migrate
@@ -106,5 +105,7 @@ def test_two_who_migrate_at_once_wait_for_each_other(server: PrivateMariaDB) -> 
         with pytest.raises(SystemExit, match="Another Incudo"), pytest.MonkeyPatch.context() as patch:
             patch.setenv("INCUDO_MIGRATE_SECONDS", "0")
             migrate(url, APP_ACCOUNT)
+        other.scalar(text("SELECT RELEASE_LOCK('incudo_migrate')"))
     migrate(url, APP_ACCOUNT)
-    assert make_url(url).database == "incudo"
+    with create_engine(url).connect() as connection:
+        assert connection.scalar(text("SELECT COUNT(*) FROM alembic_version")) == 1

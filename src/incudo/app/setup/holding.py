@@ -12,7 +12,7 @@ from pydantic import Field
 from incudo.app.kernel.unit import Who, Work, find, insert_once
 from incudo.app.kernel.views import Both, Command, Named, View
 from incudo.app.parts.attempts import own_attempt
-from incudo.app.setup.standards import vises
+from incudo.app.setup.standards import holding_of, vises
 from incudo.app.setup.states import setup_states
 from incudo.app.setup.views import SetupState
 from incudo.core.kernel.errors import NotPermitted, Refused
@@ -34,7 +34,7 @@ from incudo.core.setup.holding import (
     stop_words,
 )
 from incudo.core.setup.holding import Work as Block_
-from incudo.core.shop.machine import Parallels, Vise, read_holding
+from incudo.core.shop.machine import Parallels, read_holding
 from incudo.store import schema as t
 from incudo.store.setup import setups as store
 from incudo.store.shop import machines
@@ -271,10 +271,7 @@ def strap_check(q: StrapQuestion) -> StrapAnswer:
 def _answer(w: Work, p: Project, q: HoldQuestion) -> HoldAnswer:
     if not isinstance(p.solid, Block):
         raise Refused.of("solid", "bar", "must be a block: round work is held in a V-block, its axis along X")
-    row = find(w, t.Workholding, q.vise, "vise")
-    vise = read_holding(json.loads(row.spec))
-    if not isinstance(vise, Vise):
-        raise Refused.of("vise", row.name, "must be a vise")
+    vise = holding_of(find(w, t.Workholding, q.vise, "vise"))
     work = Block_(*(Length.parse(getattr(q, f), q.unit, f).mm for f in ("across", "along", "height")))
     jaws = JawVise(*(Length(x, vise.unit).mm for x in (vise.jaw, vise.depth, vise.opening)))
     cuts, holes = _cuts(p, q, work)

@@ -22,6 +22,7 @@ from incudo.app.setup.vise import vise_page
 from incudo.app.shop.machines import spec_of
 from incudo.core.kernel.errors import Conflict, NotFound, NotPermitted, Refused
 from incudo.core.kernel.quantity import Length
+from incudo.core.people.roles import Role
 from incudo.core.setup.effect import job_of
 from incudo.core.setup.record import (
     Do,
@@ -117,6 +118,10 @@ def _left_words(page: SetupPage) -> list[str]:
     return [f"{axis} {p.off}" for axis, p in last.items()]
 
 
+def _may_read(w: Work, who: Who, row: t.Setup) -> bool:
+    return row.person_id == who.id or who.role is not Role.STUDENT or w.db.get(t.SetupEnd, row.id) is not None
+
+
 def _own(w: Work, who: Who, setup_id: uuid.UUID) -> t.Setup:
     row = find(w, t.Setup, setup_id, "setup")
     if row.person_id != who.id:
@@ -127,9 +132,13 @@ def _own(w: Work, who: Who, setup_id: uuid.UUID) -> t.Setup:
 
 
 def setup_page(w: Work, who: Who, setup_id: uuid.UUID) -> SetupPage:
-    """A working record with its next thing."""
+    """A working record with its next thing.
+
+    An accepted one says how the machine stands and is open to all who may use it; one that is
+    only begun is its student's own work, which others could copy: open to them and to who teaches.
+    """
     row = find(w, t.Setup, setup_id, "setup")
-    if row.kind == SetupKind.HOLD:
+    if row.kind == SetupKind.HOLD or not _may_read(w, who, row):
         raise NotFound("There is no such setup.")
     settings = settings_of(row)
     rows = store.passes(w.db, [setup_id]).get(setup_id, [])

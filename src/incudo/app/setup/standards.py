@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 
 from incudo.app.kernel.unit import Work, find
+from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.quantity import Length, Unit
 from incudo.core.practice.rigs.base import RigSetup
 from incudo.core.setup.standard import SetupRules
@@ -22,7 +23,7 @@ def holding_of(row: t.Workholding) -> Vise:
     """A vise of the register. Raises ``Refused`` for what is none."""
     found = read_holding(json.loads(row.spec))
     if not isinstance(found, Vise):
-        raise TypeError(f"{row.name} is no vise")
+        raise Refused.of("vise", row.name, "must be a vise")
     return found
 
 

@@ -183,7 +183,10 @@ def tag_out(w: Work, who: Who, command: TagCommand) -> TagList:
 def clear_tag(w: Work, who: Who, tag_id: uuid.UUID, command: ClearTagCommand) -> TagList:
     """An instructor has seen that the fault is gone."""
     find(w, t.Tag, tag_id, "tag")
-    if w.db.get(t.TagCleared, tag_id) is not None:
+    cleared = w.db.get(t.TagCleared, tag_id)
+    if cleared is not None:
+        if (cleared.person_id, cleared.note) == (who.id, command.note):
+            return tag_list(w)  # sent again
         raise Conflict("This tag is cleared already.")
     row = t.TagCleared(tag_id=tag_id, person_id=who.id, note=command.note, at=w.now)
     w.db.add(row)
