@@ -30,6 +30,7 @@ from incudo.core.practice.rigs.base import begin as begin_run
 from incudo.core.practice.rigs.base import do as do_action
 from incudo.core.session.prestart import EACH, FULL
 from incudo.demo import people
+from incudo.demo.practising import right_in_a_row
 from incudo.demo.signing import reach_standard, take_check, wanted_skills
 from incudo.demo.story import Story, key
 from incudo.demo.story import who as demo_person
@@ -306,6 +307,11 @@ class TestShop:
         """Reach a rig's standard so many times in a row."""
         story = Story(self.unit, self.clock())
         reach_standard(story, Who(uuid.UUID(student.id), "", Role.STUDENT), rig, level, times)
+
+    def answer_right(self, student: Person, calculation: str, times: int) -> None:
+        """Answer so many exercises of a calculation right, one after the other."""
+        story = Story(self.unit, self.clock())
+        right_in_a_row(story, Who(uuid.UUID(student.id), "", Role.STUDENT), calculation, times)
 
     def play_well(self, who: Person, run: str) -> None:
         """Play a run as a practised hand would, and finish it; the rig's own advice, which the page does not show."""

@@ -140,8 +140,17 @@ def shop(
     )
 
 
-#: What somebody is signed for before his first part; all that it rests on is signed with it.
-_START = ("general-safety", "measure-caliper", "change-cutter", "parallels", "speed-feed", "locks-stops-feed")
+#: What somebody is signed for before their first part; all that it rests on is signed with it.
+_START = (
+    "general-safety",
+    "measure-caliper",
+    "change-cutter",
+    "holders",
+    "parallels",
+    "speed-feed",
+    "locks-stops-feed",
+    "dials",
+)
 _EARLY = (*_START, "emergency-stop")
 
 
@@ -175,7 +184,7 @@ SIGNED: dict[float, dict[str, tuple[str, ...]]] = {
     9: {"edda": ("general-safety",), "nell": _on("dunlin")},
 }
 
-#: Who failed which knowledge check first, before he passed it.
+#: Who failed which knowledge check first, before passing it.
 STUMBLED = {
     ("kaia", "at-the-machine"): 2,
     ("mirek", "holding"): 1,

@@ -17,9 +17,9 @@ from incudo.core.parts.holds import Hold
 from incudo.core.session.calls import CallKind
 from incudo.core.session.prestart import EACH, FULL
 from incudo.demo import people as cast
-from incudo.demo.practising import back, counter, reckoned_today, sheet_of_the_week, stumble
+from incudo.demo.practising import back, counter, reckoned_today, right_in_a_row, sheet_of_the_week, stumble
 from incudo.demo.setting import found_today, hold_today, moved_today
-from incudo.demo.signing import reach_standard, run_exercise
+from incudo.demo.signing import reach_standard, run_exercise, take_check
 from incudo.demo.story import Story, key, who
 
 GROUP = "Tuesday group"
@@ -194,7 +194,8 @@ def _work(story: Story) -> None:
     story.at(0, 4)
     _start(story, "senna", "dunlin", "facing")
     story.at(0, 9)
-    for rig, level in (("handle", 2), ("way", 1)):
-        reach_standard(story, who("kaia"), rig, level, 2)
-    show = calls.CallCommand(id=key("call", "kaia"), kind=CallKind.SHOW, what="dials")
+    reach_standard(story, who("kaia"), "edge", 2, 2)
+    take_check(story, who("kaia"), "locating")
+    right_in_a_row(story, who("kaia"), "edge", 3)
+    show = calls.CallCommand(id=key("call", "kaia"), kind=CallKind.SHOW, what="edge-finding")
     story.run(lambda w: calls.call(w, who("kaia"), show))

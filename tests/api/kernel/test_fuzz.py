@@ -89,7 +89,15 @@ class Maker:
 def ids_of(person: Person) -> list[str]:
     """Ids of real things: everything in the first answers that is one."""
     found: list[str] = [PETREL, DUNLIN, TUESDAY]
-    for path in ("/api/shop", "/api/bench", "/api/projects", "/api/stock", "/api/workholding", "/api/crib", "/api/class"):
+    for path in (
+        "/api/shop",
+        "/api/bench",
+        "/api/projects",
+        "/api/stock",
+        "/api/workholding",
+        "/api/crib",
+        "/api/class",
+    ):
         answer = person.ask("GET", path)
         text = answer.get_data(as_text=True) if answer.status_code == 200 else ""
         found += [w for w in text.split('"') if len(w) == 36 and w.count("-") == 4][:12]

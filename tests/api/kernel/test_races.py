@@ -66,8 +66,8 @@ def test_the_same_sign_off_sent_by_two_browsers_is_one_act(shop: TestShop, unit:
 def test_a_tag_is_cleared_once(shop: TestShop, unit: Unit) -> None:
     tag = new_id()
     shop.ready_student().post("/api/tags", {"id": tag, "machine": PETREL, "note": "guard bent"})
-    command = ClearTagCommand(note="straightened", pin="0000")
-    found = at_once([lambda: unit.run(lambda w: clear_tag(w, HALDANE, uuid.UUID(tag), command))] * MANY)
+    commands = [ClearTagCommand(note=f"straightened {n}", pin="0000") for n in range(MANY)]
+    found = at_once([lambda c=c: unit.run(lambda w: clear_tag(w, HALDANE, uuid.UUID(tag), c)) for c in commands])
     assert sum(not isinstance(f, Conflict) for f in found) == 1
     assert shop.haldane.get("/api/register")["holds"], "and it stands in the register once"
 

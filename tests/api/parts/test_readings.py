@@ -42,12 +42,12 @@ def at_work(whole_shop: TestShop) -> tuple[Any, str]:
         ({"value": "400"}, "value", "between -10000 and 10000 mm"),
         ({"value": "1,5"}, "value", "decimal point"),
         ({"value": "0.12345678"}, "value", "at most 6 decimal places"),
-        ({"value": "9" * 5_000_000}, "value", "at most 40 characters"),
+        ({"value": "9" * 50_000}, "value", "at most 40 characters"),
         ({"value": 0.9981}, "value", "string"),
         ({"value": None}, "value", "string"),
         ({"unit": "furlong"}, "value.unit", "one of: in, mm"),
         ({"unit": ""}, "value.unit", "one of: in, mm"),
-        ({"unit": "i" * 5_000_000}, "unit", "at most 10 characters"),
+        ({"unit": "i" * 50_000}, "unit", "at most 10 characters"),
         ({"characteristic": 9}, "characteristic", "must be one of: 1, 2, 3, 4, 5"),
         ({"characteristic": 0}, "characteristic", "greater than or equal to 1"),
         ({"characteristic": -1}, "characteristic", "greater than or equal to 1"),
@@ -74,7 +74,7 @@ def test_each_field_says_what_is_wrong(
     assert len(str(problem)) < 3000, "a long input is not sent back"
 
 
-@pytest.mark.parametrize("text", ["", "{", "[]", "null", '"x"', "\x00", "{" * 100_000])
+@pytest.mark.parametrize("text", ["", "{", "[]", "null", '"x"', "\x00", "{" * 60_000])
 def test_a_body_that_is_no_reading(shop: TestShop, at_work: tuple[Any, str], text: str) -> None:
     student, attempt = at_work
     answer = student.client.post(
@@ -91,7 +91,7 @@ def test_a_body_beyond_all_measure(shop: TestShop, at_work: tuple[Any, str]) -> 
     student, attempt = at_work
     problem = student.fails(413, f"/api/attempts/{attempt}/readings", {"value": "9" * 9_000_000})
     assert problem["errors"][0]["field"] == "body"
-    assert "8388608 bytes" in problem["errors"][0]["bound"]
+    assert "65536 bytes" in problem["errors"][0]["bound"]
 
 
 def test_unknown_things_are_not_found(shop: TestShop, at_work: tuple[Any, str]) -> None:

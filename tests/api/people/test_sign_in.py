@@ -28,7 +28,7 @@ def test_the_name_is_read_without_regard_to_case_and_spaces(shop: TestShop) -> N
         ("nobody-here", PASSWORD, 403, ""),
         ("", PASSWORD, 422, "login"),
         ("x" * 61, PASSWORD, 422, "login"),
-        ("x" * 5_000_000, PASSWORD, 422, "login"),
+        ("x" * 50_000, PASSWORD, 422, "login"),
         ("orla", "", 422, "password"),
         ("orla", "x" * 201, 422, "password"),
         ("orla", 7, 422, "password"),
@@ -100,7 +100,7 @@ def test_a_pin_confirms_one_act_and_five_wrong_ones_close_this_device(shop: Test
     other.post("/api/sign-offs", sign(student.id, PINS["selby"]))
 
 
-@pytest.mark.parametrize("pin", ["", "12", "123456789", "12a4", "١٢٣٤", "1" * 5_000_000])
+@pytest.mark.parametrize("pin", ["", "12", "123456789", "12a4", "١٢٣٤", "1" * 50_000])
 def test_a_pin_is_four_to_eight_digits(shop: TestShop, pin: str) -> None:
     problem = shop.haldane.fails(422, "/api/sign-offs", sign(new_id(), pin))
     assert [e["field"] for e in problem["errors"]] == ["pin"]

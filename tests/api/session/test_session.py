@@ -230,16 +230,17 @@ def test_a_hold_point_holds_until_an_instructor_releases_it(shop: TestShop) -> N
 def test_calling_to_show_a_skill(shop: TestShop) -> None:
     student = shop.ready_student()
     early = {"id": new_id(), "kind": "show", "what": "edge-finding"}
-    assert "first: Dials" in student.fails(403, "/api/calls", early)["detail"]
-    ready = {"id": new_id(), "kind": "show", "what": "dials"}
-    assert "Turn the handle" in student.fails(403, "/api/calls", ready)["detail"]
-    for rig, level in (("handle", 2), ("way", 1)):
-        shop.reach(student, rig, level, times=2)
+    assert "knowledge check: Locating the work" in student.fails(403, "/api/calls", early)["detail"]
+    ready = {"id": new_id(), "kind": "show", "what": "align-vise"}
+    shop.sign(student.id, "measure-indicator", "lift-vise", "wrench")
+    assert "Vise rig" in student.fails(403, "/api/calls", ready)["detail"]
+    shop.reach(student, "vise", 2, times=3)
+    shop.answer_right(student, "vise-taper", times=3)
     student.post("/api/calls", ready)
     student.post("/api/calls", ready | {"id": new_id()})
     mine = [x for x in shop.haldane.get("/api/floor")["line"] if x["student"]["id"] == student.id]
-    assert [(x["kind"], x["detail"]) for x in mine] == [("show", "Dials and backlash")]
-    shop.haldane.post("/api/sign-offs", sign_off(student.id, PINS["haldane"], shown("dials")))
+    assert [(x["kind"], x["detail"]) for x in mine] == [("show", "Aligning a vise")]
+    shop.haldane.post("/api/sign-offs", sign_off(student.id, PINS["haldane"], shown("align-vise")))
     mine = [x for x in shop.haldane.get("/api/floor")["line"] if x["student"]["id"] == student.id]
     assert mine == [], "signing answers the call"
     step = {"id": new_id(), "kind": "start", "what": "facing", "machine": PETREL}

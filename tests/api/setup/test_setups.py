@@ -162,7 +162,7 @@ def test_records_belong_to_their_person_and_are_sent_once(shop: TestShop) -> Non
         assert len(one.post(f"/api/setups/{page['id']}/passes", body)["passes"]) == 1
     one.fails(409, f"/api/setups/{page['id']}/passes", {**body, "high": "0.005"})
     other.fails(403, f"/api/setups/{page['id']}/passes", {**body, "id": new_id()})
-    assert other.get(f"/api/setups/{page['id']}")["mine"] is False
+    other.fails(404, f"/api/setups/{page['id']}", None, method="GET")
     assignment, _ = shop.assign(one, machine=PETREL)
     other.fails(
         404, f"/api/machines/{PETREL}/setups", {"id": new_id(), "settings": VISE_SETTINGS, "assignment": assignment}
@@ -221,7 +221,7 @@ def test_a_bench_proposes_what_its_machine_and_vises_bear(shop: TestShop) -> Non
     assert [b["id"] for b in begun] == [page["id"]]
     other = shop.ready_student()
     assert other.get(f"/api/machines/{FULMAR}/setups")["begun"] == []
-    other.fails(404, f"/api/setups/{page['id']}", method="GET")
+    other.fails(404, f"/api/setups/{page['id']}", None, method="GET")
     assert shop.haldane.get(f"/api/setups/{page['id']}")["id"] == page["id"], "who teaches looks over the shoulder"
 
 

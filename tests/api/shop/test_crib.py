@@ -201,7 +201,7 @@ def test_a_reckoning_is_kept_on_the_job_card_with_its_working(shop: TestShop) ->
 def test_each_calculation_refuses_bad_input_by_field_over_http(shop: TestShop, name: str) -> None:
     student = shop.person("orla")
     for i in CALCULATIONS[name].inputs:
-        for value in ("", "x", "-99999", "1e5", "\u0000"):
+        for value in ("", "x", "-99999", "1e5", "\u066b"):
             answer = student.ask("POST", f"/api/reckonings/{name}", {"given": {i.name: {"value": value}}})
             assert answer.status_code in (200, 422)
             errors = answer.get_json(force=True).get("errors", [])

@@ -128,7 +128,7 @@ def test_the_map_shows_a_student_where_he_is_and_what_is_next(shop: TestShop) ->
     mine = student.get("/api/skill-map")
     boxes = {b["skill"]: b for b in mine["boxes"]}
     assert boxes["facing"]["state"] == "signed"
-    assert boxes["dials"]["next"]
+    assert boxes["edge-finding"]["next"]
     assert not boxes["boring"]["next"]
     other = shop.student()
     assert other.ask("GET", f"/api/skill-map?student={student.id}").status_code == 404
@@ -201,6 +201,7 @@ def test_papers_are_made_on_both_sheets(shop: TestShop, paper: str) -> None:
 def test_the_assistant_signs_only_what_is_delegated(shop: TestShop) -> None:
     student = shop.student("measure-rule", "deburr")
     shop.pass_check(student, "measuring")
+    shop.reach(student, "reading", 1, times=2)
     shop.dacosta.post("/api/sign-offs", sign_off(student.id, PINS["dacosta"], shown("measure-caliper")))
     refused = sign_off(student.id, PINS["dacosta"], shown("wrench"))
     assert "not delegated to you" in shop.dacosta.fails(403, "/api/sign-offs", refused)["detail"]

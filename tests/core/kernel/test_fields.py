@@ -71,7 +71,7 @@ def test_a_text_is_read_up_to_its_length(count: int, taken: bool) -> None:
         parsed(text, most=10)
 
 
-@pytest.mark.parametrize("text", ["", "{", "{'a': 1}", "[" * 100_000, "nul"])
+@pytest.mark.parametrize("text", ["", "{", "{'a': 1}", "[" * 30, "nul"])
 def test_what_is_no_json_says_so(text: str) -> None:
     with pytest.raises(Refused, match="is not JSON"):
         parsed(text)

@@ -40,6 +40,10 @@ def checked(bank: str, days: float = 20, *, passed: bool = True) -> Evidence:
     return Evidence(EvidenceKind.KNOWLEDGE, bank, ago(days), "all right", passed=passed)
 
 
+def reached(rig: str, days: float = 20, level: int = 1) -> Evidence:
+    return Evidence(EvidenceKind.RIG, rig, ago(days), level=level)
+
+
 def upto(*names: str, days: float = 10, machine: str = "petrel") -> tuple[Act, ...]:
     """The named skills and all that they rest on, signed on one day."""
     wanted = {b for n in names for b in (*GRAPH.before(n), n)}

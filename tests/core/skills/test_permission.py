@@ -33,6 +33,7 @@ from tests.core.skills.records import (
     book,
     checked,
     inspected,
+    reached,
     signed,
     upto,
     withdrawn,
@@ -285,7 +286,7 @@ def test_a_decision_about_a_past_moment_can_be_repeated(
 HALDANE = Assessor("haldane", Role.INSTRUCTOR)
 DACOSTA = Assessor("dacosta", Role.ASSISTANT, frozenset({"measure-caliper", "general-safety"}))
 CALIPER = upto("measure-rule", "deburr")
-MEASURING = [checked("measuring")]
+MEASURING = [checked("measuring"), reached("reading"), reached("reading")]
 
 
 def why_not(assessor: Assessor, b: Book, skill: str, on: str | None = None, student: str = "orla") -> str:

@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 
 from incudo import shipped
 from incudo.core.kernel.errors import Refused
-from incudo.core.skills.questions import Bank, draw, judge_answer, present, read_bank, score, solve
+from incudo.core.skills.questions import Bank, Choose, draw, judge_answer, present, read_bank, score, solve
 
 PICTURES = shipped.pictures()
 WHY = {"why": "because it is so", "otherwise": "it would not fit"}
@@ -242,3 +242,29 @@ def test_a_bank_draws_as_many_as_it_has_and_no_more() -> None:
     assert bank_of(choose("a"), choose("b"), count=2).draw == 2
     with pytest.raises(Refused, match="draw"):
         bank_of(choose("a"), choose("b"), count=3)
+
+
+CHOICES = [(bank, q) for bank in shipped.banks().values() for q in bank.live if isinstance(q, Choose)]
+
+
+def test_neither_the_longest_nor_the_shortest_option_gives_the_answer_away() -> None:
+    right = [max(map(len, q.right)) for _, q in CHOICES]
+    wrong = [list(map(len, q.wrong)) for _, q in CHOICES]
+    longest = sum(r > max(w) for r, w in zip(right, wrong, strict=True))
+    shortest = sum(r < min(w) for r, w in zip(right, wrong, strict=True))
+    assert longest * 3 <= len(CHOICES)
+    assert shortest * 3 <= len(CHOICES)
+
+
+@pytest.mark.parametrize(("bank", "question"), CHOICES, ids=lambda x: getattr(x, "id", None))
+def test_no_wrong_option_is_brushed_aside(bank: Bank, question: Choose) -> None:
+    """Each is at least half as long as the right one, and there is something to choose from."""
+    assert min(map(len, question.wrong)) * 2 >= max(map(len, question.right)), question.id
+    assert len(question.wrong) >= 3
+
+
+@pytest.mark.parametrize("bank", shipped.banks().values(), ids=lambda b: b.bank)
+def test_a_bank_has_more_than_it_asks_and_speaks_of_nobody_as_he(bank: Bank) -> None:
+    assert len(bank.live) >= 2 * bank.draw
+    words = {w.strip(".,;:?!").lower() for q in bank.live for w in f"{q.text} {q.why} {q.otherwise}".split()}
+    assert not words & {"he", "his", "him", "himself"}

@@ -98,12 +98,12 @@ def test_a_step_that_is_there_without_an_interrupted_run_is_an_error(server: Pri
         migrate(url, APP_ACCOUNT)
 
 
-def test_two_who_migrate_at_once_wait_for_each_other(server: PrivateMariaDB) -> None:
+def test_two_who_migrate_at_once_wait_for_each_other(server: PrivateMariaDB, monkeypatch: pytest.MonkeyPatch) -> None:
     url = emptied(server)
     with create_engine(url).connect() as other:
         assert other.scalar(text("SELECT GET_LOCK('incudo_migrate', 0)")) == 1
-        with pytest.raises(SystemExit, match="Another Incudo"), pytest.MonkeyPatch.context() as patch:
-            patch.setenv("INCUDO_MIGRATE_SECONDS", "0")
+        monkeypatch.setenv("INCUDO_MIGRATE_SECONDS", "0")
+        with pytest.raises(SystemExit, match="Another Incudo"):
             migrate(url, APP_ACCOUNT)
         other.scalar(text("SELECT RELEASE_LOCK('incudo_migrate')"))
     migrate(url, APP_ACCOUNT)

@@ -557,7 +557,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Whether the server and its database answer. */
+        /** Whether the server answers and its database can be read and written. */
         get: operations["api_health_health_get"];
         put?: never;
         post?: never;

@@ -6,10 +6,12 @@ from flask import Flask, request
 from werkzeug.exceptions import RequestEntityTooLarge
 
 from incudo.core.kernel.errors import Refused
-from incudo.core.kernel.wire import read_json
+from incudo.core.kernel.wire import MOST_PARTS, read_json
 
 #: Bytes of a body: of most operations, and of those that take a file.
 MOST_BYTES, MOST_BYTES_OF_A_FILE = 64 * 1024, 2 * 1024 * 1024
+#: Values in a body of most operations: a roll, a hundred acts at a rig fit in.
+MOST_VALUES = 2_000
 #: Operations that take a file or a whole list.
 WITH_A_FILE = frozenset(
     {
@@ -29,17 +31,18 @@ WITH_A_FILE = frozenset(
 _EMPTY = ("GET", "HEAD", "OPTIONS")
 
 
-def most_bytes(operation: str) -> int:
-    """How many bytes a body may have for an operation."""
-    return MOST_BYTES_OF_A_FILE if operation in WITH_A_FILE else MOST_BYTES
+def bounds(operation: str) -> tuple[int, int]:
+    """How many bytes and how many values a body may have for an operation."""
+    return (MOST_BYTES_OF_A_FILE, MOST_PARTS) if operation in WITH_A_FILE else (MOST_BYTES, MOST_VALUES)
 
 
 def check() -> None:
     """Read the body, bounded, and weigh it. Raises ``Refused``, or 413 when it is too long."""
     if request.method in _EMPTY or not request.path.startswith("/api/") or request.endpoint is None:
         return
-    request.max_content_length = most_bytes(request.endpoint.rpartition(".")[2])
-    if (request.content_length or 0) > request.max_content_length:
+    most_bytes, most_values = bounds(request.endpoint.rpartition(".")[2])
+    request.max_content_length = most_bytes
+    if (request.content_length or 0) > most_bytes:
         raise RequestEntityTooLarge
     raw = request.get_data(cache=True)
     if not raw:
@@ -48,7 +51,7 @@ def check() -> None:
         text = raw.decode()
     except UnicodeDecodeError:
         raise Refused.of("body", "", "must be JSON in UTF-8") from None
-    read_json(text)
+    read_json(text, most=most_values)
 
 
 def install(app: Flask) -> None:

@@ -13,7 +13,7 @@ from typing import Any
 
 from incudo.core.kernel.errors import Refused
 
-#: How many values and names one piece of JSON may hold, and how deep it may go.
+#: How many values and names one piece of JSON may hold (a whole file, if nothing else is said), and how deep it may go.
 MOST_PARTS, MOST_DEPTH = 20_000, 40
 # a text that is not closed ends with the whole, so that no beginning is looked at twice
 _MARK = re.compile(r'"(?:[^"\\]|\\.)*+(?:"|\\?\Z)|[\[\]{},:]', re.DOTALL)
@@ -21,7 +21,7 @@ _MARK = re.compile(r'"(?:[^"\\]|\\.)*+(?:"|\\?\Z)|[\[\]{},:]', re.DOTALL)
 _UNWRITABLE = re.compile("[\ud800-\udfff\x00-\x08\x0b\x0c\x0e-\x1f\x7f\ufffe\uffff]")
 
 
-def weigh(text: str, field: str = "body") -> None:
+def weigh(text: str, field: str = "body", most: int = MOST_PARTS) -> None:
     """Raises ``Refused`` when there is more in it, or it goes deeper, than may be looked at."""
     parts = depth = 0
     for match in _MARK.finditer(text):
@@ -34,8 +34,8 @@ def weigh(text: str, field: str = "body") -> None:
             parts += 1
         if depth > MOST_DEPTH:
             raise Refused.of(field, "", f"must not be nested more than {MOST_DEPTH} deep")
-        if parts > MOST_PARTS:
-            raise Refused.of(field, "", f"must have at most {MOST_PARTS} values")
+        if parts > most:
+            raise Refused.of(field, "", f"must have at most {most} values")
 
 
 def unwritable(value: Any, where: str = "") -> Iterator[str]:
@@ -57,9 +57,9 @@ def _plain(name: str) -> str:
     return _UNWRITABLE.sub("\ufffd", name)[:60]
 
 
-def read_json(text: str, field: str = "body") -> Any:
+def read_json(text: str, field: str = "body", most: int = MOST_PARTS) -> Any:
     """JSON as data. Raises ``Refused`` naming the place: not JSON, too much, too deep, letters that cannot be kept."""
-    weigh(text, field)
+    weigh(text, field, most)
     try:
         data = json.loads(text)
     except (ValueError, RecursionError) as error:

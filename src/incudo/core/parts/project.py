@@ -27,6 +27,8 @@ from incudo.core.measuring.verdict import Metal, Spots
 from incudo.core.parts.holds import Hold
 
 FORMAT = "incudo-project/1"
+#: Cuts of one part: what hides what is worked out for each pair of edges, within a second for so many.
+MOST_CUTS = 40
 
 
 Point = tuple[Num, Num, Num]
@@ -192,13 +194,15 @@ class Project(Strict):
     material: Word
     stock: Word
     solid: Annotated[Block | RoundBar, Field(discriminator="shape")]
-    cuts: tuple[Annotated[BoxCut | Hole, Field(discriminator="shape")], ...] = ()
+    cuts: Annotated[
+        tuple[Annotated[BoxCut | Hole, Field(discriminator="shape")], ...], Field(max_length=MOST_CUTS)
+    ] = ()
     views: Annotated[tuple[ViewName, ...], Field(min_length=1, max_length=3)]
-    datums: tuple[Datum, ...] = ()
+    datums: Annotated[tuple[Datum, ...], Field(max_length=12)] = ()
     title_block: Annotated[dict[Annotated[int, Field(ge=0, le=6)], Num], Field(default_factory=dict)]
     characteristics: Annotated[tuple[Characteristic, ...], Field(min_length=1, max_length=60)]
-    needs: tuple[Key, ...] = ()
-    gives: tuple[Gives, ...] = ()
+    needs: Annotated[tuple[Key, ...], Field(max_length=40)] = ()
+    gives: Annotated[tuple[Gives, ...], Field(max_length=40)] = ()
     #: Skills that are done on this part, in the order of work.
     operations: Annotated[tuple[Key, ...], Field(max_length=20)] = ()
     hold_points: Annotated[tuple[Hold, ...], Field(max_length=3)] = ()

@@ -68,7 +68,11 @@ def end(connection: Connection) -> None:
 engine = create_engine(context.config.attributes["url"])
 with engine.connect() as connection, alone(connection):
     begin(connection)
-    context.configure(connection=connection, target_metadata=Base.metadata)
+    context.configure(
+        connection=connection,
+        target_metadata=Base.metadata,
+        include_name=lambda name, kind, _parents: kind != "table" or name != "migration_begun",
+    )
     with context.begin_transaction():
         context.run_migrations()
     end(connection)
