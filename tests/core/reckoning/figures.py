@@ -7,7 +7,7 @@ from typing import Any
 
 from incudo.core.reckoning import CALCULATIONS
 from incudo.core.reckoning.calculation import Outcome
-from incudo.core.reckoning.inputs import Quantity, Values
+from incudo.core.reckoning.inputs import LISTS, Quantity, Values
 
 INCH = 25.4
 
@@ -19,8 +19,8 @@ def asked(name: str, **given: str) -> dict[str, Any]:
     for key, text in given.items():
         if kinds[key] in (Quantity.CHOICE, Quantity.STEPS):
             found[key] = {"value": text}
-        elif kinds[key] is Quantity.LENGTHS:
-            *sizes, unit = text.split() if text.endswith(("in", "mm")) else (*text.split(), "mm")
+        elif kinds[key] in LISTS:
+            *sizes, unit = text.split() if text.endswith(("in", "mm", "min")) else (*text.split(), "")
             found[key] = {"value": " ".join(sizes), "unit": unit}
         else:
             value, _, unit = text.partition(" ")

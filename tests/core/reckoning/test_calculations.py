@@ -20,7 +20,7 @@ from incudo.core.reckoning.cuts.shared import passes
 from incudo.core.reckoning.holes.bolt_circle import bolt_circle
 from incudo.core.reckoning.holes.shared import visits
 from incudo.core.reckoning.holes.tap_drill import tap_drill_of
-from incudo.core.reckoning.inputs import UNITS, Input, Quantity, Values
+from incudo.core.reckoning.inputs import LISTS, UNITS, Input, Quantity, Values
 from incudo.core.reckoning.speed.cutting_time import approach
 from incudo.core.reckoning.speed.shared import step_at
 
@@ -40,8 +40,9 @@ def values_for(draw: st.DrawFn, c: Calculation) -> Values:
             given[i.name] = draw(st.sampled_from(i.choices))
         elif i.kind is Quantity.STEPS:
             given[i.name] = STEPS  # as ranges: four of them
-        elif i.kind is Quantity.LENGTHS:
-            given[i.name] = " ".join(str(draw(st.integers(1, 99))) for _ in range(draw(st.integers(1, 5))))
+        elif i.kind in LISTS:
+            most = min(99, math.floor(i.high))
+            given[i.name] = " ".join(str(draw(st.integers(1, most))) for _ in range(draw(st.integers(1, 5))))
         else:
             grain = 1 if i.kind is Quantity.COUNT else 100
             low = math.ceil(i.low * grain) + (0 if i.with_low else 1)
@@ -58,7 +59,7 @@ def worked(name: str, **given: str) -> Any:
     asked: dict[str, Any] = {}
     kinds = {i.name: i.kind for i in CALCULATIONS[name].inputs}
     for key, text in given.items():
-        if kinds[key] in (Quantity.CHOICE, Quantity.STEPS, Quantity.LENGTHS):
+        if kinds[key] in (Quantity.CHOICE, *LISTS):
             asked[key] = {"value": text}
         else:
             value, _, unit = text.partition(" ")

@@ -4819,6 +4819,11 @@ export interface components {
              */
             power_feed: ("x" | "y" | "z")[];
             /**
+             * Power Feeds
+             * @default []
+             */
+            power_feeds: string[];
+            /**
              * Quill Feeds
              * @default []
              */
@@ -5850,7 +5855,7 @@ export interface components {
          * @description What a value is; it decides which units it can be given in.
          * @enum {string}
          */
-        Quantity: "length" | "cutting speed" | "turns a minute" | "feed" | "count" | "number" | "angle" | "percent" | "time" | "difference in temperature" | "power" | "power per rate of removal" | "rate of removal" | "steps" | "lengths" | "choice";
+        Quantity: "length" | "cutting speed" | "turns a minute" | "feed" | "count" | "number" | "angle" | "percent" | "time" | "difference in temperature" | "power" | "power per rate of removal" | "rate of removal" | "steps" | "lengths" | "feeds" | "choice";
         /**
          * QuestionRow
          * @description A question with how often the class got it wrong.

@@ -179,9 +179,13 @@ def default_of(i: Input, unit: Unit) -> dict[str, str]:
     return {"value": i.default, "unit": ""}
 
 
+#: Kinds whose unit says in which system the work is done.
+_WITH_SYSTEM = (Quantity.LENGTH, Quantity.LENGTHS, Quantity.SURFACE, Quantity.FEED, Quantity.FEEDS)
+
+
 def _unit_of(i: Input, given: object) -> str | None:
     """The unit an input that was given sets for the working; None where it sets none."""
-    if i.kind not in (Quantity.LENGTH, Quantity.LENGTHS, Quantity.SURFACE, Quantity.FEED) or not given:
+    if i.kind not in _WITH_SYSTEM or not given:
         return None
     unit = given.get("unit", "") if isinstance(given, Mapping) else ""
     return str(unit) or next(iter(UNITS[i.kind]))

@@ -34,6 +34,7 @@ class Quantity(StrEnum):
     REMOVAL = "rate of removal"
     STEPS = "steps"
     LENGTHS = "lengths"
+    FEEDS = "feeds"
     CHOICE = "choice"
 
 
@@ -63,6 +64,7 @@ UNITS: dict[Quantity, dict[str, Fraction]] = {
     Quantity.REMOVAL: {"cm³/min": Fraction(1), "in³/min": _CUBIC_INCH},
     Quantity.STEPS: {"1/min": Fraction(1)},
     Quantity.LENGTHS: _MM_OR_INCH,
+    Quantity.FEEDS: {"mm/min": Fraction(1), "in/min": MM_PER_INCH},
     Quantity.CHOICE: {"": Fraction(1)},
 }
 
@@ -72,6 +74,8 @@ INCH_UNITS = frozenset({"in", "ft/min", "in/min"})
 
 
 MOST_IN_LIST = 200
+#: What is given as several numbers with spaces between.
+LISTS = (Quantity.STEPS, Quantity.LENGTHS, Quantity.FEEDS)
 
 
 @dataclass(frozen=True)
@@ -209,10 +213,10 @@ def read_of(i: Input, given: object) -> Value:
     if unit not in units:
         raise Refused.of(f"{i.name}.unit", unit, f"must be one of: {', '.join(u or 'none' for u in units)}")
     if i.optional and not text.strip():
-        return () if i.kind in (Quantity.STEPS, Quantity.LENGTHS) else None
+        return () if i.kind in LISTS else None
     if i.kind is Quantity.STEPS:
         return _steps(i, text)
-    if i.kind is Quantity.LENGTHS:
+    if i.kind in LISTS:
         return _lengths(i, text, unit)
     if not text.strip():
         raise Refused.of(i.name, "", f"is missing: {i.bound(unit)}")

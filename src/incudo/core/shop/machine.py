@@ -147,6 +147,8 @@ class Machine(Strict):
     handles: Annotated[tuple[Handle, ...], Field(min_length=1, max_length=10)]
     readout: tuple[Literal["x", "y", "z"], ...] = ()
     power_feed: tuple[Literal["x", "y", "z"], ...] = ()
+    #: Steps of the table's power feed per minute, where it has steps.
+    power_feeds: Annotated[tuple[Num, ...], Field(max_length=24)] = ()
     wear: Line = ""
 
     def length(self, text: str) -> Length:

@@ -101,7 +101,7 @@ def test_a_slot_ends_where_the_drawing_means(start: int, length: int, d: int, ce
     given["ends"] = "centre of the end" if centre else "tangent of the end"
     end = length if centre else length - d / 2
     if end <= start:
-        with pytest.raises(Refused, match=r"length.*must end beyond its start"):
+        with pytest.raises(Refused, match=r"length.*must end beyond the axis"):
             worked("slot-end", **given)
         return
     found = worked("slot-end", **given)
@@ -124,3 +124,46 @@ def test_a_slot_ends_where_the_drawing_means(start: int, length: int, d: int, ce
 )
 def test_slips_at_a_slots_end(ends: str, answer: float, words: str) -> None:
     assert slip("slot-end", answer, length="100", diameter="10", ends=ends) == words
+
+
+@given(st.integers(-20, 20), st.integers(1, 200), st.integers(1, 40), st.booleans())
+def test_a_slot_is_as_long_over_all_as_the_drawing_says(start: int, length: int, d: int, tangent: bool) -> None:
+    given = {"start": str(start), "length": str(length), "diameter": str(d), "ends": "overall length"}
+    given["first"] = "tangent of the first end" if tangent else "centre of the first end"
+    if length <= d:
+        with pytest.raises(Refused, match="must end beyond the axis"):
+            worked("slot-end", **given)
+        return
+    found = worked("slot-end", **given)
+    cut = LineString([(result(found, "begin"), 0), (result(found, "end"), 0)]).buffer(d / 2, quad_segs=64)
+    assert cut.bounds[2] - cut.bounds[0] == pytest.approx(length)
+    assert cut.bounds[0] == pytest.approx(start if tangent else start - d / 2)
+    assert result(found, "overall") == pytest.approx(length)
+
+
+@pytest.mark.parametrize(
+    ("answer", "words"),
+    [
+        (85.0, "the first end's tangent was taken for its centre"),
+        (83.0, "the overall length was taken for the place of the end"),
+        (90.0, ""),
+    ],
+)
+def test_slips_at_a_slots_first_end(answer: float, words: str) -> None:
+    """From 7 on, 88 over all, with a cutter of 10: the axis runs from 12 to 90."""
+    given = {"start": "7", "length": "88", "diameter": "10", "first": "tangent of the first end"}
+    assert slip("slot-end", answer, **given, ends="overall length") == words
+
+
+@pytest.mark.parametrize(("aim", "left"), [("19.95", 0.55), ("20.05", 0.45), ("20", 0.5), ("", 0.5)])
+def test_another_aim_than_the_middle(aim: str, left: float) -> None:
+    given = {"measured": "20.5", "lower": "19.95", "upper": "20.05", "limit": "1", "finish": "0.2"}
+    found = worked("replan", **given, **({"aim": aim} if aim else {}))
+    assert found.answer.value == pytest.approx(left)
+    assert found.steps[0].formula == ("as chosen" if aim else "middle of the limits")
+
+
+@pytest.mark.parametrize("aim", ["19.949", "20.051"])
+def test_an_aim_outside_of_the_limits_is_refused(aim: str) -> None:
+    with pytest.raises(Refused, match=r"aim: must lie within the limits, 19\.95 to 20\.05 mm"):
+        worked("replan", measured="20.5", lower="19.95", upper="20.05", limit="1", finish="0.2", aim=aim)

@@ -97,7 +97,7 @@ def test_adding_the_uncertainties_is_named() -> None:
 def test_a_position_is_in_when_its_middle_lies_in_the_zone(dx: int, dy: int, tolerance: int) -> None:
     found = worked("position", dx=f"{dx / 100}", dy=f"{dy / 100}", tolerance=f"{tolerance / 100}")
     inside = dx * dx + dy * dy <= tolerance * tolerance / 4
-    assert found.said == ("It is in." if inside else "It is out.",)
+    assert found.said == ("Its position is within the tolerance." if inside else "Its position is out.",)
     assert result(found, "position") == pytest.approx(2 * math.hypot(dx, dy) / 100)
 
 
@@ -108,12 +108,12 @@ PIN = HOLE | {"bonus": "pin", "limit": "10.1", "other": "10.0"}
 @pytest.mark.parametrize(
     ("given", "actual", "allowed", "said"),
     [
-        (HOLE, "10.05", 0.2, "It is in."),
-        (HOLE, "10.049", 0.199, "It is out."),
-        (HOLE, "10.1", 0.25, "It is in."),
-        (PIN, "10.05", 0.2, "It is in."),
-        (PIN, "10.051", 0.199, "It is out."),
-        (PIN, "10.0", 0.25, "It is in."),
+        (HOLE, "10.05", 0.2, "Its position is within the tolerance."),
+        (HOLE, "10.049", 0.199, "Its position is out."),
+        (HOLE, "10.1", 0.25, "Its position is within the tolerance."),
+        (PIN, "10.05", 0.2, "Its position is within the tolerance."),
+        (PIN, "10.051", 0.199, "Its position is out."),
+        (PIN, "10.0", 0.25, "Its position is within the tolerance."),
         (HOLE, "10.101", 0.15, "The size itself is out: 10.101 against 10 to 10.1 mm. Its position is out."),
         (HOLE, "9.999", 0.15, "The size itself is out: 9.999 against 10 to 10.1 mm. Its position is out."),
         (PIN, "9.999", 0.15, "The size itself is out: 9.999 against 10 to 10.1 mm. Its position is out."),

@@ -7,7 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from incudo.core.kernel.errors import Refused
-from tests.core.reckoning.figures import INCH, result, slip, worked
+from tests.core.reckoning.figures import INCH, names, result, slip, worked
 
 
 @given(st.integers(1, 60), st.integers(1, 12), st.integers(1, 40))
@@ -78,3 +78,25 @@ def test_bounds(field: str, value: str, words: str) -> None:
     (error,) = caught.value.errors
     assert error.field == field
     assert words in error.bound
+
+
+STEPS = "12 20 32 50 80 mm/min"
+
+
+@pytest.mark.parametrize(
+    ("feed", "step"), [("49.9", 32), ("50", 50), ("79.9", 50), ("80", 80), ("190", 80), ("12", 12)]
+)
+def test_the_power_feed_is_the_step_at_or_below(feed: str, step: float) -> None:
+    """At 100 turns with one tooth, the feed per tooth in mm is the hundredth of the table feed."""
+    chip = f"{float(feed) / 100:.4f} mm"
+    found = worked("table-feed", speed="100", teeth="1", chip=chip, feeds=STEPS)
+    assert result(found, "step") == pytest.approx(step)
+    assert result(found, "chip") == pytest.approx(step / 100)
+    assert result(found, "chip") <= float(feed) / 100 + 1e-12, "no tooth takes more than was wanted"
+
+
+def test_below_the_lowest_power_feed_it_is_fed_by_hand() -> None:
+    found = worked("table-feed", speed="100", teeth="1", chip="0.1199 mm", feeds=STEPS)
+    assert names(found) == ["feed", "seconds"]
+    assert any("12 mm/min, is too fast: feed by hand" in s for s in found.said)
+    assert names(worked("table-feed", speed="100", teeth="1", chip="0.1199 mm")) == ["feed", "seconds"]

@@ -1,5 +1,5 @@
-"""Plan again from a measurement. Before the last pass: what is left to the middle of the limits, and how it is
-shared out from here.
+"""Plan again from a measurement. Before the last pass: what is left to the middle of the limits or to another aim,
+and how it is shared out from here.
 """
 
 from __future__ import annotations
@@ -22,14 +22,17 @@ def _replan(v: Values) -> Outcome:
     low, high = v["lower"], v["upper"]
     if low >= high:
         raise Refused.of("upper", v.num(high), f"must be more than the lower limit, {v.num(low)}")
-    aim = (low + high) / 2
+    aim = v["aim"] if v.given("aim") else (low + high) / 2
+    if not low <= aim <= high:
+        raise Refused.of("aim", v.num(aim), f"must lie within the limits, {v.num(low)} to {v.len(high)}")
     kind = v.choice("of")
     left = v["measured"] - aim if kind == "outside" else aim - v["measured"]
     share = left / 2 if kind == "slot on both walls" else left
     formula = "measured − aim" if kind == "outside" else "aim − measured"
     put = f"{v.num(v['measured'])} − {v.num(aim)}" if kind == "outside" else f"{v.num(aim)} − {v.num(v['measured'])}"
+    middle = Step("aim", "middle of the limits", f"({v.num(low)} + {v.num(high)}) / 2", v.len(aim))
     steps = [
-        Step("aim", "middle of the limits", f"({v.num(low)} + {v.num(high)}) / 2", v.len(aim)),
+        Step("aim", "as chosen", v.num(aim), v.len(aim)) if v.given("aim") else middle,
         Step("left to take", formula, put, v.len(left)),
     ]
     if kind == "slot on both walls":
@@ -68,6 +71,7 @@ CALCULATION = Calculation(
         length("lower", "Lower limit", 1000, zero=True),
         length("upper", "Upper limit", 1000),
         choice("of", "It is", "outside", "inside or depth", "slot on both walls"),
+        length("aim", "Aim, if not the middle", 1000, optional=True),
         LIMIT,
         FINISH,
     ),

@@ -1,4 +1,6 @@
-"""End of a slot. Where the axis stops: the drawing may mean the centre of the round end, or its tangent."""
+"""End of a slot. Where the axis stops: the drawing may mean the centre of a round end, its tangent, or the length over
+all.
+"""
 
 from __future__ import annotations
 
@@ -13,32 +15,44 @@ from incudo.core.reckoning.inputs import Quantity, Values, choice, length
 from incudo.core.reckoning.picture import Ink, Picture
 from incudo.core.reckoning.question import Draw, Given, K, Question
 
+TANGENT = "tangent of the first end"
+END, CENTRE, OVERALL = "tangent of the end", "centre of the end", "overall length"
+
 
 def _slot(v: Values) -> Outcome:
-    d = v["diameter"]
-    centre = v.choice("ends") == "centre of the end"
-    end = v["length"] if centre else v["length"] - d / 2
-    if end <= v["start"]:
-        raise Refused.of(
-            "length", v.num(v["length"]), f"must end beyond its start, {v.num(v['start'])}, by more than the radius"
-        )
-    formula = "as dimensioned" if centre else "tangent of the end − R"
-    put = v.num(v["length"]) if centre else f"{v.num(v['length'])} − {v.num(d)} / 2"
-    step = Step("axis at the end", formula, put, v.len(end))
-    way = Step("way of the axis", "end − start", f"{v.num(end)} − {v.num(v['start'])}", v.len(end - v["start"]))
+    d, radius = v["diameter"], v["diameter"] / 2
+    tangent_first = v.choice("first") == TANGENT
+    begin = v["start"] + radius if tangent_first else v["start"]
+    ends = v.choice("ends")
+    if ends == CENTRE:
+        end, formula, put = v["length"], "as dimensioned", v.num(v["length"])
+    elif ends == OVERALL:
+        end, formula = begin + v["length"] - d, "axis at the first end + length − D"
+        put = f"{v.num(begin)} + {v.num(v['length'])} − {v.num(d)}"
+    else:
+        end, formula, put = v["length"] - radius, "tangent of the end − R", f"{v.num(v['length'])} − {v.num(d)} / 2"
+    if end <= begin:
+        raise Refused.of("length", v.num(v["length"]), f"must end beyond the axis at the first end, {v.num(begin)}")
+    steps = [Step("axis at the end", formula, put, v.len(end))]
+    if tangent_first:
+        put = f"{v.num(v['start'])} + {v.num(d)} / 2"
+        steps.insert(0, Step("axis at the first end", "tangent + R", put, v.len(begin)))
+    steps.append(Step("way of the axis", "end − start", f"{v.num(end)} − {v.num(begin)}", v.len(end - begin)))
     results = (
         Output("end", "axis at the slot's end", Quantity.LENGTH, end),
-        Output("way", "way of the axis", Quantity.LENGTH, end - v["start"]),
+        Output("begin", "axis at its first end", Quantity.LENGTH, begin),
+        Output("way", "way of the axis", Quantity.LENGTH, end - begin),
+        Output("overall", "slot over all", Quantity.LENGTH, end - begin + d),
     )
     return Outcome(
         results,
-        (step, way),
+        tuple(steps),
         ("A slot is cut by its centre line. It has both sides: climb on one, conventional on the other.",),
     )
 
 
 def _draw_slot(v: Values, o: Outcome) -> Picture:
-    d, a, b = v["diameter"], v["start"], o.answer.value
+    d, a, b = v["diameter"], o.results[1].value, o.answer.value
     r = d / 2
     shapes = (
         p.box(Ink.WORK, a, -d * Fraction(3, 2), b + d * Fraction(3, 2), d * Fraction(3, 2)),
@@ -51,23 +65,36 @@ def _draw_slot(v: Values, o: Outcome) -> Picture:
     return Picture(f"A slot from above; the axis stops at {v.len(b)}.", shapes)
 
 
+def _instead(v: Values, meant: str, taken: str) -> Values:
+    """One meaning of the end taken for another. Raises ``ValueError`` where the drawing means a third."""
+    if v.choice("ends") != meant:
+        raise ValueError(meant)
+    return v.but(ends=taken)
+
+
 CALCULATION = Calculation(
     "slot-end",
     "End of a slot",
     GROUP,
     "Where the axis stops: the drawing may mean the centre of the round end, or its tangent.",
     (
-        length("start", "The axis starts at", 2000, low=-2000, default="0"),
-        length("length", "The slot ends at", 2000),
+        length("start", "The slot begins at", 2000, low=-2000, default="0"),
+        choice("first", "That is the", "centre of the first end", TANGENT),
+        length("length", "It ends at, or its length", 2000),
         CUTTER,
-        choice("ends", "The drawing means the", "tangent of the end", "centre of the end"),
+        choice("ends", "The drawing means the", END, CENTRE, OVERALL),
     ),
     _slot,
     (
-        Slip("the tangent was taken for the centre", lambda v: v.but(ends="centre of the end")),
-        Slip("the centre was taken for the tangent", lambda v: v.but(ends="tangent of the end")),
-        Slip("the whole diameter was taken off", lambda v: v.but(length=v["length"] - v["diameter"] / 2)),
-        Slip("the radius was added", lambda v: v.but(length=v["length"] + v["diameter"])),
+        Slip("the tangent was taken for the centre", lambda v: _instead(v, END, CENTRE)),
+        Slip("the centre was taken for the tangent", lambda v: _instead(v, CENTRE, END)),
+        Slip(
+            "the whole diameter was taken off",
+            lambda v: _instead(v, END, END).but(length=v["length"] - v["diameter"] / 2),
+        ),
+        Slip("the radius was added", lambda v: _instead(v, END, END).but(length=v["length"] + v["diameter"])),
+        Slip("the first end's tangent was taken for its centre", lambda v: v.but(first="centre of the first end")),
+        Slip("the overall length was taken for the place of the end", lambda v: _instead(v, OVERALL, END)),
     ),
     _draw_slot,
     order=190,
@@ -80,6 +107,7 @@ def ask(d: Draw) -> Question:
         "start": d.length(d.size(5, 15)),
         "length": d.length(d.size(60, 150)),
         "diameter": {"value": cutter.measured or cutter.diameter, "unit": cutter.unit},
-        "ends": {"value": d.pick("tangent of the end", "centre of the end"), "unit": ""},
+        "first": {"value": d.pick("centre of the first end", TANGENT), "unit": ""},
+        "ends": {"value": d.pick(END, CENTRE, OVERALL), "unit": ""},
     }
     return Question("slot-end", f"{d.name}, {cutter.name}. Where does the axis stop?", given, d.unit, *d.dial)

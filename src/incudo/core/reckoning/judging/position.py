@@ -10,7 +10,7 @@ from incudo.core.kernel.working import Step
 from incudo.core.reckoning import picture as p
 from incudo.core.reckoning.calculation import Calculation, Outcome, Output, Slip
 from incudo.core.reckoning.inputs import Quantity, Values, choice, length, root, shown
-from incudo.core.reckoning.judging.shared import GROUP
+from incudo.core.reckoning.judging.shared import GROUP, held
 from incudo.core.reckoning.picture import Ink, Picture
 from incudo.core.reckoning.question import Draw, Given, Question
 
@@ -43,16 +43,23 @@ def _position(v: Values) -> Outcome:
         Step("position, as a diameter", "2 · √(dx² + dy²)", f"2 · √({v.num(dx)}² + {v.num(dy)}²)", v.len(off)),
         Step("allowed", "tolerance + bonus", f"{v.num(v['tolerance'])} + {v.num(bonus)}", v.len(allowed)),
     ]
-    # held exactly, without the root
-    inside = 4 * (dx * dx + dy * dy) <= allowed * allowed
+    unsure = 2 * root(v["ux"] ** 2 + v["uy"] ** 2)
+    if unsure:
+        steps.append(
+            Step(
+                "its uncertainty, as a diameter",
+                "2 · √(Ux² + Uy²)",
+                f"{v.num(v['ux'])}, {v.num(v['uy'])}",
+                v.len(unsure),
+            )
+        )
     results = (
         Output("position", "position", Quantity.LENGTH, off),
         Output("allowed", "allowed", Quantity.LENGTH, allowed),
     )
-    where = "Its position is within the tolerance." if inside else "Its position is out."
-    return Outcome(
-        results, tuple(steps), (f"{size_out}{where}" if size_out else "It is in." if inside else "It is out.",)
-    )
+    # held from the square, without the root
+    where = held(4 * (dx * dx + dy * dy), allowed, unsure, "Its position")
+    return Outcome(results, tuple(steps), (f"{size_out}{where}",))
 
 
 def _draw_position(v: Values, o: Outcome) -> Picture:
@@ -85,6 +92,8 @@ CALCULATION = Calculation(
         length("actual", "Its actual size", 500, zero=True, default="0"),
         length("limit", "Smallest hole, or largest pin", 500, zero=True, default="0"),
         length("other", "Largest hole, or smallest pin", 500, zero=True, optional=True),
+        length("ux", "Uncertainty along X", 1, zero=True, default="0"),
+        length("uy", "Uncertainty along Y", 1, zero=True, default="0"),
     ),
     _position,
     (

@@ -26,6 +26,18 @@ def limits(v: Values, low: Fraction, high: Fraction, steps: tuple[Step, ...]) ->
     return Outcome(results, steps)
 
 
+def held(squared: Fraction, most: Fraction, unsure: Fraction, subject: str) -> str:
+    """What is said of an error that has only an upper limit, from its square: exact where there is no uncertainty.
+
+    In up to ``most`` − ``unsure``, out beyond ``most`` + ``unsure``, too close to call between the two.
+    """
+    if most >= unsure and squared <= (most - unsure) ** 2:
+        return f"{subject} is within the tolerance."
+    if squared > (most + unsure) ** 2:
+        return f"{subject} is out."
+    return f"{subject} is too close to call: measure better, with a finer instrument."
+
+
 def draw_limits(v: Values, o: Outcome) -> Picture:
     low, high, aim = (o.results[i].value for i in range(3))
     return bar(v, low, high, aim, "aim")

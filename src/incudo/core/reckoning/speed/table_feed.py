@@ -29,15 +29,23 @@ def _feed(v: Values) -> Outcome:
             f"{shown(seconds, 1)} s",
         ),
     )
-    said = ["It follows from the speed that is really set: another step, another feed."]
-    results = (
+    said = ["It follows from the speed that is set: another step, another feed."]
+    results = [
         Output("feed", "table feed", Quantity.FEED, feed),
         Output("seconds", "by hand: seconds for one turn", Quantity.TIME, seconds),
-    )
+    ]
+    if v.given("feeds"):
+        fitting = [f for f in v.list("feeds") if f <= feed]
+        if fitting:
+            step = max(fitting)
+            results.append(Output("step", "power feed, the step at or below", Quantity.FEED, step))
+            results.append(Output("chip", "feed per tooth with that step", Quantity.LENGTH, step / (n * z)))
+        else:
+            said.append(f"The lowest power feed, {v.feed(min(v.list('feeds')))}, is too fast: feed by hand.")
     if v.given("reckoned"):
         off = (v["reckoned"] / n - 1) * 100
         said.append(f"At the reckoned speed it would be {v.feed(v['reckoned'] * z * fz)}: {shown(off, 0)} % too fast.")
-    return Outcome(results, steps, tuple(said))
+    return Outcome(tuple(results), steps, tuple(said))
 
 
 def _draw_feed(v: Values, o: Outcome) -> Picture:
@@ -65,6 +73,15 @@ CALCULATION = Calculation(
         count("teeth", "Teeth", 1, 40, fills="cutter.teeth"),
         length("chip", "Feed per tooth", 2, fills="material.chip"),
         length("per_turn", "Travel of one handle turn", 20, default="5", default_inch="0.2", fills="machine.turn"),
+        Input(
+            "feeds",
+            "The machine's power feeds",
+            Quantity.FEEDS,
+            Fraction(0),
+            Fraction(10_000),
+            optional=True,
+            fills="machine.power_feeds",
+        ),
         Input(
             "reckoned", "Speed as reckoned, to compare", Quantity.TURNS, Fraction(0), Fraction(100_000), optional=True
         ),

@@ -1,0 +1,116 @@
+"""Full circle on a bar. An end mill is sunk into a round bar until it leaves a full circle: how deep that is, and how
+wide the flat is then.
+"""
+
+from __future__ import annotations
+
+from fractions import Fraction
+
+from incudo.core.kernel.errors import Refused
+from incudo.core.kernel.quantity import Unit
+from incudo.core.kernel.working import Step
+from incudo.core.locating.centre import flat_is_circle
+from incudo.core.reckoning import picture as p
+from incudo.core.reckoning.calculation import Calculation, Outcome, Output, Slip
+from incudo.core.reckoning.inputs import Quantity, Values, length, root
+from incudo.core.reckoning.locate.shared import GROUP
+from incudo.core.reckoning.picture import Ink, Picture
+from incudo.core.reckoning.question import Draw, Given, K, Question
+
+
+def least_depth(bar: Fraction, wide: Fraction) -> Fraction:
+    """The least depth at which the flat is ``wide``: R − √(R² − (wide/2)²)."""
+    r = bar / 2
+    return r - root(r * r - (wide / 2) ** 2)
+
+
+def _circle(v: Values) -> Outcome:
+    bar, mill, off = v["bar"], v["mill"], v["offset"]
+    wide = mill + 2 * off
+    if wide >= bar:
+        raise Refused.of("mill", v.num(mill), f"must be less than the bar, {v.len(bar)}, by more than twice the offset")
+    deep = least_depth(bar, wide)
+    steps = [
+        Step("flat that is needed", "mill + 2 · offset", f"{v.num(mill)} + 2 · {v.num(off)}", v.len(wide)),
+        Step("least depth", "R − √(R² − (flat / 2)²)", f"R {v.num(bar / 2)}, flat {v.num(wide)}", v.len(deep)),
+    ]
+    results = [
+        Output("deep", "least depth", Quantity.LENGTH, deep),
+        Output("flat", "flat there", Quantity.LENGTH, wide),
+    ]
+    said = ["Go a little deeper than that, never beyond the middle of the bar; measure from the circle to each flank."]
+    if v.given("depth"):
+        at = v["depth"]
+        if at > bar / 2:
+            raise Refused.of("depth", v.num(at), f"must not be beyond the middle of the bar, {v.len(bar / 2)}")
+        chord = 2 * root(bar * at - at * at)
+        steps.append(
+            Step(
+                "flat at that depth",
+                "2 · √(D · d − d²)",
+                f"2 · √({v.num(bar)} · {v.num(at)} − {v.num(at)}²)",
+                v.len(chord),
+            )
+        )
+        results.append(Output("chord", "flat at that depth", Quantity.LENGTH, chord))
+        full = flat_is_circle(bar, mill, at, off)
+        said.insert(
+            0, "It is a full circle." if full else "It runs out: it says nothing about the middle. Sink deeper."
+        )
+    return Outcome(tuple(results), tuple(steps), tuple(said))
+
+
+def _draw(v: Values, o: Outcome) -> Picture:
+    r, deep, wide = v["bar"] / 2, o.answer.value, o.results[1].value
+    shapes = (
+        p.disc(Ink.WORK, (0, 0), r),
+        p.box(Ink.CUT, -wide / 2, r - deep, wide / 2, r),
+        p.line(Ink.ANSWER, (-wide / 2, r - deep), (wide / 2, r - deep)),
+        p.line(Ink.SCRIBE, (0, -r), (0, r * Fraction(5, 4)), dashed=True),
+        p.text((r * Fraction(6, 5), r - deep), v.len(deep), Ink.ANSWER),
+        p.size((-wide / 2, r * Fraction(6, 5)), (wide / 2, r * Fraction(6, 5)), v.len(wide)),
+    )
+    return Picture(f"A bar from its end; at {v.len(deep)} below the top the flat is {v.len(wide)} wide.", shapes)
+
+
+def _with_the_whole_flat(v: Values, o: Outcome) -> Fraction:
+    """Raises ``ValueError`` where there is no such root."""
+    return least_depth(v["bar"], 2 * o.results[1].value)
+
+
+CALCULATION = Calculation(
+    "full-circle",
+    "Full circle on a bar",
+    GROUP,
+    "How deep an end mill is sunk into a round bar until it leaves a full circle, and how wide the flat is then.",
+    (
+        length("bar", "Bar", 500),
+        length("mill", "End mill", 100, fills="cutter.diameter"),
+        length("offset", "It may stand off the middle by", 50, zero=True, default="1", default_inch="0.040"),
+        length("depth", "Depth that was sunk", 250, optional=True),
+    ),
+    _circle,
+    (
+        Slip("the offset was forgotten", lambda v: v.but(offset=Fraction(0))),
+        Slip("the offset was counted once", lambda v: v.but(offset=v["offset"] / 2)),
+        Slip("the bar's diameter was taken for its radius", lambda v: v.but(bar=v["bar"] * 2)),
+        Slip(
+            "the whole flat was taken, not its half", answer=lambda v, o: least_depth(v["bar"], 2 * o.results[1].value)
+        ),
+    ),
+    _draw,
+    order=152,
+)
+
+
+def ask(d: Draw) -> Question:
+    mill = d.cutter(K.END_MILL)
+    inch = d.unit is Unit.INCH
+    bar = d.mm(d.pick("1", "1.25", "1.5") if inch else d.pick("25", "30", "40"))
+    size = mill.real if mill.real < bar * Fraction(1, 2) else bar * Fraction(2, 5)
+    given: Given = {
+        "bar": d.length(f"{float(bar / d.unit.in_mm):g}"),
+        "mill": d.length(f"{float(size / d.unit.in_mm):.4g}"),
+        "offset": d.length("0.040" if inch else "1"),
+    }
+    return Question("full-circle", "How deep until the circle is full?", given, d.unit, *d.fine)
