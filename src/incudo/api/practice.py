@@ -47,6 +47,12 @@ def exercise_sheet(path: SheetPath) -> Response:
     return out(run(lambda w: sheets.sheet(w, gate.who(), path.sheet)))
 
 
+@api.post("/exercise-sheets/<uuid:sheet>/end", responses={200: exercise_views.SheetView})
+def end_sheet(path: SheetPath) -> Response:
+    """End a sheet that is answered in class."""
+    return out(run(lambda w: sheets.end_sheet(w, gate.who(), path.sheet)))
+
+
 @api.post("/exercise-sheets/<uuid:sheet>/answers", responses={200: exercise_views.SheetView})
 def sheet_answer(path: SheetPath, body: exercise_views.SheetAnswer) -> Response:
     """Answer one number of a sheet."""

@@ -160,6 +160,7 @@ TABLE: dict[str, tuple[str, str, tuple[int, int, int, int]]] = {
     "answer_question": ("POST", "/api/exercise-questions/{question}/answer", (404, 404, 200, 403)),
     "set_sheet": ("POST", "/api/exercise-sheets", (200, 403, 403, 403)),
     "exercise_sheet": ("GET", f"/api/exercise-sheets/{SHEET}", (200, 200, 404, 200)),
+    "end_sheet": ("POST", f"/api/exercise-sheets/{SHEET}/end", (409, 403, 403, 403)),
     "sheet_answer": ("POST", f"/api/exercise-sheets/{SHEET}/answers", (403, 403, 404, 403)),
     "sheet_paper": ("GET", f"/api/exercise-sheets/{SHEET}/sheet.pdf", (200, 200, 404, 200)),
     "crib_page": ("GET", "/api/crib", (200, 200, 200, 200)),

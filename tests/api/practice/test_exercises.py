@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+import json
 from typing import Any
 
 import pytest
 from weasyprint import HTML
 
-from incudo.app.practice.questions import kept_question
+from incudo.app.practice.questions import kept_question, read_question
 from incudo.demo.practising import answer_of
 from incudo.demo.story import key
 from incudo.store import schema as t
@@ -159,3 +160,71 @@ def test_the_reckoner_does_not_answer_the_question_that_is_open(shop: TestShop) 
     assert shop.ready_student().post("/api/reckonings/edge", given)["results"], "and this one to everybody else"
     student.post(f"/api/exercise-questions/{question['id']}/answer", {"answer": "", "give_up": True})
     assert student.post("/api/reckonings/edge", given)["results"]
+
+
+def learners(shop: TestShop) -> tuple[str, Person, Person]:
+    """A group of their own with two students."""
+    mark = new_id()[:8]
+    text = f"name,login\nAri Quist,ari{mark}\nBo Renn,bo{mark}"
+    taken = shop.haldane.post("/api/class-lists", {"id": new_id(), "group": f"Group {mark}", "text": text})
+    ari, bo = (shop.person(f"{x}{mark}", taken["lines"][n]["password"]) for n, x in enumerate(("ari", "bo")))
+    group = next(g["id"] for g in shop.haldane.get("/api/exercises")["groups"] if g["name"] == f"Group {mark}")
+    return group, ari, bo
+
+
+def row_of(student: Person, calculation: str) -> int:
+    cards = student.get("/api/exercises")["cards"]
+    return int(next(c["in_a_row"] for c in cards if c["calculation"] == calculation))
+
+
+def test_a_sheet_in_class_shows_nothing_closes_the_reckoner_and_counts_when_it_is_ended(shop: TestShop) -> None:
+    group, ari, bo = learners(shop)
+    reckoning = {"given": {"size": {"value": "25.4", "unit": "mm"}}}
+    body = {"group": group, "title": "In class", "calculations": ["edge"], "each": 3, "in_class": True}
+    sheet = shop.haldane.post("/api/exercise-sheets", {"id": new_id(), **body})
+    path = f"/api/exercise-sheets/{sheet['id']}"
+    assert (sheet["in_class"], sheet["ended"]) == (True, False)
+    assert "end it first" in shop.haldane.fails(409, "/api/exercise-sheets", {"id": new_id(), **body})["detail"]
+    assert "sheet in class" in ari.fails(409, "/api/reckonings/convert", reckoning)["detail"]
+    assert shop.person("orla").post("/api/reckonings/convert", reckoning), "another group is not concerned"
+    assert shop.haldane.post("/api/reckonings/convert", reckoning), "nor is who teaches"
+    for number in (1, 2, 3):
+        content = shop.unit.run(lambda w, n=number: sheet_question(w, sheet["id"], n))
+        said = {"id": new_id(), "number": number, "answer": content}
+        page = ari.post(f"{path}/answers", said)
+        q = page["questions"][number - 1]
+        assert (q["kept"], q["answered"]) == (True, None), "answered, and nothing is said of it"
+        assert ari.post(f"{path}/answers", said) == page
+        ari.fails(409, f"{path}/answers", said | {"answer": "1"})
+    assert ari.get("/api/exercises")["sheets"][0]["right"] == 0
+    assert row_of(ari, "edge") == 0, "it counts when it is ended"
+    for other in (ari, shop.dacosta):
+        assert other.ask("POST", f"{path}/end").status_code == 403
+    done = shop.haldane.post(f"{path}/end", {})
+    assert done["ended"]
+    assert shop.haldane.post(f"{path}/end", {})["ended"], "twice is once"
+    assert [q["answered"]["right"] for q in ari.get(path)["questions"]] == [True] * 3
+    assert row_of(ari, "edge") == 3
+    late = {"id": new_id(), "number": 1, "answer": "1"}
+    assert "has been ended" in bo.fails(409, f"{path}/answers", late)["detail"]
+    assert ari.post("/api/reckonings/convert", reckoning), "and the reckoner is open again"
+
+
+def test_a_sheet_for_home_shows_at_once_and_never_counts(shop: TestShop) -> None:
+    """The classmate who was shown the answer can hand it on."""
+    group, ari, bo = learners(shop)
+    body = {"id": new_id(), "group": group, "title": "For home", "calculations": ["edge"], "each": 1}
+    sheet = shop.haldane.post("/api/exercise-sheets", body)
+    path = f"/api/exercise-sheets/{sheet['id']}"
+    shown = ari.post(f"{path}/answers", {"id": new_id(), "number": 1, "give_up": True})["questions"][0]["answered"]
+    copied, _, unit = shown["correct"].partition(" ")
+    said = {"id": new_id(), "number": 1, "answer": copied, "unit": unit}
+    assert bo.post(f"{path}/answers", said)["questions"][0]["answered"]["right"]
+    assert row_of(bo, "edge") == 0
+    assert "Only a sheet in class" in shop.haldane.fails(409, f"{path}/end", {})["detail"]
+
+
+def sheet_question(w: Any, sheet: str, number: int) -> str:
+    """The right answer to a number of a sheet, which no page shows before."""
+    row = w.db.get(t.ExerciseSheet, uuid.UUID(sheet))
+    return answer_of(read_question(json.loads(row.questions)[number - 1]), None)

@@ -9,7 +9,13 @@ from typing import Any
 
 import pytest
 
+from incudo.app.kernel.unit import Who
+from incudo.app.practice.rig_runs import open_run
+from incudo.app.practice.rig_views import BeginRun
+from incudo.core.kernel.errors import Conflict
+from incudo.core.people.roles import Role
 from incudo.store import schema as t
+from tests.at_once import at_once
 from tests.shop import (
     DUNLIN,
     FULMAR,
@@ -313,6 +319,43 @@ def test_a_guided_run_teaches_and_does_not_count(shop: TestShop) -> None:
     assert run(student)["advice"] == ""
 
 
+def test_a_run_that_goes_badly_cannot_be_left_for_another_without_counting(shop: TestShop) -> None:
+    """Warned first; then it counts as not reached and breaks the row. Guided runs and other rigs do not matter."""
+    student = shop.student()
+    path = "/api/rigs/runs"
+
+    def card() -> Any:
+        return next(r for r in student.get("/api/rigs")["rigs"] if r["rig"] == "vise")
+
+    for _ in range(2):
+        shop.play_well(student, run(student, level=2)["id"])
+    assert card()["in_a_row"] == 2
+    left = run(student, level=2)
+    another = {"id": new_id(), "rig": "vise", "level": 2}
+    assert "counts as not reached" in student.fails(409, path, another)["detail"]
+    assert card()["in_a_row"] == 2, "the warning alone changes nothing"
+    assert student.post(path, {"id": left["id"], "rig": "vise", "level": 2})["id"] == left["id"], "sent again"
+    run(student, guided=True)
+    student.post(path, {"id": new_id(), "rig": "handle", "level": 1})
+    begun = student.post(path, another | {"leave": True})
+    assert begun["id"] == another["id"]
+    assert card()["in_a_row"] == 0
+    over = student.get(f"{path}/{left['id']}")["result"]
+    assert (over["passed"], over["reasons"]) == (False, ["left before it was finished"])
+    student.fails(409, f"{path}/{left['id']}/actions", {"number": 1, "actions": [{"do": "finish"}]})
+    shop.play_well(student, begun["id"])
+    assert card()["in_a_row"] == 1
+
+
+def test_two_runs_begun_at_once_leave_one_open(shop: TestShop) -> None:
+    student = shop.student()
+    bodies = [{"id": new_id(), "rig": "vise", "level": 1} for _ in range(6)]
+    who = Who(uuid.UUID(student.id), "", Role.STUDENT)
+    begin_ = [lambda b=b: shop.unit.run(lambda w: open_run(w, who, BeginRun(**b))) for b in bodies]
+    found = at_once(begin_)
+    assert sum(not isinstance(f, Conflict) for f in found) == 1
+
+
 def test_runs_to_standard_in_a_row_are_evidence_and_a_bad_one_breaks_the_row(shop: TestShop) -> None:
     student = shop.student()
 
@@ -377,9 +420,9 @@ def test_an_exercise_gives_everybody_the_same_guided_and_their_own_for_the_recor
     assert guided == ["fog", "fog"]
     first, second = (run(p, exercise=exercise) for p in (one, two))
     assert first["level"] == 2
+    shop.play_well(one, first["id"])
     own = {seed_of(shop, r) for r in (first, second, run(one, exercise=exercise))}
     assert len(own | {"fog"}) == 4, "nobody's answer is another's, nor what was shown with guidance"
-    shop.play_well(one, first["id"])
     press(two, second, {"do": "finish"})
     found = next(e for e in shop.haldane.get("/api/rigs")["exercises"] if e["id"] == exercise)
     results = {r["student"]["name"]: r for r in found["results"]}

@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+import urllib.error
+import urllib.request
 from collections.abc import Callable
 
+import pytest
 from selenium.webdriver.common.by import By
 
 from incudo.launch.shots import _job
@@ -16,8 +19,8 @@ Open = Callable[..., Page]
 def cut(running: Supervisor) -> None:
     """Cut the connection: the server is stopped (the browser's own switch lets a service worker through)."""
     assert running.web
-    running.web.terminate()
-    running.web.wait(timeout=30)
+    running.web.stop()
+    running.web = None
 
 
 def taken(page: Page) -> list[str]:
@@ -107,3 +110,33 @@ def test_what_the_server_refuses_stays_with_its_reason(browser: Open) -> None:
     student.sees("one and a half", "was not taken")
     student.press("Take it away")
     student.until(lambda: "was not taken" not in student.text(), "taken away by him")
+
+
+def test_who_signs_out_without_the_network_is_gone_at_once_and_the_server_is_told(
+    browser: Open, running: Supervisor
+) -> None:
+    student = browser("lio", worker=True)
+    waits_for_worker(student)
+    student.sees("Lio Vantree")
+    session = student.driver.get_cookie("incudo_session")
+    assert session
+    cut(running)
+    try:
+        student.press("Lio Vantree")
+        student.press("Sign out")
+        student.sees("You are signed out here", "Name to sign in with")
+        student.driver.refresh()
+        student.sees("You are signed out here")
+        assert "Lio Vantree" not in student.text(), "nothing of them is shown again"
+        student.go("/bench")
+        student.sees("You are signed out here")
+    finally:
+        running.start_web()
+    student.until(lambda: "You are signed out here" not in student.text(), "the server is told by itself")
+    request = urllib.request.Request(
+        f"{running.address}/api/me", headers={"Cookie": f"incudo_session={session['value']}"}
+    )
+    with pytest.raises(urllib.error.HTTPError, match="401"):
+        urllib.request.urlopen(request)
+    student.sign_in("dov")
+    student.sees("Dov")

@@ -98,7 +98,7 @@ def test_from_nothing_to_one_machine_first_supervised_then_alone(browser: Open, 
     student.sees("Get signed first", "Take the check", "Tuesday group meets now")
     take_check(student, running, "surroundings-person")
     story = Story(running.unit(), datetime.now(UTC))
-    for bank in ("at-the-machine", "afterwards", "the-machine", "holding", "speeds"):
+    for bank in ("at-the-machine", "afterwards", "the-machine", "holding", "speeds", "milling"):
         pass_check(story, who_is("piet"), bank)
     student.go("/bench")
     student.press("Call to show it", "[data-step='person']")
@@ -115,7 +115,12 @@ def test_from_nothing_to_one_machine_first_supervised_then_alone(browser: Open, 
     show(boss, "piet", "speed-feed")
     petrel = str(key("machine", "petrel"))
     reach_standard(story, who_is("piet"), "hold", 1, 2)
+    for rig, level in (("handle", 2), ("way", 1)):
+        reach_standard(story, who_is("piet"), rig, level, 2)
+    for calculation in ("dial-move", "passes"):
+        right_in_a_row(story, who_is("piet"), calculation, 3)
     show(boss, "piet", "change-cutter", "parallels")
+    show(boss, "piet", "holders", "dials")
     show(boss, "piet", "machine-familiarisation", machine=petrel)
 
     student.go(f"/start/{petrel}")
@@ -244,13 +249,13 @@ def test_the_assistant_is_refused_what_is_not_delegated(browser: Open) -> None:
 
 def test_nobody_signs_himself_by_page_or_by_request(browser: Open) -> None:
     student = browser("orla")
-    student.go(f"/skills/{key('person', 'orla')}?skill=readout")
-    student.sees("Readout", "ready to be seen")
+    student.go(f"/skills/{key('person', 'orla')}?skill=measure-depth")
+    student.sees("Measuring depth", "ready to be seen")
     assert not [b for b in student.all(".skill-panel .ant-btn")]
-    student.go(f"/assess/{key('person', 'orla')}?skill=readout")
+    student.go(f"/assess/{key('person', 'orla')}?skill=measure-depth")
     student.sees("Keel step gauge")
     assert not student.all(".judge"), "the checklist is no page of his"
-    assert direct(student, "/api/sign-offs", signing("orla", "readout", "1234"))[0] == 403
+    assert direct(student, "/api/sign-offs", signing("orla", "measure-depth", "1234"))[0] == 403
     boss = browser("haldane")
     status, text = direct(boss, "/api/sign-offs", signing("haldane", "dials", "1407"))
     assert status == 403

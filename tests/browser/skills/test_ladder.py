@@ -3,11 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from datetime import UTC, datetime
 
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
 from incudo.demo.load import key
+from incudo.demo.signing import reach_standard
+from incudo.demo.story import Story, who
+from incudo.launch.supervise import Supervisor
 from tests.browser.page import Page
 
 Open = Callable[..., Page]
@@ -49,9 +53,9 @@ def test_a_student_reads_the_ladder_by_keyboard(browser: Open) -> None:
     student = browser("orla")
     student.press("Ladder", "nav")
     student.sees("Where I am", "in reach")
-    box = student.find("[aria-label^='Readout: ready to be seen']")
+    box = student.find("[aria-label^='Measuring depth: ready to be seen']")
     box.send_keys(Keys.ENTER)
-    student.sees("says why the table still must be locked", "To the record of this skill")
+    student.sees("sets the base of the depth gauge flat", "To the record of this skill")
     assert "Change this skill" not in student.text()
     student.press("To the record of this skill")
     student.sees("My skills", "Evidence")
@@ -117,7 +121,8 @@ def test_what_was_withdrawn_is_given_back_with_a_reason(browser: Open) -> None:
     student.until(lambda: "Squaring a block: withdrawn" not in student.text(), "it holds again")
 
 
-def test_one_critical_no_stops_a_demonstration(browser: Open) -> None:
+def test_one_critical_no_stops_a_demonstration(browser: Open, running: Supervisor) -> None:
+    reach_standard(Story(running.unit(), datetime.now(UTC)), who("nell"), "hold", 3, 1)
     boss = browser("haldane")
     boss.go(f"/assess/{key('person', 'nell')}?skill=clamp-table")
     boss.sees("Clamping to the table", "must be right")

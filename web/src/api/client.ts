@@ -39,7 +39,7 @@ export function setToken(value: string): void {
 
 const carryToken: Middleware = {
   onRequest({ request }) {
-    if (request.method !== "GET") request.headers.set("X-Incudo-Token", token);
+    if (request.method !== "GET" && !request.headers.has("X-Incudo-Token")) request.headers.set("X-Incudo-Token", token);
     return request;
   },
   onResponse({ response }) {

@@ -448,6 +448,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/exercise-sheets/{sheet}/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** End a sheet that is answered in class. */
+        post: operations["api_end_sheet_exercise_sheets__uuid_sheet__end_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/exercise-sheets/{sheet}/sheet.pdf": {
         parameters: {
             query?: never;
@@ -2168,6 +2185,8 @@ export interface components {
         /**
          * BeginRun
          * @description Begin a run. ``guided`` shows the next thing all the time; such a run does not count.
+         *
+         *     ``leave``: a run for the record that is still open on this rig is left; it counts as not reached.
          */
         BeginRun: {
             /**
@@ -2185,6 +2204,11 @@ export interface components {
              * Format: uuid
              */
             id: string;
+            /**
+             * Leave
+             * @default false
+             */
+            leave: boolean;
             /**
              * Level
              * @default 1
@@ -3414,7 +3438,9 @@ export interface components {
         };
         /**
          * ExerciseQuestionView
-         * @description A question; ``choices`` are the answers in words, empty where a number is asked in one of ``units``.
+         * @description A question; ``kept`` when it is answered and what came of it is not shown yet.
+         *
+         *     ``choices`` are the answers in words, empty where a number is asked in one of ``units``.
          */
         ExerciseQuestionView: {
             answered: components["schemas"]["ExerciseAnswerView"] | null;
@@ -3431,6 +3457,8 @@ export interface components {
             id: string;
             /** In A Row */
             in_a_row: number;
+            /** Kept */
+            kept: boolean;
             /** Name */
             name: string;
             /** Near */
@@ -6695,6 +6723,9 @@ export interface components {
         /**
          * SetSheet
          * @description The same questions for everybody of a group: so many of each calculation. Without a seed one is drawn.
+         *
+         *     ``in_class``: the reckoner is closed to the group and nothing is shown until the sheet is ended; only then
+         *     do its answers count for a skill.
          */
         SetSheet: {
             /** Calculations */
@@ -6714,6 +6745,11 @@ export interface components {
              * Format: uuid
              */
             id: string;
+            /**
+             * In Class
+             * @default false
+             */
+            in_class: boolean;
             /**
              * Seed
              * @default
@@ -7006,6 +7042,8 @@ export interface components {
              * Format: date-time
              */
             at: string;
+            /** Ended */
+            ended: boolean;
             /** Group */
             group: string;
             /**
@@ -7013,6 +7051,8 @@ export interface components {
              * Format: uuid
              */
             id: string;
+            /** In Class */
+            in_class: boolean;
             /** Questions */
             questions: components["schemas"]["ExerciseQuestionView"][];
             /** Rows */
@@ -11069,6 +11109,109 @@ export interface operations {
                 "application/json": components["schemas"]["SheetAnswer"];
             };
         };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetView"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_end_sheet_exercise_sheets__uuid_sheet__end_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sheet: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description OK */
             200: {

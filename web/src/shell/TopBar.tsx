@@ -2,11 +2,12 @@ import { Button, Popover, Segmented, Tooltip } from "antd";
 import { useContext, useEffect, useState } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
 import { NavLink, useNavigate } from "react-router";
-import { api, type Me } from "../api/client";
+import type { Me } from "../api/client";
 import { ShownUnit } from "../instruments/length";
 import { toggleTheme } from "../look/theme";
 import { clock } from "../shared/time";
 import { Help } from "./Help";
+import { leave } from "./leaving";
 import { Password } from "./Password";
 import { topBar } from "./routes";
 import { Search } from "./Search";
@@ -34,8 +35,8 @@ export function TopBar({ me, away, onSignedOut }: { me: Me; away: boolean; onSig
   useHotkeys("shift+?", () => setHelp(true), { useKey: true });
   useHotkeys("/", () => document.getElementById("search")?.focus(), { useKey: true, preventDefault: true });
 
-  const signOut = async () => {
-    await api.POST("/api/sign-out");
+  const signOut = () => {
+    leave(me.token);
     onSignedOut();
   };
 
@@ -75,7 +76,7 @@ export function TopBar({ me, away, onSignedOut }: { me: Me; away: boolean; onSig
             <Button onClick={toggleTheme}>Day or evening</Button>
             <Button onClick={() => setHelp(true)}>Shortcuts</Button>
             <Button onClick={() => setChanging(true)}>Change my password</Button>
-            <Button onClick={() => void signOut()}>Sign out</Button>
+            <Button onClick={signOut}>Sign out</Button>
           </div>
         }
       >

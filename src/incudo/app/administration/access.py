@@ -116,6 +116,7 @@ ACCESS: dict[str, frozenset[Role]] = {
     "answer_question": frozenset({S, I, A}),
     "set_sheet": frozenset({I}),
     "exercise_sheet": ANYONE,
+    "end_sheet": frozenset({I}),
     "sheet_answer": frozenset({S}),
     "sheet_paper": ANYONE,
     "crib_page": ANYONE,

@@ -30,7 +30,10 @@ class ExerciseAnswerView(View):
 
 
 class ExerciseQuestionView(View):
-    """A question; ``choices`` are the answers in words, empty where a number is asked in one of ``units``."""
+    """A question; ``kept`` when it is answered and what came of it is not shown yet.
+
+    ``choices`` are the answers in words, empty where a number is asked in one of ``units``.
+    """
 
     id: uuid.UUID
     calculation: str
@@ -42,6 +45,7 @@ class ExerciseQuestionView(View):
     choices: tuple[str, ...]
     near: str
     answered: ExerciseAnswerView | None
+    kept: bool
     in_a_row: int
 
 
@@ -113,7 +117,11 @@ class AnswerQuestion(Command):
 
 
 class SetSheet(Command):
-    """The same questions for everybody of a group: so many of each calculation. Without a seed one is drawn."""
+    """The same questions for everybody of a group: so many of each calculation. Without a seed one is drawn.
+
+    ``in_class``: the reckoner is closed to the group and nothing is shown until the sheet is ended; only then
+    do its answers count for a skill.
+    """
 
     id: uuid.UUID
     group: uuid.UUID
@@ -122,6 +130,7 @@ class SetSheet(Command):
     each: Annotated[int, Field(ge=1, le=10)] = 2
     seed: Annotated[str, Field(max_length=20, pattern=r"^[A-Za-z0-9-]*$")] = ""
     words: Note = ""
+    in_class: bool = False
 
 
 class SheetAnswer(Command):
@@ -157,6 +166,8 @@ class SheetView(View):
     words: str
     group: str
     at: datetime
+    in_class: bool
+    ended: bool
     questions: tuple[ExerciseQuestionView, ...]
     rows: tuple[SheetRow, ...]
     slips: tuple[SlipLine, ...]

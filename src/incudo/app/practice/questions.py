@@ -140,7 +140,9 @@ def _view(w: Work, row: t.ExerciseQuestion, answer: t.ExerciseAnswer | None) -> 
     return shown_of(row.id, kept_question(row), answer, streak_of(x.right for x in mine).now)
 
 
-def shown_of(ident: uuid.UUID, q: Question, answer: t.ExerciseAnswer | None, row: int) -> ExerciseQuestionView:
+def shown_of(
+    ident: uuid.UUID, q: Question, answer: t.ExerciseAnswer | None, row: int, *, shown: bool = True
+) -> ExerciseQuestionView:
     c = CALCULATIONS[q.calculation]
     choices = core.words_of(q)
     kind = c.work(c.read(q.given)).answer.kind
@@ -154,7 +156,8 @@ def shown_of(ident: uuid.UUID, q: Question, answer: t.ExerciseAnswer | None, row
         units=() if choices else tuple(UNITS[kind]),
         choices=choices,
         near=q.near_words,
-        answered=_answered(q, answer) if answer else None,
+        answered=_answered(q, answer) if answer and shown else None,
+        kept=answer is not None and not shown,
         in_a_row=row,
     )
 

@@ -17,6 +17,7 @@ from incudo.core.people.roles import Role
 from incudo.core.practice.rigs import RIGS
 from incudo.core.practice.rigs.base import Action, Rig, RigSetup, State, do, play, practised, result
 from incudo.store import schema as t
+from incudo.store.people import people
 from incudo.store.practice import rigs as store
 
 
@@ -51,6 +52,9 @@ def open_run(w: Work, who: Who, command: BeginRun) -> None:
             # guided everybody has the same before them; what counts is everybody's own, or the first gives it away
             seed = e.seed
     level_of(rig, level)
+    people.lock_person(w.db, who.id)
+    if not command.guided and w.db.get(t.RigRun, command.id) is None:
+        _leave_open_ones(w, who, rig, leave=command.leave)
     row = t.RigRun(
         id=command.id,
         student_id=who.id,
@@ -63,6 +67,30 @@ def open_run(w: Work, who: Who, command: BeginRun) -> None:
         at=w.now,
     )
     insert_once(w, row, ignoring=("at", "seed", "setup"))
+
+
+#: What is kept of a run for the record that was left for another.
+LEFT = "left before it was finished"
+
+
+def _leave_open_ones(w: Work, who: Who, rig: Rig[Any], *, leave: bool) -> None:
+    """Who does not like how a run goes may not simply begin another one. Raises ``Conflict`` as the warning."""
+    open_ = [row for row, ended in store.runs_of(w.db, who.id, rig.id) if ended is None and not row.guided]
+    if open_ and not leave:
+        raise Conflict("You have a run open on this rig. Go on with it, or leave it: it then counts as not reached.")
+    for row in open_:
+        _, state, _ = _played(w, row)
+        w.db.add(
+            t.RigResult(
+                run_id=row.id,
+                passed=False,
+                passes=len(state.passes),
+                practised=0,
+                reasons=json.dumps([LEFT]),
+                at=w.now,
+            )
+        )
+    w.db.flush()
 
 
 def _played(w: Work, row: t.RigRun, upto: int | None = None) -> tuple[Rig[Any], State, int]:
@@ -115,6 +143,8 @@ def keep_actions(w: Work, who: Who, run: uuid.UUID, command: RigActs) -> Played 
         if kept != sent:
             raise Conflict("This run has gone on meanwhile, in another window: load it again.")
         return None
+    if w.db.get(t.RigResult, run) is not None:
+        raise Conflict("This run is over.")
     if begun > count:
         raise Conflict(f"Action {count + 1} comes next.")
     for i, action in enumerate(command.actions):

@@ -149,13 +149,17 @@ class RigRunView(View):
 
 
 class BeginRun(Command):
-    """Begin a run. ``guided`` shows the next thing all the time; such a run does not count."""
+    """Begin a run. ``guided`` shows the next thing all the time; such a run does not count.
+
+    ``leave``: a run for the record that is still open on this rig is left; it counts as not reached.
+    """
 
     id: uuid.UUID
     rig: Annotated[str, Field(max_length=20)]
     level: Annotated[int, Field(ge=1, le=9)] = 1
     guided: bool = False
     exercise: uuid.UUID | None = None
+    leave: bool = False
 
 
 class RigActs(Command):

@@ -19,7 +19,7 @@ from incudo.app.practice.exercise_views import (
 )
 from incudo.app.practice.questions import answer_of, content_of, facts, read_question, shown_of
 from incudo.app.practice.slips import slip_lines
-from incudo.core.kernel.errors import NotFound, Refused
+from incudo.core.kernel.errors import Conflict, NotFound, Refused
 from incudo.core.people.roles import Role
 from incudo.core.practice import exercise as core
 from incudo.core.reckoning.question import Question
@@ -41,7 +41,7 @@ def sheet_line(w: Work, s: t.ExerciseSheet, group: str, who: Who) -> SheetLine:
         words=s.words,
         count=len(json.loads(s.questions)),
         done=len(rows),
-        right=sum(a.right for _, a in rows),
+        right=sum(a.right for _, a in rows) if who.role is not Role.STUDENT or not s.in_class or ended(w, s) else 0,
         at=s.at,
     )
 
@@ -59,12 +59,29 @@ def set_sheet(w: Work, who: Who, command: SetSheet) -> SheetView:
             group_id=command.group,
             title=command.title,
             words=command.words,
+            in_class=command.in_class,
             questions=json.dumps([content_of(q) for q in asked], ensure_ascii=False),
             person_id=who.id,
             at=w.now,
         )
+        if command.in_class and store.open_in_class(w.db, command.group) is not None:
+            raise Conflict("This group has a sheet in class open: end it first.")
         insert_once(w, row, ignoring=("at",))
     return sheet(w, who, command.id)
+
+
+def end_sheet(w: Work, who: Who, ident: uuid.UUID) -> SheetView:
+    """End a sheet in class: no more answers, everybody sees what came of theirs, the reckoner opens again."""
+    row = _sheet_of(w, who, ident)
+    if not row.in_class:
+        raise Conflict("Only a sheet in class is ended.")
+    insert_once(w, t.ExerciseSheetEnd(sheet_id=ident, by_id=who.id, at=w.now), ignoring=("by_id", "at"))
+    return sheet(w, who, ident)
+
+
+def ended(w: Work, row: t.ExerciseSheet) -> bool:
+    """Whether a sheet takes no more answers."""
+    return w.db.get(t.ExerciseSheetEnd, row.id) is not None
 
 
 def _sheet_of(w: Work, who: Who, ident: uuid.UUID) -> t.ExerciseSheet:
@@ -80,11 +97,14 @@ def sheet(w: Work, who: Who, ident: uuid.UUID) -> SheetView:
     questions = _questions(row)
     answers = store.of_sheet(w.db, ident)
     mine = {q.number: (q, a) for q, a in answers if q.student_id == who.id}
+    shown = not row.in_class or ended(w, row)
     views = []
     for n, q in enumerate(questions, 1):
         kept = mine.get(n)
         views.append(
-            shown_of(kept[0].id if kept else uuid.uuid5(ident, f"{who.id}{n}"), q, kept[1] if kept else None, 0)
+            shown_of(
+                kept[0].id if kept else uuid.uuid5(ident, f"{who.id}{n}"), q, kept[1] if kept else None, 0, shown=shown
+            )
         )
     return SheetView(
         id=row.id,
@@ -92,6 +112,8 @@ def sheet(w: Work, who: Who, ident: uuid.UUID) -> SheetView:
         words=row.words,
         group=find(w, t.Group, row.group_id, "group").name,
         at=row.at,
+        in_class=row.in_class,
+        ended=ended(w, row),
         questions=tuple(views),
         rows=() if student else _rows(w, row, len(questions), answers),
         slips=() if student else _sheet_slips(w, answers),
@@ -144,8 +166,13 @@ def sheet_key(w: Work, who: Who, ident: uuid.UUID) -> tuple[KeyLine, ...]:
 
 
 def sheet_answer(w: Work, who: Who, ident: uuid.UUID, command: SheetAnswer) -> SheetView:
-    """A student answers one number of his group's sheet, once."""
+    """A student answers one number of their group's sheet, once; a sheet in class until it is ended."""
+    people_store.lock_person(w.db, who.id)
     row = _sheet_of(w, who, ident)
+    if row.in_class and ended(w, row):
+        kept = store.sheet_question(w.db, ident, who.id, command.number)
+        if kept is None or kept.id != command.id:
+            raise Conflict("This sheet has been ended.")
     questions = _questions(row)
     if command.number > len(questions):
         raise Refused.of("number", str(command.number), f"must be at most {len(questions)}")

@@ -131,7 +131,15 @@ def reckon_check(w: Work, who: Who, name: str, q: ReckonQuestion) -> ReckonAnswe
     """
     if who.role is Role.STUDENT and exercises.open_question(w.db, who.id, name) is not None:
         raise Conflict("You have an exercise question on this open: answer it or give it up, then work with it here.")
+    if who.role is Role.STUDENT and _in_class(w, who):
+        raise Conflict("Your group has a sheet in class: the reckoner opens when it is ended.")
     return reckon(name, {k: v.model_dump() for k, v in q.given.items()})
+
+
+def _in_class(w: Work, who: Who) -> bool:
+    """Whether this student's group answers a sheet in class now."""
+    group = find(w, t.Person, who.id, "person").group_id
+    return group is not None and exercises.open_in_class(w.db, group) is not None
 
 
 def _picture(p: Picture | None) -> PictureView | None:

@@ -42,7 +42,11 @@ class Result:
 
 
 def results(db: Session, students: Iterable[uuid.UUID], calculation: str = "") -> list[Result]:
-    """Every answer of these students, or those to one calculation, the oldest first."""
+    """The answers of these students that count, or those to one calculation, the oldest first.
+
+    Answers to a sheet count when it was answered in class and has been ended: another sheet has
+    the same questions for everybody, and whoever is shown theirs can hand them on.
+    """
     query = (
         select(
             t.ExerciseQuestion.student_id,
@@ -52,7 +56,13 @@ def results(db: Session, students: Iterable[uuid.UUID], calculation: str = "") -
             t.ExerciseAnswer.at,
         )
         .join(t.ExerciseAnswer, t.ExerciseAnswer.question_id == t.ExerciseQuestion.id)
-        .where(t.ExerciseQuestion.student_id.in_(list(students)))
+        .outerjoin(t.ExerciseSheetEnd, t.ExerciseSheetEnd.sheet_id == t.ExerciseQuestion.sheet_id)
+        .outerjoin(t.ExerciseSheet, t.ExerciseSheet.id == t.ExerciseQuestion.sheet_id)
+        .where(
+            t.ExerciseQuestion.student_id.in_(list(students)),
+            t.ExerciseQuestion.sheet_id.is_(None)
+            | (t.ExerciseSheet.in_class & t.ExerciseSheetEnd.sheet_id.is_not(None)),
+        )
         .order_by(t.ExerciseAnswer.at, t.ExerciseQuestion.id)
     )
     if calculation:
@@ -70,6 +80,18 @@ def sheets(db: Session, group: uuid.UUID | None = None) -> list[tuple[t.Exercise
     if group is not None:
         query = query.where(t.ExerciseSheet.group_id == group)
     return [(s, name) for s, name in db.execute(query)]
+
+
+def open_in_class(db: Session, group: uuid.UUID | None) -> t.ExerciseSheet | None:
+    """The sheet that a group answers in class now."""
+    query = (
+        select(t.ExerciseSheet)
+        .outerjoin(t.ExerciseSheetEnd, t.ExerciseSheetEnd.sheet_id == t.ExerciseSheet.id)
+        .where(t.ExerciseSheet.group_id == group, t.ExerciseSheet.in_class, t.ExerciseSheetEnd.sheet_id.is_(None))
+        .order_by(t.ExerciseSheet.at.desc())
+        .limit(1)
+    )
+    return db.scalar(query)
 
 
 def of_sheet(db: Session, sheet: uuid.UUID) -> list[tuple[t.ExerciseQuestion, t.ExerciseAnswer]]:

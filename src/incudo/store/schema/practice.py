@@ -23,6 +23,17 @@ class ExerciseSheet(Base):
     words: Mapped[str] = mapped_column(String(400))
     questions: Mapped[str] = mapped_column(LONGTEXT)
     person_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("person.id"))
+    in_class: Mapped[bool] = mapped_column(default=False, server_default="0")
+    at: Mapped[datetime]
+
+
+class ExerciseSheetEnd(Base):
+    """A sheet in class was ended; from then on its answers are shown and count."""
+
+    __tablename__ = "exercise_sheet_end"
+    __table_args__ = writes("append")
+    sheet_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("exercise_sheet.id"), primary_key=True)
+    by_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("person.id"))
     at: Mapped[datetime]
 
 

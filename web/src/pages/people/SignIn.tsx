@@ -3,8 +3,8 @@ import { useState } from "react";
 import { api, Away, body, wordsFor, type Me } from "../../api/client";
 import "./signin.css";
 
-/** The door. Plain on purpose: it shows before anything else has loaded. */
-export function SignIn({ onSignedIn }: { onSignedIn: (me: Me) => void }) {
+/** The door. Plain on purpose: it shows before anything else has loaded. ``waits``: the server was not told yet who left. */
+export function SignIn({ onSignedIn, waits }: { onSignedIn: (me: Me) => void; waits: boolean }) {
   const [login, setLogin] = useState("");
   const [password, setPassword] = useState("");
   const [error, setError] = useState("");
@@ -42,6 +42,11 @@ export function SignIn({ onSignedIn }: { onSignedIn: (me: Me) => void }) {
       <main className="door-form">
         <h1 className="door-name">INCUDO</h1>
         <p className="muted">Plan it, set it up, cut it, measure it, sign it.</p>
+        {waits && (
+          <p className="muted" role="status">
+            You are signed out here. The server will be told as soon as it can be reached; then somebody can sign in.
+          </p>
+        )}
         <form className="stack" onSubmit={(e) => void submit(e)}>
           <label className="asked">
             Name to sign in with

@@ -180,11 +180,12 @@ function SetSheet({ cards, groups }: { cards: readonly Card[]; groups: readonly 
   const [words, setWords] = useState("");
   const [each, setEach] = useState(2);
   const [picked, setPicked] = useState<string[]>([]);
+  const [inClass, setInClass] = useState(false);
   const send = () =>
     act(async () => {
       const made = await body(
         api.POST("/api/exercise-sheets", {
-          body: { id: newId(), group, title, words, each, calculations: picked, seed: "" },
+          body: { id: newId(), group, title, words, each, calculations: picked, seed: "", in_class: inClass },
         }),
       );
       client.setQueryData(queries.sheet(made.id).queryKey, made);
@@ -234,6 +235,9 @@ function SetSheet({ cards, groups }: { cards: readonly Card[]; groups: readonly 
             options={[...[1, 2, 3, 5].map((n) => ({ value: n, label: n }))]}
           />
         </label>
+        <Checkbox className="exercise-in-class" checked={inClass} onChange={(e) => setInClass(e.target.checked)}>
+          In class: the reckoner is closed to the group and results are shown when you end the sheet; only then do they count
+        </Checkbox>
         <Button type="primary" disabled={busy || picked.length === 0 || title.trim().length < 3} onClick={() => void send()}>
           Set {picked.length * each} questions
         </Button>

@@ -30,6 +30,7 @@ export function Question({
     if (focus) field.current?.focus();
   }, [focus, q.id]);
   const a = q.answered;
+  const open = !a && !q.kept;
   const send = (answer: string) => onAnswer({ answer, unit: q.choices.length > 0 ? "" : unit, give_up: false });
   return (
     <div className="stack">
@@ -44,7 +45,7 @@ export function Question({
           { key: "1", title: "", className: "num", render: (_, g) => g.value },
         ]}
       />
-      {!a && q.choices.length > 0 && (
+      {open && q.choices.length > 0 && (
         <div className="row exercise-choices">
           {q.choices.map((c) => (
             <Button key={c} size="large" disabled={busy} onClick={() => send(c)}>
@@ -53,7 +54,7 @@ export function Question({
           ))}
         </div>
       )}
-      {!a && q.choices.length === 0 && (
+      {open && q.choices.length === 0 && (
         <form
           className="exercise-answer"
           onSubmit={(e) => {
@@ -92,12 +93,17 @@ export function Question({
           </Button>
         </form>
       )}
-      {!a && (
+      {open && (
         <Button disabled={busy} onClick={() => onAnswer({ answer: "", unit: "", give_up: true })}>
           Show me the working instead
         </Button>
       )}
       {error && <p className="error">{error}</p>}
+      {q.kept && (
+        <p className="exercise-said" role="status">
+          Your answer is saved. What came of it is shown when the sheet is ended.
+        </p>
+      )}
       {a && (
         <div className={`exercise-said ${a.right ? "good" : "bad"}`} role="status">
           <p className="exercise-verdict">

@@ -59,7 +59,9 @@ function Running({ run }: { run: Run }) {
     });
   const again = (guided: boolean) =>
     act(async () => {
-      const next = await body(api.POST("/api/rigs/runs", { body: { id: newId(), rig: run.rig, level: run.level, guided, exercise: null } }));
+      const next = await body(
+        api.POST("/api/rigs/runs", { body: { id: newId(), rig: run.rig, level: run.level, guided, exercise: null, leave: false } }),
+      );
       client.setQueryData(queries.rigRun(next.id).queryKey, next);
       void navigate(`/rig/${next.id}`);
     });

@@ -1,10 +1,10 @@
 import { sure } from "../../shared/sure";
 import { Waiting } from "../../shared/Loading";
-import { Button, Input, Select } from "antd";
+import { Button, Input, Modal, Select } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
-import { api, body, newId, type Schema } from "../../api/client";
+import { api, body, newId, Refusal, type Schema } from "../../api/client";
 import { queries } from "../../api/queries";
 import { useMe } from "../../shared/me";
 import { useAct } from "../../shared/useAct";
@@ -54,18 +54,32 @@ function useBegin() {
   const navigate = useNavigate();
   const client = useQueryClient();
   const { act, error, busy } = useAct();
-  const begin = (rig: string, level: number, guided: boolean, exercise: string | null) =>
+  const [modal, asks] = Modal.useModal();
+  const begin = (rig: string, level: number, guided: boolean, exercise: string | null, leave = false): Promise<boolean> =>
     act(async () => {
-      const run = await body(api.POST("/api/rigs/runs", { body: { id: newId(), rig, level, guided, exercise } }));
+      let run;
+      try {
+        run = await body(api.POST("/api/rigs/runs", { body: { id: newId(), rig, level, guided, exercise, leave } }));
+      } catch (refused) {
+        if (!(refused instanceof Refusal) || refused.status !== 409 || leave) throw refused;
+        modal.confirm({
+          title: "A run is still open on this rig",
+          content: refused.message,
+          okText: "Leave it as not reached",
+          cancelText: "Cancel",
+          onOk: () => void begin(rig, level, guided, exercise, true),
+        });
+        return;
+      }
       client.setQueryData(queries.rigRun(run.id).queryKey, run);
       void client.invalidateQueries({ queryKey: ["rigs"] });
       void navigate(`/rig/${run.id}`);
     });
-  return { begin, error, busy };
+  return { begin, error, busy, asks };
 }
 
 function RigCard({ card: c, mayRun }: { card: Card; mayRun: boolean }) {
-  const { begin, error, busy } = useBegin();
+  const { begin, error, busy, asks } = useBegin();
   const [level, setLevel] = useState(1);
   const chosen = c.levels.find((l) => l.number === level) ?? sure(c.levels[0]);
   return (
@@ -101,6 +115,7 @@ function RigCard({ card: c, mayRun }: { card: Card; mayRun: boolean }) {
           </div>
         )}
         {error && <p className="error">{error}</p>}
+        {asks}
         {c.running && (
           <Link to={`/rig/${c.running}`} className="button">
             Go on where you stopped
@@ -218,7 +233,7 @@ function Emblem({ rig }: { rig: string }) {
 }
 
 function Mine({ exercise: e }: { exercise: Exercise }) {
-  const { begin, error, busy } = useBegin();
+  const { begin, error, busy, asks } = useBegin();
   const m = e.mine;
   return (
     <section className="card pad row rig-exercise">
@@ -235,6 +250,7 @@ function Mine({ exercise: e }: { exercise: Exercise }) {
           </span>
         )}
         {error && <span className="error">{error}</span>}
+        {asks}
       </span>
       {m?.run && (
         <Link className="button" to={`/rig/${m.run}`}>

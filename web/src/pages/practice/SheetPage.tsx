@@ -42,15 +42,41 @@ export default function SheetPage() {
           ))}
         </span>
       </div>
+      {data.in_class && !data.ended && <InClass sheet={data} mayEnd={me.role === "instructor"} />}
       {student ? <Mine sheet={data} /> : <Everybody sheet={data} />}
     </main>
+  );
+}
+
+/** A sheet in class that is open: what that means, and for the instructor its end. */
+function InClass({ sheet, mayEnd }: { sheet: Sheet; mayEnd: boolean }) {
+  const client = useQueryClient();
+  const { act, error, busy } = useAct();
+  const end = () =>
+    act(async () => {
+      const done = await body(api.POST("/api/exercise-sheets/{sheet}/end", { params: { path: { sheet: sheet.id } } }));
+      client.setQueryData(queries.sheet(sheet.id).queryKey, done);
+      void client.invalidateQueries({ queryKey: ["exercises"] });
+    });
+  return (
+    <section className="card pad between" role="status" aria-label="In class">
+      <p>
+        <b>In class.</b> The reckoner is closed to this group. Nobody sees what came of an answer until the sheet is ended.
+      </p>
+      {mayEnd && (
+        <Button type="primary" disabled={busy} onClick={() => void end()}>
+          End the sheet
+        </Button>
+      )}
+      {error && <p className="error">{error}</p>}
+    </section>
   );
 }
 
 function Mine({ sheet }: { sheet: Sheet }) {
   const client = useQueryClient();
   const { act, error, busy } = useAct();
-  const open = sheet.questions.findIndex((q) => !q.answered);
+  const open = sheet.questions.findIndex((q) => !q.answered && !q.kept);
   const [at, setAt] = useState(open < 0 ? 0 : open);
   const q = sure(sheet.questions[at]);
   const right = sheet.questions.filter((x) => x.answered?.right).length;
@@ -71,17 +97,18 @@ function Mine({ sheet }: { sheet: Sheet }) {
         {sheet.questions.map((x, i) => (
           <button key={i} role="tab" aria-selected={i === at} className={i === at ? "on" : ""} onClick={() => setAt(i)}>
             {i + 1} {x.answered && <Mark good={x.answered.right} />}
+            {x.kept && <span title="answered">●</span>}
           </button>
         ))}
         {open < 0 && (
           <b>
-            {right} of {sheet.questions.length} right
+            {sheet.questions.some((x) => x.kept) ? "All answered: your instructor ends the sheet" : `${right} of ${sheet.questions.length} right`}
           </b>
         )}
       </div>
       <section className="card pad">
         <Question key={at} of={q} busy={busy} error={error} focus onAnswer={(a) => void answer(a)} />
-        {q.answered && at < sheet.questions.length - 1 && (
+        {(q.answered ?? q.kept) && at < sheet.questions.length - 1 && (
           <Button type="primary" size="large" className="exercise-after" onClick={() => setAt(at + 1)}>
             Next question
           </Button>
