@@ -128,7 +128,7 @@ class Checked:
 
 @dataclass
 class Person:
-    """Someone at a browser of his own."""
+    """Someone at a browser of their own."""
 
     client: FlaskClient
     checked: Checked
@@ -407,7 +407,7 @@ class TestShop:
         return given["assignment"], given["attempt"]
 
     def handed_in(self, values: tuple[tuple[int, str, str], ...] = GOOD_BLOCK) -> tuple[Person, str, str, str]:
-        """A student who has handed a Tide block in: him, assignment, attempt, hand-in."""
+        """A student who has handed a Tide block in: them, assignment, attempt, hand-in."""
         student = self.ready_student()
         assignment, attempt = self.assign(student)
         for number, value, tool in values:

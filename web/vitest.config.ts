@@ -1,5 +1,5 @@
 import { defineConfig } from "vitest/config";
 
 export default defineConfig({
-  test: { include: ["tests/**/*.test.ts"], environment: "node", setupFiles: ["tests/browser.ts"] },
+  test: { include: ["tests/**/*.test.{ts,tsx}"], environment: "node", setupFiles: ["tests/browser.ts"] },
 });

@@ -36,7 +36,7 @@ def hand_in(path: AttemptPath, body: progress.HandInCommand) -> Response:
 
 @api.get("/hand-ins/<uuid:hand_in>", responses={200: checking.CheckSheet})
 def check_sheet(path: HandInPath) -> Response:
-    """An assessor's check sheet; blind until he opens the comparison."""
+    """An assessor's check sheet; blind until they open the comparison."""
     return out(run(lambda w: checking.check_sheet(w, gate.who(), path.hand_in)))
 
 

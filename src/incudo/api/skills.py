@@ -26,7 +26,7 @@ def class_table() -> Response:
 
 @api.get("/students/<uuid:student>/skills", responses={200: views.StudentSkills})
 def student_skills(path: StudentPath) -> Response:
-    """One student's skills, their evidence, and what he may do now."""
+    """One student's skills, their evidence, and what they may do now."""
     return out(run(lambda w: standing.student_skills(w, gate.who(), path.student)))
 
 
@@ -59,7 +59,7 @@ def restore_skill(body: signing.RestoreCommand) -> Response:
 
 @api.get("/skill-map", responses={200: ladder.SkillMapView})
 def skill_map(query: StudentQuery) -> Response:
-    """The skill graph as a picture; with a student, where he stands."""
+    """The skill graph as a picture; with a student, where they stand."""
     return out(run(lambda w: ladder.skill_map(w, gate.who(), query.student)))
 
 

@@ -85,7 +85,7 @@ def _lost_motion(story: Story, x: dict[str, Any]) -> None:
 
 
 def found_today(story: Story, by: str, assignment: uuid.UUID, what: findviews.EdgeFind | findviews.DepthFind) -> None:
-    """What somebody found for his job card this evening."""
+    """What somebody found for their job card this evening."""
     command = findviews.KeepFind(id=key("found", by, what.kind, story.now), find=what)
     story.run(lambda w: finding.keep_find(w, who(by), assignment, command))
 
@@ -136,7 +136,7 @@ def _record(
 def hold_today(
     story: Story, by: str, assignment: uuid.UUID, stock: tuple[str, str, str], cuts: tuple[str, ...]
 ) -> None:
-    """How somebody holds the work of his job card this evening: across, along, height."""
+    """How somebody holds the work of their job card this evening: across, along, height."""
     across, along, height = stock
     command = holding.KeepHolding(
         id=key("hold", by, assignment),

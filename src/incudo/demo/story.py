@@ -21,7 +21,7 @@ def key(*words: object) -> uuid.UUID:
 
 
 def who(login: str) -> Who:
-    """A person of the demo, by his sign-in name."""
+    """A person of the demo, by their sign-in name."""
     person = cast.PEOPLE[login]
     return Who(key("person", login), person.name, Role(person.role))
 

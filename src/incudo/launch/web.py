@@ -125,7 +125,11 @@ class WebServer:
 
 
 def _end(process: subprocess.Popen[bytes] | None, by: signal.Signals, seconds: int) -> None:
-    if process is None or process.poll() is not None:
+    """End a part; where its master has died already, what it left behind."""
+    if process is None:
+        return
+    if process.poll() is not None:
+        kill_group(process.pid)
         return
     process.send_signal(by)
     try:

@@ -56,7 +56,7 @@ SHEET = str(key("sheet"))
 I, A, S, X = Role.INSTRUCTOR, Role.ASSISTANT, Role.STUDENT, Role.AUDITOR  # noqa: E741
 
 #: operation → method, path, and the status per role: instructor, assistant, student, auditor.
-#: The student asks about his own part; 404 hides what is another's.
+#: The student asks about their own part; 404 hides what is another's.
 TABLE: dict[str, tuple[str, str, tuple[int, int, int, int]]] = {
     "who_am_i": ("GET", "/api/me", (200, 200, 200, 200)),
     "bench": ("GET", "/api/bench", (403, 403, 200, 403)),

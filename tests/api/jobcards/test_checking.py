@@ -67,7 +67,7 @@ def test_no_body_holds_the_students_values_before_his_own_are_saved(shop: TestSh
         refused = person.fails(403, f"/api/hand-ins/{hand_in}/comparison", {"id": new_id()})
         assert "at least one reading of your own" in refused["detail"]
     saved = shop.haldane.check(attempt, 3, "0.9981", M01)
-    assert not [s for s in SECRETS if s in json.dumps(saved)], "nor does the answer to his own reading"
+    assert not [s for s in SECRETS if s in json.dumps(saved)], "nor does the answer to their own reading"
     seen = everything(shop, shop.haldane, student, assignment, hand_in)
     assert not [s for s in SECRETS if s in seen], "saved, but not opened yet"
     opened = shop.haldane.post(f"/api/hand-ins/{hand_in}/comparison", {"id": new_id()})
@@ -85,7 +85,7 @@ def test_before_hand_in_an_assessor_sees_no_values_either(shop: TestShop) -> Non
     card = shop.haldane.get(f"/api/job-cards/{assignment}")
     assert "0.998173" not in json.dumps(card)
     assert card["hidden"]
-    assert card["pointer"] > 5, "that he measures is no secret"
+    assert card["pointer"] > 5, "that they measure is no secret"
     shop.haldane.fails(409, f"/api/attempts/{attempt}/check-readings", reading(3, "0.9981", M01))
 
 
@@ -228,8 +228,8 @@ def sign(student: str, skill: str, pin: str, machine: str | None = None) -> dict
 
 def test_nobody_signs_what_is_not_his_to_sign(shop: TestShop) -> None:
     student = shop.ready_student()
-    himself = sign(shop.haldane.id, "person", PINS["haldane"])
-    assert "for himself" in shop.haldane.fails(403, "/api/sign-offs", himself)["detail"]
+    own_ = sign(shop.haldane.id, "person", PINS["haldane"])
+    assert "for themselves" in shop.haldane.fails(403, "/api/sign-offs", own_)["detail"]
     early = sign(student.id, "square-block", PINS["haldane"])
     assert "inspected parts: 0 of 1" in shop.haldane.fails(403, "/api/sign-offs", early)["detail"]
     fresh = shop.can_show_person()

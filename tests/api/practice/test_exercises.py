@@ -95,10 +95,10 @@ def test_ten_in_a_row_without_help_are_evidence(shop: TestShop) -> None:
 
 def test_a_sheet_asks_everybody_of_a_group_the_same(shop: TestShop) -> None:
     ines, tavish = shop.person("ines"), shop.person("tavish")
-    mine, his = ines.get(f"/api/exercise-sheets/{SHEET}"), tavish.get(f"/api/exercise-sheets/{SHEET}")
-    assert [q["words"] for q in mine["questions"]] == [q["words"] for q in his["questions"]]
+    mine, theirs = ines.get(f"/api/exercise-sheets/{SHEET}"), tavish.get(f"/api/exercise-sheets/{SHEET}")
+    assert [q["words"] for q in mine["questions"]] == [q["words"] for q in theirs["questions"]]
     assert mine["rows"] == mine["slips"] == []
-    assert [q["answered"] is None for q in his["questions"]] == [True] * 8
+    assert [q["answered"] is None for q in theirs["questions"]] == [True] * 8
     slip = mine["questions"][1]["answered"]
     assert not slip["right"]
     body = {"id": new_id(), "number": 2, "answer": slip["answer"], "unit": slip["unit"]}

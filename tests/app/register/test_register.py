@@ -114,7 +114,7 @@ def test_a_shortened_register_is_found_by_its_heads(shop: TestShop, tamper: Sql)
 
 
 def test_a_wholly_recomputed_chain_is_found(shop: TestShop, tamper: Sql, database: PrivateMariaDB) -> None:
-    """Somebody owns the database, changes a sign-off and computes every hash anew; the key he has not."""
+    """Somebody owns the database, changes a sign-off and computes every hash anew; the key they have not."""
     tamper("UPDATE sign_off SET note = 'never seen' ORDER BY at LIMIT 1")
     engine = create_engine(database.owner_url)
     with engine.begin() as c:

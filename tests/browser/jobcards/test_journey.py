@@ -154,7 +154,7 @@ def test_the_class_table_by_keyboard(browser: Open) -> None:
     boss.driver.switch_to.active_element.send_keys(Keys.ARROW_DOWN)
     assert boss.driver.switch_to.active_element.get_attribute("data-at") == "1,1"
     boss.driver.switch_to.active_element.send_keys(Keys.ENTER)
-    boss.sees("What must be shown", "Evidence", "What he may do now")
+    boss.sees("What must be shown", "Evidence", "What they may do now")
 
 
 def test_units_search_and_places_by_keyboard(browser: Open) -> None:

@@ -109,7 +109,7 @@ def test_what_the_server_refuses_stays_with_its_reason(browser: Open) -> None:
     student.driver.refresh()
     student.sees("one and a half", "was not taken")
     student.press("Take it away")
-    student.until(lambda: "was not taken" not in student.text(), "taken away by him")
+    student.until(lambda: "was not taken" not in student.text(), "taken away")
 
 
 def test_who_signs_out_without_the_network_is_gone_at_once_and_the_server_is_told(

@@ -254,12 +254,12 @@ def test_nobody_signs_himself_by_page_or_by_request(browser: Open) -> None:
     assert not [b for b in student.all(".skill-panel .ant-btn")]
     student.go(f"/assess/{key('person', 'orla')}?skill=measure-depth")
     student.sees("Keel step gauge")
-    assert not student.all(".judge"), "the checklist is no page of his"
+    assert not student.all(".judge"), "the checklist is no page of theirs"
     assert direct(student, "/api/sign-offs", signing("orla", "measure-depth", "1234"))[0] == 403
     boss = browser("haldane")
     status, text = direct(boss, "/api/sign-offs", signing("haldane", "dials", "1407"))
     assert status == 403
-    assert "Nobody can sign for himself" in text
+    assert "Nobody can sign for themselves" in text
     beside = {"id": str(uuid.uuid4()), "student": str(key("person", "haldane")), "operation": "facing", "pin": "1407"}
     assert direct(boss, f"/api/machines/{FULMAR}/confirmations", beside)[0] in (403, 404)
 

@@ -523,7 +523,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** An assessor's check sheet; blind until he opens the comparison. */
+        /** An assessor's check sheet; blind until they open the comparison. */
         get: operations["api_check_sheet_hand_ins__uuid_hand_in__get"];
         put?: never;
         post?: never;
@@ -1552,7 +1552,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The skill graph as a picture; with a student, where he stands. */
+        /** The skill graph as a picture; with a student, where they stand. */
         get: operations["api_skill_map_skill_map_get"];
         put?: never;
         post?: never;
@@ -1671,7 +1671,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** One student's skills, their evidence, and what he may do now. */
+        /** One student's skills, their evidence, and what they may do now. */
         get: operations["api_student_skills_students__uuid_student__skills_get"];
         put?: never;
         post?: never;
@@ -2044,7 +2044,7 @@ export interface components {
         };
         /**
          * AssistantView
-         * @description An assistant and what is delegated to him.
+         * @description An assistant and what is delegated to them.
          */
         AssistantView: {
             person: components["schemas"]["Named"];
@@ -2344,7 +2344,7 @@ export interface components {
         };
         /**
          * BoxView
-         * @description A skill in the picture; with a student, where he stands.
+         * @description A skill in the picture; with a student, where they stand.
          */
         BoxView: {
             /** Name */
@@ -2833,7 +2833,7 @@ export interface components {
         };
         /**
          * CribPage
-         * @description The counter. A student sees what he has himself.
+         * @description The counter. A student sees what they have themselves.
          */
         CribPage: {
             /** Back */
@@ -3472,7 +3472,7 @@ export interface components {
         };
         /**
          * ExerciseResult
-         * @description How one student did an exercise; ``run`` is his best, or his newest.
+         * @description How one student did an exercise; ``run`` is their best, or their newest.
          */
         ExerciseResult: {
             /** Ended */
@@ -4146,7 +4146,7 @@ export interface components {
         };
         /**
          * HoldCommand
-         * @description Set or lift a hold point for a student, on one job card or on all of his.
+         * @description Set or lift a hold point for a student, on one job card or on all of theirs.
          */
         HoldCommand: {
             /**
@@ -5017,7 +5017,7 @@ export interface components {
         };
         /**
          * MayView
-         * @description May he do this operation on this machine now?
+         * @description May they do this operation on this machine now?
          */
         MayView: {
             answer: components["schemas"]["Answer"];
@@ -7012,7 +7012,7 @@ export interface components {
         };
         /**
          * SheetMark
-         * @description How a student answered one number; empty while he has not.
+         * @description How a student answered one number; empty while they have not.
          */
         SheetMark: {
             /** Answer */
@@ -7641,7 +7641,7 @@ export interface components {
         };
         /**
          * StudentSkills
-         * @description All skills of one student, and what he may do now.
+         * @description All skills of one student, and what they may do now.
          */
         StudentSkills: {
             /** Group */

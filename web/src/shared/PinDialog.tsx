@@ -4,7 +4,7 @@ import { useState, type ReactNode } from "react";
 import { wordsFor } from "../api/client";
 
 /**
- * Confirms one shown act with the assessor's PIN, on his own device. Enter in
+ * Confirms one shown act with the assessor's PIN, on their own device. Enter in
  * the PIN field does not sign; the button does.
  */
 export function PinDialog({

@@ -64,7 +64,7 @@ def _when(moment: datetime) -> str:
 
 
 def skill_record(w: Work, who: Who, student_id: uuid.UUID, paper: Paper) -> tuple[str, bytes]:
-    """One student's skills with who signed what when, as PDF; a student prints only his own."""
+    """One student's skills with who signed what when, as PDF; a student prints only their own."""
     if who.role is Role.STUDENT and who.id != student_id:
         raise NotFound("There is no such student.")
     person = student_of(w, student_id)

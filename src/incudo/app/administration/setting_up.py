@@ -27,7 +27,7 @@ from incudo.store.shop.shop import has_shop
 
 @dataclass(frozen=True)
 class NewPerson:
-    """A person with his first password, and a PIN if he assesses."""
+    """A person with their first password, and a PIN if they assess."""
 
     id: uuid.UUID
     login: str

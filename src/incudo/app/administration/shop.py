@@ -43,7 +43,7 @@ class InstrumentRow(InstrumentView):
 
 
 class AssistantView(View):
-    """An assistant and what is delegated to him."""
+    """An assistant and what is delegated to them."""
 
     person: Named
     skills: tuple[SkillName, ...]
@@ -113,7 +113,7 @@ def shop_view(w: Work) -> ShopView:
 
 
 def delegate(w: Work, command: DelegationCommand) -> ShopView:
-    """Say what an assistant may sign. Sign-offs that he made stay as they are.
+    """Say what an assistant may sign. Sign-offs that they made stay as they are.
 
     Raises ``Refused`` for a person who is no assistant and for a skill that only an instructor signs.
     """

@@ -100,7 +100,7 @@ def bench(w: Work, who: Who) -> Bench:
 
 
 def _where(w: Work, who: Who) -> tuple[str, bool, Named | None, tuple[Named, ...]]:
-    """The open session's group, whether he is on its roll, the machine he stands at, the open machines."""
+    """The open session's group, whether they are on its roll, the machine they stand at, the open machines."""
     meeting = session_store.open_meeting(w.db)
     if meeting is None:
         return "", False, None, ()

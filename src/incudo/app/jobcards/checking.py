@@ -164,7 +164,7 @@ def keep_comparison(w: Work, who: Who, hand_in_id: uuid.UUID, command: OpenComma
     if not [r for r in mine if not r.undecided]:
         raise NotPermitted("Save at least one reading of your own before you see the student's.")
     if file.student.id == who.id:
-        raise NotPermitted("Nobody checks his own part.")
+        raise NotPermitted("Nobody checks their own part.")
     already = file.opened_by(who.id, hand_in.number)
     if already is None or already.id == command.id:
         row = t.Comparison(id=command.id, hand_in_id=hand_in_id, assessor_id=who.id, at=w.now)
@@ -184,7 +184,7 @@ def keep_decision(w: Work, who: Who, hand_in_id: uuid.UUID, command: DecideComma
     """
     hand_in, file = _load(w, hand_in_id)
     if file.student.id == who.id:
-        raise NotPermitted("Nobody decides about his own part.")
+        raise NotPermitted("Nobody decides about their own part.")
     if file.opened_by(who.id, hand_in.number) is None:
         raise NotPermitted("Measure first and open the comparison, then decide.")
     there = file.decisions.get(hand_in_id)

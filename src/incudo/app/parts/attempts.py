@@ -141,7 +141,7 @@ class AttemptFile:
         ]
 
     def opened_by(self, assessor: uuid.UUID, round_: int) -> t.Comparison | None:
-        """The assessor's opening of the comparison in a round, if he has opened it."""
+        """The assessor's opening of the comparison in a round, if they have opened it."""
         ids = {h.id for h in self.hand_ins if h.number == round_}
         found = (c for c in self.comparisons if c.assessor_id == assessor and c.hand_in_id in ids)
         return next(found, None)
@@ -150,11 +150,11 @@ class AttemptFile:
         return any(h.number == round_ and h.id in self.decisions for h in self.hand_ins)
 
     def may_see(self, who: Who, reading: t.Reading) -> bool:
-        """The blind check: nobody sees what could colour his own measuring.
+        """The blind check: nobody sees what could colour their own measuring.
 
-        A student sees his own readings, and the check's once it is decided. An
-        assessor sees his own, and all others of a round once that round is
-        decided or once he has saved his own and opened the comparison. The
+        A student sees their own readings, and the check's once it is decided. An
+        assessor sees their own, and all others of a round once that round is
+        decided or once they have saved their own and opened the comparison. The
         auditor measures nothing and sees all.
         """
         if who.role is Role.AUDITOR or reading.person_id == who.id:
@@ -235,7 +235,7 @@ def newest_attempt(w: Work, assignment: uuid.UUID) -> AttemptFile:
 
 
 def own_attempt(w: Work, who: Who, assignment: uuid.UUID) -> AttemptFile:
-    """The attempt that is being worked on; a student's only his own. Raises ``NotFound``."""
+    """The attempt that is being worked on; a student's only their own. Raises ``NotFound``."""
     file = newest_attempt(w, assignment)
     own_only(file, who)
     return file

@@ -48,7 +48,7 @@ class SavedReading(View):
 
 
 def save_reading(w: Work, who: Who, attempt_id: uuid.UUID, command: ReadingCommand) -> SavedReading:
-    """A student's reading of his own part.
+    """A student's reading of their own part.
 
     Raises ``NotFound`` for another's part, ``NotPermitted`` while a needed
     skill is missing, ``Refused`` for a value that cannot be one.
@@ -71,7 +71,7 @@ def save_check_reading(w: Work, who: Who, attempt_id: uuid.UUID, command: Readin
     if file.pending is None and not known:
         raise Conflict("This part is not handed in, so there is nothing to check.")
     if file.student.id == who.id:
-        raise NotPermitted("Nobody checks his own part.")
+        raise NotPermitted("Nobody checks their own part.")
     return _save(w, who, file, command, checking=True, late=False)
 
 

@@ -61,7 +61,7 @@ def check_class_list(w: Work, command: ClassListText) -> ClassListReport:
 
 
 def take_class_list(unit: Unit, command: ClassListCommand) -> ClassListReport:
-    """Put the students of a list into a group, each with a first password of his own.
+    """Put the students of a list into a group, each with a first password of their own.
 
     Raises ``Refused`` with every fault when the list has any and ``skip_faulty``
     was not said. A repeat of the same command does nothing but say so.

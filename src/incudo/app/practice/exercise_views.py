@@ -144,7 +144,7 @@ class SheetAnswer(Command):
 
 
 class SheetMark(View):
-    """How a student answered one number; empty while he has not."""
+    """How a student answered one number; empty while they have not."""
 
     answered: bool
     right: bool

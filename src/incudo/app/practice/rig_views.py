@@ -50,7 +50,7 @@ class RigCard(View):
 
 
 class ExerciseResult(View):
-    """How one student did an exercise; ``run`` is his best, or his newest."""
+    """How one student did an exercise; ``run`` is their best, or their newest."""
 
     student: Named
     run: uuid.UUID | None

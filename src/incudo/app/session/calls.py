@@ -71,7 +71,7 @@ class HoldView(View):
 
 
 class HoldCommand(Command):
-    """Set or lift a hold point for a student, on one job card or on all of his."""
+    """Set or lift a hold point for a student, on one job card or on all of theirs."""
 
     id: uuid.UUID
     student: uuid.UUID
@@ -157,7 +157,7 @@ def place_call(w: Work, student: uuid.UUID, command: CallCommand) -> None:
 
 
 def answer_call(w: Work, who: Who, call_id: uuid.UUID, command: AnswerCallCommand) -> CallList:
-    """Answer a call. A hold point only an instructor releases; the caller may take his call back."""
+    """Answer a call. A hold point only an instructor releases; the caller may take their call back."""
     row = find(w, t.Call, call_id, "call")
     own = row.student_id == who.id
     if who.role is Role.STUDENT and not own:

@@ -24,7 +24,7 @@ from incudo.store.parts import attempts as store
 from incudo.store.people import people as people_store
 from incudo.store.shop import machines
 
-#: Somebody counts as at work on a job card for this long after his last entry.
+#: Somebody counts as at work on a job card for this long after their last entry.
 AT_WORK = timedelta(hours=2)
 
 

@@ -274,10 +274,10 @@ def end(w: Work, who: Who, machine_id: uuid.UUID, command: EndCommand) -> StartP
 
 
 def confirm(w: Work, who: Who, machine_id: uuid.UUID, command: ConfirmCommand) -> StartPage:
-    """An assessor confirms that he stands beside the student: for this operation, for so many minutes.
+    """An assessor confirms that they stand beside the student: for this operation, for so many minutes.
 
-    The PIN was confirmed before. Raises ``NotPermitted`` when he may not assess
-    the operation, or when the student may not start even with him.
+    The PIN was confirmed before. Raises ``NotPermitted`` when they may not assess
+    the operation, or when the student may not start even with them.
     """
     one_after_the_other(w)
     find(w, t.Machine, machine_id, "machine")

@@ -72,7 +72,7 @@ class BackView(View):
 
 
 class CribPage(View):
-    """The counter. A student sees what he has himself."""
+    """The counter. A student sees what they have themselves."""
 
     things: tuple[ThingView, ...]
     people: tuple[Named, ...]

@@ -33,7 +33,7 @@ MOST_TEXT = 400_000
 
 
 class BoxView(View):
-    """A skill in the picture; with a student, where he stands."""
+    """A skill in the picture; with a student, where they stand."""
 
     skill: str
     name: str
@@ -120,7 +120,7 @@ class PastDecision(View):
 
 
 class PastQuestion(BaseModel):
-    """May he do this on this machine, as of one moment, as known at another?"""
+    """May they do this on this machine, as of one moment, as known at another?"""
 
     operation: SkillId
     machine: uuid.UUID
@@ -129,7 +129,7 @@ class PastQuestion(BaseModel):
 
 
 def skill_map(w: Work, who: Who, student: uuid.UUID | None) -> SkillMapView:
-    """The graph drawn; with a student, each skill with his state. A student sees only himself."""
+    """The graph drawn; with a student, each skill with their state. A student sees only themselves."""
     person = who.id if who.role is Role.STUDENT else student
     if who.role is Role.STUDENT and student not in (None, who.id):
         raise NotFound("There is no such student.")

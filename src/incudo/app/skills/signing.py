@@ -94,7 +94,7 @@ def keep_signs(w: Work, who: Who, command: SignCommand) -> None:
     The same command twice acts once.
     """
     if command.student == who.id:
-        raise NotPermitted("Nobody can sign for himself.")
+        raise NotPermitted("Nobody can sign for themselves.")
     student_of(w, command.student)
     book = skill_book(w, command.student)
     asked: set[tuple[str, uuid.UUID | None]] = set()

@@ -1,4 +1,4 @@
-"""The class table, one student's skills, what he may do."""
+"""The class table, one student's skills, what they may do."""
 
 from __future__ import annotations
 
@@ -116,7 +116,7 @@ def _group_cell(book: Book, group: str) -> GroupCell:
 
 
 def student_skills(w: Work, who: Who, student_id: uuid.UUID) -> StudentSkills:
-    """One student's skills with evidence. A student sees only his own."""
+    """One student's skills with evidence. A student sees only their own."""
     if who.role is Role.STUDENT and who.id != student_id:
         raise NotFound("There is no such student.")
     person = student_of(w, student_id)
@@ -277,5 +277,5 @@ def _events(
 
 
 def assessor_of(w: Work, who: Who) -> Assessor:
-    """This person as the core's rules of signing know him."""
+    """This person as the core's rules of signing know them."""
     return Assessor(str(who.id), who.role, people_store.delegated(w.db, who.id))

@@ -168,7 +168,7 @@ class StudentSkill(View):
 
 
 class MayView(View):
-    """May he do this operation on this machine now?"""
+    """May they do this operation on this machine now?"""
 
     operation: str
     machine: str
@@ -177,7 +177,7 @@ class MayView(View):
 
 
 class StudentSkills(View):
-    """All skills of one student, and what he may do now."""
+    """All skills of one student, and what they may do now."""
 
     student: Named
     group: str

@@ -1,4 +1,4 @@
-"""Hold points: places in the work where the student calls the instructor and cannot go on without him."""
+"""Hold points: places in the work where the student calls the instructor and cannot go on without them."""
 
 from __future__ import annotations
 

@@ -21,7 +21,7 @@ class Station(StrEnum):
     SIGN = "sign"
 
 
-#: The stations that the student ticks himself; the others follow from the record.
+#: The stations that the student ticks; the others follow from the record.
 TICKED = (Station.PLAN, Station.SET_UP, Station.LOCATE, Station.CUT)
 
 

@@ -10,7 +10,7 @@ LINES = (
     "Incudo never replaces supervision. It keeps records, does arithmetic and says what is still missing. "
     "It is not a safety system of any machine and stops none of them.",
     "The machine's manual, the shop's own rules and local law come first. A qualified person decides; "
-    "if Incudo and he disagree, he is right.",
+    "if Incudo and the instructor disagree, the instructor is right.",
     "You start a machine only in a session with a supervisor, only what you are signed for or with the "
     "named assessor beside you, and never with a tag hanging on it.",
     "You stop at once when something is wrong, tell an instructor, and hang a tag on what is faulty. "

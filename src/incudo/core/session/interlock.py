@@ -27,7 +27,7 @@ class Facts:
     """What the interlock of a machine follows from.
 
     ``started``: a student has been given a start here. ``still_may``: the
-    decision for him, asked again at this moment. ``closed``: tagged out.
+    decision for them, asked again at this moment. ``closed``: tagged out.
     """
 
     started: bool

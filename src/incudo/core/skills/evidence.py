@@ -85,7 +85,7 @@ class Evidence:
 
 @dataclass(frozen=True)
 class Record:
-    """All that is recorded about one student; ``presence`` are moments at which he was here."""
+    """All that is recorded about one student; ``presence`` are moments at which they were here."""
 
     acts: tuple[Act, ...] = ()
     evidence: tuple[Evidence, ...] = ()

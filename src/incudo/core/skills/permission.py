@@ -1,6 +1,6 @@
-"""May he? One pure answer with its reasons in words.
+"""May they? One pure answer with its reasons in words.
 
-Allowed; allowed only with a named assessor beside him; or refused. Without the
+Allowed; allowed only with a named assessor beside them; or refused. Without the
 middle answer nobody could ever learn to cut. Every answer but "allowed" gives
 a reason.
 """
@@ -46,7 +46,7 @@ class Here:
 
     ``closed`` says why the machine is closed to everybody (a tag-out, a stop of
     all machines), or is empty. ``holds`` are hold points that an instructor must
-    release before this start. ``assessors`` are those who may stand beside him.
+    release before this start. ``assessors`` are those who may stand beside them.
     """
 
     closed: tuple[str, ...] = ()
@@ -181,14 +181,14 @@ def _sentence(graph: SkillGraph, s: Standing) -> str:
 
 @dataclass(frozen=True)
 class Assessor:
-    """Who wants to sign: role, and for an assistant the skills delegated to him."""
+    """Who wants to sign: role, and for an assistant the skills delegated to them."""
 
     person: str
     role: Role
     delegated: frozenset[str] = frozenset()
 
     def may_assess(self, skill: Skill) -> str:
-        """Why this person may not assess the skill; empty when he may."""
+        """Why this person may not assess the skill; empty when they may."""
         if self.role not in (Role.INSTRUCTOR, Role.ASSISTANT):
             return "Only an instructor or an assistant signs skills."
         if self.role is Role.ASSISTANT and skill.signed_by != "assistant":
@@ -201,7 +201,7 @@ class Assessor:
 def why_not_sign(book: Book, assessor: Assessor, student: str, skill_id: str, machine: str | None) -> tuple[str, ...]:
     """Every reason why this sign-off cannot be made; empty when it can.
 
-    Nobody signs himself; an assistant signs only what is delegated to him and
+    Nobody signs for themselves; an assistant signs only what is delegated to them and
     never brings back what was withdrawn; the prerequisites must hold; the
     evidence that the skill asks for must be there. For a refresher, evidence
     that was there once is enough.
@@ -209,7 +209,7 @@ def why_not_sign(book: Book, assessor: Assessor, student: str, skill_id: str, ma
     skill = book.graph.get(skill_id)
     reasons = []
     if assessor.person == student:
-        reasons.append("Nobody can sign for himself.")
+        reasons.append("Nobody can sign for themselves.")
     if refused := assessor.may_assess(skill):
         reasons.append(refused)
     if skill.per_machine and machine is None:

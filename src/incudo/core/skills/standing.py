@@ -89,7 +89,7 @@ class Met:
 
 
 class Book:
-    """One student's skills at one moment: the graph, his record, and what follows from them.
+    """One student's skills at one moment: the graph, their record, and what follows from them.
 
     ``names`` gives question banks and rigs their names in words. Answers are
     kept, so asking again costs nothing.

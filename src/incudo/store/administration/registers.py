@@ -54,7 +54,7 @@ def readings(db: Session, page: Page, blind_for: uuid.UUID | None) -> tuple[int,
 
 
 def _seen_by(assessor: uuid.UUID) -> ColumnElement[bool]:
-    """The blind check as a condition on readings: own, of a decided round, or opened by him."""
+    """The blind check as a condition on readings: own, of a decided round, or opened by them."""
     of_round = (t.HandIn.attempt_id == t.Reading.attempt_id) & (t.HandIn.number == t.Reading.round)
     decided = select(t.Decision.id).join(t.HandIn, t.HandIn.id == t.Decision.hand_in_id).where(of_round)
     opened = (

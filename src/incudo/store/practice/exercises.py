@@ -106,7 +106,7 @@ def of_sheet(db: Session, sheet: uuid.UUID) -> list[tuple[t.ExerciseQuestion, t.
 
 
 def sheet_question(db: Session, sheet: uuid.UUID, student: uuid.UUID, number: int) -> t.ExerciseQuestion | None:
-    """A student's row of one number of a sheet, once he answered it."""
+    """A student's row of one number of a sheet, once they answered it."""
     of = t.ExerciseQuestion
     return db.scalar(select(of).where(of.sheet_id == sheet, of.student_id == student, of.number == number))
 

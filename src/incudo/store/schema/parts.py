@@ -125,7 +125,7 @@ class HandIn(Base):
 
 
 class Comparison(Base):
-    """An assessor has saved his own readings and opens the student's beside them."""
+    """An assessor has saved their own readings and opens the student's beside them."""
 
     __tablename__ = "comparison"
     __table_args__ = (UniqueConstraint("hand_in_id", "assessor_id"), writes("append"))

@@ -38,7 +38,7 @@ export function Delegate({ assistant: a, delegable }: { assistant: Schema["Assis
           </Checkbox>
         ))}
       </div>
-      <p className="small muted">Whoever assesses is answerable for what he signs: delegate what you have seen him judge well.</p>
+      <p className="small muted">Whoever assesses is answerable for what they sign: delegate what you have seen them judge well.</p>
       {error && <p className="error">{error}</p>}
       <div className="row">
         <Button type="primary" disabled={busy} onClick={() => void save()}>

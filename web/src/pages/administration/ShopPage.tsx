@@ -73,7 +73,7 @@ export default function ShopPage() {
       <section className="card pad stack">
         <h2>Beside a learner</h2>
         <div className="row">
-          <span className="grow">An assessor's confirmation that he stands beside a student holds for this operation and so many minutes:</span>
+          <span className="grow">An assessor's confirmation that they stand beside a student holds for this operation and so many minutes:</span>
           {[15, 30, 45, 60].map((m) => (
             <Button
               key={m}

@@ -38,7 +38,7 @@ export default function Bench() {
       )}
       {data.withdrawn.map((w) => (
         <p key={w.skill} className="error">
-          <b>{w.name}</b>: {w.reason}. Talk to an instructor: only he gives it back.
+          <b>{w.name}</b>: {w.reason}. Talk to an instructor: only an instructor reinstates it.
         </p>
       ))}
       {first ? <Next card={first} missing={data.missing.length > 0} /> : <Nothing />}
@@ -94,7 +94,7 @@ export default function Bench() {
 
 const SOME = 6;
 
-/** The session that is open: at which machine he stands, or which he can go to; and a call for help. */
+/** The session that is open: at which machine they stand, or which they can go to; and a call for help. */
 function AtMachines({ bench }: { bench: Schema["Bench"] }) {
   const client = useQueryClient();
   const { data: calls } = useQuery(queries.calls());

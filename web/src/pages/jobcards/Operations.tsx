@@ -11,7 +11,7 @@ export function Operations({ card, own }: { card: JobCard; own: boolean }) {
   if (card.operations.length === 0) return null;
   return (
     <div className="stack">
-      <h3>{own ? "What you may do" : "What he may do"}</h3>
+      <h3>{own ? "What you may do" : "What they may do"}</h3>
       <Lines
         rows={card.operations}
         rowKey={(o) => o.operation}

@@ -205,7 +205,7 @@ export function ReadyPanel({ card, own }: { card: JobCard; own: boolean }) {
   return (
     <div className="stack">
       <h2>Not before signed</h2>
-      <p>{own ? "You can read everything here." : "He can read everything here."} Work starts when these are signed:</p>
+      <p>{own ? "You can read everything here." : "They can read everything here."} Work starts when these are signed:</p>
       <ul className="missing">
         {card.missing.map((m) => (
           <li key={m.skill}>

@@ -91,7 +91,7 @@ export default function Assign({ project }: { project: Schema["ProjectDetail"] }
         )}
         {chosen && lacks && (
           <div className="caution">
-            <b>{chosen.student.name} lacks what this part needs.</b> He can read the job card, and starts when these are signed:
+            <b>{chosen.student.name} lacks what this part needs.</b> They can read the job card, and start when these are signed:
             <ul className="points">
               {chosen.missing.map((m) => (
                 <li key={m.skill}>

@@ -14,7 +14,7 @@ import { Line } from "./Line";
 import { Plan } from "./FloorPlan";
 import "./floor.css";
 
-/** The instructor's home: the machines as they stand, and the line of who waits for him. */
+/** The instructor's home: the machines as they stand, and the line of who waits for them. */
 export default function FloorPage() {
   const { data, error } = useQuery(queries.floor());
   const me = useMe();

@@ -105,7 +105,7 @@ function Answer({ waiting: w, words }: { waiting: Waiting; words: string }) {
   );
 }
 
-/** "I stand beside him": for this operation, for the shop's minutes. */
+/** "I stand beside them": for this operation, for the shop's minutes. */
 function Beside({ waiting: w }: { waiting: Waiting }) {
   const client = useQueryClient();
   const [asking, setAsking] = useState(false);

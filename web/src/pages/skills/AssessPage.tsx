@@ -14,7 +14,7 @@ type Entry = Schema["StudentSkill"];
 type On = Schema["OnMachine"];
 type Seen = Readonly<Record<number, boolean>>;
 
-/** One skill (on one machine) that the assessor has taken onto his list. */
+/** One skill (on one machine) that the assessor has taken onto their list. */
 type Taken = { entry: Entry; on: On; key: string };
 
 const keyOf = (skill: string, machine: string | undefined) => `${skill}@${machine ?? ""}`;
@@ -71,7 +71,7 @@ function Checklist({ student, data, first, machine }: { student: string; data: S
     <main className="page assess">
       <div className="between">
         <h1>
-          {data.student.name} <span className="muted small">shows what he can do</span>
+          {data.student.name} <span className="muted small">is demonstrating a skill</span>
         </h1>
         <Link to={`/skills/${student}`}>all skills</Link>
       </div>

@@ -9,7 +9,7 @@ export const HOLDS: { id: Schema["Hold"]; words: string }[] = [
   { id: "last_pass", words: "before the last pass" },
 ];
 
-/** Hold points for a student, on all his job cards or on one. */
+/** Hold points for a student, on all their job cards or on one. */
 export function Holds({ student, assignment = null, set = [] }: { student: string; assignment?: string | null; set?: readonly string[] }) {
   const client = useQueryClient();
   const { act, error, busy } = useAct();
@@ -20,8 +20,8 @@ export function Holds({ student, assignment = null, set = [] }: { student: strin
     });
   return (
     <div className="card pad stack">
-      <h3>{assignment ? "Hold points on this job card" : "Hold points on all his job cards"}</h3>
-      <p className="small muted">There the student calls an instructor and cannot go on without him.</p>
+      <h3>{assignment ? "Hold points on this job card" : "Hold points on all their job cards"}</h3>
+      <p className="small muted">There the student calls an instructor and cannot go on without them.</p>
       {HOLDS.map((h) => (
         <div key={h.id} className="row">
           <span className="grow">{h.words}</span>

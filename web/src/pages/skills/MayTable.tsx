@@ -16,7 +16,7 @@ export function MayTable({ may, own }: { may: readonly May[]; own: boolean }) {
   const reasons = [...new Set(may.flatMap((m) => m.reasons.map((r) => `${m.machine}: ${r}`)))];
   return (
     <div className="card pad stack">
-      <h3>{own ? "What I may do now" : "What he may do now"}</h3>
+      <h3>{own ? "What I may do now" : "What they may do now"}</h3>
       <Lines
         className="may"
         rows={operations.map((operation) => ({ operation }))}

@@ -152,7 +152,7 @@ function ActDialog({
         title={`Give back ${skill.name}`}
         act="Give back"
         noteNeeded
-        noteLabel="Why he has it again (needed)"
+        noteLabel="Why they have it again (needed)"
         onClose={onClose}
         onAct={restore}
       >

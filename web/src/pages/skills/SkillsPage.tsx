@@ -13,7 +13,7 @@ import { StateMark, STATE_WORDS, type State } from "../../shared/skillState";
 
 const URGENCY: State[] = ["ready", "due_soon", "lapsed", "withdrawn", "suspended", "open", "signed", "locked"];
 
-/** A student's skills: where he stands on each, why, and what he may do today. */
+/** A student's skills: where they stand on each, why, and what they may do today. */
 export default function SkillsPage() {
   const { student = "" } = useParams();
   const [params] = useSearchParams();
@@ -46,7 +46,7 @@ export default function SkillsPage() {
           </a>
           {(me.role === "instructor" || me.role === "assistant") && (
             <Link className="button first" to={`/assess/${student}`}>
-              See him show
+              See a skill shown
             </Link>
           )}
         </div>
