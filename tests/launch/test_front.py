@@ -21,9 +21,10 @@ import pymysql
 import pytest
 
 from incudo.launch import lanes
+from incudo.launch.configuration import Instance
 from incudo.launch.lanes import HEAVY, INTERLOCK, LANES, WORK, planned, socket_of
 from incudo.launch.processes import free_port
-from incudo.launch.supervise import Supervisor
+from incudo.launch.supervise import LONGEST, QUICK, Supervisor
 from incudo.launch.web import HEAVY_AT_ONCE, OF_ONE_ADDRESS, Front, nginx_settings
 from tests.loaded import loaded_shop
 from tests.shop import new_id
@@ -220,3 +221,50 @@ def test_with_a_certificate_it_speaks_tls_and_its_cookies_are_for_tls_alone(
             cookies = answer.headers.get_all("Set-Cookie")
         assert cookies
         assert all("Secure" in c and "HttpOnly" in c and "SameSite=Strict" in c for c in cookies)
+
+
+@pytest.mark.parametrize(
+    ("deaths", "wait"), [(1, 0), (QUICK, 0), (QUICK + 1, 2), (QUICK + 2, 4), (QUICK + 4, 16), (QUICK + 5, LONGEST)]
+)
+def test_what_dies_again_and_again_is_started_at_growing_distances(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch, deaths: int, wait: float
+) -> None:
+    """At once at first, then after twice as long each time, never longer than the longest; and never given up."""
+    now = [1000.0]
+    monkeypatch.setattr("incudo.launch.supervise.time.monotonic", lambda: now[0])
+    supervisor = Supervisor(Instance.at(tmp_path, free_port(), free_port()), say=lambda _text: None)
+    starts: list[float] = []
+    monkeypatch.setattr(supervisor, "_interlock_died", lambda: True)
+    monkeypatch.setattr(supervisor, "start_interlock", lambda: starts.append(now[0]))
+    while len(starts) < deaths:
+        supervisor.watch_once()
+        now[0] += 0 if len(starts) == deaths else 0.1
+    before = len(starts)
+    now[0] += max(wait - 0.01, 0)
+    supervisor.watch_once()
+    assert len(starts) == before + (0 if wait else 1)
+    now[0] += 0.02
+    supervisor.watch_once()
+    assert len(starts) > before
+
+
+def test_a_start_that_fails_is_tried_again(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    words: list[str] = []
+    supervisor = Supervisor(Instance.at(tmp_path, free_port(), free_port()), say=words.append)
+    tries: list[int] = []
+
+    def start() -> None:
+        tries.append(1)
+        if len(tries) < 3:
+            raise OSError("no room on the disk")
+
+    monkeypatch.setattr(supervisor, "_interlock_died", lambda: len(tries) < 3)
+    monkeypatch.setattr(supervisor, "start_interlock", start)
+    for _ in range(5):
+        supervisor.watch_once()
+    assert len(tries) == 3
+    assert sum("does not start: no room on the disk" in w for w in words) == 2
+    supervisor.stop()
+    tries.clear()
+    supervisor.watch_once()
+    assert not tries, "who is ending starts nothing"

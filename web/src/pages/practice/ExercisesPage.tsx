@@ -208,6 +208,9 @@ function SetSheet({ cards, groups }: { cards: readonly Card[]; groups: readonly 
           </Checkbox>
         ))}
       </div>
+      <Checkbox className="exercise-in-class" checked={inClass} onChange={(e) => setInClass(e.target.checked)}>
+        In class: the reckoner is closed to the group and results are shown when you end the sheet; only then do they count
+      </Checkbox>
       <div className="exercise-form">
         <label className="asked">
           Title
@@ -235,9 +238,6 @@ function SetSheet({ cards, groups }: { cards: readonly Card[]; groups: readonly 
             options={[...[1, 2, 3, 5].map((n) => ({ value: n, label: n }))]}
           />
         </label>
-        <Checkbox className="exercise-in-class" checked={inClass} onChange={(e) => setInClass(e.target.checked)}>
-          In class: the reckoner is closed to the group and results are shown when you end the sheet; only then do they count
-        </Checkbox>
         <Button type="primary" disabled={busy || picked.length === 0 || title.trim().length < 3} onClick={() => void send()}>
           Set {picked.length * each} questions
         </Button>

@@ -100,7 +100,7 @@ export function Question({
       )}
       {error && <p className="error">{error}</p>}
       {q.kept && (
-        <p className="exercise-said" role="status">
+        <p className="muted" role="status">
           Your answer is saved. What came of it is shown when the sheet is ended.
         </p>
       )}

@@ -19,6 +19,7 @@ from incudo.core.reckoning.question import Draw, Given, Question
 from incudo.core.shop.machine import Way
 
 OUTSIDE, POCKET = "the outside of the work", "the wall of a pocket"
+FROM_YOU = {Way.AWAY: "away from you", Way.TOWARDS: "towards you"}
 #: Going round clockwise, seen from above: the side that is milled, and the cutter's way along it.
 _CLOCKWISE = (
     ("rear", Way.AWAY, Way.RIGHT),
@@ -51,7 +52,7 @@ def _round(v: Values) -> Outcome:
         f"{v.choice('way')} round {v.choice('of')}: the work is always on the {side}",
         found.value,
     )
-    said = ["The table goes " + ", ".join(f"{t} at the {name}" for name, _, t in each) + "."]
+    said = ["The table goes " + ", ".join(f"{FROM_YOU.get(t, t)} at the {name}" for name, _, t in each) + "."]
     if found is climb.Milling.CLIMB:
         said.append("Round the other way it is conventional: rough that way, and wherever the screws have backlash.")
     value = Fraction(WORDS.index(found.value))

@@ -55,8 +55,8 @@ def _draw_slot(v: Values, o: Outcome) -> Picture:
     d, a, b = v["diameter"], o.results[1].value, o.answer.value
     r = d / 2
     shapes = (
-        p.box(Ink.WORK, a, -d * Fraction(3, 2), b + d * Fraction(3, 2), d * Fraction(3, 2)),
-        p.area(Ink.CUT, (a, -r), (b, -r), *p.arc((b, 0), r, -90, 90, 24), (a, r)),
+        p.box(Ink.WORK, a - d * Fraction(3, 2), -d * Fraction(3, 2), b + d * Fraction(3, 2), d * Fraction(3, 2)),
+        p.area(Ink.CUT, *p.arc((b, 0), r, -90, 90, 24), *p.arc((a, 0), r, 90, 270, 24)),
         p.line(Ink.SCRIBE, (a - d, 0), (b + d, 0), dashed=True),
         *p.cutter((b, Fraction(0)), d, 4),
         p.line(Ink.ANSWER, (b, -d * 2), (b, d * 2)),
@@ -76,7 +76,7 @@ CALCULATION = Calculation(
     "slot-end",
     "End of a slot",
     GROUP,
-    "Where the axis stops: the drawing may mean the centre of the round end, or its tangent.",
+    "Where the axis stops: the drawing may mean the centre of a round end, its tangent, or the length over all.",
     (
         length("start", "The slot begins at", 2000, low=-2000, default="0"),
         choice("first", "That is the", "centre of the first end", TANGENT),

@@ -19,9 +19,9 @@ from incudo.core.reckoning.question import Draw, Given, Question
 #: How many readings say something at all.
 LEAST = 3
 _HOW = {
-    "flatness": "The face was levelled on three far points first; over more points the spread is the most it can be.",
-    "parallelism": "The part lies on its datum face on the plate, and the indicator goes over the whole other face.",
-    "squareness": "The datum face stands against a square or an angle plate, and the indicator goes up the other face.",
+    "flatness": "Level the face on three points far apart first: the spread is then the largest its flatness can be.",
+    "parallelism": "Lay the datum face on a surface plate, and run the indicator over the whole other face.",
+    "squareness": "Clamp the datum face to an angle plate, and run the indicator up the other face, square to it.",
 }
 
 

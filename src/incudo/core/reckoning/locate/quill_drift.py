@@ -42,8 +42,8 @@ def _drift(v: Values) -> Outcome:
         Output("y", "of it in or out", Quantity.LENGTH, abs(y)),
     )
     said = (
-        "By the knee instead of the quill the hole does not drift: the work then moves along the column.",
-        "It adds to the error of the place at the top: hold both against the tolerance of the position.",
+        "Fed by the knee instead of the quill, the hole does not drift: the work moves along the column.",
+        "It adds to the error at the top of the hole: check both together against the tolerance of the position.",
     )
     return Outcome(results, steps, said)
 

@@ -1,0 +1,149 @@
+"""A database that is away, silent or read only: who asks, who is told at once, what is tried again."""
+
+from __future__ import annotations
+
+import threading
+from typing import Any
+
+import pytest
+from pymysql.err import OperationalError as DriverError
+from sqlalchemy.exc import IntegrityError, InterfaceError, OperationalError, ProgrammingError
+from sqlalchemy.exc import TimeoutError as PoolTimeout
+
+from incudo.app.kernel.unit import LONG, DatabaseAway, Silence, TakesNothingNew, Unit
+from incudo.core.kernel.errors import Refused
+from incudo.store.kernel.database import is_away, is_read_only, may_pass
+from tests.shop import TestShop
+
+
+def said(code: int, kind: type[Any] = OperationalError) -> Any:
+    return kind("SELECT 1", {}, DriverError(code, "as the server says it"))
+
+
+@pytest.mark.parametrize("code", [1021, 1026, 1030, 1036, 1114, 1290, 1792, 1836])
+def test_a_full_disk_and_a_server_set_to_read_only_are_told_apart_from_all_else(code: int) -> None:
+    assert is_read_only(said(code))
+    assert not is_away(said(code))
+    assert not may_pass(said(code)), "trying again at once does not help"
+
+
+@pytest.mark.parametrize("code", [2002, 2003, 2006, 2013, 1040, 1053])
+def test_a_database_that_is_gone(code: int) -> None:
+    assert is_away(said(code))
+    assert may_pass(said(code))
+    assert not is_read_only(said(code))
+
+
+@pytest.mark.parametrize("code", [1205, 1213, 1020])
+def test_a_lost_race_is_no_absence(code: int) -> None:
+    assert may_pass(said(code))
+    assert not is_away(said(code))
+
+
+@pytest.mark.parametrize(
+    "error",
+    [said(1064, ProgrammingError), said(1452, IntegrityError), said(1146, ProgrammingError), ValueError("x")],
+)
+def test_a_fault_of_our_own_is_neither(error: Exception) -> None:
+    assert not may_pass(error)
+    assert not is_away(error)
+    assert not is_read_only(error)
+
+
+def test_the_same_key_twice_and_a_full_pool_pass() -> None:
+    assert may_pass(said(1062, IntegrityError))
+    assert is_away(PoolTimeout("all taken"))
+    assert is_away(said(2013, InterfaceError))
+
+
+class Clock:
+    def __init__(self) -> None:
+        self.now = 0.0
+
+    def __call__(self) -> float:
+        return self.now
+
+
+@pytest.fixture
+def clock() -> Clock:
+    return Clock()
+
+
+def ask(silence: Silence, clock: Clock, seconds: float, error: Exception | None) -> str:
+    """Ask inside; gives what came of it."""
+    try:
+        with silence.asking():
+            clock.now += seconds
+            if error is not None:
+                raise error
+    except DatabaseAway:
+        return "away"
+    except Exception as found:
+        return type(found).__name__
+    return "answered"
+
+
+@pytest.mark.parametrize(("seconds", "first"), [(LONG, "OperationalError"), (LONG + 0.001, "away")])
+def test_only_a_long_silence_is_one(clock: Clock, seconds: float, first: str) -> None:
+    silence = Silence(clock)
+    assert ask(silence, clock, seconds, said(2013)) == first
+    assert silence._silent is (first == "away")
+
+
+def test_while_one_waits_for_a_silent_database_the_others_are_told_at_once(clock: Clock) -> None:
+    silence = Silence(clock)
+    assert ask(silence, clock, 10, said(2013)) == "away"
+    inside, leave = threading.Event(), threading.Event()
+
+    def wait() -> None:
+        with silence.asking():
+            inside.set()
+            leave.wait(20)
+
+    one = threading.Thread(target=wait)
+    one.start()
+    assert inside.wait(20)
+    assert [ask(silence, clock, 0, None) for _ in range(3)] == ["away"] * 3
+    leave.set()
+    one.join(20)
+    assert ask(silence, clock, 0, None) == "answered", "it answered the one who asked"
+    assert ask(silence, clock, 0, None) == "answered"
+
+
+def test_a_silence_goes_on_until_it_is_answered(clock: Clock) -> None:
+    silence = Silence(clock)
+    ask(silence, clock, 10, said(2013))
+    assert ask(silence, clock, 10, said(2013)) == "away"
+    assert ask(silence, clock, 0.01, said(2003)) == "OperationalError", "gone now, and no longer silent: all may try"
+    assert ask(silence, clock, 0, None) == "answered"
+
+
+def test_a_refusal_is_no_silence(clock: Clock) -> None:
+    silence = Silence(clock)
+    assert ask(silence, clock, 60, Refused.of("x", "", "must not be")) == "Refused"
+    assert not silence._silent
+
+
+class Broken:
+    """Sessions whose use case always fails in one way."""
+
+    def __init__(self, unit: Unit, error: Exception) -> None:
+        self.unit, self.error, self.count = unit, error, 0
+
+    def __call__(self, _work: Any) -> None:
+        self.count += 1
+        raise self.error
+
+
+@pytest.mark.parametrize(
+    ("code", "raised", "tries"),
+    [(1290, TakesNothingNew, 1), (1213, DatabaseAway, 12), (2003, DatabaseAway, 12)],
+)
+def test_what_is_tried_again_and_what_is_said(
+    monkeypatch: pytest.MonkeyPatch, whole_shop: TestShop, code: int, raised: type[Exception], tries: int
+) -> None:
+    monkeypatch.setattr("incudo.app.kernel.unit.time.sleep", lambda _seconds: None)
+    broken = Broken(Unit(whole_shop.unit.engine), said(code))
+    with pytest.raises(raised):
+        broken.unit.run(broken)
+    assert broken.count == tries
