@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import os
+import re
 import signal
 import ssl
 import subprocess
@@ -20,12 +21,13 @@ from typing import Any
 import pymysql
 import pytest
 
+from incudo.api.kernel.problems import Problem
 from incudo.launch import lanes
 from incudo.launch.configuration import Instance
 from incudo.launch.lanes import HEAVY, INTERLOCK, LANES, WORK, planned, socket_of
 from incudo.launch.processes import free_port
 from incudo.launch.supervise import LONGEST, QUICK, Supervisor
-from incudo.launch.web import HEAVY_AT_ONCE, OF_ONE_ADDRESS, Front, nginx_settings
+from incudo.launch.web import HEAVY_AT_ONCE, HEAVY_PATHS, OF_ONE_ADDRESS, Front, nginx_settings
 from tests.loaded import loaded_shop
 from tests.shop import new_id
 
@@ -268,3 +270,45 @@ def test_a_start_that_fails_is_tried_again(tmp_path: Path, monkeypatch: pytest.M
     tries.clear()
     supervisor.watch_once()
     assert not tries, "who is ending starts nothing"
+
+
+def test_what_the_front_says_itself_is_a_problem_document_like_all_others() -> None:
+    text = nginx_settings(Front("127.0.0.1:1"), Path("/x"), None)
+    answers = re.findall(r"location @own(\d+) \{ internal; default_type (\S+); (.*?)return (\d+) '(\{.*?\})'; \}", text)
+    assert [int(a[0]) for a in answers] == [408, 413, 502, 503]
+    for _, kind, more, status, body in answers:
+        assert kind == "application/problem+json"
+        problem = Problem.model_validate_json(body)
+        assert problem.status == int(status)
+        assert problem.detail.endswith(".")
+        assert ("Retry-After" in more) == (problem.status == 503)
+    taken = {
+        int(code): own
+        for codes, own in re.findall(r"error_page ([\d ]+) =\d+ @own(\d+);", text)
+        for code in codes.split()
+    }
+    assert taken == {408: "408", 413: "413", 502: "502", 504: "502", 503: "503"}
+
+
+@pytest.mark.parametrize(
+    ("path", "heavy"),
+    [
+        ("/api/machine-labels.pdf", True),
+        ("/api/students/x/skill-record.pdf", True),
+        ("/api/registers/readings/file", True),
+        ("/api/registers/readings", False),
+        ("/api/register", True),
+        ("/api/tables/drills.csv", True),
+        ("/api/tables/drills", True),
+        ("/api/tables/drills/check", False),
+        ("/api/project-checks", True),
+        ("/api/projects/x/versions", True),
+        ("/api/projects/x", False),
+        ("/api/versions/x/drawing", False),
+        ("/api/bench", False),
+        ("/leaflet.pdf", False),
+        ("/api/interlock", False),
+    ],
+)
+def test_what_is_heavy_goes_into_a_lane_of_its_own(path: str, heavy: bool) -> None:
+    assert bool(re.search(HEAVY_PATHS, path)) == heavy

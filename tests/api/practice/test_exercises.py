@@ -8,10 +8,16 @@ from typing import Any
 import pytest
 from weasyprint import HTML
 
+from incudo.app.kernel.unit import Who
+from incudo.app.practice.exercise_views import SetSheet, SheetAnswer
 from incudo.app.practice.questions import kept_question, read_question
+from incudo.app.practice.sheets import end_sheet, set_sheet, sheet_answer
+from incudo.core.kernel.errors import Conflict
+from incudo.core.people.roles import Role
 from incudo.demo.practising import answer_of
 from incudo.demo.story import key
 from incudo.store import schema as t
+from tests.at_once import at_once
 from tests.shop import TUESDAY, Person, TestShop, new_id, uuid
 
 SHEET = str(key("sheet"))
@@ -228,3 +234,76 @@ def sheet_question(w: Any, sheet: str, number: int) -> str:
     """The right answer to a number of a sheet, which no page shows before."""
     row = w.db.get(t.ExerciseSheet, uuid.UUID(sheet))
     return answer_of(read_question(json.loads(row.questions)[number - 1]), None)
+
+
+def test_two_sheets_in_class_set_at_once_leave_one_open(shop: TestShop) -> None:
+    group, _, _ = learners(shop)
+    boss = Who(uuid.UUID(shop.haldane.id), "", Role.INSTRUCTOR)
+    commands = [
+        SetSheet(id=new_id(), group=group, title=f"Sheet {n}", calculations=("edge",), each=1, in_class=True)
+        for n in range(6)
+    ]
+    found = at_once([lambda c=c: shop.unit.run(lambda w: set_sheet(w, boss, c)) for c in commands])
+    assert sum(not isinstance(f, Conflict) for f in found) == 1
+
+
+def test_an_answer_and_the_end_at_once_are_one_after_the_other(shop: TestShop) -> None:
+    """Whatever comes first, an answer that was taken was given before anything was shown."""
+    group, ari, bo = learners(shop)
+    boss = Who(uuid.UUID(shop.haldane.id), "", Role.INSTRUCTOR)
+    for n in range(4):
+        body = {"group": group, "title": f"Race {n}", "calculations": ["edge"], "each": 1, "in_class": True}
+        sheet = shop.haldane.post("/api/exercise-sheets", {"id": new_id(), **body})
+        ident = uuid.UUID(sheet["id"])
+        students = [Who(uuid.UUID(p.id), "", Role.STUDENT) for p in (ari, bo)]
+        acts: list[Any] = [
+            lambda s=s, i=ident: shop.unit.run(
+                lambda w: sheet_answer(w, s, i, SheetAnswer(id=new_id(), number=1, answer="1"))
+            )
+            for s in students
+        ]
+        found = at_once([*acts, lambda i=ident: shop.unit.run(lambda w: end_sheet(w, boss, i))])
+        assert not isinstance(found[-1], Exception)
+        done = shop.haldane.get(f"/api/exercise-sheets/{ident}")
+        answered = {r["student"]["id"] for r in done["rows"] if r["marks"][0]["answered"]}
+        taken = {str(s.id) for s, f in zip(students, found, strict=False) if not isinstance(f, Exception)}
+        assert answered == taken
+        assert all(isinstance(f, Conflict) for f in found[:-1] if isinstance(f, Exception))
+
+
+@pytest.mark.parametrize(("each", "taken"), [(5, True), (6, False)])
+def test_a_sheet_has_at_most_sixty_questions(shop: TestShop, each: int, taken: bool) -> None:
+    twelve = ["edge", "climb", "limits", "convert", "middle", "slot-end", "passes", "form", "fit", "verdict"]
+    body = {"id": new_id(), "group": TUESDAY, "title": "Long", "calculations": [*twelve, "position", "bolt-circle"]}
+    if taken:
+        assert len(shop.haldane.post("/api/exercise-sheets", body | {"each": each})["questions"]) == 60
+        return
+    refused = shop.haldane.fails(422, "/api/exercise-sheets", body | {"each": each})
+    assert refused["errors"][0]["field"] == "each"
+
+
+@pytest.mark.parametrize(("number", "status"), [(2, 200), (3, 422), (0, 422), (121, 422)])
+def test_only_a_number_of_the_sheet_is_answered(shop: TestShop, number: int, status: int) -> None:
+    group, ari, _ = learners(shop)
+    body = {"id": new_id(), "group": group, "title": "Two", "calculations": ["edge"], "each": 2}
+    sheet = shop.haldane.post("/api/exercise-sheets", body)
+    said = {"id": new_id(), "number": number, "answer": "1"}
+    answer = ari.ask("POST", f"/api/exercise-sheets/{sheet['id']}/answers", said)
+    assert answer.status_code == status
+    if status == 422:
+        assert answer.get_json(force=True)["errors"][0]["field"] == "number"
+
+
+def test_the_reckoner_is_closed_on_the_job_card_too(shop: TestShop) -> None:
+    """What is kept on a job card is reckoned in the same way, and so is closed in the same way."""
+    group, ari, _ = learners(shop)
+    body = {"group": group, "title": "In class", "calculations": ["edge"], "each": 1, "in_class": True}
+    sheet = shop.haldane.post("/api/exercise-sheets", {"id": new_id(), **body})
+    given = {"given": {"touch": {"value": "10", "unit": "mm"}, "tip": {"value": "5", "unit": "mm"}}}
+    for name in ("edge", "convert", "spindle-speed"):
+        assert ari.ask("POST", f"/api/reckonings/{name}", given).status_code == 409
+    question = ask(ari, "edge")
+    answer(ari, question["id"], right_answer(shop, question["id"]))
+    assert ari.ask("POST", "/api/reckonings/edge", given).status_code == 409, "an exercise on the side opens nothing"
+    shop.haldane.post(f"/api/exercise-sheets/{sheet['id']}/end", {})
+    assert ari.ask("POST", "/api/reckonings/edge", given).status_code == 200

@@ -133,6 +133,58 @@ def test_a_sheet_is_set_answered_and_looked_at(browser: Open) -> None:
     assert (mark.find_element(By.CSS_SELECTOR, ".sr").get_attribute("textContent") == "right") is right
 
 
+def test_a_sheet_in_class_shows_nothing_until_it_is_ended(browser: Open) -> None:
+    teacher = browser("haldane")
+    teacher.go("/exercises")
+    teacher.touch("//*[@aria-label='Set a sheet']//label[contains(., 'Which way round')]")
+    teacher.touch("//*[@aria-label='Set a sheet']//label[contains(., 'In class')]")
+    teacher.type("[aria-label='Set a sheet'] .exercise-form input", "Which way, in class")
+    teacher.choose("Group", "Tuesday group")
+    teacher.press("Set 2 questions")
+    teacher.sees("In class.", "End the sheet")
+    student = browser("bryn")
+    student.go("/exercises")
+    student.press("Which way, in class")
+    student.sees("The reckoner is closed to this group")
+    student.press("climb")
+    student.sees("Your answer is saved")
+    assert "Right" not in student.text()
+    assert "Not right" not in student.text()
+    student.press("Next question")
+    student.press("climb")
+    student.sees("All answered: your instructor ends the sheet")
+    student.go("/reckon/climb")
+    student.sees("Your group has a sheet in class")
+    teacher.press("End the sheet")
+    teacher.until(lambda: "End the sheet" not in teacher.text(), "it is ended")
+    student.go("/exercises")
+    student.press("Which way, in class")
+    student.sees("of 2 right", "The working")
+    student.go("/reckon/climb")
+    student.sees("it is")
+
+
+def test_a_run_for_the_record_is_not_simply_left(browser: Open) -> None:
+    student = browser("mirek")
+    record = "//section[@data-rig='reading']//button[normalize-space()='For the record']"
+    student.go("/rigs")
+    student.touch(record)
+    student.until(lambda: "/rig/" in student.driver.current_url, "the run is begun")
+    first = student.driver.current_url
+    student.go("/rigs")
+    student.touch(record)
+    student.sees("A run is still open on this rig", "it then counts as not reached")
+    student.press("Cancel", "[role=dialog]")
+    student.until(lambda: "A run is still open" not in student.text(), "nothing was done")
+    student.touch(record)
+    student.press("Leave it as not reached", "[role=dialog]")
+    student.until(
+        lambda: "/rig/" in student.driver.current_url and student.driver.current_url != first, "another begins"
+    )
+    student.driver.get(first)
+    student.sees("left before it was finished")
+
+
 def test_a_cutter_goes_over_the_counter_and_comes_back_broken(browser: Open) -> None:
     crib = browser("dacosta")
     crib.go("/crib")

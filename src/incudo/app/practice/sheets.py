@@ -48,6 +48,7 @@ def sheet_line(w: Work, s: t.ExerciseSheet, group: str, who: Who) -> SheetLine:
 
 def set_sheet(w: Work, who: Who, command: SetSheet) -> SheetView:
     """Make a sheet's questions from what the shop has now, and set them for a group."""
+    people_store.lock_group(w.db, command.group)
     find(w, t.Group, command.group, "group")
     if w.db.get(t.ExerciseSheet, command.id) is None:
         if len(command.calculations) * command.each > 60:
@@ -169,7 +170,7 @@ def sheet_answer(w: Work, who: Who, ident: uuid.UUID, command: SheetAnswer) -> S
     """A student answers one number of their group's sheet, once; a sheet in class until it is ended."""
     people_store.lock_person(w.db, who.id)
     row = _sheet_of(w, who, ident)
-    if row.in_class and ended(w, row):
+    if row.in_class and store.ended_now(w.db, ident):
         kept = store.sheet_question(w.db, ident, who.id, command.number)
         if kept is None or kept.id != command.id:
             raise Conflict("This sheet has been ended.")

@@ -15,6 +15,11 @@ def person_by_login(db: Session, login: str) -> t.Person | None:
     return db.scalar(select(t.Person).where(t.Person.login == login))
 
 
+def lock_group(db: Session, group: uuid.UUID) -> None:
+    """What is set for one group is set one after the other, until the end of the transaction."""
+    db.execute(select(t.Group.id).where(t.Group.id == group).with_for_update())
+
+
 def lock_person(db: Session, person: uuid.UUID) -> None:
     """What one person does is done one after the other, until the end of the transaction.
 

@@ -94,6 +94,12 @@ def open_in_class(db: Session, group: uuid.UUID | None) -> t.ExerciseSheet | Non
     return db.scalar(query)
 
 
+def ended_now(db: Session, sheet: uuid.UUID) -> bool:
+    """Whether a sheet is ended as of this moment; until the end of the transaction nobody ends it."""
+    query = select(t.ExerciseSheetEnd.sheet_id).where(t.ExerciseSheetEnd.sheet_id == sheet).with_for_update(read=True)
+    return db.scalar(query) is not None
+
+
 def of_sheet(db: Session, sheet: uuid.UUID) -> list[tuple[t.ExerciseQuestion, t.ExerciseAnswer]]:
     """Everybody's answers to a sheet."""
     query = (
