@@ -470,7 +470,7 @@ HAPPENED = (
         "",
         6,
         "fulmar",
-        "The drawbar spanner was still on the drawbar when I reached for the start. The guard would not close.",
+        "The wrench was still on the drawbar when I reached for the start. The guard would not close.",
         "",
     ),
     Happened(

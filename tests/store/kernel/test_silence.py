@@ -10,8 +10,9 @@ from pymysql.err import OperationalError as DriverError
 from sqlalchemy.exc import IntegrityError, InterfaceError, OperationalError, ProgrammingError
 from sqlalchemy.exc import TimeoutError as PoolTimeout
 
-from incudo.app.kernel.unit import LONG, DatabaseAway, Silence, TakesNothingNew, Unit
+from incudo.app.kernel.unit import LONG, DatabaseAway, Silence, TakesNothingNew, Unit, Work
 from incudo.core.kernel.errors import Refused
+from incudo.core.register.chain import Head
 from incudo.store.kernel.database import is_away, is_read_only, may_pass
 from tests.shop import TestShop
 
@@ -147,3 +148,29 @@ def test_what_is_tried_again_and_what_is_said(
     with pytest.raises(raised):
         broken.unit.run(broken)
     assert broken.count == tries
+
+
+@pytest.mark.parametrize(("error", "raised"), [(None, False), (OSError("no room"), False), (ValueError("x"), True)])
+def test_what_was_committed_is_done_though_its_head_cannot_be_written(
+    whole_shop: TestShop, caplog: pytest.LogCaptureFixture, error: Exception | None, raised: bool
+) -> None:
+    taken: list[int] = []
+
+    def take_away(head: Head) -> None:
+        taken.append(head.seq)
+        if error is not None:
+            raise error
+
+    unit = Unit(whole_shop.unit.engine, take_away=take_away)
+
+    def act(w: Work) -> str:
+        w.heads.append(Head(7, "digest", "seal"))
+        return "done"
+
+    if raised:
+        with pytest.raises(ValueError, match="x"):
+            unit.run(act)
+    else:
+        assert unit.run(act) == "done"
+    assert taken == [7], "once, whatever came of it"
+    assert ("head 7 could not be taken away" in caplog.text) == isinstance(error, OSError)

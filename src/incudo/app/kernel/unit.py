@@ -156,9 +156,16 @@ class Unit:
         return result
 
     def _take_away(self, work: Work) -> None:
-        """Write the newest head of the register where it was asked for; outside the database."""
+        """Write the newest head of the register where it was asked for; outside the database.
+
+        What was committed is done: where the file cannot be written (its disk is full), the log says so, and
+        the next head that is written vouches for this one too.
+        """
         if self.take_away and work.heads:
-            self.take_away(work.heads[-1])
+            try:
+                self.take_away(work.heads[-1])
+            except OSError:
+                _log.exception("the register's head %d could not be taken away", work.heads[-1].seq)
 
 
 def find(w: Work, table: type[R], key: object, what: str) -> R:

@@ -39,8 +39,8 @@ FULL = (
 EACH = (
     Check(
         "cutter",
-        "Cutter tight, every key and spanner off",
-        "A spanner on the drawbar is thrown at the start.",
+        "Cutter tight, every key and wrench off",
+        "A wrench left on the drawbar is thrown at the start.",
     ),
     Check("work", "Work tight, tried by hand", "A hard vise handle can sit on a chip."),
     Check(

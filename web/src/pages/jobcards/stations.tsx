@@ -32,9 +32,9 @@ const TEXTS: Partial<Record<Station, Text>> = {
     points: [
       "Table and vise wiped, dings stoned; the vise aligned with an indicator and read again after tightening.",
       "Part seated on its parallels; at least a third of its height in the jaws.",
-      "Collet and cutter clean, tightened, wrench and drawbar spanner off the machine.",
+      "Collet and cutter clean, tightened, every wrench off the machine.",
     ],
-    happens: "A spanner left on the drawbar flies when the spindle starts.",
+    happens: "A wrench left on the drawbar flies when the spindle starts.",
     so: "Hands and eyes over the whole machine before you touch the switch: nothing loose, key out, guard in place.",
   },
   locate: {
