@@ -9,14 +9,13 @@ from incudo.app.kernel.unit import Work
 from incudo.app.kernel.views import Named
 from incudo.app.session.views import Presence, SessionMachine
 from incudo.app.shop.events import event_of
-from incudo.app.shop.machines import machine_names
+from incudo.app.shop.machines import machine_ids, machine_names
 from incudo.app.shop.tags import closed_words
 from incudo.core.kernel.errors import Conflict
 from incudo.core.session.at_machine import AtMachine, fold
 from incudo.store import schema as t
 from incudo.store.people import people as people_store
 from incudo.store.session import sessions as store
-from incudo.store.shop import machines
 
 
 def the_session(w: Work) -> t.Meeting:
@@ -43,7 +42,7 @@ def supervisors(w: Work, meeting: t.Meeting) -> tuple[Named, ...]:
 def states_at_machines(w: Work, meeting: t.Meeting) -> dict[uuid.UUID, AtMachine]:
     """Every machine of the shop, folded from this session's events."""
     events = store.machine_events(w.db, meeting.id)
-    return {m.id: fold(event_of(e) for e in events.get(m.id, [])) for m in machines.machines(w.db)}
+    return {m: fold(event_of(e) for e in events.get(m, [])) for m in machine_ids(w)}
 
 
 def machines_in(w: Work, meeting: t.Meeting) -> tuple[SessionMachine, ...]:

@@ -165,4 +165,12 @@ def holding_change(w: Work, command: HoldingChange) -> HoldingList:
 
 def machine_names(w: Work) -> dict[str, str]:
     """Machine id (as text, as the core knows it) to name, in the order they stand."""
-    return {str(m.id): m.name for m in machines.machines(w.db)}
+    return {str(ident): name for ident, name in machine_ids(w).items()}
+
+
+def machine_ids(w: Work) -> dict[uuid.UUID, str]:
+    """The ids and names of all machines in the order they stand, read once in a use case."""
+    if "machine ids" not in w.memo:
+        w.memo["machine ids"] = machines.machine_ids(w.db)
+    found: dict[uuid.UUID, str] = w.memo["machine ids"]
+    return found

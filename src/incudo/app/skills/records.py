@@ -39,11 +39,9 @@ def skill_records(w: Work, students: Iterable[uuid.UUID]) -> dict[uuid.UUID, Rec
     for student, bank, result in knowledge_store.results(w.db, wanted):
         words = f"{result.right} of {result.asked} right"
         evidence[student].append(Evidence(EvidenceKind.KNOWLEDGE, bank, result.at, words, passed=result.passed))
-    for run, ended in rig_store.results(w.db, wanted):
-        if not run.guided:
-            words = f"level {run.level}, {ended.passes} passes"
-            done = Evidence(EvidenceKind.RIG, run.rig, ended.at, words, passed=ended.passed, level=run.level)
-            evidence[run.student_id].append(done)
+    for y in rig_store.results(w.db, wanted):
+        words = f"level {y.level}, {y.passes} passes"
+        evidence[y.student].append(Evidence(EvidenceKind.RIG, y.rig, y.at, words, passed=y.passed, level=y.level))
     for x in exercise_store.results(w.db, wanted):
         evidence[x.student].append(Evidence(EvidenceKind.EXERCISE, x.calculation, x.at, x.slip, passed=x.right))
     if any(isinstance(r, Hours) for s in skill_graph(w).skills for r in s.evidence):
@@ -61,7 +59,7 @@ def _inspected(w: Work, students: list[uuid.UUID]) -> dict[uuid.UUID, list[Evide
             if set(gives.characteristics) <= part.counting:
                 numbers = ", ".join(str(n) for n in gives.characteristics)
                 words = f"{project.name}, characteristics {numbers}"
-                found[part.student].append(Evidence(EvidenceKind.INSPECTED, gives.skill, part.decision.at, words))
+                found[part.student].append(Evidence(EvidenceKind.INSPECTED, gives.skill, part.at, words))
     return found
 
 

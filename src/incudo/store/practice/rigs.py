@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import uuid
 from collections.abc import Iterable
+from dataclasses import dataclass
+from datetime import datetime
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
@@ -29,15 +31,34 @@ def actions(db: Session, run: uuid.UUID) -> list[t.RigAction]:
     return list(db.scalars(select(t.RigAction).where(t.RigAction.run_id == run).order_by(t.RigAction.number)))
 
 
-def results(db: Session, students: Iterable[uuid.UUID]) -> list[tuple[t.RigRun, t.RigResult]]:
-    """Every ended run of these students, the oldest first."""
+@dataclass(frozen=True)
+class Ended:
+    """How a run for the record ended."""
+
+    student: uuid.UUID
+    rig: str
+    level: int
+    passed: bool
+    passes: int
+    at: datetime
+
+
+def results(db: Session, students: Iterable[uuid.UUID]) -> list[Ended]:
+    """Every ended run for the record of these students, the oldest first."""
     query = (
-        select(t.RigRun, t.RigResult)
+        select(
+            t.RigRun.student_id,
+            t.RigRun.rig,
+            t.RigRun.level,
+            t.RigResult.passed,
+            t.RigResult.passes,
+            t.RigResult.at,
+        )
         .join(t.RigResult, t.RigResult.run_id == t.RigRun.id)
-        .where(t.RigRun.student_id.in_(list(students)))
+        .where(t.RigRun.student_id.in_(list(students)), t.RigRun.guided.is_(False))
         .order_by(t.RigResult.at)
     )
-    return [(run, result) for run, result in db.execute(query)]
+    return [Ended(*row) for row in db.execute(query)]
 
 
 def exercises(db: Session, group: uuid.UUID | None = None) -> list[tuple[t.RigExercise, str]]:

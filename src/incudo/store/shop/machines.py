@@ -31,6 +31,12 @@ def machines(db: Session) -> list[t.Machine]:
     return list(db.scalars(select(t.Machine).order_by(t.Machine.place)))
 
 
+def machine_ids(db: Session) -> dict[uuid.UUID, str]:
+    """The ids and names of all machines in the order they stand, without their entries in the register."""
+    rows = db.execute(select(t.Machine.id, t.Machine.name).order_by(t.Machine.place))
+    return {ident: name for ident, name in rows}
+
+
 def all_names(db: Session) -> dict[uuid.UUID, str]:
     """The names of all machines, instruments and cutters."""
     found: dict[uuid.UUID, str] = {}

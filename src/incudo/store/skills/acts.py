@@ -5,6 +5,7 @@ from __future__ import annotations
 import uuid
 from collections.abc import Sequence
 from dataclasses import dataclass
+from datetime import datetime
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
@@ -58,28 +59,38 @@ def demonstrations(db: Session, student: uuid.UUID) -> list[tuple[t.Demonstratio
 
 @dataclass
 class AcceptedPart:
-    """An accepted part: whose, which project file, and the characteristics that count."""
+    """An accepted part: whose, when, which project file, and the characteristics that count."""
 
     student: uuid.UUID
-    decision: t.Decision
+    at: datetime
     content: str
     counting: set[int]
 
 
 def accepted_parts(db: Session, students: Sequence[uuid.UUID]) -> list[AcceptedPart]:
-    """All accepted parts of these students."""
+    """All accepted parts of these students; a project file is read once, however many were made from it."""
     query = (
-        select(t.Decision, t.Finding, t.Assignment.student_id, t.ProjectVersion.content)
+        select(
+            t.Decision.id,
+            t.Decision.at,
+            t.Assignment.student_id,
+            t.Assignment.project_version_id,
+            t.Finding.characteristic,
+            t.Finding.counts,
+        )
         .join(t.HandIn, t.HandIn.id == t.Decision.hand_in_id)
         .join(t.Attempt, t.Attempt.id == t.HandIn.attempt_id)
         .join(t.Assignment, t.Assignment.id == t.Attempt.assignment_id)
-        .join(t.ProjectVersion, t.ProjectVersion.id == t.Assignment.project_version_id)
         .join(t.Finding, t.Finding.decision_id == t.Decision.id)
         .where(t.Assignment.student_id.in_(students), t.Decision.outcome == "accepted")
     )
+    rows = db.execute(query).all()
+    versions = {version for _, _, _, version, _, _ in rows}
+    files = select(t.ProjectVersion.id, t.ProjectVersion.content).where(t.ProjectVersion.id.in_(versions))
+    contents = {ident: content for ident, content in db.execute(files)} if versions else {}
     found: dict[uuid.UUID, AcceptedPart] = {}
-    for decision, finding, student, content in db.execute(query):
-        part = found.setdefault(decision.id, AcceptedPart(student, decision, content, set()))
-        if finding.counts:
-            part.counting.add(finding.characteristic)
+    for decision, at, student, version, characteristic, counts in rows:
+        part = found.setdefault(decision, AcceptedPart(student, at, contents[version], set()))
+        if counts:
+            part.counting.add(characteristic)
     return list(found.values())
