@@ -171,7 +171,7 @@ def test_the_reckoner_does_not_answer_the_question_that_is_open(shop: TestShop) 
 def learners(shop: TestShop) -> tuple[str, Person, Person]:
     """A group of their own with two students."""
     mark = new_id()[:8]
-    text = f"name,login\nAri Quist,ari{mark}\nBo Renn,bo{mark}"
+    text = f"name,login\nUna Lorrimer,ari{mark}\nWim Tanfield,bo{mark}"
     taken = shop.haldane.post("/api/class-lists", {"id": new_id(), "group": f"Group {mark}", "text": text})
     ari, bo = (shop.person(f"{x}{mark}", taken["lines"][n]["password"]) for n, x in enumerate(("ari", "bo")))
     group = next(g["id"] for g in shop.haldane.get("/api/exercises")["groups"] if g["name"] == f"Group {mark}")

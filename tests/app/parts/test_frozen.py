@@ -81,7 +81,7 @@ def counting(shop: TestShop, attempt: str, round_: int) -> list[str]:
 
 def test_what_holds_no_reading_is_shown_to_whoever_helps() -> None:
     told = {name for name, c in CALCULATIONS.items() if c.holds_reading}
-    assert told == {"verdict", "growth", "agreement", "position", "replan", "boring-head"}
+    assert told == {"verdict", "growth", "agreement", "position", "replan", "boring-head", "form"}
     asked = {i.name for name in CALCULATIONS.keys() - told for i in CALCULATIONS[name].inputs}
     assert not asked & {"reading", "measured", "actual", "second"}
 

@@ -41,6 +41,8 @@ def begin_run(w: Work, who: Who, command: BeginRun) -> RigRunView:
 
 def open_run(w: Work, who: Who, command: BeginRun) -> None:
     """Begin a run. An exercise brings its own rig, level and setup, and for guided runs its seed."""
+    # before anything is read: what another request of this person has just begun must be seen
+    people.lock_person(w.db, who.id)
     seed, setup, level = uuid.uuid4().hex[:12], rig_setup(w).model_dump_json(), command.level
     rig = rig_of(command.rig)
     if command.exercise:
@@ -52,7 +54,6 @@ def open_run(w: Work, who: Who, command: BeginRun) -> None:
             # guided everybody has the same before them; what counts is everybody's own, or the first gives it away
             seed = e.seed
     level_of(rig, level)
-    people.lock_person(w.db, who.id)
     if not command.guided and w.db.get(t.RigRun, command.id) is None:
         _leave_open_ones(w, who, rig, leave=command.leave)
     row = t.RigRun(
