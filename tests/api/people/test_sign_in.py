@@ -55,7 +55,7 @@ def test_five_wrong_passwords_close_this_name_on_this_device_only(shop: TestShop
     closed = guesser.sign_in("tam", PASSWORD)
     assert closed.status_code == 429, "even the right one"
     assert int(closed.headers["Retry-After"]) > 60
-    assert ours.sign_in("tam").status_code == 200, "their own device still lets him in"
+    assert ours.sign_in("tam").status_code == 200, "their own device still lets them in"
     shop.clock.ahead = timedelta(minutes=16)
     assert guesser.sign_in("tam", PASSWORD).status_code == 200
 
