@@ -11,7 +11,7 @@ from incudo.app.locating import finding, found, moves, views
 
 @api.get("/machines/<uuid:machine>/moves", responses={200: moves.MovesPage})
 def moves_page(path: MachinePath) -> Response:
-    """A machine's handles and their lost motion."""
+    """A machine's handles and their backlash."""
     return out(run(lambda w: moves.moves_page(w, path.machine)))
 
 
@@ -23,7 +23,7 @@ def moves_check(path: MachinePath, body: moves.MovesQuestion) -> Response:
 
 @api.post("/machines/<uuid:machine>/lost-motion", responses={200: moves.MovesPage})
 def keep_lost_motion(path: MachinePath, body: moves.LostMotionCommand) -> Response:
-    """Keep a measurement of a handle's lost motion."""
+    """Keep a measurement of a handle's backlash."""
     return out(run(lambda w: moves.keep_lost_motion(w, gate.who(), path.machine, body)))
 
 

@@ -137,7 +137,7 @@ def _fill(driver: Chrome, label: str, text: str) -> None:
 
 
 def _touch_twice(driver: Chrome) -> None:
-    """One touch from the wrong side: the page names the lost motion."""
+    """One touch from the wrong side: the page names the backlash."""
     for label, text in (("Touch 1", "0.0380"), ("Touch 2", "0.0140")):
         _fill(driver, label, text)
     wait(driver, ".setup-next .error")

@@ -1,4 +1,4 @@
-"""Finding over the real operations: moves, lost motion, edges and centres, the datum record and what follows."""
+"""Finding over the real operations: moves, backlash, edges and centres, the datum record and what follows."""
 
 from __future__ import annotations
 
@@ -123,7 +123,7 @@ def test_a_datum_falls_when_the_vise_moves_or_the_work_is_held_anew(shop: TestSh
     ("find", "words"),
     [
         (EDGE | {"touches": ["0.0380"]}, "One touch checks nothing"),
-        (EDGE | {"touches": ["0.0380", "0.0620"]}, "just this axis' lost motion"),
+        (EDGE | {"touches": ["0.0380", "0.0620"]}, "just this axis' backlash"),
         (EDGE | {"touches": ["0.0380", "0.0450"]}, "The touches differ"),
     ],
 )

@@ -199,7 +199,7 @@ def test_the_auditor_reads_and_finds_no_button_that_changes(browser: Open) -> No
     auditor.sees("reached over the turning cutter")
     assert not [b for b in auditor.driver.find_elements(By.CSS_SELECTOR, ".skill-panel .ant-btn")]
     auditor.press("Records", "nav")
-    auditor.sees("Every value measured", "Take away as CSV")
+    auditor.sees("Every value measured", "Download as CSV")
     auditor.press("Withdrawals", ".registers")
     auditor.sees("Juno Abara", "reached over the turning cutter")
     auditor.press("Register of safety", ".registers")

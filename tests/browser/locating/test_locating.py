@@ -21,7 +21,7 @@ from tests.mill import MillAxis
 Open = Callable[..., Page]
 PETREL = key("machine", "petrel")
 IN = MM_PER_INCH
-#: Petrel's X handle as it stands in the register, with 0.024 in (0.6 mm) of lost motion.
+#: Petrel's X handle as it stands in the register, with 0.024 in (0.6 mm) of backlash.
 X = Dial(IN / 5, 200, IN * Fraction("0.024"), Turning.ANTICLOCKWISE, Turning.CLOCKWISE, Unit.INCH)
 TIP = IN / 5
 #: What a finished part may be out by where it was located: a thou.
@@ -83,7 +83,7 @@ def test_a_corner_is_found_on_a_worn_machine_by_following_the_page(browser: Open
     good = m.come_to(left - TIP / 2, 1) and as_read(m)
     m.come_to(left - TIP / 2, -1)
     touched_twice(student, good, as_read(m))
-    student.sees("just this axis' lost motion, 0.024 in")
+    student.sees("just this axis' backlash, 0.024 in")
     assert not [b for b in student.all("button") if "Keep it" in b.text]
 
     m.come_to(left - TIP / 2, 1)
@@ -105,7 +105,7 @@ def test_a_corner_is_found_on_a_worn_machine_by_following_the_page(browser: Open
         assert abs(m.at - left - place) <= STANDARD, row.text
         stood.append((place, m.screw))
 
-    # who goes straight back by the dial, without going past, is out by the lost motion
+    # who goes straight back by the dial, without going past, is out by the backlash
     place, screw = stood[0]
     m.turn(X.turning(-1), m.screw - screw)
     assert abs(abs(m.at - left - place) - X.backlash) <= STANDARD

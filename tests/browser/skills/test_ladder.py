@@ -90,7 +90,7 @@ def test_a_question_is_edited_added_and_retired(browser: Open) -> None:
 def test_a_class_list_is_reported_line_by_line_and_taken_over(browser: Open) -> None:
     boss = browser("haldane")
     boss.press("Class", "nav")
-    boss.press("Take over a class list")
+    boss.press("Import a class list")
     put(boss, "[role=dialog] input[role=combobox]", "Saturday group")
     put(boss, "[role=dialog] textarea", "name,login\nUna Farrow,una\nOrla Again,orla\n")
     boss.press("See what becomes of it")

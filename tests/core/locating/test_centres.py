@@ -84,7 +84,7 @@ def test_a_touch_from_the_wrong_side_shows_the_lost_motion(dial: Dial, face: Fac
     if near > max(MM_PER_INCH / 2000, dial.division):
         assert not found.good
         if dial.backlash < dial.turn / 2:
-            assert any("just this axis' lost motion" in w for w in found.wrong)
+            assert any("just this axis' backlash" in w for w in found.wrong)
 
 
 @given(dials(), tens, st.integers(500, 9000).map(lambda n: F(n, 100)), st.sampled_from((F(0), F(1), F(-1))))

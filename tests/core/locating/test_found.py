@@ -1,4 +1,4 @@
-"""Dials, lost motion, edges and centres: against a screw that really has play, and against random geometry."""
+"""Dials, backlash, edges and centres: against a screw that really has play, and against random geometry."""
 
 from __future__ import annotations
 
@@ -195,9 +195,7 @@ def test_both_sides_of_a_block_and_of_a_slot_by_readout_and_by_dial(
     assert block(*table, d, width).out_by == 0
     by_dial = block_by_dial(table[0], table[1] - lost, d, lost, width)
     assert (by_dial.at, by_dial.width) == (middle, width)
-    assert (table[0] + table[1] - lost) / 2 == middle - lost / 2, (
-        "the mean of both dials is out by half the lost motion"
-    )
+    assert (table[0] + table[1] - lost) / 2 == middle - lost / 2, "the mean of both dials is out by half the backlash"
     # a slot, wider than the tip: the low wall is touched going down, the high one going up
     assume(width > d)
     table = (low + d / 2, low + width - d / 2)

@@ -67,7 +67,7 @@ def test_the_working_begins_where_the_slip_leads_away() -> None:
     c = CALCULATIONS["spindle-speed"]
     values = c.read({"surface": "24", "diameter": "12", "steps": "90 145 230 370 590 940"})
     radius = next(s for s in c.slips if "radius" in s.words)
-    assert c.working_from(values, radius)[0].what == "turns a minute"
+    assert c.working_from(values, radius)[0].what == "rpm"
     up = next(s for s in c.slips if "rounded up" in s.words)
     assert [s.what for s in c.working_from(values, up)] == ["cutting speed at that step"]
     feed = CALCULATIONS["middle"]

@@ -834,7 +834,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Keep a measurement of a handle's lost motion. */
+        /** Keep a measurement of a handle's backlash. */
         post: operations["api_keep_lost_motion_machines__uuid_machine__lost_motion_post"];
         delete?: never;
         options?: never;
@@ -849,7 +849,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** A machine's handles and their lost motion. */
+        /** A machine's handles and their backlash. */
         get: operations["api_moves_page_machines__uuid_machine__moves_get"];
         put?: never;
         /** How to come from place to place; keeps nothing. */
@@ -3940,7 +3940,7 @@ export interface components {
          * Handle
          * @description One handle with its dial. ``clockwise`` is where the table (knee, quill) goes then.
          *
-         *     ``per_turn`` is the travel of one turn, ``backlash`` the lost motion measured on
+         *     ``per_turn`` is the travel of one turn, ``backlash`` the backlash measured on
          *     ``measured``; ``dial_up`` says which turning makes the dial's numbers grow.
          */
         Handle: {
@@ -5161,7 +5161,7 @@ export interface components {
         };
         /**
          * MovesPage
-         * @description A machine's handles, and how their lost motion grew.
+         * @description A machine's handles, and how their backlash grew.
          */
         MovesPage: {
             /** Handles */
@@ -5883,7 +5883,7 @@ export interface components {
          * @description What a value is; it decides which units it can be given in.
          * @enum {string}
          */
-        Quantity: "length" | "cutting speed" | "turns a minute" | "feed" | "count" | "number" | "angle" | "percent" | "time" | "difference in temperature" | "power" | "power per rate of removal" | "rate of removal" | "steps" | "lengths" | "feeds" | "choice";
+        Quantity: "length" | "cutting speed" | "rpm" | "feed" | "count" | "number" | "angle" | "percent" | "time" | "difference in temperature" | "power" | "power per rate of removal" | "rate of removal" | "steps" | "lengths" | "feeds" | "choice";
         /**
          * QuestionRow
          * @description A question with how often the class got it wrong.

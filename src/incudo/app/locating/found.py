@@ -85,7 +85,7 @@ def _face_view(face: Face) -> FaceView:
 
 
 def _finder_view(f: Finder) -> FinderView:
-    speed = f"{f.speed[0]} to {f.speed[1]} turns a minute" if f.speed else "spindle standing"
+    speed = f"{f.speed[0]} to {f.speed[1]} rpm" if f.speed else "spindle standing"
     return FinderView(
         id=f.id,
         name=f.name,

@@ -1,4 +1,4 @@
-"""Moves at a machine's handles: turns, divisions, what the dial shows; and measuring a handle's lost motion."""
+"""Moves at a machine's handles: turns, divisions, what the dial shows; and measuring a handle's backlash."""
 
 from __future__ import annotations
 
@@ -79,7 +79,7 @@ class LostPoint(View):
 
 
 class MovesPage(View):
-    """A machine's handles, and how their lost motion grew."""
+    """A machine's handles, and how their backlash grew."""
 
     machine: Named
     unit: Unit
@@ -154,7 +154,7 @@ def handle_of(spec: Machine, index: int) -> Handle:
 
 
 def dials(w: Work, row: t.Machine) -> tuple[Dial, ...]:
-    """The dials of a machine's handles, each with its newest measured lost motion, else what the register says."""
+    """The dials of a machine's handles, each with its newest measured backlash, else what the register says."""
     spec = spec_of(row)
     found = [Dial.of(h) for h in spec.handles]
     for i, h in enumerate(spec.handles):
@@ -232,7 +232,7 @@ def handle_views(spec: Machine, found: tuple[Dial, ...]) -> tuple[HandleView, ..
                 graduations=h.graduations,
                 division=h.division,
                 lost=lost,
-                lost_words=f"lost motion {lost}" if d.backlash else "lost motion not measured: measure it first",
+                lost_words=f"backlash {lost}" if d.backlash else "backlash not measured: measure it first",
                 clockwise=way_words(h.axis, 1 if d.grows is Turning.CLOCKWISE else -1),
                 grows=d.grows,
                 dial_up=d.dial_up,

@@ -1,1 +1,1 @@
-"""Finding where things are: dials and lost motion, edges, centres."""
+"""Finding where things are: dials and backlash, edges, centres."""

@@ -1,4 +1,4 @@
-"""Measured lost motion of a handle: in the middle of its travel and at an end, and what the difference tells."""
+"""Measured backlash of a handle: in the middle of its travel and at an end, and what the difference tells."""
 
 from __future__ import annotations
 
@@ -16,7 +16,7 @@ AGREE_WITHIN = 2
 
 @dataclass(frozen=True)
 class LostMotion:
-    """Lost motion in mm; ``end`` is None when only the middle was measured."""
+    """Backlash in mm; ``end`` is None when only the middle was measured."""
 
     middle: Fraction
     end: Fraction | None

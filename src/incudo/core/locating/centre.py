@@ -71,7 +71,7 @@ def slot(low: Fraction, high: Fraction, tip: Fraction, width: Fraction | None = 
 
 
 def block_by_dial(low: Fraction, high: Fraction, tip: Fraction, backlash: Fraction, width: Fraction) -> Centre:
-    """The same by a dial: the contacts face opposite ways, so the dial's span is short by the lost motion.
+    """The same by a dial: the contacts face opposite ways, so the dial's span is short by the backlash.
 
     The mean of both dials would be out by half of it; the centre is taken from the low contact alone.
     """
@@ -80,7 +80,7 @@ def block_by_dial(low: Fraction, high: Fraction, tip: Fraction, backlash: Fracti
 
 
 def slot_by_dial(low: Fraction, high: Fraction, tip: Fraction, backlash: Fraction, width: Fraction) -> Centre:
-    """A slot by a dial: the span is long by the lost motion. The centre comes from the high wall,
+    """A slot by a dial: the span is long by the backlash. The centre comes from the high wall,
     which is touched in the sense in which the low side of a block is.
     """
     found = high - low - backlash + tip

@@ -15,7 +15,7 @@ class Milling(StrEnum):
     CONVENTIONAL = "conventional"
 
 
-#: Lost motion up to which a light climbing last pass is taught at all, in mm; more lets the cutter pull the table.
+#: Backlash up to which a light climbing last pass is taught at all, in mm; more lets the cutter pull the table.
 MOST_LOST = 0.1
 
 

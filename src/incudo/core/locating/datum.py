@@ -157,7 +157,7 @@ def leg_words(axis: Axis, dial: Dial, leg: Leg) -> tuple[str, ...]:
     far = " and ".join(x for x in (turns, "" if parts == "0" and turns else f"{parts} divisions") if x)
     found = [f"Turn {leg.turning}: {far}.", f"{way_words(axis, sign).capitalize()}."]
     if leg.takes_up:
-        found.append(f"The first {shown(dial.backlash, dial.unit)} {dial.unit} take up the lost motion: nothing moves.")
+        found.append(f"The first {shown(dial.backlash, dial.unit)} {dial.unit} take up the backlash: nothing moves.")
     found.append(f"Then the dial shows {shown(leg.reading, dial.unit)} {dial.unit}.")
     return tuple(found)
 

@@ -1,8 +1,8 @@
-"""Handles, dials and lost motion: which way, how many turns, what the dial shows at arrival.
+"""Handles, dials and backlash: which way, how many turns, what the dial shows at arrival.
 
 A coordinate is the cutter's place over the work, in mm: X to the right, Y away from the
 person, Z up. The table goes the other way: with the table to the left the cutter comes
-further right. Lost motion is a play operator between screw and table.
+further right. Backlash is a play operator between screw and table.
 """
 
 from __future__ import annotations
@@ -52,7 +52,7 @@ class Dial:
 
     @classmethod
     def of(cls, handle: Handle) -> Dial:
-        """The dial of a machine's handle; lost motion that nobody measured counts as none."""
+        """The dial of a machine's handle; backlash that nobody measured counts as none."""
         lost = Length(handle.backlash, handle.unit).mm if handle.backlash else Fraction(0)
         clockwise_grows = handle.clockwise is GROWS[handle.axis]
         return cls(
@@ -105,7 +105,7 @@ class Leg:
 
 
 def leg(dial: Dial, sign: int, by: Fraction, reading: Fraction, *, reversing: bool) -> Leg:
-    """A leg of the coordinate by ``by`` (more than 0); after a change of side the lost motion is turned away first."""
+    """A leg of the coordinate by ``by`` (more than 0); after a change of side the backlash is turned away first."""
     travel = by + (dial.backlash if reversing else 0)
     turns, halves = divmod(round(travel / dial.division * 2), 2 * dial.graduations)
     takes_up = reversing and dial.backlash > 0
@@ -119,7 +119,7 @@ def move(
 
     ``side`` is the sign in which every place is approached, ``last`` that of the turning
     before. From the wrong side one goes past by a whole turn and comes back: by habit a
-    turn, so that nothing is miscounted; it is never less than the lost motion.
+    turn, so that nothing is miscounted; it is never less than the backlash.
     """
     if side not in (1, -1) or last not in (1, -1):
         raise Refused.of("side", side, "must be 1 or -1")
@@ -130,7 +130,7 @@ def move(
     past = end - side * dial.turn
     away = abs(past - start)
     back = leg(dial, side, dial.turn, arrival, reversing=True)
-    # on the way out the screw leads by the lost motion, and so does the dial
+    # on the way out the screw leads by the backlash, and so does the dial
     out = dial.reading(past - side * dial.backlash, zero)
     return (leg(dial, -side, away, out, reversing=last == side), back)
 

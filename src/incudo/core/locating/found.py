@@ -132,7 +132,7 @@ def _mean_step(r: Reader, places: Sequence[Fraction], mean: Fraction) -> Step:
 
 
 def _apart(r: Reader, places: Sequence[Fraction]) -> tuple[str, ...]:
-    """Touches that disagree, and the tell-tale of lost motion."""
+    """Touches that disagree, and the tell-tale of backlash."""
     span, lost = _span(places), r.dial.backlash
     allowed = r.words(agreement(r.division))
     found = [
@@ -141,7 +141,7 @@ def _apart(r: Reader, places: Sequence[Fraction]) -> tuple[str, ...]:
     ]
     if r.scale is Scale.DIAL and lost > agreement(r.division) and abs(span - lost) <= 2 * agreement(r.division):
         found.append(
-            f"That is just this axis' lost motion, {r.words(lost)}: "
+            f"That is just this axis' backlash, {r.words(lost)}: "
             "one touch was come to from the other side, with the slack not taken up."
         )
     return tuple(found)
@@ -186,9 +186,7 @@ def find_middle(r: Reader, b: Between, finder: Finder, width: Fraction, unsure: 
         out = c.out_by or Fraction(0)
         wrong = [f"The touches give a width of {r.words(c.width)}, measured is {r.words(width)}: one of them was bad."]
         if r.scale is Scale.DIAL and lost and abs(abs(out) - lost) <= agreement(r.division) + unsure:
-            wrong.append(
-                f"It is out by just the lost motion, {r.words(lost)}: a contact was come to from the wrong side."
-            )
+            wrong.append(f"It is out by just the backlash, {r.words(lost)}: a contact was come to from the wrong side.")
         if r.scale is Scale.DIAL and abs(abs(out) - r.dial.turn) <= agreement(r.division) + unsure:
             wrong.append("It is out by just one turn of the dial: a whole turn was miscounted.")
         return Found(next=("Touch both sides again, each from its own outside.",), wrong=tuple(wrong), steps=(check,))
@@ -197,7 +195,7 @@ def find_middle(r: Reader, b: Between, finder: Finder, width: Fraction, unsure: 
     notes = [f"Width by the touches {r.words(c.width)}, measured {r.words(width)}: they agree."]
     if r.scale is Scale.DIAL and lost:
         notes.append(
-            f"The mean of both dial readings would be {r.words(lost / 2)} out, half the lost motion: it is not used."
+            f"The mean of both dial readings would be {r.words(lost / 2)} out, half the backlash: it is not used."
         )
     done = (
         f"Clear of the work go beyond, then come turning {r.dial.turning(side)} until "
@@ -212,10 +210,10 @@ def _width_step(r: Reader, b: Between, low: Fraction, high: Fraction, tip: Fract
     u, lost = r.unit, r.dial.backlash
     dial = r.scale is Scale.DIAL
     if b.inside:
-        formula = "high − low − lost motion + tip" if dial else "high − low + tip"
+        formula = "high − low − backlash + tip" if dial else "high − low + tip"
         put = f"{shown(high, u)} − {shown(low, u)}{f' − {shown(lost, u)}' if dial else ''} + {shown(tip, u)}"
     else:
-        formula = "high − low + lost motion − tip" if dial else "high − low − tip"
+        formula = "high − low + backlash − tip" if dial else "high − low − tip"
         put = f"{shown(high, u)} − {shown(low, u)}{f' + {shown(lost, u)}' if dial else ''} − {shown(tip, u)}"
     return Step("width by the touches", formula, put, r.words(c.width))
 

@@ -82,7 +82,7 @@ def page() -> str:
     )
     dial = (
         "By dial the two contacts of a block face opposite ways. "
-        "With contacts at 10 and 60, a tip of 4, lost motion of 1 (mm):\n\n"
+        "With contacts at 10 and 60, a tip of 4, backlash of 1 (mm):\n\n"
         f"* block: 60 − 10 + 1 − 4 = {b.width} wide; its middle 10 + 2 + 47/2 = {float(b.at)}, from the low contact\n"
         f"* slot: 60 − 10 − 1 + 4 = {s.width} wide; "
         f"with 47 measured its middle would be 60 + 2 − 47/2 = {float(s.at)}, from the high contact\n"

@@ -1,6 +1,6 @@
 """What a calculation is: declared inputs with units and bounds, the working, and the slips that lead to wrong answers.
 
-Values are exact fractions in base units: mm, m/min for a cutting speed, mm/min for a feed, turns a minute,
+Values are exact fractions in base units: mm, m/min for a cutting speed, mm/min for a feed, rpm,
 degrees, percent, seconds, watts. Roots and π are taken to the precision of binary floats. The working is
 written in the unit that the lengths were given in.
 """

@@ -1,6 +1,6 @@
 """Inputs of calculations: their units, their bounds, and how typed values are read.
 
-Values are exact fractions in base units: mm, m/min for a cutting speed, mm/min for a feed, turns a minute,
+Values are exact fractions in base units: mm, m/min for a cutting speed, mm/min for a feed, rpm,
 degrees, percent, seconds, watts. Roots and π are taken to the precision of binary floats.
 """
 
@@ -21,7 +21,7 @@ class Quantity(StrEnum):
 
     LENGTH = "length"
     SURFACE = "cutting speed"
-    TURNS = "turns a minute"
+    TURNS = "rpm"
     FEED = "feed"
     COUNT = "count"
     NUMBER = "number"

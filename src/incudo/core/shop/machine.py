@@ -56,7 +56,7 @@ _WAYS = {
 class Handle(Strict):
     """One handle with its dial. ``clockwise`` is where the table (knee, quill) goes then.
 
-    ``per_turn`` is the travel of one turn, ``backlash`` the lost motion measured on
+    ``per_turn`` is the travel of one turn, ``backlash`` the backlash measured on
     ``measured``; ``dial_up`` says which turning makes the dial's numbers grow.
     """
 

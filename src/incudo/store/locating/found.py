@@ -1,4 +1,4 @@
-"""Found places of job cards, and measured lost motion of machines."""
+"""Found places of job cards, and measured backlash of machines."""
 
 from __future__ import annotations
 

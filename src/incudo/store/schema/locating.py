@@ -29,7 +29,7 @@ class Found(Base):
 
 
 class LostMotion(Base):
-    """A measurement of a handle's lost motion, in the middle of its travel and at an end; readings as JSON."""
+    """A measurement of a handle's backlash, in the middle of its travel and at an end; readings as JSON."""
 
     __tablename__ = "lost_motion"
     __table_args__ = (Index("ix_lost_motion_machine", "machine_id", "at"), writes("append"))

@@ -100,8 +100,8 @@ MOVE = {"by": "-1", "per_turn": "5", "graduations": "250", "start": "0.2", "back
 @pytest.mark.parametrize(
     ("answer", "words"),
     [
-        (4.2, "the lost motion was forgotten"),
-        (4.3, "the lost motion was taken the wrong way"),
+        (4.2, "the backlash was forgotten"),
+        (4.3, "the backlash was taken the wrong way"),
         (1.3, "the dial was turned the wrong way"),
         (3.9, "the dial was taken to start from 0"),
         (4.1, ""),
@@ -113,7 +113,7 @@ def test_slips_of_a_move(answer: float, words: str) -> None:
 
 def test_backlash_added_though_nothing_turned_back_is_named() -> None:
     same = MOVE | {"last": "the same way"}
-    assert slip("dial-move", 4.1, **same) == "the lost motion was added though nothing turned back"
+    assert slip("dial-move", 4.1, **same) == "the backlash was added though nothing turned back"
 
 
 def test_a_series_comes_to_each_place_from_one_side() -> None:

@@ -74,7 +74,7 @@ def test_contacts_the_wrong_way_round_or_nearer_than_the_tip() -> None:
     [
         (35.0, "the mean of both dials was taken"),
         (25.0, "half the span was taken from 0"),
-        (34.95, "the lost motion was taken the wrong way"),
+        (34.95, "the backlash was taken the wrong way"),
         (40.05, "the tip was taken into one side only"),
         (35.05, ""),
     ],

@@ -41,7 +41,7 @@ export default function RecordsPage() {
       <div className="between">
         <h1>Records</h1>
         <a className="button" href={`/api/registers/${chosen.id}/file`} download>
-          Take away as CSV
+          Download as CSV
         </a>
       </div>
       <nav className="registers" aria-label="Registers">

@@ -71,7 +71,7 @@ function Moves({ page: p }: { page: Page }) {
       <Series key={handle.index} page={p} handle={handle} />
       <section className="card pad stack">
         <div className="between">
-          <h2>How its lost motion grew</h2>
+          <h2>How its backlash grew</h2>
           {me.role !== "auditor" && (
             <Button aria-expanded={measuring} onClick={() => setMeasuring(!measuring)}>
               Measure it
@@ -337,7 +337,7 @@ function History({ points }: { points: readonly Schema["LostPoint"][] }) {
         viewBox="0 0 600 110"
         className="lost-plot"
         role="img"
-        aria-label={`Lost motion, ${points.length} measurements; the last: ${sure(points.at(-1)).words}`}
+        aria-label={`Backlash, ${points.length} measurements; the last: ${sure(points.at(-1)).words}`}
       >
         <path d="M20 96H590" className="lost-base" />
         <polyline points={points.map((p, i) => `${x(i)},${y(p.middle)}`).join(" ")} className="lost-middle" />

@@ -226,7 +226,7 @@ export function EdgeForm(props: FormProps) {
   return (
     <>
       <h2 className="find-title">{face?.words}</h2>
-      <p className="small">Come to it so: {face?.come}. Always in this sense; from the other side the lost motion falsifies it.</p>
+      <p className="small">Come to it so: {face?.come}. Always in this sense; from the other side the backlash falsifies it.</p>
       <How {...props} axis={axis} />
       <FinderChoice {...props} />
       {d.finder.startsWith("pin") && (
@@ -276,7 +276,7 @@ export function MiddleForm(props: FormProps) {
       </div>
       <p className="small muted">
         Contact to contact less the tip must be the measured width
-        {d.scale === "dial" ? ", with the lost motion reckoned in" : ""}: that finds a bad touch.
+        {d.scale === "dial" ? ", with the backlash reckoned in" : ""}: that finds a bad touch.
       </p>
     </>
   );

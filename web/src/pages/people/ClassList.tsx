@@ -30,7 +30,7 @@ export function ClassList({ groups, onClose }: { groups: readonly string[]; onCl
     setReport(null);
   };
   return (
-    <Dialog title="Take over a class list" wide onClose={onClose}>
+    <Dialog title="Import a class list" wide onClose={onClose}>
       <div className="stack">
         {!taken && (
           <>

@@ -130,7 +130,7 @@ function HandleScene({ scene: s, at, last }: { scene: Schema["HandleScene"]; at:
         <OneRing dial={s.dial} at={at} last={last} />
         <div className="stack grow">
           <p className="setup-big">{s.place || "Every place is done"}</p>
-          <p className="small">Lost motion {s.lost}, measured. The first place counts from the ring's zero, where it stands at the beginning.</p>
+          <p className="small">Backlash {s.lost}, measured. The first place counts from the ring's zero, where it stands at the beginning.</p>
           {s.readout && (
             <p>
               Readout of the table: <b className="rig-readout">{s.readout}</b>

@@ -206,7 +206,7 @@ function PlateBox({ plate, now }: { plate: Schema["Plate"]; now: Date }) {
         <Cards words="Job cards here: " cards={plate.next_up.filter((n) => !n.missing)} />
         <Cards words="Not before signed: " cards={plate.next_up.filter((n) => n.missing)} />
         <p>
-          <span className="muted">Works here alone: </span>
+          <span className="muted">May run unsupervised: </span>
           {plate.may_alone.length ? plate.may_alone.map((n) => n.split(" ")[0]).join(", ") : "nobody yet"}
         </p>
       </div>

@@ -249,7 +249,7 @@ function Open({ page, now }: { page: Page; now: Now }) {
               <h2>Cleaning up</h2>
               {now.duties.length === 0 && me.role !== "auditor" && (
                 <Button disabled={busy} onClick={() => void duties()}>
-                  Share it out
+                  Assign duties
                 </Button>
               )}
             </div>

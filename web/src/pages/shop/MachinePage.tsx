@@ -177,9 +177,7 @@ function Handle({ handle: h, division }: { handle: Spec["handles"][number]; divi
           One turn {h.per_turn} {h.unit}, one division {division}
         </div>
         <div className="small muted">
-          {h.backlash
-            ? `lost motion ${h.backlash} ${h.unit}${h.measured ? `, measured ${dayOfYear(h.measured)}` : ""}`
-            : "lost motion not measured yet"}
+          {h.backlash ? `backlash ${h.backlash} ${h.unit}${h.measured ? `, measured ${dayOfYear(h.measured)}` : ""}` : "backlash not measured yet"}
         </div>
       </div>
     </div>
@@ -248,7 +246,7 @@ function Notes({ detail: d }: { detail: Detail }) {
             required
           />
           <Button htmlType="submit" disabled={busy}>
-            Write it down
+            Save note
           </Button>
         </form>
       )}

@@ -77,7 +77,7 @@ export default function ClassPage() {
                 options={[{ value: "", label: "any state" }, ...SHOWN.map((s) => ({ value: s, label: STATE_WORDS[s] }))]}
               />
             </label>
-            {me.role === "instructor" && <Button onClick={() => setImporting(true)}>Take over a class list</Button>}
+            {me.role === "instructor" && <Button onClick={() => setImporting(true)}>Import a class list</Button>}
           </div>
         </div>
         <div className="card class-scroll">

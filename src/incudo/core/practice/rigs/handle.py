@@ -64,12 +64,12 @@ class HandleScene(BaseModel):
 class HandleRig(Rig[HandleState]):
     id = "handle"
     name = "Turn the handle"
-    about = "One handle with lost motion: come to given places by its dial, count the turns, come from one side."
+    about = "One handle with backlash: come to given places by its dial, count the turns, come from one side."
     skill = "dials"
     heads = ("place", "the dial shows")
     levels = (
         Level(1, "Onwards", "Three places, each further on; a readout beside the dial shows the table."),
-        Level(2, "There and back", "Places on both sides; no readout. The lost motion was measured."),
+        Level(2, "There and back", "Places on both sides; no readout. The backlash was measured."),
         Level(3, "Other unit, called away", "The drawing is in the other unit, and somebody leans on the handle."),
     )
 
@@ -156,7 +156,7 @@ class HandleRig(Rig[HandleState]):
             if good:
                 why = ""
             elif d.backlash and abs(abs(off) - d.backlash) <= near:
-                why = "just the lost motion: it was come to from the other side, with the slack not taken up"
+                why = "just the backlash: it was come to from the other side, with the slack not taken up"
             elif turns and abs(off - turns * d.turn) <= near + d.backlash:
                 why = f"{abs(turns)} whole turn{'' if abs(turns) == 1 else 's'} miscounted"
             else:

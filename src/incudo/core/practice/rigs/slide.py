@@ -147,7 +147,7 @@ NO_DIAL = Dial(Fraction(1), 100, Fraction(0), Turning.CLOCKWISE, Turning.CLOCKWI
 
 
 def a_slide(chance: random.Random, unit: Unit, axis: Axis) -> Slide:
-    """A handle by chance: its dial, which way it turns what, its lost motion in whole half divisions."""
+    """A handle by chance: its dial, which way it turns what, its backlash in whole half divisions."""
     turn, graduations = chance.choice(_DIALS[unit])
     half = turn / graduations / 2
     play = round(Fraction(chance.uniform(0.12, 0.7)) / half) * half

@@ -54,7 +54,7 @@ class WayRig(QuizRig[WayPicture]):
     levels = (
         Level(1, "Handles", "Which handle, and which way it is turned."),
         Level(2, "And dials", "What the dial shows at arrival as well."),
-        Level(3, "And cutters", "Climb or conventional, on machines with and without lost motion."),
+        Level(3, "And cutters", "Climb or conventional, on machines with and without backlash."),
     )
 
     def ask(self, s: QuizState[WayPicture]) -> tuple[Question[WayPicture], ...]:
@@ -162,12 +162,12 @@ def _allowed(s: QuizState[WayPicture], chance: random.Random) -> Question[WayPic
     may = which is Milling.CONVENTIONAL or lost <= Fraction(MOST_LOST)
     options = (Option("yes", "Yes, so"), Option("no", "No, not so"))
     if which is Milling.CONVENTIONAL:
-        why = "Conventional: the work is pushed back onto the screw, lost motion or not."
+        why = "Conventional: the work is pushed back onto the screw, backlash or not."
     elif may:
-        why = "Climbing, but with hardly any lost motion: a light last pass is allowed where the shop allows it."
+        why = "Climbing, but with hardly any backlash: a light last pass is allowed where the shop allows it."
     else:
-        why = "Climbing pulls the table forward through its lost motion: the tooth bites too deep and breaks."
-    words = f"Lost motion of this axis: {_in(s, lost)}. May a light cut be made so?"
+        why = "Climbing pulls the table forward through its backlash: the tooth bites too deep and breaks."
+    words = f"Backlash of this axis: {_in(s, lost)}. May a light cut be made so?"
     return Question(words, picture, options, "yes" if may else "no", why, critical=not may)
 
 

@@ -1,4 +1,4 @@
-"""Move by a dial. Whole turns, divisions and the dial's reading at arrival, with the lost motion where the
+"""Move by a dial. Whole turns, divisions and the dial's reading at arrival, with the backlash where the
 handle turns back.
 """
 
@@ -27,14 +27,14 @@ def _move(v: Values) -> Outcome:
     found = leg(dial, 1 if by > 0 else -1, abs(by), start, reversing=back)
     travel, turns, divisions = found.travel, found.turns, found.divisions
     rest = travel - turns * dial.turn
-    # the dial counts what the handle turns, lost motion included
+    # the dial counts what the handle turns, backlash included
     reading = (start + (travel if by > 0 else -travel)) % dial.turn
     steps = (
         *(
             (
                 Step(
                     "travel of the screw",
-                    "move + lost motion",
+                    "move + backlash",
                     f"{v.num(abs(by))} + {v.num(dial.backlash)}",
                     v.len(travel),
                 ),
@@ -68,7 +68,7 @@ def _move(v: Values) -> Outcome:
     )
     said = ["Stroke the turns, not only the dial: a whole turn lost is a classic error."]
     if back:
-        said.append("Turning back, the lost motion is turned away first; end every move in the same direction.")
+        said.append("Turning back, the backlash is turned away first; end every move in the same direction.")
     return Outcome(results, steps, tuple(said))
 
 
@@ -76,7 +76,7 @@ CALCULATION = Calculation(
     "dial-move",
     "Move by a dial",
     GROUP,
-    "Whole turns, divisions and the dial's reading at arrival, with the lost motion where the handle turns back.",
+    "Whole turns, divisions and the dial's reading at arrival, with the backlash where the handle turns back.",
     (
         length("by", "Move (minus: numbers fall)", 2000, low=-2000),
         TURN,
@@ -88,18 +88,18 @@ CALCULATION = Calculation(
     _move,
     (
         Slip(
-            "the lost motion was forgotten",
+            "the backlash was forgotten",
             lambda v: v.but(last="the same way"),
         ),
         Slip(
-            "the lost motion was taken the wrong way",
+            "the backlash was taken the wrong way",
             lambda v: (
                 v.but(by=v["by"] - (2 if v["by"] > 0 else -2) * v["backlash"])
                 if v.choice("last") != "the same way"
                 else v
             ),
         ),
-        Slip("the lost motion was added though nothing turned back", lambda v: v.but(last="the other way")),
+        Slip("the backlash was added though nothing turned back", lambda v: v.but(last="the other way")),
         Slip("the dial was turned the wrong way", lambda v: v.but(by=-v["by"])),
         Slip("the dial was taken to start from 0", lambda v: v.but(start=Fraction(0))),
     ),

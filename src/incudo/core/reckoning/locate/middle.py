@@ -1,4 +1,4 @@
-"""Middle of a block, bar or slot. From a contact on each side; by a readout, or by a dial whose lost motion lies
+"""Middle of a block, bar or slot. From a contact on each side; by a readout, or by a dial whose backlash lies
 between the two.
 """
 
@@ -25,7 +25,7 @@ def _middle(v: Values) -> Outcome:
     inside = v.choice("of") == "slot"
     lost = v["backlash"] if v.choice("by") == "dial" else Fraction(0)
     span = high - low + (-lost if inside else lost)
-    # without lost motion it is what a readout gives
+    # without backlash it is what a readout gives
     by_dial = centre.slot_by_dial if inside else centre.block_by_dial
     width = by_dial(low, high, tip, lost, Fraction(0)).width
     if width <= 0:
@@ -35,7 +35,7 @@ def _middle(v: Values) -> Outcome:
     steps = []
     if lost:
         steps.append(
-            Step("true span", f"dial span {sign} lost motion", f"{v.num(high - low)} {sign} {v.num(lost)}", v.len(span))
+            Step("true span", f"dial span {sign} backlash", f"{v.num(high - low)} {sign} {v.num(lost)}", v.len(span))
         )
     steps.append(
         Step(
@@ -59,7 +59,7 @@ def _middle(v: Values) -> Outcome:
         steps.append(Step("the middle", "(low + high) / 2", f"({v.num(low)} + {v.num(high)}) / 2", v.len(middle)))
     said = ["Hold the width against what you measured: if it does not agree, one contact was bad."]
     if lost:
-        said.append("The contacts face opposite ways: the mean of the dials would be out by half the lost motion.")
+        said.append("The contacts face opposite ways: the mean of the dials would be out by half the backlash.")
         said.append("It holds when the middle is come to with rising numbers.")
     results = (
         Output("middle", "the middle stands at", Quantity.LENGTH, middle),
@@ -94,7 +94,7 @@ CALCULATION = Calculation(
     "middle",
     "Middle of a block, bar or slot",
     GROUP,
-    "From a contact on each side; by a readout, or by a dial whose lost motion lies between the two.",
+    "From a contact on each side; by a readout, or by a dial whose backlash lies between the two.",
     (
         length("low", "Contact on the low side", 2000, low=-2000),
         length("high", "Contact on the high side", 2000, low=-2000),
@@ -107,7 +107,7 @@ CALCULATION = Calculation(
     (
         Slip("the mean of both dials was taken", lambda v: v.but(by="readout")),
         Slip("half the span was taken from 0", answer=lambda v, _: (v["high"] - v["low"]) / 2),
-        Slip("the lost motion was taken the wrong way", lambda v: v.but(backlash=-v["backlash"])),
+        Slip("the backlash was taken the wrong way", lambda v: v.but(backlash=-v["backlash"])),
         Slip("the tip was taken into one side only", answer=lambda v, o: o.answer.value + v["tip"] / 2),
     ),
     _draw_middle,

@@ -19,7 +19,7 @@ TURN = length("per_turn", "Travel of one turn", 25, default="5", default_inch="0
 GRADUATIONS = count("graduations", "Divisions of the dial", 10, 1000, default="250", fills="machine.graduations")
 
 
-BACKLASH = length("backlash", "Lost motion", 25, zero=True, default="0", fills="machine.backlash")
+BACKLASH = length("backlash", "Backlash", 25, zero=True, default="0", fills="machine.backlash")
 
 
 TIP = length("tip", "Finder's tip, a diameter", 50, default="5", default_inch="0.2", fills="cutter.tip")

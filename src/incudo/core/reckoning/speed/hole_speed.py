@@ -76,7 +76,7 @@ def _draw_hole_speed(v: Values, o: Outcome) -> Picture:
         p.box(Ink.CUT, -d / 2, -d, d / 2, 0),
         p.drill(Ink.CUTTER, 0, -d * Fraction(5, 4), d, d * 2),
         p.size((-d / 2, d * Fraction(9, 4)), (d / 2, d * Fraction(9, 4)), v.len(d)),
-        p.text((d * Fraction(7, 4), d), f"{shown(o.answer.value, 0)} turns a minute", Ink.ANSWER),
+        p.text((d * Fraction(7, 4), d), f"{shown(o.answer.value, 0)} rpm", Ink.ANSWER),
     )
     return Picture(f"A {v.choice('tool')} of {v.len(d)} from the side.", shapes)
 
@@ -124,5 +124,5 @@ def ask(d: Draw) -> Question:
         words = f"{names}. The cutting speed is a drill's. To which step do you set the spindle?"
         return Question("hole-speed", words, given, "1/min", Fraction(1, 2), "the step")
     given["ranges"] = filled(f["machine.ranges"])
-    words = f"{names}. The cutting speed is a drill's. How many turns a minute?"
+    words = f"{names}. The cutting speed is a drill's. How many rpm?"
     return Question("hole-speed", words, given, "1/min", Fraction(10), "to 10 turns")

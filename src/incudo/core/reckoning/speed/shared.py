@@ -42,7 +42,7 @@ SCHOOL = choice("school", "Which step", "below", "nearest")
 
 
 def turns(surface: Fraction, diameter: Fraction) -> Fraction:
-    """Turns a minute: 1000 · v / (π · D), in m/min and mm."""
+    """rpm: 1000 · v / (π · D), in m/min and mm."""
     return 1000 * surface / (PI * diameter)
 
 
@@ -83,7 +83,7 @@ def turn_steps(v: Values, surface: Fraction, diameter: Fraction) -> tuple[Step, 
     off = (short / speed - 1) * 100
     return (
         Step(
-            "turns a minute",
+            "rpm",
             "12 · V / (π · D)" if inch else "1000 · v / (π · D)",
             f"{12 if inch else 1000} · {put}",
             f"{shown(speed, 1)} per minute",

@@ -45,7 +45,7 @@ def _draw_spindle(v: Values, o: Outcome) -> Picture:
         p.box(Ink.WORK, -d * Fraction(9, 10), -d, d * 2, d * Fraction(1, 5)),
         *p.cutter((Fraction(0), Fraction(0)), d, 4),
         p.size((-d / 2, d * Fraction(7, 10)), (d / 2, d * Fraction(7, 10)), v.len(d)),
-        p.text((d * Fraction(5, 4), d / 2), f"{n} turns a minute", Ink.ANSWER),
+        p.text((d * Fraction(5, 4), d / 2), f"{n} rpm", Ink.ANSWER),
     )
     return Picture(f"A cutter of {v.len(d)} seen from above, turning clockwise {n} times a minute.", shapes)
 
@@ -73,7 +73,7 @@ def _plot_spindle(v: Values, o: Outcome) -> Picture | None:
         p.disc(Ink.ANSWER, here, 1.1),
         p.text((here[0] + 4, here[1] + 5), f"{shown(o.answer.value, 0)} at {v.len(d)}", Ink.ANSWER),
         p.text((88.0, 3.0), "diameter →"),
-        p.text((10.0, 62.0), "↑ turns a minute"),
+        p.text((10.0, 62.0), "↑ rpm"),
     )
     return Picture("Speed against diameter: dashed as reckoned, drawn through as this machine's steps give it.", shapes)
 
@@ -115,4 +115,4 @@ def ask(d: Draw) -> Question:
         words = f"{names}. To which step do you set the spindle ({which})?"
         return Question("spindle-speed", words, given, "1/min", Fraction(1, 2), "the step")
     given["ranges"] = filled(f["machine.ranges"])
-    return Question("spindle-speed", f"{names}. How many turns a minute?", given, "1/min", Fraction(10), "to 10 turns")
+    return Question("spindle-speed", f"{names}. How many rpm?", given, "1/min", Fraction(10), "to 10 turns")

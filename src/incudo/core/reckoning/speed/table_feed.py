@@ -116,7 +116,7 @@ def ask(d: Draw) -> Question:
         "chip": filled(f["material.chip"]),
         "per_turn": filled(f["machine.turn"]),
     }
-    words = f"{names}. Reckoned {reckoned} turns a minute, the machine is set to {below[-1]}. What table feed?"
+    words = f"{names}. Reckoned {reckoned} rpm, the machine is set to {below[-1]}. What table feed?"
     unit = f"{d.unit}/min"
     near = Fraction(below[-1]) * cutter.teeth * Length(f["material.chip"].value, Unit(f["material.chip"].unit)).mm / 50
     return Question("table-feed", words, given, unit, near, "to 2 %")

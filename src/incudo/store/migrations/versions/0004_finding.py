@@ -1,4 +1,4 @@
-"""Finding: where the places of a part were found, and measured lost motion."""
+"""Finding: where the places of a part were found, and measured backlash."""
 
 import sqlalchemy as sa
 from alembic import op

@@ -39,7 +39,7 @@ def prepare(s: EdgeState) -> Advice | None:
     if not s.right_speed and s.agreed is None:
         low, high = (s.what.speed if s.what else None) or (0, 0)
         right = next(x for x in SPEEDS if low <= x <= high)
-        return Advice(Action(do="speed", by=right), f"Its speed is {low} to {high}: {right} turns a minute.")
+        return Advice(Action(do="speed", by=right), f"Its speed is {low} to {high}: {right} rpm.")
     return None
 
 

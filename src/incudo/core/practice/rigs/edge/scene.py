@@ -59,7 +59,7 @@ def parts_of(s: EdgeState, at: Fraction) -> tuple[tuple[str, Fraction], ...]:
     elif s.half and abs(off + 2 * s.half) <= near:
         found.append(("half the tip was taken off on the wrong side", 2 * s.half))
     if s.slide.sense != s.side and s.slide.dial.backlash:
-        found.append(("the last turning was the other way: lost motion", s.slide.dial.backlash))
+        found.append(("the last turning was the other way: backlash", s.slide.dial.backlash))
     return tuple(found)
 
 
