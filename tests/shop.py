@@ -253,7 +253,6 @@ class TestShop:
                     role="student",
                     password_hash=HASH,
                     pin_hash=None,
-                    group_id=None,
                     active=True,
                 )
             )

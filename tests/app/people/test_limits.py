@@ -43,7 +43,6 @@ def assessor(shop: TestShop) -> tuple[str, Who]:
             login=login,
             name="Nobody Else",
             role=Role.INSTRUCTOR.value,
-            group_id=None,
             password_hash=hash_secret(PASSWORD),
             pin_hash=hash_secret(PIN),
             active=True,

@@ -36,7 +36,7 @@ def test_a_slip_counts_for_sixty_days(shop: TestShop, at: At, moment: datetime, 
     when = moment - timedelta(days=days)
 
     def add(w: Any) -> None:
-        w.db.get(t.Person, student).group_id = uuid.UUID(TUESDAY)
+        w.db.add(t.Enrolment(id=student, person_id=student, group_id=uuid.UUID(TUESDAY), begins=when.date()))
         question = t.ExerciseQuestion(
             id=uuid.uuid4(),
             student_id=student,

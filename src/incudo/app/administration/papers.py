@@ -12,7 +12,7 @@ import segno
 from jinja2 import Environment, PackageLoader, select_autoescape
 
 from incudo.app.kernel.unit import Who, Work, find
-from incudo.app.people.students import student_of
+from incudo.app.people.students import group_of, student_of
 from incudo.app.practice import sheets
 from incudo.app.shop.machines import machine_names
 from incudo.app.skills.records import skill_book
@@ -68,7 +68,7 @@ def skill_record(w: Work, who: Who, student_id: uuid.UUID, paper: Paper) -> tupl
     if who.role is Role.STUDENT and who.id != student_id:
         raise NotFound("There is no such student.")
     person = student_of(w, student_id)
-    group = w.db.get(t.Group, person.group_id) if person.group_id else None
+    group = group_of(w, student_id)
     book, machines = skill_book(w, student_id), machine_names(w)
     groups = []
     for g in book.graph.groups:

@@ -136,13 +136,15 @@ def _write(w: Work, shop: NewShop, hashes: dict[str, str]) -> None:
                 login=p.login,
                 name=p.name,
                 role=p.role.value,
-                group_id=p.group,
                 password_hash=hashes[p.password],
                 pin_hash=hashes[p.pin] if p.pin else None,
                 active=True,
             )
         )
     w.db.flush()
+    w.db.add_all(
+        t.Enrolment(id=p.id, person_id=p.id, group_id=p.group, begins=w.now.date()) for p in shop.people if p.group
+    )
     w.db.add_all(t.Delegation(person_id=p.id, skill=s) for p in shop.people for s in p.delegated)
     for place, m in enumerate(shop.machines):
         w.db.add(t.Machine(id=m.id, name=m.name, about=m.about, place=place, spec=m.spec.model_dump_json()))

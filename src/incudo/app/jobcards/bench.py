@@ -27,6 +27,9 @@ from incudo.store import schema as t
 from incudo.store.parts import attempts as store
 from incudo.store.session import sessions as session_store
 
+#: So many of the parts that were accepted last stand on the bench.
+CLOSED_SHOWN = 8
+
 
 class BenchCard(View):
     """A job card in short."""
@@ -69,7 +72,7 @@ class Bench(View):
 
 def bench(w: Work, who: Who) -> Bench:
     """The student's home."""
-    files = newest_attempts(w, store.assignments_of(w.db, who.id))
+    files = newest_attempts(w, [*store.last_closed(w.db, who.id, CLOSED_SHOWN), *store.open_cards(w.db, [who.id])])
     machines = machine_names(w)
     lines = stations_of(w, files)
     cards = [_bench_card(f, line, machines) for f, line in zip(files, lines, strict=True)]
@@ -85,7 +88,7 @@ def bench(w: Work, who: Who) -> Bench:
     return Bench(
         first=doing[0] if doing else None,
         missing=tuple(MissingView(skill=m.skill, name=m.name, reason=m.reason) for m in missing),
-        steps=steps_of(w, first, book, {m.skill for m in missing}) if first else (),
+        steps=steps_of(w, first, {m.skill for m in missing}) if first else (),
         cards=tuple(cards),
         reach=steps_for(w, who.id, book, {s.id for s in book.graph.skills}),
         withdrawn=tuple(

@@ -29,11 +29,12 @@ from incudo.app.shop.instruments import InstrumentView, instrument_of, instrumen
 from incudo.app.shop.tags import closed_words
 from incudo.app.skills.records import skill_book
 from incudo.app.skills.standing import steps_for
+from incudo.app.skills.standings import standing_of
 from incudo.app.skills.views import SkillStep
 from incudo.core.kernel.quantity import Unit
 from incudo.core.parts.stations import Station, StationState
 from incudo.core.skills.permission import Answer, decide
-from incudo.core.skills.standing import Book, State
+from incudo.core.skills.standing import Standings, State
 from incudo.store.shop import instruments
 
 
@@ -95,8 +96,7 @@ def job_card(w: Work, who: Who, assignment_id: uuid.UUID) -> JobCard:
 
 def card_of(w: Work, who: Who, file: AttemptFile) -> JobCard:
     """A job card from a loaded attempt."""
-    # loaded once: skills are most of what a card asks the database for
-    book = skill_book(w, file.student.id)
+    book = standing_of(w, file.student.id)
     (line,), names = stations_of(w, [file], {file.student.id: book}), names_in(w, file)
     closed = closed_words(w)
     rows = instruments.instruments(w.db)
@@ -125,7 +125,7 @@ def card_of(w: Work, who: Who, file: AttemptFile) -> JobCard:
         now=line.now,
         next_thing=line.next_thing,
         missing=tuple(MissingView(skill=m.skill, name=m.name, reason=m.reason) for m in missing),
-        steps=steps_of(w, file, book, {m.skill for m in missing}),
+        steps=steps_of(w, file, {m.skill for m in missing}),
         operations=_operations(file, book),
         holds=holds_of(w, file),
         setups=setup_states(w, file.student.id, file.assignment.machine_id, file.assignment.id),
@@ -142,16 +142,19 @@ def card_of(w: Work, who: Who, file: AttemptFile) -> JobCard:
     )
 
 
-def steps_of(w: Work, file: AttemptFile, book: Book, missing: set[str]) -> tuple[SkillStep, ...]:
+def steps_of(w: Work, file: AttemptFile, missing: set[str]) -> tuple[SkillStep, ...]:
     """What the student can do at once about what is missing, on this card's machine."""
-    wanted = missing.union(*(book.graph.before(m) for m in missing)) if missing else set()
+    if not missing:
+        return ()
+    book = skill_book(w, file.student.id)
+    wanted = missing.union(*(book.graph.before(m) for m in missing))
     place = file.assignment.machine_id
     found = steps_for(w, file.student.id, book, wanted)
     lacking = [x for x in found if x.state is not State.DUE_SOON]
     return tuple(x for x in lacking if x.machine is None or place is None or x.machine.id == place)
 
 
-def _operations(file: AttemptFile, book: Book) -> tuple[OperationView, ...]:
+def _operations(file: AttemptFile, book: Standings) -> tuple[OperationView, ...]:
     machine = str(file.assignment.machine_id) if file.assignment.machine_id else None
     found = []
     for o in file.project.operations:

@@ -45,7 +45,8 @@ class Work:
     """What a use case works with: its session, its moment, and the key that seals the register.
 
     ``heads`` collects what is added to the register, to be taken away after the commit;
-    ``memo`` keeps what is read more than once in one use case and does not change in it.
+    ``memo`` keeps what is read more than once in one use case and does not change in it. ``later`` are use cases that
+    are run after the commit, each in a transaction of its own; they may fail, since what they do can be done again.
     """
 
     db: Session
@@ -53,6 +54,7 @@ class Work:
     key: str = ""
     heads: list[Head] = field(default_factory=list)
     memo: dict[str, Any] = field(default_factory=dict)
+    later: list[Callable[[Work], object]] = field(default_factory=list)
 
 
 class DatabaseAway(DomainError):
@@ -153,7 +155,21 @@ class Unit:
                 db.rollback()
                 raise
         self._take_away(work)
+        for use_case_later in work.later:
+            self._run_later(use_case_later)
         return result
+
+    def _run_later(self, use_case: Callable[[Work], object]) -> None:
+        """Do what can wait; a database that cannot be written or is busy just now is no error."""
+        with self._sessions() as db:
+            try:
+                use_case(Work(db, self.clock(), self.key))
+                db.commit()
+            except Exception as error:
+                db.rollback()
+                if not (may_pass(error) or is_away(error) or is_read_only(error)):
+                    raise
+                _log.info("done another time: %s", type(error).__name__)
 
     def _take_away(self, work: Work) -> None:
         """Write the newest head of the register where it was asked for; outside the database.

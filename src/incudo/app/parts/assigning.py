@@ -11,13 +11,13 @@ from incudo.app.parts import library
 from incudo.app.parts.views import MissingView
 from incudo.app.people.students import student_of
 from incudo.app.skills.graph import skill_graph
-from incudo.app.skills.records import skill_book, skill_books
+from incudo.app.skills.standings import standing_of, standings
 from incudo.core.kernel.errors import NotPermitted, Refused
 from incudo.core.parts.project import project_of
 from incudo.core.skills.permission import Missing, missing_for, needed_for
 from incudo.store import schema as t
 from incudo.store.parts import projects as store
-from incudo.store.people import people as people_store
+from incudo.store.people import groups
 
 
 class Candidate(View):
@@ -56,8 +56,8 @@ def project_candidates(w: Work, project_id: uuid.UUID, machine: uuid.UUID | None
     p = project_of(v.content)
     if machine:
         find(w, t.Machine, machine, "machine")
-    people = people_store.students(w.db)
-    books = skill_books(w, [x.id for x, _ in people])
+    people = groups.students(w.db, w.now.date())
+    books = standings(w, [x.id for x, _ in people])
     have = store.students_with(w.db, project_id)
     on = str(machine) if machine else None
     needed = needed_for(skill_graph(w), p.needs, p.operations)
@@ -89,7 +89,7 @@ def assign(w: Work, who: Who, command: AssignCommand) -> Assigned:
     p = project_of(v.content)
     on = str(command.machine) if command.machine else None
     needed = needed_for(skill_graph(w), p.needs, p.operations)
-    missing = missing_for(skill_book(w, student.id), needed, on)
+    missing = missing_for(standing_of(w, student.id), needed, on)
     row = t.Assignment(
         id=command.id,
         project_version_id=v.id,

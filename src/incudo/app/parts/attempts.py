@@ -17,7 +17,7 @@ from incudo.app.kernel.unit import Who, Work, find
 from incudo.app.kernel.views import Both, Named, StepView
 from incudo.app.parts.views import BarView, FindingView, ReadingView
 from incudo.app.shop.machines import machine_names
-from incudo.app.skills.records import skill_book, skill_books
+from incudo.app.skills.standings import standing_of, standings
 from incudo.core.kernel.errors import NotFound
 from incudo.core.kernel.quantity import Length, Unit
 from incudo.core.measuring.verdict import WORDS, Combined, Measured, School, Verdict, bar, combine, corrected, judge
@@ -26,7 +26,7 @@ from incudo.core.parts.project import Characteristic, Project, project_of
 from incudo.core.parts.stations import Facts, Station, StationLine, line_of
 from incudo.core.people.roles import Role
 from incudo.core.skills.permission import Missing, missing_for, needed_for
-from incudo.core.skills.standing import Book
+from incudo.core.skills.standing import Standings
 from incudo.store import schema as t
 from incudo.store.parts import attempts as store
 from incudo.store.people import people as people_store
@@ -249,10 +249,10 @@ def own_only(file: AttemptFile, who: Who) -> None:
 
 def missing_skills(w: Work, file: AttemptFile) -> tuple[Missing, ...]:
     """What the student lacks today for this job card."""
-    return missing_of(skill_book(w, file.student.id), file)
+    return missing_of(standing_of(w, file.student.id), file)
 
 
-def missing_of(book: Book, file: AttemptFile) -> tuple[Missing, ...]:
+def missing_of(book: Standings, file: AttemptFile) -> tuple[Missing, ...]:
     """What the student whose book it is lacks for this job card."""
     machine = str(file.assignment.machine_id) if file.assignment.machine_id else None
     needed = needed_for(book.graph, file.project.needs, file.project.operations)
@@ -260,11 +260,11 @@ def missing_of(book: Book, file: AttemptFile) -> tuple[Missing, ...]:
 
 
 def stations_of(
-    w: Work, files: Sequence[AttemptFile], known: Mapping[uuid.UUID, Book] | None = None
+    w: Work, files: Sequence[AttemptFile], known: Mapping[uuid.UUID, Standings] | None = None
 ) -> list[StationLine]:
-    """The line of stations of each job card. ``known`` are books of students that were loaded before."""
+    """The line of stations of each job card. ``known`` are standings of students that were loaded before."""
     books = dict(known or {})
-    books |= skill_books(w, {f.student.id for f in files} - books.keys())
+    books |= standings(w, {f.student.id for f in files} - books.keys())
     return [_line(missing_of(books[f.student.id], f), f) for f in files]
 
 

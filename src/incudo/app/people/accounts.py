@@ -18,6 +18,7 @@ from pydantic import StringConstraints
 
 from incudo.app.kernel.unit import Unit, Who, Work, find
 from incudo.app.kernel.views import Command, View
+from incudo.app.people.students import group_of
 from incudo.core.kernel.errors import DomainError
 from incudo.core.kernel.quantity import Unit as LengthUnit
 from incudo.core.measuring.verdict import School
@@ -166,7 +167,7 @@ def me(w: Work, token: str) -> Me:
     row = find(w, t.SignIn, _digest(token), "session")
     person = find(w, t.Person, row.person_id, "person")
     shop = find(w, t.Shop, 1, "shop")
-    group = w.db.get(t.Group, person.group_id) if person.group_id else None
+    group = group_of(w, person.id)
     return Me(
         id=person.id,
         name=person.name,

@@ -14,6 +14,7 @@ from incudo.app.people.accounts import hash_secret
 from incudo.core.kernel.errors import Conflict, FieldError, Refused
 from incudo.core.people.class_list import Line, read_class_list
 from incudo.store import schema as t
+from incudo.store.people import groups
 from incudo.store.people import people as store
 
 _ALPHABET = "abcdefghjkmnpqrstuvwxyz23456789"
@@ -83,24 +84,26 @@ def _take(w: Work, command: ClassListCommand, passwords: dict[str, str], hashes:
     if not good:
         raise Refused.of("text", "", "no line of this list can be taken over")
     report = _report(w, command, lines, passwords, len(good))
-    group = store.group_named(w.db, command.group)
+    group = groups.group_named(w.db, command.group)
     if group is None:
         group = t.Group(id=uuid.uuid5(command.id, "group"), name=command.group)
         w.db.add(group)
         w.db.flush()
     for line in good:
+        person = _person_id(command, line.login)
         w.db.add(
             t.Person(
-                id=_person_id(command, line.login),
+                id=person,
                 login=line.login,
                 name=line.name,
                 role="student",
-                group_id=group.id,
                 password_hash=hashes[line.login],
                 pin_hash=None,
                 active=True,
             )
         )
+        w.db.flush()
+        w.db.add(t.Enrolment(id=person, person_id=person, group_id=group.id, begins=w.now.date()))
     w.db.flush()
     return report
 
@@ -120,7 +123,7 @@ def _report(
     good = sum(not line.faults for line in lines)
     return ClassListReport(
         group=command.group,
-        new_group=store.group_named(w.db, command.group) is None,
+        new_group=groups.group_named(w.db, command.group) is None,
         lines=tuple(
             ListLine(
                 number=x.number,

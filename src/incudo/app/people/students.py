@@ -7,6 +7,7 @@ import uuid
 from incudo.app.kernel.unit import Work, find
 from incudo.core.kernel.errors import NotFound
 from incudo.store import schema as t
+from incudo.store.people import groups
 
 
 def student_of(w: Work, student: uuid.UUID) -> t.Person:
@@ -15,3 +16,14 @@ def student_of(w: Work, student: uuid.UUID) -> t.Person:
     if person.role != "student":
         raise NotFound("There is no such student.")
     return person
+
+
+def group_of(w: Work, person: uuid.UUID) -> t.Group | None:
+    """The group that somebody is enrolled in now."""
+    return groups.group_of(w.db, person, w.now.date())
+
+
+def in_group(w: Work, person: uuid.UUID, group: uuid.UUID) -> bool:
+    """Whether somebody is enrolled in this group now."""
+    found = group_of(w, person)
+    return found is not None and found.id == group

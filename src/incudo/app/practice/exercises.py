@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from incudo.app.kernel.unit import Who, Work, find
+from incudo.app.kernel.unit import Who, Work
 from incudo.app.kernel.views import Named
+from incudo.app.people.students import group_of
 from incudo.app.practice.exercise_views import ExerciseCard, ExercisePage, GroupSlips
 from incudo.app.practice.sheets import sheet_line
 from incudo.app.practice.slips import SLIPS_OF, slip_lines
@@ -14,21 +15,20 @@ from incudo.core.people.roles import Role
 from incudo.core.reckoning import CALCULATIONS, MAKERS
 from incudo.core.skills.graph import ExerciseStandard
 from incudo.core.skills.streak import streak_of
-from incudo.store import schema as t
+from incudo.store.people import groups as people_groups
 from incudo.store.practice import exercises as store
-from incudo.store.session import sessions as session_store
 
 
 def exercise_page(w: Work, who: Who) -> ExercisePage:
     """The exercises as they stand for this person."""
     student = who.role is Role.STUDENT
-    group = find(w, t.Person, who.id, "person").group_id if student else None
+    group = group_of(w, who.id) if student else None
     by: dict[str, list[store.Result]] = {name: [] for name in MAKERS}
     for x in store.results(w.db, [who.id]):
         by.setdefault(x.calculation, []).append(x)
     wanted = _wanted(w)
-    groups = [] if student else session_store.groups(w.db)
-    sheets = store.sheets(w.db, group) if group or not student else []
+    groups = [] if student else people_groups.groups(w.db, w.now.date())
+    sheets = store.sheets(w.db, group.id if group else None) if group or not student else []
     return ExercisePage(
         cards=tuple(
             ExerciseCard(

@@ -8,6 +8,7 @@ from typing import Any
 
 from incudo.app.kernel.unit import Who, Work, find, insert_once
 from incudo.app.kernel.views import Named
+from incudo.app.people.students import in_group
 from incudo.app.practice.rig_views import BeginRun, ControlView, FaultView, PassView, ResultView, RigActs, RigRunView
 from incudo.app.setup.standards import rig_setup
 from incudo.app.skills.graph import skill_graph
@@ -47,7 +48,7 @@ def open_run(w: Work, who: Who, command: BeginRun) -> None:
     rig = rig_of(command.rig)
     if command.exercise:
         e = find(w, t.RigExercise, command.exercise, "exercise")
-        if who.role is Role.STUDENT and find(w, t.Person, who.id, "person").group_id != e.group_id:
+        if who.role is Role.STUDENT and not in_group(w, who.id, e.group_id):
             raise NotFound("There is no such exercise.")
         rig, level, setup = rig_of(e.rig), e.level, e.setup
         if command.guided:

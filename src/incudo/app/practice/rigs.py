@@ -9,6 +9,7 @@ from typing import Any
 
 from incudo.app.kernel.unit import Who, Work, find, insert_once
 from incudo.app.kernel.views import Named
+from incudo.app.people.students import group_of
 from incudo.app.practice.rig_runs import level_of, rig_of
 from incudo.app.practice.rig_views import (
     ExerciseResult,
@@ -38,9 +39,9 @@ def rig_list(w: Work, who: Who) -> RigList:
     """Every rig with how one stands, and the exercises: one's own group's, or all for who teaches."""
     runs = store.runs_of(w.db, who.id)
     book = skill_book(w, who.id) if who.role is Role.STUDENT else None
-    mine = find(w, t.Person, who.id, "person").group_id if book else None
-    exercises = store.exercises(w.db, mine) if book is None or mine else []
-    found = groups.groups(w.db) if book is None else []
+    mine = group_of(w, who.id) if book else None
+    exercises = store.exercises(w.db, mine.id if mine else None) if book is None or mine else []
+    found = groups.groups(w.db, w.now.date()) if book is None else []
     return RigList(
         rigs=tuple(_card(w, rig, [x for x in runs if x[0].rig == rig.id], book) for rig in RIGS.values()),
         exercises=tuple(_exercise(w, e, group, who, everybody=book is None) for e, group in exercises),
@@ -98,7 +99,9 @@ def _exercise(w: Work, e: t.RigExercise, group: str, who: Who, *, everybody: boo
     for x in runs:
         by_student.setdefault(x[0].student_id, []).append(x)
     if everybody:
-        names = {s: x[0][2] for s, x in by_student.items()} | groups.students_of(w.db, e.group_id)
+        names = {s: x[0][2] for s, x in by_student.items()} | {
+            p.id: p.name for p in groups.students_of(w.db, e.group_id, w.now.date())
+        }
         by_student = {s: by_student.get(s, []) for s in names}
         results = sorted((_result_of(s, names[s], x) for s, x in by_student.items()), key=lambda r: r.student.name)
     mine = by_student.get(who.id)

@@ -8,6 +8,7 @@ from collections.abc import Sequence
 
 from incudo.app.kernel.unit import Who, Work, find, insert_once
 from incudo.app.kernel.views import Named, StepView, View
+from incudo.app.people.students import in_group
 from incudo.app.practice.exercise_views import (
     SetSheet,
     SheetAnswer,
@@ -24,6 +25,7 @@ from incudo.core.people.roles import Role
 from incudo.core.practice import exercise as core
 from incudo.core.reckoning.question import Question
 from incudo.store import schema as t
+from incudo.store.people import groups
 from incudo.store.people import people as people_store
 from incudo.store.practice import exercises as store
 
@@ -87,7 +89,7 @@ def ended(w: Work, row: t.ExerciseSheet) -> bool:
 
 def _sheet_of(w: Work, who: Who, ident: uuid.UUID) -> t.ExerciseSheet:
     row = find(w, t.ExerciseSheet, ident, "sheet")
-    if who.role is Role.STUDENT and find(w, t.Person, who.id, "person").group_id != row.group_id:
+    if who.role is Role.STUDENT and not in_group(w, who.id, row.group_id):
         raise NotFound("There is no such sheet.")
     return row
 
@@ -130,7 +132,7 @@ def _rows(
     w: Work, row: t.ExerciseSheet, count: int, answers: Sequence[tuple[t.ExerciseQuestion, t.ExerciseAnswer]]
 ) -> tuple[SheetRow, ...]:
     by = {(q.student_id, q.number): a for q, a in answers}
-    students = {p.id: p.name for p in people_store.students_of(w.db, row.group_id)}
+    students = {p.id: p.name for p in groups.students_of(w.db, row.group_id, w.now.date())}
     others = people_store.names(w.db, {q.student_id for q, _ in answers} - set(students))
     found = []
     for student, name in sorted((students | others).items(), key=lambda x: x[1]):

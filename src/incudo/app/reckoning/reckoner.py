@@ -10,6 +10,7 @@ from incudo import shipped
 from incudo.app.kernel.unit import Who, Work, find, insert_once
 from incudo.app.kernel.views import Named, StepView
 from incudo.app.parts.attempts import own_attempt
+from incudo.app.people.students import group_of
 from incudo.app.reckoning.views import (
     CalculationView,
     CutterName,
@@ -138,8 +139,8 @@ def reckon_check(w: Work, who: Who, name: str, q: ReckonQuestion) -> ReckonAnswe
 
 def _in_class(w: Work, who: Who) -> bool:
     """Whether this student's group answers a sheet in class now."""
-    group = find(w, t.Person, who.id, "person").group_id
-    return group is not None and exercises.open_in_class(w.db, group) is not None
+    group = group_of(w, who.id)
+    return group is not None and exercises.open_in_class(w.db, group.id) is not None
 
 
 def _picture(p: Picture | None) -> PictureView | None:

@@ -13,14 +13,15 @@ from incudo.app.session.line import Waiting, line_of
 from incudo.app.session.shopfloor import RunView, Shop, device_of, run_view, shop_now
 from incudo.app.shop.tags import StopView, stop_view
 from incudo.app.skills.graph import skill_graph
-from incudo.app.skills.records import skill_books
+from incudo.app.skills.standings import standings
 from incudo.core.parts.stations import Station, StationLine
 from incudo.core.session.at_machine import AtMachine
 from incudo.core.skills.graph import SkillGraph
 from incudo.core.skills.permission import Answer, decide
-from incudo.core.skills.standing import Book
+from incudo.core.skills.standing import Standings
 from incudo.store import schema as t
 from incudo.store.parts import attempts as store
+from incudo.store.people import groups
 from incudo.store.people import people as people_store
 from incudo.store.shop import machines
 
@@ -97,9 +98,15 @@ class Floor(View):
 
 
 def floor(w: Work) -> Floor:
-    """The floor as it stands now. Says nothing of verdicts: an assessor may yet measure blind."""
-    files = newest_attempts(w, store.open_assignments(w.db, w.now - timedelta(days=365)))
-    books = skill_books(w, [p.id for p, _ in people_store.students(w.db)])
+    """The floor as it stands now. Says nothing of verdicts: an assessor may yet measure blind.
+
+    Whose cards are shown: those of the session's group and of whoever is here; who was at work just now; and every
+    part that waits for its check.
+    """
+    shop = shop_now(w)
+    here = people_here(w, shop)
+    files = newest_attempts(w, store.on_the_floor(w.db, here, w.now - AT_WORK))
+    books = standings(w, here | {f.student.id for f in files})
     working: dict[uuid.UUID | None, list[AtWork]] = {}
     coming: dict[uuid.UUID | None, list[NextUp]] = {}
     for file, line in zip(files, stations_of(w, files, books), strict=True):
@@ -110,7 +117,7 @@ def floor(w: Work) -> Floor:
             working.setdefault(place, []).append(_at_work(w, file, line))
         else:
             coming.setdefault(place, []).append(_next_up(file, line))
-    alone, shop = _may_alone(skill_graph(w), books, w), shop_now(w)
+    alone = _may_alone(skill_graph(w), {s: books[s] for s in here}, w)
     at = {uuid.UUID(p) for s in shop.states.values() for p in s.people}
     names = people_store.names(w.db, at)
     plates = tuple(
@@ -122,9 +129,17 @@ def floor(w: Work) -> Floor:
         stopped=stop_view(w),
         plates=plates,
         elsewhere=tuple(working.get(None, [])),
-        line=line_of(w, files, books, shop.names),
+        line=line_of(w, files, shop.names),
         as_of=w.now,
     )
+
+
+def people_here(w: Work, shop: Shop) -> set[uuid.UUID]:
+    """The students whom the floor is about: the session's group, and whoever is on its roll or at a machine."""
+    if shop.meeting is None:
+        return set()
+    group = {p.id for p in groups.students_of(w.db, shop.meeting.group_id, w.now.date())}
+    return group | shop.present | {uuid.UUID(p) for s in shop.states.values() for p in s.people}
 
 
 def _plate(
@@ -132,7 +147,7 @@ def _plate(
     shop: Shop,
     m: t.Machine,
     names: Mapping[uuid.UUID, str],
-    books: Mapping[uuid.UUID, Book],
+    books: Mapping[uuid.UUID, Standings],
     working: Sequence[AtWork],
     coming: Sequence[NextUp],
     alone: tuple[str, ...],
@@ -169,7 +184,7 @@ def _session(w: Work, shop: Shop) -> SessionNow | None:
         group=find(w, t.Group, shop.meeting.group_id, "group").name,
         supervisors=tuple(s.name for s in shop.supervisors),
         here=len(shop.present),
-        expected=len(people_store.students_of(w.db, shop.meeting.group_id)),
+        expected=groups.size(w.db, shop.meeting.group_id, w.now.date()),
     )
 
 
@@ -197,8 +212,8 @@ def _next_up(file: AttemptFile, line: StationLine) -> NextUp:
     )
 
 
-def _may_alone(graph: SkillGraph, books: dict[uuid.UUID, Book], w: Work) -> dict[uuid.UUID, tuple[str, ...]]:
-    """Per machine, who may do at least one operation there alone."""
+def _may_alone(graph: SkillGraph, books: Mapping[uuid.UUID, Standings], w: Work) -> dict[uuid.UUID, tuple[str, ...]]:
+    """Per machine, who of those who are here may do at least one operation there alone."""
     names = people_store.names(w.db, books)
     operations = [s.id for s in graph.skills if s.operation]
     return {

@@ -10,9 +10,9 @@ from incudo.app.kernel.unit import Work
 from incudo.app.kernel.views import Named, View
 from incudo.app.parts.attempts import AttemptFile
 from incudo.app.skills.graph import skill_graph
+from incudo.app.skills.standings import ready_to_sign
 from incudo.core.parts.holds import WORDS, Hold
 from incudo.core.session.calls import KEPT, CallKind
-from incudo.core.skills.standing import Book, State
 from incudo.store.people import people as people_store
 from incudo.store.session import calling
 
@@ -41,11 +41,9 @@ CALLED = {
 }
 
 
-def line_of(
-    w: Work, files: list[AttemptFile], books: dict[uuid.UUID, Book], machines: Mapping[str, str]
-) -> tuple[Waiting, ...]:
+def line_of(w: Work, files: list[AttemptFile], machines: Mapping[str, str]) -> tuple[Waiting, ...]:
     """Calls from the machines first, since somebody stands there; then parts and skills; each longest first."""
-    waiting = [*_to_sign(w, books), *_calls(w, files, machines)]
+    waiting = [*_to_sign(w), *_calls(w, files, machines)]
     for file in files:
         if file.pending is None:
             continue
@@ -121,20 +119,18 @@ def _calls(w: Work, files: list[AttemptFile], machines: Mapping[str, str]) -> li
     return found
 
 
-def _to_sign(w: Work, books: dict[uuid.UUID, Book]) -> list[Waiting]:
+def _to_sign(w: Work) -> list[Waiting]:
     """Skills whose inspected parts are complete and that nobody has signed yet."""
-    graph = skill_graph(w)
-    names = people_store.names(w.db, books)
+    graph, ready = skill_graph(w), ready_to_sign(w)
+    names = people_store.names(w.db, {student for student, _, _ in ready})
     return [
         _waiting(
             "sign",
             Named(id=student, name=names[student]),
             "skill ready to be signed",
-            skill.name,
-            book.inspected(skill.id)[-1].at,
-            skill=skill.id,
+            graph.get(skill).name,
+            at,
+            skill=skill,
         )
-        for student, book in books.items()
-        for skill in graph.skills
-        if not skill.demonstrated and book.standing(skill.id, None).state is State.READY and book.inspected(skill.id)
+        for student, skill, at in ready
     ]

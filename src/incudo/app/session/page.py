@@ -7,21 +7,21 @@ import json
 from incudo.app.kernel.unit import Work, find
 from incudo.app.kernel.views import Named
 from incudo.app.session.now import machines_in, supervisors
-from incudo.app.session.plan import open_files_of, plan
+from incudo.app.session.plan import plans
 from incudo.app.session.views import DutyView, PastSession, Presence, RollLine, SessionPage, SessionView
 from incudo.app.shop.crib import not_back
 from incudo.store import schema as t
-from incudo.store.people import people as people_store
+from incudo.store.people import groups
 from incudo.store.session import sessions as store
 from incudo.store.shop import machines
 
 
 def session_page(w: Work) -> SessionPage:
     """The open session, what to lay out for each group, and the last sessions."""
-    meeting, files = store.open_meeting(w.db), open_files_of(w)
+    meeting = store.open_meeting(w.db)
     return SessionPage(
         session=session_view(w, meeting) if meeting else None,
-        groups=tuple(plan(w, g, files) for g in store.groups(w.db)),
+        groups=plans(w),
         machines=tuple(Named(id=m.id, name=m.name) for m in machines.machines(w.db)),
         past=tuple(
             PastSession(id=m.id, group=g, opened_at=m.opened_at, ended_at=m.ended_at, duties=_duties(m.duties))
@@ -39,7 +39,7 @@ def session_view(w: Work, meeting: t.Meeting) -> SessionView:
     """One session as it stands."""
     group = find(w, t.Group, meeting.group_id, "group")
     roll = store.roll(w.db, meeting.id)
-    students = people_store.students_of(w.db, group.id)
+    students = groups.students_of(w.db, group.id, w.now.date())
     others = [find(w, t.Person, p, "person") for p in roll if p not in {s.id for s in students}]
     return SessionView(
         id=meeting.id,

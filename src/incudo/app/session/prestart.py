@@ -10,7 +10,7 @@ from incudo.app.kernel.unit import Who, Work, find
 from incudo.app.kernel.views import Named, View
 from incudo.app.parts.attempts import AttemptFile, newest_attempts
 from incudo.app.session.shopfloor import RunView, Shop, as_listed, device_of, here, run_view, shop_now
-from incudo.app.skills.records import skill_book
+from incudo.app.skills.standings import standing_of
 from incudo.app.skills.views import CautionView, caution_views
 from incudo.core.people.roles import Role
 from incudo.core.session.at_machine import AtMachine
@@ -112,14 +112,14 @@ def _named(names: Mapping[uuid.UUID, str], person: str) -> Named | None:
 
 def open_cards(w: Work, who: Who, machine: uuid.UUID) -> list[AttemptFile]:
     """The parts that this student is making, those for this machine first."""
-    files = newest_attempts(w, attempt_store.assignments_of(w.db, who.id))
+    files = newest_attempts(w, attempt_store.open_cards(w.db, [who.id]))
     open_ = [f for f in files if not f.over and f.pending is None]
     return sorted(open_, key=lambda f: f.assignment.machine_id != machine)
 
 
 def _options(w: Work, shop: Shop, who: Who, machine: uuid.UUID, cards: list[AttemptFile]) -> tuple[StartOption, ...]:
     """Every operation with its answer now; those of the student's own job cards first."""
-    book = skill_book(w, who.id)
+    book = standing_of(w, who.id)
     of_card = {o: f for f in reversed(cards) for o in f.project.operations}
     called = {
         c.what: c.id

@@ -15,14 +15,14 @@ from incudo.app.session.now import states_at_machines, supervisors
 from incudo.app.shop.machines import machine_names
 from incudo.app.shop.tags import closed_words, stop_words
 from incudo.app.skills.graph import skill_graph
-from incudo.app.skills.records import skill_book, skill_books
+from incudo.app.skills.standings import standing_of, standings
 from incudo.app.skills.views import CautionView, caution_views
 from incudo.core.parts.holds import BEFORE_START, WORDS
 from incudo.core.people.notice import VERSION
 from incudo.core.people.roles import Role
 from incudo.core.session.at_machine import AtMachine
 from incudo.core.skills.permission import Answer, Assessor, Confirmation, Decision, Here, decide
-from incudo.core.skills.standing import Book
+from incudo.core.skills.standing import Standings
 from incudo.store import schema as t
 from incudo.store.people import people as people_store
 from incudo.store.session import sessions as store
@@ -118,7 +118,7 @@ def _confirmation(w: Work, state: AtMachine, student: uuid.UUID) -> Confirmation
     return Confirmation(e.operation, by.get(uuid.UUID(e.by), ""), e.until)
 
 
-def run_decision(w: Work, shop: Shop, machine: uuid.UUID, book: Book | None = None) -> Decision | None:
+def run_decision(w: Work, shop: Shop, machine: uuid.UUID, book: Standings | None = None) -> Decision | None:
     """The decision for whoever runs this machine, asked again now; ``None`` when nothing runs.
 
     Hold points belong to the start and are not asked again.
@@ -128,7 +128,7 @@ def run_decision(w: Work, shop: Shop, machine: uuid.UUID, book: Book | None = No
         return None
     student = uuid.UUID(run.person)
     facts = here(w, shop, student, machine, run.operation)
-    return decide(book or skill_book(w, student), (run.operation,), str(machine), facts)
+    return decide(book or standing_of(w, student), (run.operation,), str(machine), facts)
 
 
 def as_listed(facts: Here) -> Here:
@@ -146,7 +146,7 @@ def device_of(w: Work, machine: uuid.UUID) -> t.DeviceState | None:
     return found if found is not None and w.now - found.at < SILENT else None
 
 
-def run_view(w: Work, shop: Shop, machine: uuid.UUID, book: Book | None = None) -> RunView | None:
+def run_view(w: Work, shop: Shop, machine: uuid.UUID, book: Standings | None = None) -> RunView | None:
     """What runs at a machine, and whether it may still."""
     run = shop.states.get(machine, AtMachine()).run
     decision = run_decision(w, shop, machine, book)
@@ -175,9 +175,9 @@ def why_not_still(decision: Decision) -> tuple[str, ...]:
 
 
 def runs_now(w: Work, shop: Shop) -> dict[uuid.UUID, Decision]:
-    """The decision for every run, in a fixed number of queries for all books."""
+    """The decision for every run, in a fixed number of queries for all who run."""
     running = {m: s.run for m, s in shop.states.items() if s.run}
-    books = skill_books(w, {uuid.UUID(r.person) for r in running.values()}) if running else {}
+    books = standings(w, {uuid.UUID(r.person) for r in running.values()}) if running else {}
     found = {}
     for machine, run in running.items():
         decision = run_decision(w, shop, machine, books[uuid.UUID(run.person)])

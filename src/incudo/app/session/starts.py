@@ -20,9 +20,9 @@ from incudo.app.session.now import is_present, one_after_the_other, states_at_ma
 from incudo.app.session.prestart import StartPage, open_cards, start_page
 from incudo.app.session.shopfloor import as_listed, here, shop_now
 from incudo.app.shop.machines import machine_names
-from incudo.app.skills.records import skill_book
 from incudo.app.skills.shows import end_call
 from incudo.app.skills.standing import assessor_of
+from incudo.app.skills.standings import standing_of
 from incudo.core.kernel.errors import Conflict, NotFound, NotPermitted, Refused
 from incudo.core.session.at_machine import AtMachine, EventKind, check_may_take_handles
 from incudo.core.session.calls import KEPT, CallKind, CallOutcome
@@ -169,7 +169,7 @@ def start(w: Work, who: Who, machine_id: uuid.UUID, command: StartCommand) -> St
     else:
         # who names none may not pass by a hold point of any part that they are making
         files = open_cards(w, who, machine_id)
-    book = skill_book(w, who.id)
+    book = standing_of(w, who.id)
     if not book.graph.get(command.operation).operation:
         raise Refused.of("operation", command.operation, "is not an operation at a machine")
     shop = shop_now(w)
@@ -285,7 +285,7 @@ def confirm(w: Work, who: Who, machine_id: uuid.UUID, command: ConfirmCommand) -
     if command.student == who.id:
         raise NotPermitted("You cannot stand beside yourself: somebody else confirms it.")
     meeting, shop = the_session(w), shop_now(w)
-    book = skill_book(w, command.student)
+    book = standing_of(w, command.student)
     skill = book.graph.get(command.operation)
     if refused := assessor_of(w, who).may_assess(skill):
         raise NotPermitted(refused)

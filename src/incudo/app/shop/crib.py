@@ -19,7 +19,7 @@ from incudo.app.shop.tooling import cutter_of, cutters
 from incudo.core.kernel.errors import Conflict, Refused
 from incudo.core.people.roles import Role
 from incudo.store import schema as t
-from incudo.store.people import people as people_store
+from incudo.store.people import groups
 from incudo.store.session import sessions as session_store
 from incudo.store.shop import crib as store
 from incudo.store.shop import instruments, machines
@@ -161,7 +161,7 @@ def _gauges(w: Work, out: list[store.Issued]) -> list[ThingView]:
 
 def _people(w: Work, meeting: t.Meeting | None) -> tuple[Named, ...]:
     """Who can be given something: those of the open session first, then everybody else."""
-    everybody = [p for p, _ in people_store.students(w.db)]
+    everybody = [p for p, _ in groups.students(w.db, w.now.date())]
     here = set(session_store.roll(w.db, meeting.id)) if meeting else set()
     return tuple(Named(id=p.id, name=p.name) for p in sorted(everybody, key=lambda p: (p.id not in here, p.name)))
 

@@ -11,6 +11,7 @@ from incudo.core.practice.rigs import RIGS
 from incudo.core.reckoning import CALCULATIONS, MAKERS
 from incudo.core.skills.graph import SkillGraph, read_graph
 from incudo.core.skills.questions import Bank, read_bank
+from incudo.store.kernel.database import cache_of
 from incudo.store.skills import files
 from incudo.store.skills import knowledge as knowledge_store
 
@@ -24,8 +25,12 @@ def bank_of(content: str) -> Bank:
 def banks(w: Work) -> dict[str, tuple[Bank, int]]:
     """The newest version of every bank, with its number."""
     if "banks" not in w.memo:
-        rows = knowledge_store.newest_banks(w.db)
-        w.memo["banks"] = {r.bank: (bank_of(r.content), r.number) for r in rows}
+        kept = cache_of(w.db)
+        w.memo["bank versions"] = knowledge_store.newest_banks(w.db)
+        for v in w.memo["bank versions"]:
+            if v not in kept:
+                kept[v] = bank_of(knowledge_store.bank(w.db, v[0], v[1]))
+        w.memo["banks"] = {v[0]: (kept[v], v[1]) for v in w.memo["bank versions"]}
     found: dict[str, tuple[Bank, int]] = w.memo["banks"]
     return found
 
@@ -39,9 +44,18 @@ def graph_of(content: str, bank_names: tuple[str, ...]) -> SkillGraph:
 def skill_graph(w: Work) -> SkillGraph:
     """The newest version of the shop's skill graph."""
     if "graph" not in w.memo:
-        w.memo["graph"] = graph_of(files.newest_skill_file(w.db), tuple(banks(w)))
+        version, names, kept = files.newest_skill_file(w.db), tuple(banks(w)), cache_of(w.db)
+        if (version, names) not in kept:
+            kept[version, names] = graph_of(files.skill_file(w.db, version[0]), names)
+        w.memo["graph version"], w.memo["graph"] = version, kept[version, names]
     graph: SkillGraph = w.memo["graph"]
     return graph
+
+
+def basis_of_graph(w: Work) -> str:
+    """The versions of the graph and of the banks that hold now, as text."""
+    skill_graph(w)
+    return repr((w.memo["graph version"], w.memo["bank versions"]))
 
 
 def names_in_words(w: Work) -> dict[str, str]:

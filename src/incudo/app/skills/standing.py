@@ -8,11 +8,12 @@ from datetime import datetime
 
 from incudo.app.kernel.unit import Who, Work
 from incudo.app.kernel.views import Named, View
-from incudo.app.people.students import student_of
+from incudo.app.people.students import group_of, student_of
 from incudo.app.shop.machines import machine_names
 from incudo.app.shop.tags import closed_words
 from incudo.app.skills.graph import skill_graph
-from incudo.app.skills.records import skill_book, skill_books
+from incudo.app.skills.records import skill_book
+from incudo.app.skills.standings import standings
 from incudo.app.skills.views import (
     CellView,
     CheckToTake,
@@ -38,8 +39,9 @@ from incudo.core.session.calls import KEPT
 from incudo.core.skills.evidence import EvidenceKind
 from incudo.core.skills.graph import Knowledge, Skill
 from incudo.core.skills.permission import Answer, Assessor, decide, why_not_sign
-from incudo.core.skills.standing import Book, State, most_telling, worst
+from incudo.core.skills.standing import Book, Standings, State, most_telling, worst
 from incudo.store import schema as t
+from incudo.store.people import groups
 from incudo.store.people import people as people_store
 from incudo.store.session import calling
 from incudo.store.skills import acts as store
@@ -67,8 +69,8 @@ class ClassTable(View):
 def class_table(w: Work) -> ClassTable:
     """Students by skills with each cell's state and reason, and the machines each may use alone."""
     graph, machines = skill_graph(w), machine_names(w)
-    people = people_store.students(w.db)
-    books = skill_books(w, [p.id for p, _ in people])
+    people = groups.students(w.db, w.now.date())
+    books = standings(w, [p.id for p, _ in people])
     return ClassTable(
         groups=group_views(graph),
         skills=tuple(SkillName(id=s.id, name=s.name, group=s.group) for s in graph.skills),
@@ -76,7 +78,7 @@ def class_table(w: Work) -> ClassTable:
     )
 
 
-def _class_row(book: Book, machines: dict[str, str], person: t.Person, group: str) -> ClassRow:
+def _class_row(book: Standings, machines: dict[str, str], person: t.Person, group: str) -> ClassRow:
     cells = []
     for skill in book.graph.skills:
         s = book.standing(skill.id, None)
@@ -102,7 +104,7 @@ def _class_row(book: Book, machines: dict[str, str], person: t.Person, group: st
     )
 
 
-def _group_cell(book: Book, group: str) -> GroupCell:
+def _group_cell(book: Standings, group: str) -> GroupCell:
     standings = [book.standing(s.id, None) for s in book.graph.skills if s.group == group]
     told, held = most_telling(standings), sum(s.state.current for s in standings)
     return GroupCell(
@@ -139,7 +141,7 @@ def student_skills(w: Work, who: Who, student_id: uuid.UUID) -> StudentSkills:
             )
         )
     closed = closed_words(w)
-    group = w.db.get(t.Group, person.group_id) if person.group_id else None
+    group = group_of(w, student_id)
     return StudentSkills(
         student=Named(id=person.id, name=person.name),
         group=group.name if group else "",

@@ -15,7 +15,7 @@ from enum import StrEnum
 from incudo.core.kernel.errors import NotPermitted
 from incudo.core.people.roles import Role
 from incudo.core.skills.graph import Skill, SkillGraph
-from incudo.core.skills.standing import Book, Standing, State
+from incudo.core.skills.standing import Book, Standing, Standings, State
 
 #: How long an assessor's confirmation holds, in minutes, unless the shop says otherwise.
 CONFIRMED_MINUTES = 30
@@ -85,7 +85,7 @@ class Missing:
     reason: str
 
 
-def missing_for(book: Book, needs: Iterable[str], machine: str | None) -> tuple[Missing, ...]:
+def missing_for(book: Standings, needs: Iterable[str], machine: str | None) -> tuple[Missing, ...]:
     """Which of the needed skills do not hold now, on this machine (or on any)."""
     found = []
     for needed in needs:
@@ -109,7 +109,7 @@ def needed_for(graph: SkillGraph, needs: Iterable[str], operations: Iterable[str
     return tuple(s for s in dict.fromkeys(found) if s not in done_here)
 
 
-def decide(book: Book, asked: Iterable[str], machine: str | None, here: Here | None = None) -> Decision:
+def decide(book: Standings, asked: Iterable[str], machine: str | None, here: Here | None = None) -> Decision:
     """May the student do this on this machine now?
 
     ``asked`` are skills: one operation, or all that a project needs. ``machine``
@@ -130,7 +130,7 @@ def decide(book: Book, asked: Iterable[str], machine: str | None, here: Here | N
     return Decision(answer, reasons, here.assessors, confirmed)
 
 
-def _one(book: Book, skill_id: str, machine: str | None) -> Decision:
+def _one(book: Standings, skill_id: str, machine: str | None) -> Decision:
     skill = book.graph.get(skill_id)
     own = book.standing(skill_id, machine)
     if not skill.operation:
@@ -147,7 +147,7 @@ def _one(book: Book, skill_id: str, machine: str | None) -> Decision:
     return Decision(Answer.REFUSED, (_sentence(book.graph, own),))
 
 
-def _broken_before(book: Book, skill: Skill, machine: str | None) -> list[Standing]:
+def _broken_before(book: Standings, skill: Skill, machine: str | None) -> list[Standing]:
     """What an operation rests on and does not hold: what opens the machine, and its prerequisites."""
     rests_on = dict.fromkeys([*(s.id for s in book.graph.opening), *skill.prerequisites])
     standings = (book.standing(s, machine) for s in rests_on)

@@ -10,8 +10,9 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
-from datetime import date, datetime, timedelta
+from datetime import date, datetime, time, timedelta
 from enum import StrEnum
+from typing import Protocol
 
 from incudo.core.skills.evidence import Act, ActKind, Evidence, EvidenceKind, Record
 from incudo.core.skills.graph import (
@@ -88,6 +89,17 @@ class Met:
     words: str
 
 
+class Standings(Protocol):
+    """One student's skills at one moment, worked out now or kept from before."""
+
+    graph: SkillGraph
+    moment: datetime
+
+    def standing(self, skill_id: str, machine: str | None) -> Standing:
+        """Where the student stands on a skill (on a machine)."""
+        ...
+
+
 class Book:
     """One student's skills at one moment: the graph, their record, and what follows from them.
 
@@ -108,6 +120,12 @@ class Book:
             self._evidence.setdefault((e.kind, e.key), []).append(e)
         self._seen = record.seen
         self._known: dict[tuple[str, str | None], Standing] = {}
+        self._turns: set[datetime] = set()
+
+    @property
+    def turns(self) -> frozenset[datetime]:
+        """The moments at which what was asked so far is another by time alone, past ones and coming ones."""
+        return frozenset(self._turns)
 
     def standing(self, skill_id: str, machine: str | None) -> Standing:
         """Where the student stands on a skill.
@@ -140,6 +158,9 @@ class Book:
 
     def _signed(self, skill: Skill, on: str | None, needs: Sequence[Standing], signed: Act) -> Standing:
         until, why = self._end(skill, signed)
+        if until is not None:
+            soon = datetime.combine(until.date() - timedelta(days=DUE_SOON_DAYS), time(), until.tzinfo)
+            self._turns |= {until, soon}
         if until is not None and self.moment >= until:
             words = f"lapsed on {day(until.date())}{why}; ask for the refresher"
             return Standing(skill.id, on, State.LAPSED, words, until.date())

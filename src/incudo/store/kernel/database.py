@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 from typing import Any
+from weakref import WeakKeyDictionary
 
 from sqlalchemy import Engine, create_engine, event
 from sqlalchemy.engine.interfaces import DBAPIConnection
@@ -12,7 +13,9 @@ from sqlalchemy.exc import TimeoutError as PoolTimeout
 from sqlalchemy.orm import Session, sessionmaker
 from sqlalchemy.pool import ConnectionPoolEntry
 
-__all__ = ["Engine", "Session", "is_away", "is_read_only", "may_pass", "open_engine", "sessions"]
+from incudo.store.kernel import changes
+
+__all__ = ["Engine", "Session", "cache_of", "is_away", "is_read_only", "may_pass", "open_engine", "sessions"]
 
 _SETTINGS = (
     "SET time_zone = '+00:00', "
@@ -55,9 +58,19 @@ def open_engine(url: str) -> Engine:
     return engine
 
 
+_caches: WeakKeyDictionary[Any, dict[Any, Any]] = WeakKeyDictionary()
+
+
+def cache_of(db: Session) -> dict[Any, Any]:
+    """What this process keeps of a database: only what can never change there may stand in it."""
+    return _caches.setdefault(db.get_bind(), {})
+
+
 def sessions(engine: Engine) -> sessionmaker[Session]:
-    """Makes sessions that keep their objects readable after commit."""
-    return sessionmaker(engine, expire_on_commit=False)
+    """Makes sessions that keep their objects readable after commit, and count what they change."""
+    maker = sessionmaker(engine, expire_on_commit=False)
+    changes.watch(maker)
+    return maker
 
 
 def may_pass(error: Exception) -> bool:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import uuid
 from collections import defaultdict
-from collections.abc import Iterable, Sequence
+from collections.abc import Collection, Iterable, Sequence
 from dataclasses import dataclass, field
 from datetime import datetime
 from typing import Any
@@ -92,19 +92,39 @@ def newest_attempts(db: Session, assignments: Iterable[uuid.UUID]) -> list[uuid.
     return [newest[a][1] for a in wanted if a in newest]
 
 
-def assignments_of(db: Session, student: uuid.UUID) -> list[uuid.UUID]:
-    """A student's assignments, oldest first."""
-    query = select(t.Assignment.id).where(t.Assignment.student_id == student)
-    return list(db.scalars(query.order_by(t.Assignment.assigned_at)))
+def open_cards(db: Session, students: Collection[uuid.UUID]) -> list[uuid.UUID]:
+    """The assignments of these students whose part is not accepted yet, oldest first."""
+    if not students:
+        return []
+    of = t.Pending
+    query = select(of.id).where(of.kind == "card", of.person_id.in_(list(students)))
+    return list(db.scalars(query.join(t.Assignment, t.Assignment.id == of.id).order_by(t.Assignment.assigned_at)))
 
 
-def open_assignments(db: Session, since: datetime) -> list[uuid.UUID]:
-    """Assignments given since a moment whose part is not accepted yet."""
-    accepted = (
-        select(t.Decision.id)
-        .join(t.HandIn, t.HandIn.id == t.Decision.hand_in_id)
-        .join(t.Attempt, t.Attempt.id == t.HandIn.attempt_id)
-        .where(t.Attempt.assignment_id == t.Assignment.id, t.Decision.outcome == "accepted")
+def last_closed(db: Session, student: uuid.UUID, count: int) -> list[uuid.UUID]:
+    """The last assignments of a student whose part was accepted, oldest first."""
+    open_ = select(t.Pending.id).where(t.Pending.kind == "card", t.Pending.id == t.Assignment.id)
+    query = select(t.Assignment.id).where(t.Assignment.student_id == student, ~open_.exists())
+    return list(db.scalars(query.order_by(t.Assignment.assigned_at.desc()).limit(count)))[::-1]
+
+
+def on_the_floor(db: Session, here: Collection[uuid.UUID], since: datetime) -> list[uuid.UUID]:
+    """Open assignments of whoever is here, who entered something since a moment, or who waits for a check."""
+    waiting = (
+        select(t.Attempt.assignment_id)
+        .join(t.HandIn, t.HandIn.attempt_id == t.Attempt.id)
+        .join(t.Pending, (t.Pending.kind == "hand_in") & (t.Pending.id == t.HandIn.id))
     )
-    query = select(t.Assignment.id).where(t.Assignment.assigned_at > since, ~accepted.exists())
-    return list(db.scalars(query))
+    read = (
+        select(t.Attempt.assignment_id)
+        .join(t.Reading, t.Reading.attempt_id == t.Attempt.id)
+        .where(t.Reading.saved_at > since, ~t.Reading.checking)
+    )
+    ticked = select(t.Attempt.assignment_id).join(t.Progress, t.Progress.attempt_id == t.Attempt.id)
+    wanted = {*open_cards(db, here), *db.scalars(waiting)}
+    recent = {*db.scalars(read.distinct()), *db.scalars(ticked.where(t.Progress.at > since))} - wanted
+    if recent:
+        still = select(t.Pending.id).where(t.Pending.kind == "card", t.Pending.id.in_(recent))
+        wanted |= set(db.scalars(still))
+    query = select(t.Assignment.id).where(t.Assignment.id.in_(wanted)).order_by(t.Assignment.assigned_at)
+    return list(db.scalars(query)) if wanted else []

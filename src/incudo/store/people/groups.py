@@ -1,21 +1,91 @@
-"""Groups and who is in them."""
+"""Groups, their terms, and who is enrolled in them on a day."""
 
 from __future__ import annotations
 
 import uuid
+from datetime import date
+from typing import Any
 
-from sqlalchemy import select
+from sqlalchemy import ColumnElement, Select, func, or_, select
 from sqlalchemy.orm import Session
 
 from incudo.store import schema as t
 
 
-def groups(db: Session) -> list[t.Group]:
-    """The shop's groups, by name."""
-    return list(db.scalars(select(t.Group).order_by(t.Group.name)))
+def _on(table: type[t.Group] | type[t.Enrolment], day: date) -> ColumnElement[bool]:
+    """Whether a term or an enrolment holds on a day."""
+    begun = or_(table.begins.is_(None), table.begins <= day)
+    return begun & or_(table.ends.is_(None), table.ends >= day)
 
 
-def students_of(db: Session, group: uuid.UUID) -> dict[uuid.UUID, str]:
-    """The students of a group who are here now: id and name."""
-    here = (t.Person.group_id == group, t.Person.active, t.Person.role == "student")
-    return {i: name for i, name in db.execute(select(t.Person.id, t.Person.name).where(*here))}
+def groups(db: Session, day: date) -> list[t.Group]:
+    """The groups whose term holds on a day, by name."""
+    return list(db.scalars(select(t.Group).where(_on(t.Group, day)).order_by(t.Group.name)))
+
+
+def group_named(db: Session, name: str) -> t.Group | None:
+    return db.scalar(select(t.Group).where(t.Group.name == name))
+
+
+def students(db: Session, day: date) -> list[tuple[t.Person, str]]:
+    """The active students who are here on a day, with their group's name, by group and name.
+
+    That is who is enrolled, and who has not been put into a group yet.
+    """
+    enrolled = (
+        select(t.Person, t.Group.name)
+        .join(t.Enrolment, t.Enrolment.person_id == t.Person.id)
+        .join(t.Group, t.Group.id == t.Enrolment.group_id)
+        .where(_on(t.Enrolment, day), _on(t.Group, day), t.Person.role == "student", t.Person.active)
+        .order_by(t.Group.name, t.Person.name)
+    )
+    return [*((p, "") for p in ungrouped(db)), *((p, group) for p, group in db.execute(enrolled))]
+
+
+def here(day: date) -> Select[Any]:
+    """The students who are enrolled on a day, or were never put into a group, as a part of a query."""
+    enrolled = select(t.Enrolment.person_id).where(_on(t.Enrolment, day)).union_all(_never_enrolled())
+    return select(enrolled.subquery().c[0])
+
+
+def _never_enrolled() -> Select[Any]:
+    ever = select(t.Enrolment.id).where(t.Enrolment.person_id == t.Person.id)
+    return select(t.Person.id).where(t.Person.role == "student", t.Person.active, ~ever.exists())
+
+
+def ungrouped(db: Session) -> list[t.Person]:
+    """The active students who were never put into a group, by name."""
+    return list(db.scalars(select(t.Person).where(t.Person.id.in_(_never_enrolled())).order_by(t.Person.name)))
+
+
+def students_of(db: Session, group: uuid.UUID, day: date) -> list[t.Person]:
+    """The active students of a group on a day, by name."""
+    query = (
+        select(t.Person)
+        .join(t.Enrolment, t.Enrolment.person_id == t.Person.id)
+        .where(t.Enrolment.group_id == group, _on(t.Enrolment, day), t.Person.role == "student", t.Person.active)
+    )
+    return list(db.scalars(query.order_by(t.Person.name)))
+
+
+def size(db: Session, group: uuid.UUID, day: date) -> int:
+    """How many active students a group has on a day."""
+    query = (
+        select(func.count())
+        .select_from(t.Enrolment)
+        .join(t.Person, t.Person.id == t.Enrolment.person_id)
+        .where(t.Enrolment.group_id == group, _on(t.Enrolment, day), t.Person.role == "student", t.Person.active)
+    )
+    return db.scalar(query) or 0
+
+
+def group_of(db: Session, person: uuid.UUID, day: date) -> t.Group | None:
+    """The group that somebody is enrolled in on a day; of several the one that was begun last."""
+    query = (
+        select(t.Group)
+        .join(t.Enrolment, t.Enrolment.group_id == t.Group.id)
+        .where(t.Enrolment.person_id == person, _on(t.Enrolment, day), _on(t.Group, day))
+        .order_by(t.Enrolment.begins.desc(), t.Enrolment.id.desc())
+        .limit(1)
+    )
+    return db.scalar(query)

@@ -28,17 +28,6 @@ def lock_person(db: Session, person: uuid.UUID) -> None:
     db.execute(select(t.Person.id).where(t.Person.id == person).with_for_update())
 
 
-def students(db: Session) -> list[tuple[t.Person, str]]:
-    """All active students with the name of their group, by group and name."""
-    query = (
-        select(t.Person, t.Group.name)
-        .outerjoin(t.Group, t.Group.id == t.Person.group_id)
-        .where(t.Person.role == "student", t.Person.active)
-        .order_by(t.Group.name, t.Person.name)
-    )
-    return [(person, group or "") for person, group in db.execute(query)]
-
-
 def assistants(db: Session) -> list[tuple[t.Person, list[str]]]:
     """All active assistants with the skills delegated to each."""
     query = select(t.Person).where(t.Person.role == "assistant", t.Person.active).order_by(t.Person.name)
@@ -69,12 +58,6 @@ def staff(db: Session) -> list[t.Person]:
     return list(db.scalars(query.order_by(t.Person.name)))
 
 
-def students_of(db: Session, group: uuid.UUID) -> list[t.Person]:
-    """The active students of a group, by name."""
-    query = select(t.Person).where(t.Person.group_id == group, t.Person.role == "student", t.Person.active)
-    return list(db.scalars(query.order_by(t.Person.name)))
-
-
 def logins(db: Session) -> set[str]:
     """Every sign-in name that is taken."""
     return set(db.scalars(select(t.Person.login)))
@@ -84,10 +67,6 @@ def notice_of(db: Session, person: uuid.UUID, version: int) -> t.NoticeSigned | 
     """When a person signed a version of the safety notice."""
     query = select(t.NoticeSigned).where(t.NoticeSigned.person_id == person, t.NoticeSigned.version == version)
     return db.scalar(query)
-
-
-def group_named(db: Session, name: str) -> t.Group | None:
-    return db.scalar(select(t.Group).where(t.Group.name == name))
 
 
 def all_names(db: Session) -> dict[uuid.UUID, str]:

@@ -119,10 +119,11 @@ def sheet_question(db: Session, sheet: uuid.UUID, student: uuid.UUID, number: in
 
 def slips(db: Session, group: uuid.UUID, since: datetime) -> list[tuple[str, str, str]]:
     """Calculation, slip and student of every slip in a group since a moment."""
+    member = select(t.Enrolment.id).where(t.Enrolment.person_id == t.Person.id, t.Enrolment.group_id == group)
     query = (
         select(t.ExerciseQuestion.calculation, t.ExerciseAnswer.slip, t.Person.name)
         .join(t.ExerciseAnswer, t.ExerciseAnswer.question_id == t.ExerciseQuestion.id)
         .join(t.Person, t.Person.id == t.ExerciseQuestion.student_id)
-        .where(t.ExerciseAnswer.slip != "", t.ExerciseAnswer.at >= since, t.Person.group_id == group)
+        .where(t.ExerciseAnswer.slip != "", t.ExerciseAnswer.at >= since, member.exists())
     )
     return [(calculation, slip, name) for calculation, slip, name in db.execute(query)]

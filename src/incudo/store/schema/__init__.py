@@ -6,6 +6,7 @@
 """
 
 from incudo.store.schema.base import Base
+from incudo.store.schema.changes import Change, Pending
 from incudo.store.schema.locating import Found, LostMotion
 from incudo.store.schema.parts import (
     Assignment,
@@ -20,7 +21,16 @@ from incudo.store.schema.parts import (
     ProjectVersion,
     Reading,
 )
-from incudo.store.schema.people import Delegation, Failure, Group, NoticeSigned, Person, Pulse, SignIn
+from incudo.store.schema.people import (
+    Delegation,
+    Enrolment,
+    Failure,
+    Group,
+    NoticeSigned,
+    Person,
+    Pulse,
+    SignIn,
+)
 from incudo.store.schema.practice import (
     ExerciseAnswer,
     ExerciseQuestion,
@@ -32,7 +42,7 @@ from incudo.store.schema.practice import (
     RigRun,
 )
 from incudo.store.schema.reckoning import Reckoned
-from incudo.store.schema.register import Incident, RegisterEntry
+from incudo.store.schema.register import Incident, RegisterChecked, RegisterEntry
 from incudo.store.schema.session import Call, CallEnd, MachineEvent, Meeting, MeetingMachine, Roll, Supervision
 from incudo.store.schema.setup import Setup, SetupEnd, SetupPass
 from incudo.store.schema.shop import (
@@ -61,6 +71,7 @@ from incudo.store.schema.skills import (
     Restoration,
     SignOff,
     SkillFile,
+    SkillStanding,
     Withdrawal,
 )
 
@@ -71,6 +82,7 @@ __all__ = [
     "Base",
     "Call",
     "CallEnd",
+    "Change",
     "CheckAnswer",
     "CheckResult",
     "CheckTry",
@@ -83,6 +95,7 @@ __all__ = [
     "Demonstration",
     "Device",
     "DeviceState",
+    "Enrolment",
     "ExerciseAnswer",
     "ExerciseQuestion",
     "ExerciseSheet",
@@ -103,6 +116,7 @@ __all__ = [
     "Meeting",
     "MeetingMachine",
     "NoticeSigned",
+    "Pending",
     "Person",
     "Progress",
     "Project",
@@ -110,6 +124,7 @@ __all__ = [
     "Pulse",
     "Reading",
     "Reckoned",
+    "RegisterChecked",
     "RegisterEntry",
     "Restoration",
     "RigAction",
@@ -126,6 +141,7 @@ __all__ = [
     "SignIn",
     "SignOff",
     "SkillFile",
+    "SkillStanding",
     "Supervision",
     "Tag",
     "TagCleared",

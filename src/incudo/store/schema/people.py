@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import uuid
-from datetime import datetime
+from datetime import date, datetime
 
 from sqlalchemy import ForeignKey, Index, String, UniqueConstraint
 from sqlalchemy.orm import Mapped, mapped_column
@@ -12,12 +12,30 @@ from incudo.store.schema.base import Base, new_id, writes
 
 
 class Group(Base):
-    """A class that meets together."""
+    """A class that meets together for a term: from ``begins`` to ``ends``, both inclusive; without them always."""
 
     __tablename__ = "class_group"
     __table_args__ = writes("versioned")
     id: Mapped[uuid.UUID] = new_id()
     name: Mapped[str] = mapped_column(unique=True)
+    begins: Mapped[date | None]
+    ends: Mapped[date | None]
+
+
+class Enrolment(Base):
+    """A student belongs to a group from ``begins`` to ``ends``, both inclusive; without an end until further notice."""
+
+    __tablename__ = "enrolment"
+    __table_args__ = (
+        Index("ix_enrolment_person", "person_id", "begins"),
+        Index("ix_enrolment_group", "group_id", "begins"),
+        writes("versioned"),
+    )
+    id: Mapped[uuid.UUID] = new_id()
+    person_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("person.id"))
+    group_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("class_group.id"))
+    begins: Mapped[date]
+    ends: Mapped[date | None]
 
 
 class Person(Base):
@@ -29,7 +47,6 @@ class Person(Base):
     login: Mapped[str] = mapped_column(String(60), unique=True)
     name: Mapped[str]
     role: Mapped[str] = mapped_column(String(12), index=True)
-    group_id: Mapped[uuid.UUID | None] = mapped_column(ForeignKey("class_group.id"))
     password_hash: Mapped[str] = mapped_column(String(160))
     pin_hash: Mapped[str | None] = mapped_column(String(160))
     active: Mapped[bool] = mapped_column(default=True)

@@ -27,6 +27,21 @@ class RegisterEntry(Base):
     seal: Mapped[str] = mapped_column(String(64))
 
 
+class RegisterChecked(Base):
+    """Up to which entry the register was checked; ``seal`` is that entry's, made with the shop's key. One row each.
+
+    ``scope`` is ``whole`` for the last check from the first entry on, ``head`` for the last one that went on.
+    """
+
+    __tablename__ = "register_checked"
+    __table_args__ = writes("working")
+    scope: Mapped[str] = mapped_column(String(8), primary_key=True)
+    seq: Mapped[int]
+    digest: Mapped[str] = mapped_column(String(64))
+    seal: Mapped[str] = mapped_column(String(64))
+    at: Mapped[datetime]
+
+
 class Incident(Base):
     """An incident or a near miss. ``person_id`` stays empty when it came without a name."""
 

@@ -137,3 +137,24 @@ class CheckResult(Base):
     critical_wrong: Mapped[int]
     passed: Mapped[bool]
     at: Mapped[datetime]
+
+
+class SkillStanding(Base):
+    """What follows from one student's record, kept so that it need not be worked out at every look.
+
+    ``acts`` counts what was recorded that bears on it, in the transaction that records it; ``worked_out`` is that
+    count when ``content`` was worked out. Only when both are equal, ``basis`` is the shop's of now, and the moment
+    lies from ``since`` to before ``until``, does the content hold; else the record itself is asked. ``to_sign`` names
+    the skills whose inspected parts are complete and since when, as JSON, or is empty.
+    """
+
+    __tablename__ = "skill_standing"
+    __table_args__ = writes("working")
+    student_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("person.id"), primary_key=True)
+    acts: Mapped[int]
+    worked_out: Mapped[int]
+    basis: Mapped[str] = mapped_column(String(64))
+    since: Mapped[datetime | None]
+    until: Mapped[datetime | None]
+    to_sign: Mapped[str] = mapped_column(String(2000))
+    content: Mapped[str] = mapped_column(LONGTEXT)

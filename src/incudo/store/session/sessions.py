@@ -42,10 +42,6 @@ def meeting_count(db: Session, group: uuid.UUID) -> int:
     return db.scalar(select(func.count()).select_from(t.Meeting).where(t.Meeting.group_id == group)) or 0
 
 
-def groups(db: Session) -> list[t.Group]:
-    return list(db.scalars(select(t.Group).order_by(t.Group.name)))
-
-
 def roll(db: Session, meeting: uuid.UUID) -> dict[uuid.UUID, t.Roll]:
     """The newest entry of each person in a session."""
     query = select(t.Roll).where(t.Roll.meeting_id == meeting).order_by(t.Roll.at, t.Roll.id)

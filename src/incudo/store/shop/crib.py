@@ -41,7 +41,8 @@ def issued(db: Session, *, out: bool, person: uuid.UUID | None = None, limit: in
         .outerjoin(t.CribReturn, t.CribReturn.issue_id == t.CribIssue.id)
     )
     if out:
-        query = query.where(t.CribReturn.issue_id.is_(None)).order_by(t.CribIssue.at, t.CribIssue.id)
+        pending = (t.Pending.kind == "issue") & (t.Pending.id == t.CribIssue.id)
+        query = query.join(t.Pending, pending).order_by(t.CribIssue.at, t.CribIssue.id)
     else:
         query = query.order_by(t.CribIssue.at.desc(), t.CribIssue.id)
     if person is not None:

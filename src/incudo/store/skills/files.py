@@ -10,9 +10,16 @@ from sqlalchemy.orm import Session
 from incudo.store import schema as t
 
 
-def newest_skill_file(db: Session) -> str:
-    """The content of the newest version of the skill graph."""
-    return db.scalars(select(t.SkillFile.content).order_by(t.SkillFile.number.desc()).limit(1)).one()
+def newest_skill_file(db: Session) -> tuple[int, datetime]:
+    """The number of the newest version of the skill graph, and when it was made: both name its content for good."""
+    query = select(t.SkillFile.number, t.SkillFile.made_at).order_by(t.SkillFile.number.desc()).limit(1)
+    number, made_at = db.execute(query).one()
+    return number, made_at
+
+
+def skill_file(db: Session, number: int) -> str:
+    """The content of one version."""
+    return db.scalars(select(t.SkillFile.content).where(t.SkillFile.number == number)).one()
 
 
 def newest_skill_number(db: Session) -> int:

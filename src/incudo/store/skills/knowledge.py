@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import uuid
 from collections.abc import Sequence
+from datetime import datetime
 
 from sqlalchemy import Integer, func, select
 from sqlalchemy import cast as sql_cast
@@ -12,15 +13,22 @@ from sqlalchemy.orm import Session
 from incudo.store import schema as t
 
 
-def newest_banks(db: Session) -> list[t.BankVersion]:
-    """Every bank in its newest version, by name."""
+def newest_banks(db: Session) -> list[tuple[str, int, datetime]]:
+    """Every bank's name, number of its newest version and when that was made: they name its content for good."""
     last = (
         select(t.BankVersion.bank, func.max(t.BankVersion.number).label("number"))
         .group_by(t.BankVersion.bank)
         .subquery()
     )
     here = (last.c.bank == t.BankVersion.bank) & (last.c.number == t.BankVersion.number)
-    return list(db.scalars(select(t.BankVersion).join(last, here).order_by(t.BankVersion.bank)))
+    query = select(t.BankVersion.bank, t.BankVersion.number, t.BankVersion.made_at)
+    return [(bank, number, at) for bank, number, at in db.execute(query.join(last, here).order_by(t.BankVersion.bank))]
+
+
+def bank(db: Session, name: str, number: int) -> str:
+    """The content of one version of a bank."""
+    of = t.BankVersion
+    return db.scalars(select(of.content).where(of.bank == name, of.number == number)).one()
 
 
 def tries(db: Session, student: uuid.UUID, bank: str) -> list[tuple[t.CheckTry, t.CheckResult | None]]:

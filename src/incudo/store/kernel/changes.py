@@ -1,0 +1,240 @@
+"""What every transaction that writes leaves behind: counters of changes, and whose standing it bears on.
+
+A page that asks again and again compares counters before anything else is read. What is kept of a student's standing
+holds only while no act was counted since. Both are counted in the transaction that writes, just before its commit, so
+that neither can be forgotten by a use case and neither is there without what it counts.
+"""
+
+from __future__ import annotations
+
+import random
+import uuid
+from collections.abc import Iterable, Mapping
+from typing import Any
+
+from sqlalchemy import Select, delete, event, func, inspect, select, tuple_
+from sqlalchemy.dialects.mysql import insert
+from sqlalchemy.orm import ORMExecuteState, Session, UOWTransaction, sessionmaker
+
+from incudo.store import schema as t
+
+#: Everything; and what concerns the whole shop and changes seldom.
+ALL, SHOP = "all", "shop"
+#: Writers at once spread over so many rows of one counter.
+SLOTS = 8
+#: Tables that no page shows.
+_UNSEEN = (
+    t.SignIn,
+    t.Failure,
+    t.Pulse,
+    t.SkillStanding,
+    t.Change,
+    t.Pending,
+    t.RegisterChecked,
+    t.RegisterEntry,
+)
+#: Rows that belong to another row, by the column that names it; followed up to a student.
+_PARENTS: dict[str, type[t.Base]] = {
+    "attempt_id": t.Attempt,
+    "assignment_id": t.Assignment,
+    "hand_in_id": t.HandIn,
+    "decision_id": t.Decision,
+    "try_id": t.CheckTry,
+    "question_id": t.ExerciseQuestion,
+    "run_id": t.RigRun,
+    "call_id": t.Call,
+    "setup_id": t.Setup,
+    "issue_id": t.CribIssue,
+}
+#: Rows of one student's or one machine's work; every other row concerns the whole shop.
+_PERSONAL = (
+    t.Assignment,
+    t.Attempt,
+    t.Progress,
+    t.Reading,
+    t.HandIn,
+    t.Comparison,
+    t.Decision,
+    t.Finding,
+    t.HoldPoint,
+    t.Found,
+    t.Reckoned,
+    t.Setup,
+    t.SetupPass,
+    t.SetupEnd,
+    t.SignOff,
+    t.Withdrawal,
+    t.Restoration,
+    t.Demonstration,
+    t.CheckTry,
+    t.CheckAnswer,
+    t.CheckResult,
+    t.ExerciseQuestion,
+    t.ExerciseAnswer,
+    t.RigRun,
+    t.RigAction,
+    t.RigResult,
+    t.MachineEvent,
+    t.DeviceState,
+    t.Call,
+    t.CallEnd,
+    t.CribIssue,
+    t.CribReturn,
+    t.NoticeSigned,
+)
+#: What a standing is worked out from, besides what the whole shop shares.
+_EVIDENCE = (
+    t.SignOff,
+    t.Withdrawal,
+    t.Restoration,
+    t.CheckResult,
+    t.ExerciseAnswer,
+    t.RigResult,
+    t.Decision,
+    t.Finding,
+    t.Roll,
+    t.MachineEvent,
+)
+
+
+def of_person(person: uuid.UUID) -> str:
+    """The concern of one person's own work."""
+    return f"p{person.hex}"
+
+
+def of_machine(machine: uuid.UUID) -> str:
+    """The concern of what happens at one machine."""
+    return f"m{machine.hex}"
+
+
+def numbers(db: Session, concerns: Iterable[str]) -> dict[str, int]:
+    """How often something of each concern changed; one indexed query."""
+    wanted = sorted(set(concerns))
+    query = select(t.Change.concern, func.sum(t.Change.number)).where(t.Change.concern.in_(wanted))
+    found = {concern: int(n) for concern, n in db.execute(query.group_by(t.Change.concern))}
+    return {c: found.get(c, 0) for c in wanted}
+
+
+def touched(db: Session) -> frozenset[uuid.UUID]:
+    """The students whose standing something bears on that this transaction has written so far."""
+    db.flush()
+    return frozenset(db.info.get("students", ()))
+
+
+def watch(maker: sessionmaker[Session]) -> None:
+    """Let every session of this maker count what it writes."""
+    event.listen(maker, "after_flush", _after_flush)
+    event.listen(maker, "do_orm_execute", _on_execute)
+    event.listen(maker, "before_commit", _before_commit)
+
+
+def _after_flush(db: Session, _context: UOWTransaction) -> None:
+    concerns, students = db.info.setdefault("concerns", set()), db.info.setdefault("students", set())
+    for row in (*db.new, *db.dirty, *db.deleted):
+        if isinstance(row, _UNSEEN) or not _changed(db, row):
+            continue
+        concerns.add(ALL)
+        if not isinstance(row, _PERSONAL):
+            concerns.add(SHOP)
+        owner = _owner(db, row)
+        if owner is not None:
+            concerns.add(of_person(owner))
+        if isinstance(row, (t.MachineEvent, t.DeviceState)):
+            concerns.add(of_machine(row.machine_id))
+        if isinstance(row, _EVIDENCE):
+            students |= {owner} if owner else set()
+            students |= _others_at(db, row) if isinstance(row, t.MachineEvent) else set()
+        _open_or_close(db, row, owner)
+        if isinstance(row, t.ExerciseSheetEnd):
+            students |= set(_all(db, select(t.ExerciseQuestion.student_id), t.ExerciseQuestion.sheet_id, row.sheet_id))
+
+
+def _open_or_close(db: Session, row: Any, owner: uuid.UUID | None) -> None:
+    """Keep the list of what is open."""
+    opens, closes = db.info.setdefault("opens", {}), db.info.setdefault("closes", set())
+    match row:
+        case t.Assignment():
+            opens["card", row.id] = owner
+        case t.HandIn():
+            opens["hand_in", row.id] = owner
+        case t.CribIssue():
+            opens["issue", row.id] = owner
+        case t.Decision():
+            closes.add(("hand_in", row.hand_in_id))
+            if row.outcome == "accepted":
+                with db.no_autoflush:
+                    hand_in = db.get_one(t.HandIn, row.hand_in_id)
+                    closes.add(("card", db.get_one(t.Attempt, hand_in.attempt_id).assignment_id))
+        case t.CribReturn():
+            closes.add(("issue", row.issue_id))
+
+
+def _changed(db: Session, row: Any) -> bool:
+    """Whether anything but the moment of a device's report is new."""
+    if row in db.new or row in db.deleted:
+        return True
+    columns = {c.key for c in inspect(row).mapper.column_attrs}
+    changed = {a.key for a in inspect(row).attrs if a.key in columns and a.history.has_changes()}
+    return bool(changed - {"at"} if isinstance(row, t.DeviceState) else changed)
+
+
+def _owner(db: Session, row: Any) -> uuid.UUID | None:
+    """The student whose own work a row belongs to."""
+    with db.no_autoflush:
+        while row is not None:
+            for column in ("student_id", "person_id"):
+                found = getattr(row, column, None)
+                if isinstance(found, uuid.UUID) and (column == "student_id" or not _has_parent(row)):
+                    return found
+            column = next((c for c in _PARENTS if getattr(row, c, None)), "")
+            row = db.get(_PARENTS[column], getattr(row, column)) if column else None
+    return None
+
+
+def _has_parent(row: Any) -> bool:
+    """Whether a row's ``person_id`` is only who wrote it: it belongs to another row."""
+    return any(getattr(row, c, None) for c in _PARENTS) and not isinstance(row, (t.MachineEvent, t.Setup))
+
+
+def _others_at(db: Session, row: t.MachineEvent) -> set[uuid.UUID]:
+    """Who else started something there: this may be the end of their run."""
+    query = select(t.MachineEvent.person_id).where(
+        t.MachineEvent.machine_id == row.machine_id, t.MachineEvent.kind == "start"
+    )
+    return set(_all(db, query, t.MachineEvent.meeting_id, row.meeting_id))
+
+
+def _all(db: Session, query: Select[Any], column: Any, key: uuid.UUID) -> list[uuid.UUID]:
+    with db.no_autoflush:
+        return list(db.scalars(query.where(column == key).distinct()))
+
+
+def _on_execute(state: ORMExecuteState) -> None:
+    """Rows that are changed or deleted by a statement, not one by one."""
+    if state.is_update or state.is_delete:
+        table = state.bind_mapper.class_ if state.bind_mapper else None
+        if table not in _UNSEEN:
+            state.session.info.setdefault("concerns", set()).update((ALL, SHOP))
+
+
+def _before_commit(db: Session) -> None:
+    db.flush()
+    if opens := db.info.pop("opens", {}):
+        rows = [{"kind": kind, "id": i, "person_id": p} for (kind, i), p in sorted(opens.items(), key=str)]
+        db.connection().execute(insert(t.Pending).values(rows))
+    if closes := db.info.pop("closes", set()):
+        key = tuple_(t.Pending.kind, t.Pending.id)
+        db.connection().execute(delete(t.Pending).where(key.in_(sorted(closes, key=str))))
+    if concerns := db.info.pop("concerns", set()):
+        slots = {c: random.randrange(SLOTS) if c in (ALL, SHOP) else 0 for c in concerns}  # noqa: S311 (spreads writers)
+        _add(db, t.Change, [{"concern": c, "slot": slots[c], "number": 1} for c in sorted(concerns)], "number")
+    if students := db.info.pop("students", set()):
+        empty = {"acts": 1, "worked_out": 0, "basis": "", "to_sign": "", "content": ""}
+        _add(db, t.SkillStanding, [{"student_id": s} | empty for s in sorted(students, key=lambda s: s.hex)], "acts")
+
+
+def _add(db: Session, table: type[t.Base], rows: list[Mapping[str, Any]], counter: str) -> None:
+    """Count one up in each of these rows, in one statement and in one order for all writers."""
+    statement = insert(table).values(rows)
+    column = table.__table__.c[counter]
+    db.connection().execute(statement.on_duplicate_key_update({counter: column + 1}))

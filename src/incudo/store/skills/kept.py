@@ -1,0 +1,59 @@
+"""What is kept of students' standings."""
+
+from __future__ import annotations
+
+import uuid
+from collections.abc import Collection
+from datetime import date, datetime
+
+from sqlalchemy import or_, select
+from sqlalchemy.dialects.mysql import insert
+from sqlalchemy.orm import Session
+
+from incudo.store import schema as t
+from incudo.store.people import groups
+
+
+def kept(db: Session, students: Collection[uuid.UUID]) -> dict[uuid.UUID, t.SkillStanding]:
+    """The kept standings of these students; those that were never worked out are left out."""
+    if not students:
+        return {}
+    query = select(t.SkillStanding).where(t.SkillStanding.student_id.in_(list(students)))
+    return {row.student_id: row for row in db.scalars(query)}
+
+
+def lock(db: Session, students: Collection[uuid.UUID]) -> list[t.SkillStanding]:
+    """The rows of these students, made where they are missing, held until the end of the transaction.
+
+    Asked first in a transaction it makes everything read after it as of then: no act is counted meanwhile.
+    """
+    ordered = sorted(students, key=lambda s: s.hex)
+    query = select(t.SkillStanding).where(t.SkillStanding.student_id.in_(ordered))
+    query = query.order_by(t.SkillStanding.student_id).with_for_update()
+    rows = list(db.scalars(query))
+    missing = [s for s in ordered if s not in {row.student_id for row in rows}]
+    if not missing:
+        return rows
+    empty = {"acts": 0, "worked_out": 0, "basis": "", "to_sign": "", "content": ""}
+    db.execute(insert(t.SkillStanding).prefix_with("IGNORE").values([{"student_id": s} | empty for s in missing]))
+    return list(db.scalars(query))
+
+
+def to_sign(db: Session, day: date) -> list[tuple[uuid.UUID, str]]:
+    """Whose inspected parts are complete for a skill, of those who are here on a day; with the skills as JSON."""
+    query = select(t.SkillStanding.student_id, t.SkillStanding.to_sign).where(t.SkillStanding.to_sign != "")
+    return [(s, text) for s, text in db.execute(query.where(t.SkillStanding.student_id.in_(groups.here(day))))]
+
+
+def outdated(db: Session, basis: str, now: datetime, day: date) -> list[uuid.UUID]:
+    """Who of those who are here on a day has no kept standing that holds now."""
+    of = t.SkillStanding
+    holds = (of.worked_out == of.acts) & (of.basis == basis)
+    holds &= or_(of.until.is_(None), of.until > now) & or_(of.since.is_(None), of.since <= now)
+    kept = select(of.student_id).where(of.student_id == t.Person.id, holds)
+    return list(db.scalars(select(t.Person.id).where(t.Person.id.in_(groups.here(day)), ~kept.exists())))
+
+
+def ever_counted(db: Session) -> list[uuid.UUID]:
+    """Every student of whom a standing is kept."""
+    return list(db.scalars(select(t.SkillStanding.student_id)))
