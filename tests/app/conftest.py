@@ -8,10 +8,10 @@ from datetime import UTC, datetime
 import pytest
 
 from incudo.app.kernel.unit import Unit
-from tests.api.conftest import shop, whole_shop
+from tests.api.conftest import shop, shop_apart, whole_shop
 from tests.shop import TestShop
 
-__all__ = ["at", "moment", "shop", "whole_shop"]
+__all__ = ["at", "moment", "shop", "shop_apart", "whole_shop"]
 
 
 @pytest.fixture
