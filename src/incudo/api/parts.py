@@ -5,17 +5,13 @@ from __future__ import annotations
 from flask import Response
 
 from incudo.api.kernel import gate
-from incudo.api.kernel.common import AttemptPath, MachineQuery, ProjectPath, VersionPath, api, out, run
+from incudo.api.kernel.common import AttemptPath, CandidateQuery, ProjectPath, VersionPath, api, out, run
 from incudo.app.kernel.views import View
 from incudo.app.parts import assigning, drawings, library, readings
 
 
 class ProjectList(View):
     projects: tuple[library.ProjectCard, ...]
-
-
-class Candidates(View):
-    candidates: tuple[assigning.Candidate, ...]
 
 
 def _svg(text: str) -> Response:
@@ -36,11 +32,10 @@ def project_detail(path: ProjectPath) -> Response:
     return out(run(lambda w: library.project_detail(w, path.project)))
 
 
-@api.get("/projects/<uuid:project>/candidates", responses={200: Candidates})
-def project_candidates(path: ProjectPath, query: MachineQuery) -> Response:
+@api.get("/projects/<uuid:project>/candidates", responses={200: assigning.Candidates})
+def project_candidates(path: ProjectPath, query: CandidateQuery) -> Response:
     """Who could be given this part, and what each still lacks."""
-    found = run(lambda w: assigning.project_candidates(w, path.project, query.machine))
-    return out(Candidates(candidates=found))
+    return out(run(lambda w: assigning.project_candidates(w, path.project, query.machine, query.group)))
 
 
 @api.post("/projects/<uuid:project>/versions", responses={200: library.ProjectDetail})

@@ -5,8 +5,8 @@ from __future__ import annotations
 from flask import Response, make_response, request
 
 from incudo.api.kernel import gate
-from incudo.api.kernel.common import Done, api, out, run
-from incudo.app.people import accounts, class_lists, notices
+from incudo.api.kernel.common import Done, FindQuery, api, out, run
+from incudo.app.people import accounts, class_lists, groups, notices
 
 
 @api.post("/sign-in", responses={200: accounts.Me})
@@ -63,3 +63,9 @@ def class_list_check(body: class_lists.ClassListText) -> Response:
 def class_list_take(body: class_lists.ClassListCommand) -> Response:
     """Take a class list over."""
     return out(class_lists.take_class_list(gate.unit(), body))
+
+
+@api.get("/students", responses={200: groups.FoundStudents})
+def find_students(query: FindQuery) -> Response:
+    """Students by parts of their name."""
+    return out(run(lambda w: groups.find_students(w, query.find)))

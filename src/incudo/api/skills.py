@@ -5,7 +5,7 @@ from __future__ import annotations
 from flask import Response
 
 from incudo.api.kernel import gate
-from incudo.api.kernel.common import BankPath, PaperQuery, StudentPath, StudentQuery, api, out, pdf, run
+from incudo.api.kernel.common import BankPath, GroupQuery, PaperQuery, StudentPath, StudentQuery, api, out, pdf, run
 from incudo.app.administration import papers
 from incudo.app.people import accounts
 from incudo.app.skills import banks, knowledge, ladder, signing, standing, views
@@ -19,9 +19,9 @@ def skill_record(path: StudentPath, query: PaperQuery) -> Response:
 
 
 @api.get("/class", responses={200: standing.ClassTable})
-def class_table() -> Response:
-    """Students by skills."""
-    return out(run(standing.class_table))
+def class_table(query: GroupQuery) -> Response:
+    """The students of a group by skills; without one of the group that meets now."""
+    return out(run(lambda w: standing.class_table(w, query.group)))
 
 
 @api.get("/students/<uuid:student>/skills", responses={200: views.StudentSkills})

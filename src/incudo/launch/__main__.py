@@ -25,6 +25,11 @@ def main() -> None:
     shots = commands.add_parser("shots", help="make docs/screenshots anew from the demo data")
     shots.add_argument("--into", default="", help="another folder")
     shots.add_argument("names", nargs="*", help="only these pictures")
+    bench = commands.add_parser("bench", help="server time of every page with the records of a college")
+    bench.add_argument("--fresh", action="store_true", help="make the college anew")
+    bench.add_argument("--only", default="", help="only operations with this in their name")
+    bench.add_argument("--into", default="", help="write the table to this file too")
+    bench.add_argument("--statements", type=int, default=0, help="so many of each operation's slowest statements")
     args = parser.parse_args()
     match args.command:
         case "demo":
@@ -51,6 +56,10 @@ def main() -> None:
             from incudo.launch.stats import print_stats
 
             print_stats()
+        case "bench":
+            from incudo.bench.run import run_bench
+
+            raise SystemExit(run_bench(fresh=args.fresh, only=args.only, into=args.into, statements=args.statements))
         case "shots":
             from incudo.launch.shots import shoot
 

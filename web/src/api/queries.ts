@@ -8,7 +8,18 @@ export const queries = {
   me: () => queryOptions({ queryKey: ["me"], queryFn: () => body(api.GET("/api/me")), retry: false, staleTime: 60_000 }),
   bench: () => queryOptions({ queryKey: ["bench"], queryFn: () => body(api.GET("/api/bench")), refetchInterval: LIVE }),
   floor: () => queryOptions({ queryKey: ["floor"], queryFn: () => body(api.GET("/api/floor")), refetchInterval: LIVE }),
-  classTable: () => queryOptions({ queryKey: ["class"], queryFn: () => body(api.GET("/api/class")) }),
+  classTable: (group: string) =>
+    queryOptions({
+      queryKey: ["class", group],
+      queryFn: () => body(api.GET("/api/class", { params: { query: group ? { group } : {} } })),
+    }),
+  skillNames: () => queryOptions({ queryKey: ["skill-map", ""], queryFn: () => body(api.GET("/api/skill-map")) }),
+  students: (find: string) =>
+    queryOptions({
+      queryKey: ["students", find],
+      queryFn: () => body(api.GET("/api/students", { params: { query: { find } } })),
+      placeholderData: (was: Schema["FoundStudents"] | undefined) => was,
+    }),
   projects: () => queryOptions({ queryKey: ["projects"], queryFn: () => body(api.GET("/api/projects")) }),
   shop: () => queryOptions({ queryKey: ["shop"], queryFn: () => body(api.GET("/api/shop")) }),
   project: (project: string) =>
@@ -16,13 +27,13 @@ export const queries = {
       queryKey: ["project", project],
       queryFn: () => body(api.GET("/api/projects/{project}", { params: { path: { project } } })),
     }),
-  candidates: (project: string, machine: string) =>
+  candidates: (project: string, machine: string, group: string) =>
     queryOptions({
-      queryKey: ["candidates", project, machine],
+      queryKey: ["candidates", project, machine, group],
       queryFn: () =>
         body(
           api.GET("/api/projects/{project}/candidates", {
-            params: { path: { project }, query: machine ? { machine } : {} },
+            params: { path: { project }, query: { ...(machine && { machine }), ...(group && { group }) } },
           }),
         ),
     }),

@@ -234,7 +234,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Students by skills. */
+        /** The students of a group by skills; without one of the group that meets now. */
         get: operations["api_class_table_class_get"];
         put?: never;
         post?: never;
@@ -1630,6 +1630,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/students": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Students by parts of their name. */
+        get: operations["api_find_students_students_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/students/{student}/decision": {
         parameters: {
             query?: never;
@@ -2468,10 +2485,16 @@ export interface components {
             missing: components["schemas"]["MissingView"][];
             student: components["schemas"]["Named"];
         };
-        /** Candidates */
+        /**
+         * Candidates
+         * @description The students of a group who could be given a part.
+         */
         Candidates: {
             /** Candidates */
             candidates: components["schemas"]["Candidate"][];
+            /** Choices */
+            choices: components["schemas"]["Named"][];
+            group: components["schemas"]["Named"] | null;
         };
         /**
          * CardOption
@@ -2743,9 +2766,12 @@ export interface components {
         };
         /**
          * ClassTable
-         * @description Students by skills.
+         * @description The students of a group by skills. ``groups`` are those of the skills.
          */
         ClassTable: {
+            /** Choices */
+            choices: components["schemas"]["Named"][];
+            group: components["schemas"]["Named"] | null;
             /** Groups */
             groups: components["schemas"]["GroupView"][];
             /** Rows */
@@ -3787,6 +3813,25 @@ export interface components {
             kind: string;
             /** Words */
             words: string;
+        };
+        /**
+         * FoundStudent
+         * @description A student that a search found; ``group`` is empty for who is in none now.
+         */
+        FoundStudent: {
+            /** Group */
+            group: string;
+            student: components["schemas"]["Named"];
+        };
+        /**
+         * FoundStudents
+         * @description What a search found; ``more`` when not all are named.
+         */
+        FoundStudents: {
+            /** More */
+            more: boolean;
+            /** Students */
+            students: components["schemas"]["FoundStudent"][];
         };
         /**
          * GiveBackCommand
@@ -9841,7 +9886,9 @@ export interface operations {
     };
     api_class_table_class_get: {
         parameters: {
-            query?: never;
+            query?: {
+                group?: string | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -15491,6 +15538,7 @@ export interface operations {
         parameters: {
             query?: {
                 machine?: string | null;
+                group?: string | null;
             };
             header?: never;
             path: {
@@ -19253,6 +19301,109 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StrapAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_find_students_students_get: {
+        parameters: {
+            query?: {
+                find?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundStudents"];
                 };
             };
             /** @description Unauthorized */

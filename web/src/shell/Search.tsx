@@ -15,17 +15,22 @@ export function Search({ me }: { me: Me }) {
   const [used, setUsed] = useState(false);
   const navigate = useNavigate();
   const parts = useQuery({ ...queries.projects(), enabled: used });
-  const people = useQuery({ ...queries.classTable(), enabled: used && staff });
+  const wanted = text.trim().toLowerCase();
+  const people = useQuery({ ...queries.students(wanted), enabled: used && staff && wanted !== "" });
+  const skills = useQuery({ ...queries.skillNames(), enabled: used && staff });
   const shop = useQuery({ ...queries.shop(), enabled: used && staff });
   const reckonings = useQuery({ ...queries.reckonings(), enabled: used });
   const all: Hit[] = [
-    ...(people.data?.rows ?? []).map((r) => ({ to: `/skills/${r.student.id}`, name: r.student.name, kind: "student" })),
+    ...(people.data?.students ?? []).map((r) => ({
+      to: `/skills/${r.student.id}`,
+      name: r.student.name,
+      kind: r.group ? `student, ${r.group}` : "student",
+    })),
     ...(parts.data?.projects ?? []).map((p) => ({ to: `/parts/${p.id}`, name: p.name, kind: "part" })),
     ...(shop.data?.machines ?? []).map((m) => ({ to: `/machines/${m.id}`, name: m.name, kind: "machine" })),
     ...(reckonings.data?.calculations ?? []).map((c) => ({ to: `/reckon/${c.id}`, name: c.name, kind: "calculation" })),
-    ...(people.data?.skills ?? []).map((s) => ({ to: `/class?skill=${s.id}`, name: s.name, kind: "skill" })),
+    ...(skills.data?.skills ?? []).map((s) => ({ to: `/class?skill=${s.id}`, name: s.name, kind: "skill" })),
   ];
-  const wanted = text.trim().toLowerCase();
   const hits = wanted ? all.filter((h) => h.name.toLowerCase().includes(wanted)).slice(0, MOST) : [];
   return (
     <AutoComplete

@@ -119,6 +119,19 @@ class PageQuery(BaseModel):
     page: int = Field(1, ge=1, le=100_000)
 
 
+class GroupQuery(BaseModel):
+    group: uuid.UUID | None = None
+
+
+class FindQuery(BaseModel):
+    find: str = Field("", max_length=60)
+
+
+class CandidateQuery(BaseModel):
+    machine: uuid.UUID | None = None
+    group: uuid.UUID | None = None
+
+
 class MachineQuery(BaseModel):
     machine: uuid.UUID | None = None
 

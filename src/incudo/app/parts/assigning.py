@@ -9,6 +9,7 @@ from incudo.app.kernel.unit import Who, Work, find, insert_once
 from incudo.app.kernel.views import Command, Named, View
 from incudo.app.parts import library
 from incudo.app.parts.views import MissingView
+from incudo.app.people.groups import choose_group
 from incudo.app.people.students import student_of
 from incudo.app.skills.graph import skill_graph
 from incudo.app.skills.standings import standing_of, standings
@@ -17,7 +18,7 @@ from incudo.core.parts.project import project_of
 from incudo.core.skills.permission import Missing, missing_for, needed_for
 from incudo.store import schema as t
 from incudo.store.parts import projects as store
-from incudo.store.people import groups
+from incudo.store.people import people as people_store
 
 
 class Candidate(View):
@@ -50,25 +51,39 @@ class Assigned(View):
     missing: tuple[MissingView, ...]
 
 
-def project_candidates(w: Work, project_id: uuid.UUID, machine: uuid.UUID | None) -> tuple[Candidate, ...]:
-    """All students with what each still lacks for this project (on this machine)."""
+class Candidates(View):
+    """The students of a group who could be given a part."""
+
+    group: Named | None
+    choices: tuple[Named, ...]
+    candidates: tuple[Candidate, ...]
+
+
+def project_candidates(
+    w: Work, project_id: uuid.UUID, machine: uuid.UUID | None, group: uuid.UUID | None
+) -> Candidates:
+    """The students of a group with what each still lacks for this project (on this machine)."""
     v = next(x for x in library.current_versions(w) if x.project_id == find(w, t.Project, project_id, "project").id)
     p = project_of(v.content)
     if machine:
         find(w, t.Machine, machine, "machine")
-    people = groups.students(w.db, w.now.date())
-    books = standings(w, [x.id for x, _ in people])
-    have = store.students_with(w.db, project_id)
+    chosen = choose_group(w, group, people_store.meets_now(w.db))
+    people = [x.id for x, _ in chosen.students]
+    books, have = standings(w, people), store.students_with(w.db, project_id, people)
     on = str(machine) if machine else None
     needed = needed_for(skill_graph(w), p.needs, p.operations)
-    return tuple(
-        Candidate(
-            student=Named(id=x.id, name=x.name),
-            group=group,
-            missing=_missing(missing_for(books[x.id], needed, on)),
-            at_work=x.id in have,
-        )
-        for x, group in people
+    return Candidates(
+        group=chosen.group,
+        choices=chosen.choices,
+        candidates=tuple(
+            Candidate(
+                student=Named(id=x.id, name=x.name),
+                group=name,
+                missing=_missing(missing_for(books[x.id], needed, on)),
+                at_work=x.id in have,
+            )
+            for x, name in chosen.students
+        ),
     )
 
 

@@ -8,7 +8,7 @@ be reworked count only from the new round on, the others carry over.
 from __future__ import annotations
 
 import uuid
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Collection, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime
 from fractions import Fraction
@@ -28,7 +28,9 @@ from incudo.core.people.roles import Role
 from incudo.core.skills.permission import Missing, missing_for, needed_for
 from incudo.core.skills.standing import Standings
 from incudo.store import schema as t
+from incudo.store.kernel.database import cache_of
 from incudo.store.parts import attempts as store
+from incudo.store.parts import projects
 from incudo.store.people import people as people_store
 from incudo.store.shop import instruments
 
@@ -189,12 +191,12 @@ def measured_of(r: t.Reading) -> Measured:
     return Measured(x, Length(r.uncertainty, unit).mm, Length(r.resolution, unit).mm)
 
 
-def _file(rows: store.AttemptRows, school: School) -> AttemptFile:
+def _file(rows: store.AttemptRows, project: Project, school: School) -> AttemptFile:
     return AttemptFile(
         attempt=rows.attempt,
         assignment=rows.assignment,
         version=rows.version,
-        project=project_of(rows.version.content),
+        project=project,
         student=rows.student,
         hand_ins=tuple(rows.hand_ins),
         decisions=rows.decisions,
@@ -210,7 +212,9 @@ def _file(rows: store.AttemptRows, school: School) -> AttemptFile:
 def load_attempts(w: Work, attempts: Sequence[uuid.UUID]) -> list[AttemptFile]:
     """Everything about several attempts, in a fixed number of queries."""
     school = School(find(w, t.Shop, 1, "shop").verdict_school)
-    return [_file(rows, school) for rows in store.load_attempts(w.db, attempts)]
+    found = store.load_attempts(w.db, attempts)
+    parts = projects_of(w, {rows.version.id for rows in found})
+    return [_file(rows, parts[rows.version.id], school) for rows in found]
 
 
 def load_attempt(w: Work, attempt: uuid.UUID) -> AttemptFile:
@@ -254,9 +258,22 @@ def missing_skills(w: Work, file: AttemptFile) -> tuple[Missing, ...]:
 
 def missing_of(book: Standings, file: AttemptFile) -> tuple[Missing, ...]:
     """What the student whose book it is lacks for this job card."""
-    machine = str(file.assignment.machine_id) if file.assignment.machine_id else None
-    needed = needed_for(book.graph, file.project.needs, file.project.operations)
-    return missing_for(book, needed, machine)
+    return missing_for_part(book, file.project, file.assignment.machine_id)
+
+
+def missing_for_part(book: Standings, part: Project, machine: uuid.UUID | None) -> tuple[Missing, ...]:
+    """What a student lacks for a part, on a machine if one is named."""
+    needed = needed_for(book.graph, part.needs, part.operations)
+    return missing_for(book, needed, str(machine) if machine else None)
+
+
+def projects_of(w: Work, versions: Collection[uuid.UUID]) -> dict[uuid.UUID, Project]:
+    """The parts of these versions; a version never changes, so that one is read once and kept."""
+    kept = cache_of(w.db)
+    missing = {v for v in versions if ("project version", v) not in kept}
+    for version, content in projects.contents(w.db, missing).items():
+        kept["project version", version] = project_of(content)
+    return {v: kept["project version", v] for v in versions}
 
 
 def stations_of(

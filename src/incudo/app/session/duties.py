@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 
 from incudo.app.kernel.unit import Work
+from incudo.app.people.names import names_of
 from incudo.app.session.now import the_session
 from incudo.app.session.page import session_page
 from incudo.app.session.views import Presence, SessionPage
@@ -12,7 +13,6 @@ from incudo.app.shop.machines import machine_names
 from incudo.core.session.at_machine import EventKind
 from incudo.core.session.duties import share_out
 from incudo.store import schema as t
-from incudo.store.people import people as people_store
 from incudo.store.session import sessions as store
 
 
@@ -26,7 +26,7 @@ def share_duties(w: Work, meeting: t.Meeting) -> None:
     if meeting.duties:
         return
     roll = store.roll(w.db, meeting.id)
-    names = people_store.names(w.db, roll)
+    names = names_of(w, roll)
     present = sorted(names[p] for p, row in roll.items() if Presence(row.presence).present)
     turn = store.meeting_count(w.db, meeting.group_id)
     shared = share_out(_who_was_where(w, meeting), present, turn)
@@ -36,7 +36,7 @@ def share_duties(w: Work, meeting: t.Meeting) -> None:
 
 def _who_was_where(w: Work, meeting: t.Meeting) -> dict[str, list[str]]:
     events, names = store.machine_events(w.db, meeting.id), machine_names(w)
-    people = people_store.names(w.db, {e.person_id for found in events.values() for e in found})
+    people = names_of(w, {e.person_id for found in events.values() for e in found})
     return {
         names[str(machine)]: list(dict.fromkeys(people[e.person_id] for e in found if e.kind == EventKind.COME))
         for machine, found in events.items()

@@ -8,21 +8,21 @@ from datetime import date, datetime, timedelta
 
 from incudo.app.kernel.unit import Work, find
 from incudo.app.kernel.views import Named, View
-from incudo.app.parts.attempts import AttemptFile, newest_attempts, stations_of
+from incudo.app.parts.attempts import AttemptFile, missing_for_part, newest_attempts, projects_of, stations_of
+from incudo.app.people.names import names_of
 from incudo.app.session.line import Waiting, line_of
 from incudo.app.session.shopfloor import RunView, Shop, device_of, run_view, shop_now
+from incudo.app.shop.machines import machine_ids
 from incudo.app.shop.tags import StopView, stop_view
-from incudo.app.skills.graph import skill_graph
 from incudo.app.skills.standings import standings
+from incudo.core.parts.project import Project
 from incudo.core.parts.stations import Station, StationLine
 from incudo.core.session.at_machine import AtMachine
-from incudo.core.skills.graph import SkillGraph
-from incudo.core.skills.permission import Answer, decide
+from incudo.core.skills.kept import Kept
 from incudo.core.skills.standing import Standings
 from incudo.store import schema as t
 from incudo.store.parts import attempts as store
 from incudo.store.people import groups
-from incudo.store.people import people as people_store
 from incudo.store.shop import machines
 
 #: Somebody counts as at work on a job card for this long after their last entry.
@@ -100,26 +100,27 @@ class Floor(View):
 def floor(w: Work) -> Floor:
     """The floor as it stands now. Says nothing of verdicts: an assessor may yet measure blind.
 
-    Whose cards are shown: those of the session's group and of whoever is here; who was at work just now; and every
-    part that waits for its check.
+    Whose cards are shown: those of the session's group and of whoever is here, and of who was at work just now; every
+    part that waits for its check stands in the line.
     """
     shop = shop_now(w)
     here = people_here(w, shop)
-    files = newest_attempts(w, store.on_the_floor(w.db, here, w.now - AT_WORK))
+    files = newest_attempts(w, store.being_worked_on(w.db, w.now - AT_WORK))
+    waiting = store.waiting_parts(w.db)
+    loaded = {f.assignment.id for f in files} | {x.assignment for x in waiting}
+    heads = [c for c in store.card_heads(w.db, here) if c.assignment not in loaded]
     books = standings(w, here | {f.student.id for f in files})
     working: dict[uuid.UUID | None, list[AtWork]] = {}
     coming: dict[uuid.UUID | None, list[NextUp]] = {}
     for file, line in zip(files, stations_of(w, files, books), strict=True):
-        if file.pending is not None:
-            continue
-        place, times = file.assignment.machine_id, file.worked
-        if times and w.now - max(times) < AT_WORK:
-            working.setdefault(place, []).append(_at_work(w, file, line))
-        else:
-            coming.setdefault(place, []).append(_next_up(file, line))
-    alone = _may_alone(skill_graph(w), {s: books[s] for s in here}, w)
+        if file.pending is None:
+            working.setdefault(file.assignment.machine_id, []).append(_at_work(w, file, line))
+    parts = projects_of(w, {c.version for c in heads})
+    for card in heads:
+        coming.setdefault(card.machine, []).append(_next_up(card, parts[card.version], books[card.student]))
+    alone = _may_alone(w, {s: books[s] for s in here})
     at = {uuid.UUID(p) for s in shop.states.values() for p in s.people}
-    names = people_store.names(w.db, at)
+    names = names_of(w, at)
     plates = tuple(
         _plate(w, shop, m, names, books, working.get(m.id, []), coming.get(m.id, []), alone.get(m.id, ()))
         for m in machines.machines(w.db)
@@ -129,7 +130,7 @@ def floor(w: Work) -> Floor:
         stopped=stop_view(w),
         plates=plates,
         elsewhere=tuple(working.get(None, [])),
-        line=line_of(w, files, shop.names),
+        line=line_of(w, waiting, shop.names),
         as_of=w.now,
     )
 
@@ -202,27 +203,20 @@ def _at_work(w: Work, file: AttemptFile, line: StationLine) -> AtWork:
     )
 
 
-def _next_up(file: AttemptFile, line: StationLine) -> NextUp:
+def _next_up(card: store.CardHead, part: Project, book: Standings) -> NextUp:
     return NextUp(
-        assignment=file.assignment.id,
-        student=Named(id=file.student.id, name=file.student.name),
-        name=file.project.name,
-        due=file.assignment.due,
-        missing=line.now is Station.READY,
+        assignment=card.assignment,
+        student=Named(id=card.student, name=card.student_name),
+        name=part.name,
+        due=card.due,
+        missing=bool(missing_for_part(book, part, card.machine)),
     )
 
 
-def _may_alone(graph: SkillGraph, books: Mapping[uuid.UUID, Standings], w: Work) -> dict[uuid.UUID, tuple[str, ...]]:
+def _may_alone(w: Work, books: Mapping[uuid.UUID, Kept]) -> dict[uuid.UUID, tuple[str, ...]]:
     """Per machine, who of those who are here may do at least one operation there alone."""
-    names = people_store.names(w.db, books)
-    operations = [s.id for s in graph.skills if s.operation]
+    names = names_of(w, books)
     return {
-        m.id: tuple(
-            sorted(
-                names[student]
-                for student, book in books.items()
-                if any(decide(book, (o,), str(m.id)).answer is Answer.ALLOWED for o in operations)
-            )
-        )
-        for m in machines.machines(w.db)
+        m: tuple(sorted(names[student] for student, book in books.items() if book.alone(str(m))))
+        for m in machine_ids(w)
     }

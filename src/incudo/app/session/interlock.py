@@ -10,12 +10,12 @@ from pydantic import Field
 
 from incudo.app.kernel.unit import Work
 from incudo.app.kernel.views import Command, View
+from incudo.app.people.names import names_of
 from incudo.app.session.shopfloor import runs_now, shop_now, why_not_still
 from incudo.core.kernel.errors import DomainError, Refused
 from incudo.core.session.at_machine import AtMachine
 from incudo.core.session.interlock import Facts, Lamp, command
 from incudo.store import schema as t
-from incudo.store.people import people as people_store
 from incudo.store.shop import tags as store
 
 
@@ -75,7 +75,7 @@ def device_report(w: Work, key: str, report: DeviceReport) -> DeviceCommands:
         w.db.merge(t.DeviceState(machine_id=m.machine, device_id=device.id, spindle=m.spindle, feed=m.feed, at=w.now))
     w.db.flush()
     runs = runs_now(w, shop)
-    people = people_store.names(w.db, {uuid.UUID(s.run.person) for s in shop.states.values() if s.run is not None})
+    people = names_of(w, {uuid.UUID(s.run.person) for s in shop.states.values() if s.run is not None})
     found = []
     for key_, name in shop.names.items():
         machine = uuid.UUID(key_)

@@ -8,12 +8,14 @@ from datetime import datetime
 
 from incudo.app.kernel.unit import Work
 from incudo.app.kernel.views import Named, View
-from incudo.app.parts.attempts import AttemptFile
+from incudo.app.parts.attempts import projects_of
+from incudo.app.people.names import names_of
 from incudo.app.skills.graph import skill_graph
 from incudo.app.skills.standings import ready_to_sign
 from incudo.core.parts.holds import WORDS, Hold
 from incudo.core.session.calls import KEPT, CallKind
-from incudo.store.people import people as people_store
+from incudo.store.parts import attempts
+from incudo.store.parts.attempts import WaitingPart
 from incudo.store.session import calling
 
 
@@ -41,22 +43,21 @@ CALLED = {
 }
 
 
-def line_of(w: Work, files: list[AttemptFile], machines: Mapping[str, str]) -> tuple[Waiting, ...]:
+def line_of(w: Work, handed_in: list[WaitingPart], machines: Mapping[str, str]) -> tuple[Waiting, ...]:
     """Calls from the machines first, since somebody stands there; then parts and skills; each longest first."""
-    waiting = [*_to_sign(w), *_calls(w, files, machines)]
-    for file in files:
-        if file.pending is None:
-            continue
-        again = "" if file.pending.number == 1 else f"reworked, hand-in {file.pending.number}"
+    parts = projects_of(w, {x.version for x in handed_in})
+    waiting = [*_to_sign(w), *_calls(w, machines)]
+    for x in handed_in:
+        again = "" if x.number == 1 else f"reworked, hand-in {x.number}"
         waiting.append(
             _waiting(
                 "check",
-                Named(id=file.student.id, name=file.student.name),
+                Named(id=x.student, name=x.student_name),
                 "part handed in",
-                " · ".join(x for x in (file.project.name, again) if x),
-                file.pending.at,
-                hand_in=file.pending.id,
-                assignment=file.assignment.id,
+                " · ".join(y for y in (parts[x.version].name, again) if y),
+                x.at,
+                hand_in=x.hand_in,
+                assignment=x.assignment,
             )
         )
     return tuple(sorted(waiting, key=lambda x: (x.call is None, x.since)))
@@ -89,11 +90,13 @@ def _waiting(
     )
 
 
-def _calls(w: Work, files: list[AttemptFile], machines: Mapping[str, str]) -> list[Waiting]:
-    graph = skill_graph(w)
-    parts = {f.assignment.id: f.project.name for f in files}
+def _calls(w: Work, machines: Mapping[str, str]) -> list[Waiting]:
+    graph, calls = skill_graph(w), calling.open_calls(w.db, w.now - KEPT)
+    given = attempts.versions_given(w.db, {c.assignment_id for c, _ in calls if c.assignment_id})
+    projects = projects_of(w, set(given.values()))
+    parts = {assignment: projects[version].name for assignment, version in given.items()}
     found = []
-    for c, name in calling.open_calls(w.db, w.now - KEPT):
+    for c, name in calls:
         kind = CallKind(c.kind)
         machine = Named(id=c.machine_id, name=machines[str(c.machine_id)]) if c.machine_id else None
         about = ""
@@ -122,7 +125,7 @@ def _calls(w: Work, files: list[AttemptFile], machines: Mapping[str, str]) -> li
 def _to_sign(w: Work) -> list[Waiting]:
     """Skills whose inspected parts are complete and that nobody has signed yet."""
     graph, ready = skill_graph(w), ready_to_sign(w)
-    names = people_store.names(w.db, {student for student, _, _ in ready})
+    names = names_of(w, {student for student, _, _ in ready})
     return [
         _waiting(
             "sign",

@@ -7,6 +7,7 @@ from datetime import timedelta
 
 from incudo.app.kernel.unit import Work
 from incudo.app.kernel.views import Named
+from incudo.app.people.names import names_of
 from incudo.app.session.views import Presence, SessionMachine
 from incudo.app.shop.events import event_of
 from incudo.app.shop.machines import machine_ids, machine_names
@@ -14,7 +15,6 @@ from incudo.app.shop.tags import closed_words
 from incudo.core.kernel.errors import Conflict
 from incudo.core.session.at_machine import AtMachine, fold
 from incudo.store import schema as t
-from incudo.store.people import people as people_store
 from incudo.store.session import sessions as store
 
 
@@ -35,7 +35,7 @@ def supervisors(w: Work, meeting: t.Meeting) -> tuple[Named, ...]:
     """Who supervises now: signed in to this session, and not too long ago."""
     on = store.supervisors(w.db, meeting.id)
     valid = [p for p, s in on.items() if w.now - s.at < SUPERVISED]
-    names = people_store.names(w.db, valid)
+    names = names_of(w, valid)
     return tuple(Named(id=p, name=names[p]) for p in valid)
 
 
@@ -53,7 +53,7 @@ def machines_in(w: Work, meeting: t.Meeting) -> tuple[SessionMachine, ...]:
         closed_words(w),
     )
     people = {uuid.UUID(p) for s in states.values() for p in s.people}
-    names = people_store.names(w.db, people)
+    names = names_of(w, people)
     return tuple(
         SessionMachine(
             machine=Named(id=uuid.UUID(m), name=name),

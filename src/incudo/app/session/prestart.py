@@ -9,6 +9,7 @@ from datetime import datetime
 from incudo.app.kernel.unit import Who, Work, find
 from incudo.app.kernel.views import Named, View
 from incudo.app.parts.attempts import AttemptFile, newest_attempts
+from incudo.app.people.names import names_of
 from incudo.app.session.shopfloor import RunView, Shop, as_listed, device_of, here, run_view, shop_now
 from incudo.app.skills.standings import standing_of
 from incudo.app.skills.views import CautionView, caution_views
@@ -19,7 +20,6 @@ from incudo.core.session.prestart import points
 from incudo.core.skills.permission import Answer, decide
 from incudo.store import schema as t
 from incudo.store.parts import attempts as attempt_store
-from incudo.store.people import people as people_store
 from incudo.store.session import calling
 
 
@@ -79,7 +79,7 @@ def start_page(w: Work, who: Who, machine_id: uuid.UUID) -> StartPage:
     machine = find(w, t.Machine, machine_id, "machine")
     shop = shop_now(w)
     state = shop.states.get(machine_id, AtMachine())
-    people = people_store.names(w.db, {uuid.UUID(p) for p in state.people})
+    people = names_of(w, {uuid.UUID(p) for p in state.people})
     group = find(w, t.Group, shop.meeting.group_id, "group").name if shop.meeting else ""
     closed = [shop.stopped] if shop.stopped else []
     if tag := shop.closed.get(machine_id):

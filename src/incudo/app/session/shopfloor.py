@@ -10,6 +10,7 @@ from datetime import datetime, timedelta
 from incudo.app.kernel.unit import Work
 from incudo.app.kernel.views import Named, View
 from incudo.app.parts.attempts import AttemptFile
+from incudo.app.people.names import names_of
 from incudo.app.session.calls import holds_of
 from incudo.app.session.now import states_at_machines, supervisors
 from incudo.app.shop.machines import machine_names
@@ -26,6 +27,7 @@ from incudo.core.skills.standing import Standings
 from incudo.store import schema as t
 from incudo.store.people import people as people_store
 from incudo.store.session import sessions as store
+from incudo.store.shop import tags as tag_store
 
 
 class RunView(View):
@@ -95,13 +97,23 @@ def here(
         supervisor=", ".join(s.name for s in shop.supervisors),
         machine_open=machine in shop.open,
         present=student in shop.present,
-        notice_signed=(student, VERSION) in store.notices(w.db, [student]),
+        notice_signed=_notice_signed(w, shop, student),
         at_handles=state.handles == str(student),
         listed=state.listed,
         holds=holds,
         assessors=assessors_for(w, shop, student, operation),
         confirmed=_confirmation(w, state, student),
     )
+
+
+def _notice_signed(w: Work, shop: Shop, student: uuid.UUID) -> bool:
+    """Whether a student has signed the notice of now; read once for everybody who runs a machine."""
+    known: dict[uuid.UUID, bool] = w.memo.setdefault("notices", {})
+    if student not in known:
+        asked = {student} | {uuid.UUID(s.run.person) for s in shop.states.values() if s.run}
+        signed = store.notices(w.db, asked)
+        known |= {p: (p, VERSION) in signed for p in asked}
+    return known[student]
 
 
 def assessors_for(w: Work, shop: Shop, student: uuid.UUID, operation: str) -> tuple[str, ...]:
@@ -114,7 +126,7 @@ def _confirmation(w: Work, state: AtMachine, student: uuid.UUID) -> Confirmation
     e = state.confirmed
     if e is None or e.until is None or e.person != str(student):
         return None
-    by = people_store.names(w.db, [uuid.UUID(e.by)])
+    by = names_of(w, [uuid.UUID(e.by)])
     return Confirmation(e.operation, by.get(uuid.UUID(e.by), ""), e.until)
 
 
@@ -142,7 +154,9 @@ SILENT = timedelta(seconds=10)
 
 def device_of(w: Work, machine: uuid.UUID) -> t.DeviceState | None:
     """What the interlock of a machine reported last, if it did so just now."""
-    found = w.db.get(t.DeviceState, machine)
+    if "devices" not in w.memo:
+        w.memo["devices"] = tag_store.device_states(w.db)
+    found: t.DeviceState | None = w.memo["devices"].get(machine)
     return found if found is not None and w.now - found.at < SILENT else None
 
 
@@ -153,7 +167,7 @@ def run_view(w: Work, shop: Shop, machine: uuid.UUID, book: Standings | None = N
     if run is None or decision is None:
         return None
     ids = [uuid.UUID(p) for p in (run.person, run.beside) if p]
-    names = people_store.names(w.db, ids)
+    names = names_of(w, ids)
     return RunView(
         person=Named(id=uuid.UUID(run.person), name=names[uuid.UUID(run.person)]),
         operation=skill_graph(w).get(run.operation).name,

@@ -12,6 +12,7 @@ from pydantic import Field
 from incudo import shipped
 from incudo.app.kernel.unit import Who, Work, find, insert_once
 from incudo.app.kernel.views import Command, Named, Note, View
+from incudo.app.people.names import names_of
 from incudo.app.register.chain import record
 from incudo.app.shop.instruments import instrument_of
 from incudo.app.shop.tags import closed_words
@@ -101,10 +102,10 @@ class GiveBackCommand(Command):
 def crib_page(w: Work, who: Who) -> CribPage:
     """The counter as it stands."""
     own = who.id if who.role is Role.STUDENT else None
-    out = store.issued(w.db, out=True)
+    out = store.out_now(w.db)
     meeting = session_store.open_meeting(w.db)
     names = machines.all_names(w.db)
-    last = store.issued(w.db, out=False, person=own, limit=_HISTORY * 3)
+    last = store.last_issued(w.db, _HISTORY * 3, own)
     return CribPage(
         things=(*_cutters(w, out), *_gauges(w, out)),
         people=_people(w, meeting) if own is None else (),
@@ -160,10 +161,13 @@ def _gauges(w: Work, out: list[store.Issued]) -> list[ThingView]:
 
 
 def _people(w: Work, meeting: t.Meeting | None) -> tuple[Named, ...]:
-    """Who can be given something: those of the open session first, then everybody else."""
-    everybody = [p for p, _ in groups.students(w.db, w.now.date())]
-    here = set(session_store.roll(w.db, meeting.id)) if meeting else set()
-    return tuple(Named(id=p.id, name=p.name) for p in sorted(everybody, key=lambda p: (p.id not in here, p.name)))
+    """Who is at the counter: the open session's group and whoever is on its roll, these first. Others are searched."""
+    if meeting is None:
+        return ()
+    roll = names_of(w, session_store.roll(w.db, meeting.id))
+    group = {p.id: p.name for p in groups.students_of(w.db, meeting.group_id, w.now.date())}
+    by_name = sorted((group | roll).items(), key=lambda x: (x[0] not in roll, x[1]))
+    return tuple(Named(id=i, name=name) for i, name in by_name)
 
 
 def _out(x: store.Issued, names: dict[uuid.UUID, str], meeting: t.Meeting | None) -> OutView:
@@ -180,7 +184,7 @@ def _out(x: store.Issued, names: dict[uuid.UUID, str], meeting: t.Meeting | None
 def not_back(w: Work, meeting: t.Meeting | None) -> tuple[OutView, ...]:
     """What is out: this is missing when the session ends."""
     names = machines.all_names(w.db)
-    return tuple(_out(x, names, meeting) for x in store.issued(w.db, out=True))
+    return tuple(_out(x, names, meeting) for x in store.out_now(w.db))
 
 
 def _back(x: store.Issued, names: dict[uuid.UUID, str]) -> BackView:

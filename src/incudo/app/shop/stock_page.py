@@ -58,7 +58,7 @@ def stock_page(w: Work) -> StockPage:
     """The registers as they stand."""
     closed, holders = closed_words(w), shipped.holders()
     out: dict[uuid.UUID | None, int] = {}
-    for x in store.issued(w.db, out=True):
+    for x in store.out_now(w.db):
         out[x.issue.cutter_id] = out.get(x.issue.cutter_id, 0) + 1
     return StockPage(
         cutters=tuple(

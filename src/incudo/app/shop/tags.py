@@ -113,9 +113,17 @@ def closed_words(w: Work) -> dict[uuid.UUID, str]:
     return found
 
 
+def _open_stop(w: Work) -> tuple[t.ShopStop, str] | None:
+    """The stop in force, read once in a use case."""
+    if "stop" not in w.memo:
+        w.memo["stop"] = store.open_stop(w.db)
+    found: tuple[t.ShopStop, str] | None = w.memo["stop"]
+    return found
+
+
 def stop_words(w: Work) -> str:
     """Why all machines are stopped; empty when they are not."""
-    found = store.open_stop(w.db)
+    found = _open_stop(w)
     if found is None:
         return ""
     stop, by = found
@@ -124,7 +132,7 @@ def stop_words(w: Work) -> str:
 
 def stop_view(w: Work) -> StopView | None:
     """The stop of all machines that is in force."""
-    stop = store.open_stop(w.db)
+    stop = _open_stop(w)
     return StopView(at=stop[0].at, by=stop[1], reason=stop[0].reason) if stop else None
 
 

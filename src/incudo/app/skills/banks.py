@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from datetime import timedelta
 from typing import Annotated
 
 from pydantic import StringConstraints
@@ -18,6 +19,8 @@ from incudo.store import schema as t
 from incudo.store.skills import knowledge as store
 
 MOST_TEXT = 400_000
+#: What the class fails is counted over so long: the last year, not those who left long ago.
+COUNTED = timedelta(days=365)
 
 
 class BankCard(View):
@@ -75,7 +78,7 @@ def newest_bank(w: Work, name: str) -> tuple[Bank, int]:
 
 def bank_list(w: Work) -> BankList:
     """Every bank, and the questions that the class fails most."""
-    counts = store.question_counts(w.db)
+    counts = store.question_counts(w.db, w.now - COUNTED)
     cards, rows = [], []
     for name, (bank, number) in banks(w).items():
         cards.append(
@@ -121,7 +124,7 @@ def bank_detail(w: Work, name: str) -> BankDetail:
         number=number,
         draw=bank.draw,
         pass_percent=bank.pass_percent,
-        questions=tuple(_rows(name, bank, store.question_counts(w.db))),
+        questions=tuple(_rows(name, bank, store.question_counts(w.db, w.now - COUNTED))),
         file=json.dumps(bank.model_dump(mode="json"), indent=1, ensure_ascii=False),
     )
 
@@ -137,7 +140,7 @@ def change_bank(w: Work, who: Who, name: str, command: BankCommand) -> BankDetai
     bank = read_bank(data, shipped.pictures())
     if bank.bank != name:
         raise Refused.of("bank", bank.bank, f"must stay {name}")
-    asked = {q for b, q in store.question_counts(w.db) if b == name}
+    asked = {q for b, q in store.question_counts(w.db, w.now - COUNTED) if b == name}
     kept = {q.id for q in bank.questions}
     gone = sorted(q.id for q in old.questions if q.id in asked and q.id not in kept)
     if gone:

@@ -8,6 +8,7 @@ from datetime import datetime
 
 from incudo.app.kernel.unit import Who, Work
 from incudo.app.kernel.views import Named, View
+from incudo.app.people.groups import choose_group
 from incudo.app.people.students import group_of, student_of
 from incudo.app.shop.machines import machine_names
 from incudo.app.shop.tags import closed_words
@@ -38,10 +39,10 @@ from incudo.core.reckoning import CALCULATIONS
 from incudo.core.session.calls import KEPT
 from incudo.core.skills.evidence import EvidenceKind
 from incudo.core.skills.graph import Knowledge, Skill
+from incudo.core.skills.kept import Kept
 from incudo.core.skills.permission import Answer, Assessor, decide, why_not_sign
 from incudo.core.skills.standing import Book, Standings, State, most_telling, worst
 from incudo.store import schema as t
-from incudo.store.people import groups
 from incudo.store.people import people as people_store
 from incudo.store.session import calling
 from incudo.store.skills import acts as store
@@ -59,26 +60,30 @@ class ClassRow(View):
 
 
 class ClassTable(View):
-    """Students by skills."""
+    """The students of a group by skills. ``groups`` are those of the skills."""
 
+    group: Named | None
+    choices: tuple[Named, ...]
     groups: tuple[GroupView, ...]
     skills: tuple[SkillName, ...]
     rows: tuple[ClassRow, ...]
 
 
-def class_table(w: Work) -> ClassTable:
-    """Students by skills with each cell's state and reason, and the machines each may use alone."""
+def class_table(w: Work, group: uuid.UUID | None) -> ClassTable:
+    """A group by skills with each cell's state and reason, and the machines each may use alone. Raises ``NotFound``."""
     graph, machines = skill_graph(w), machine_names(w)
-    people = groups.students(w.db, w.now.date())
-    books = standings(w, [p.id for p, _ in people])
+    chosen = choose_group(w, group, people_store.meets_now(w.db))
+    books = standings(w, [p.id for p, _ in chosen.students])
     return ClassTable(
+        group=chosen.group,
+        choices=chosen.choices,
         groups=group_views(graph),
         skills=tuple(SkillName(id=s.id, name=s.name, group=s.group) for s in graph.skills),
-        rows=tuple(_class_row(books[p.id], machines, p, g) for p, g in people),
+        rows=tuple(_class_row(books[p.id], machines, p, g) for p, g in chosen.students),
     )
 
 
-def _class_row(book: Standings, machines: dict[str, str], person: t.Person, group: str) -> ClassRow:
+def _class_row(book: Kept, machines: dict[str, str], person: t.Person, group: str) -> ClassRow:
     cells = []
     for skill in book.graph.skills:
         s = book.standing(skill.id, None)
@@ -87,12 +92,13 @@ def _class_row(book: Standings, machines: dict[str, str], person: t.Person, grou
             each = ((m, book.standing(skill.id, m)) for m in machines)
             on = tuple(machines[m] for m, x in each if x.state.current)
         cells.append(CellView(skill=skill.id, state=s.state, reason=s.reason, until=s.until, machines=on))
+    may = {m: set(book.alone(m)) for m in machines}
     alone = tuple(
         f"{s.name} on {name}"
         for s in book.graph.skills
         if s.operation
         for m, name in machines.items()
-        if decide(book, (s.id,), m).answer is Answer.ALLOWED
+        if s.id in may[m]
     )
     return ClassRow(
         student=Named(id=person.id, name=person.name),

@@ -17,7 +17,7 @@ from incudo.app.kernel.unit import Unit, Work
 from incudo.app.shop.machines import machine_names
 from incudo.app.skills.graph import basis_of_graph, skill_graph
 from incudo.app.skills.records import skill_books
-from incudo.core.skills.kept import Keepsake, Kept, from_text, keep, to_text
+from incudo.core.skills.kept import FORMAT, Keepsake, Kept, from_text, keep, to_text
 from incudo.store import schema as t
 from incudo.store.kernel.changes import touched
 from incudo.store.skills import kept as store
@@ -134,7 +134,7 @@ def _believed(row: t.SkillStanding, basis: str) -> Keepsake | None:
 def _basis(w: Work) -> str:
     """What all standings rest on besides each student's record."""
     if "basis" not in w.memo:
-        said = "|".join((basis_of_graph(w), *sorted(machine_names(w))))
+        said = "|".join((FORMAT, basis_of_graph(w), *sorted(machine_names(w))))
         w.memo["basis"] = hashlib.sha256(said.encode()).hexdigest()
     basis: str = w.memo["basis"]
     return basis

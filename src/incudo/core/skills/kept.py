@@ -7,24 +7,31 @@ moment from ``since`` to before ``until``. What is recorded later it cannot know
 from __future__ import annotations
 
 import json
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from datetime import date, datetime
+from functools import lru_cache
 
 from incudo.core.skills.graph import SkillGraph
+from incudo.core.skills.permission import Answer, decide
 from incudo.core.skills.standing import Book, Standing, State
+
+#: Changes when the text or what is worked out changes: what was kept before is then worked out anew.
+FORMAT = "2"
 
 
 @dataclass(frozen=True)
 class Keepsake:
     """Every standing, how far inspected parts have brought a skill that is ready, and how long it stays so.
 
-    ``newest`` is the moment of the newest act. By time alone nothing changes from ``since`` to before ``until``;
+    ``alone`` names the operations that are allowed on each machine as far as skills go. ``newest`` is the moment of
+    the newest act. By time alone nothing changes from ``since`` to before ``until``;
     ``None`` means ever and for ever.
     """
 
     standings: Mapping[tuple[str, str | None], Standing]
     inspected: Mapping[str, datetime]
+    alone: Mapping[str, tuple[str, ...]]
     newest: datetime | None
     since: datetime | None
     until: datetime | None
@@ -37,16 +44,19 @@ class Keepsake:
 
 def keep(book: Book, machines: Iterable[str]) -> Keepsake:
     """Work out every skill, over all machines and on each of these."""
-    places: list[str | None] = [None, *machines]
+    on = tuple(machines)
+    places: list[str | None] = [None, *on]
     standings = {(s.id, m): book.standing(s.id, m) for s in book.graph.skills for m in places}
     inspected = {
         s.id: parts[-1].at
         for s in book.graph.skills
         if not s.demonstrated and standings[s.id, None].state is State.READY and (parts := book.inspected(s.id))
     }
+    operations = [s.id for s in book.graph.skills if s.operation]
     return Keepsake(
         standings,
         inspected,
+        {m: tuple(o for o in operations if decide(book, (o,), m).answer is Answer.ALLOWED) for m in on},
         max((a.at for a in book.record.acts), default=None),
         max((x for x in book.turns if x <= book.moment), default=None),
         min((x for x in book.turns if x > book.moment), default=None),
@@ -62,11 +72,34 @@ class Kept:
 
     def standing(self, skill_id: str, machine: str | None) -> Standing:
         """As ``Book.standing``. Raises ``Refused`` for an unknown skill, ``KeyError`` for an unknown machine."""
-        found = self.keepsake.standings.get((skill_id, machine))
-        if found is None:
-            self.graph.get(skill_id)
-            raise KeyError(machine)
-        return found
+        self.graph.get(skill_id)
+        return self.keepsake.standings[skill_id, machine]
+
+    def alone(self, machine: str) -> tuple[str, ...]:
+        """The operations that are allowed on a machine as far as skills go."""
+        return self.keepsake.alone.get(machine, ())
+
+
+class _Said(Mapping[tuple[str, str | None], Standing]):
+    """Standings as they stand in the text; each is made when it is asked for."""
+
+    def __init__(self, places: list[str | None], of: dict[str, list[int]], said: list[list[str | None]]) -> None:
+        self._places, self._of, self._said = {m: n for n, m in enumerate(places)}, of, said
+        self._made: dict[int, Standing] = {}
+
+    def __getitem__(self, key: tuple[str, str | None]) -> Standing:
+        number = self._of[key[0]][self._places[key[1]]]
+        if number not in self._made:
+            skill, machine, state, reason, until = self._said[number]
+            ends = date.fromisoformat(until) if until else None
+            self._made[number] = Standing(skill or "", machine, State(state or ""), reason or "", ends)
+        return self._made[number]
+
+    def __iter__(self) -> Iterator[tuple[str, str | None]]:
+        return ((skill, m) for skill in self._of for m in self._places)
+
+    def __len__(self) -> int:
+        return len(self._of) * len(self._places)
 
 
 def to_text(k: Keepsake) -> str:
@@ -79,24 +112,19 @@ def to_text(k: Keepsake) -> str:
     said = [[s.skill, s.machine, s.state.value, s.reason, s.until.isoformat() if s.until else None] for s in numbers]
     moments = [x.isoformat() if x else None for x in (k.newest, k.since, k.until)]
     inspected = {skill: at.isoformat() for skill, at in k.inspected.items()}
-    return json.dumps({"at": moments, "places": places, "said": said, "of": of, "inspected": inspected})
+    alone = {m: list(of_machine) for m, of_machine in k.alone.items()}
+    return json.dumps({"at": moments, "places": places, "said": said, "of": of, "inspected": inspected, "alone": alone})
 
 
+@lru_cache(maxsize=256)
 def from_text(text: str) -> Keepsake:
     """Read what ``to_text`` wrote."""
     found = json.loads(text)
-    said = [
-        Standing(skill, machine, State(state), reason, date.fromisoformat(until) if until else None)
-        for skill, machine, state, reason, until in found["said"]
-    ]
     newest, since, until = (datetime.fromisoformat(x) if x else None for x in found["at"])
     return Keepsake(
-        {
-            (skill, m): said[n]
-            for skill, each in found["of"].items()
-            for m, n in zip(found["places"], each, strict=True)
-        },
+        _Said(found["places"], found["of"], found["said"]),
         {skill: datetime.fromisoformat(at) for skill, at in found["inspected"].items()},
+        {m: tuple(operations) for m, operations in found["alone"].items()},
         newest,
         since,
         until,

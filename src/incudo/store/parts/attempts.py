@@ -6,11 +6,11 @@ import uuid
 from collections import defaultdict
 from collections.abc import Collection, Iterable, Sequence
 from dataclasses import dataclass, field
-from datetime import datetime
+from datetime import date, datetime
 from typing import Any
 
-from sqlalchemy import func, select
-from sqlalchemy.orm import Session
+from sqlalchemy import func, or_, select, union_all
+from sqlalchemy.orm import Session, aliased, defer
 
 from incudo.store import schema as t
 
@@ -40,6 +40,7 @@ def load_attempts(db: Session, attempts: Sequence[uuid.UUID]) -> list[AttemptRow
         .join(t.ProjectVersion, t.ProjectVersion.id == t.Assignment.project_version_id)
         .join(t.Person, t.Person.id == t.Assignment.student_id)
         .where(t.Attempt.id.in_(attempts))
+        .options(defer(t.ProjectVersion.content, raiseload=True))
     )
     heads = db.execute(head).all()
     last = _last_numbers(db, [assignment.id for _, assignment, _, _ in heads])
@@ -108,23 +109,116 @@ def last_closed(db: Session, student: uuid.UUID, count: int) -> list[uuid.UUID]:
     return list(db.scalars(query.order_by(t.Assignment.assigned_at.desc()).limit(count)))[::-1]
 
 
-def on_the_floor(db: Session, here: Collection[uuid.UUID], since: datetime) -> list[uuid.UUID]:
-    """Open assignments of whoever is here, who entered something since a moment, or who waits for a check."""
-    waiting = (
-        select(t.Attempt.assignment_id)
-        .join(t.HandIn, t.HandIn.attempt_id == t.Attempt.id)
-        .join(t.Pending, (t.Pending.kind == "hand_in") & (t.Pending.id == t.HandIn.id))
-    )
+def being_worked_on(db: Session, since: datetime) -> list[uuid.UUID]:
+    """Open assignments that their student entered something for since a moment, oldest first."""
     read = (
         select(t.Attempt.assignment_id)
         .join(t.Reading, t.Reading.attempt_id == t.Attempt.id)
         .where(t.Reading.saved_at > since, ~t.Reading.checking)
     )
-    ticked = select(t.Attempt.assignment_id).join(t.Progress, t.Progress.attempt_id == t.Attempt.id)
-    wanted = {*open_cards(db, here), *db.scalars(waiting)}
-    recent = {*db.scalars(read.distinct()), *db.scalars(ticked.where(t.Progress.at > since))} - wanted
-    if recent:
-        still = select(t.Pending.id).where(t.Pending.kind == "card", t.Pending.id.in_(recent))
-        wanted |= set(db.scalars(still))
-    query = select(t.Assignment.id).where(t.Assignment.id.in_(wanted)).order_by(t.Assignment.assigned_at)
-    return list(db.scalars(query)) if wanted else []
+    ticked = (
+        select(t.Attempt.assignment_id)
+        .join(t.Progress, t.Progress.attempt_id == t.Attempt.id)
+        .where(t.Progress.at > since)
+    )
+    found = set(db.scalars(union_all(read, ticked)))
+    if not found:
+        return []
+    query = select(t.Pending.id).join(t.Assignment, t.Assignment.id == t.Pending.id)
+    query = query.where(t.Pending.kind == "card", t.Pending.id.in_(found))
+    return list(db.scalars(query.order_by(t.Assignment.assigned_at)))
+
+
+@dataclass(frozen=True)
+class WaitingPart:
+    """A part that was handed in and waits for its check."""
+
+    hand_in: uuid.UUID
+    number: int
+    at: datetime
+    assignment: uuid.UUID
+    student: uuid.UUID
+    student_name: str
+    version: uuid.UUID
+
+
+def waiting_parts(db: Session) -> list[WaitingPart]:
+    """The parts that wait for their check, the longest first."""
+    h, a = t.HandIn, t.Assignment
+    query = (
+        select(h.id, h.number, h.at, a.id, a.student_id, t.Person.name, a.project_version_id)
+        .join(t.Pending, (t.Pending.kind == "hand_in") & (t.Pending.id == h.id))
+        .join(t.Attempt, t.Attempt.id == h.attempt_id)
+        .join(a, a.id == t.Attempt.assignment_id)
+        .join(t.Person, t.Person.id == a.student_id)
+        .order_by(h.at)
+    )
+    return [WaitingPart(*row) for row in db.execute(query)]
+
+
+def versions_given(db: Session, assignments: Collection[uuid.UUID]) -> dict[uuid.UUID, uuid.UUID]:
+    """Which version of a part each of these assignments gives."""
+    if not assignments:
+        return {}
+    query = select(t.Assignment.id, t.Assignment.project_version_id).where(t.Assignment.id.in_(list(assignments)))
+    return {assignment: version for assignment, version in db.execute(query)}
+
+
+@dataclass(frozen=True)
+class CardHead:
+    """An open job card without anything that was recorded about it."""
+
+    assignment: uuid.UUID
+    student: uuid.UUID
+    student_name: str
+    machine: uuid.UUID | None
+    due: date | None
+    version: uuid.UUID
+
+
+def card_heads(db: Session, students: Collection[uuid.UUID]) -> list[CardHead]:
+    """The open job cards of these students, oldest first."""
+    if not students:
+        return []
+    a = t.Assignment
+    query = (
+        select(a.id, a.student_id, t.Person.name, a.machine_id, a.due, a.project_version_id)
+        .join(t.Pending, (t.Pending.kind == "card") & (t.Pending.id == a.id))
+        .join(t.Person, t.Person.id == a.student_id)
+        .where(t.Pending.person_id.in_(list(students)))
+        .order_by(a.assigned_at)
+    )
+    return [CardHead(*row) for row in db.execute(query)]
+
+
+@dataclass(frozen=True)
+class CardToLayOut:
+    """An open job card that is being made; ``begun`` when a station of its newest attempt is ticked."""
+
+    student: uuid.UUID
+    student_name: str
+    version: uuid.UUID
+    begun: bool
+
+
+def cards_to_lay_out(db: Session, students: Collection[uuid.UUID]) -> list[CardToLayOut]:
+    """The job cards of these students that are being made: not handed in, not scrapped; oldest first."""
+    if not students:
+        return []
+    a, newest = t.Assignment, aliased(t.Attempt)
+    later = select(newest.id).where(newest.assignment_id == a.id, newest.number > t.Attempt.number)
+    waits_or_over = (
+        select(t.HandIn.id)
+        .outerjoin(t.Decision, t.Decision.hand_in_id == t.HandIn.id)
+        .where(t.HandIn.attempt_id == t.Attempt.id, or_(t.Decision.id.is_(None), t.Decision.outcome != "rework"))
+    )
+    ticked = select(t.Progress.id).where(t.Progress.attempt_id == t.Attempt.id)
+    query = (
+        select(a.student_id, t.Person.name, a.project_version_id, ticked.exists())
+        .join(t.Pending, (t.Pending.kind == "card") & (t.Pending.id == a.id))
+        .join(t.Attempt, t.Attempt.assignment_id == a.id)
+        .join(t.Person, t.Person.id == a.student_id)
+        .where(t.Pending.person_id.in_(list(students)), ~later.exists(), ~waits_or_over.exists())
+        .order_by(a.assigned_at)
+    )
+    return [CardToLayOut(student, name, version, bool(begun)) for student, name, version, begun in db.execute(query)]

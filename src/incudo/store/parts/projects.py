@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import uuid
+from collections.abc import Collection
 
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
@@ -19,6 +20,14 @@ def newest_versions(db: Session) -> list[t.ProjectVersion]:
     )
     here = (last.c.project_id == t.ProjectVersion.project_id) & (last.c.number == t.ProjectVersion.number)
     return list(db.scalars(select(t.ProjectVersion).join(last, here)))
+
+
+def contents(db: Session, versions: Collection[uuid.UUID]) -> dict[uuid.UUID, str]:
+    """The files of these versions."""
+    if not versions:
+        return {}
+    query = select(t.ProjectVersion.id, t.ProjectVersion.content).where(t.ProjectVersion.id.in_(list(versions)))
+    return {version: content for version, content in db.execute(query)}
 
 
 def versions_of(db: Session, project: uuid.UUID) -> list[tuple[t.ProjectVersion, str]]:
@@ -42,11 +51,11 @@ def assigned_counts(db: Session) -> dict[uuid.UUID, int]:
     return dict(db.execute(query).all())
 
 
-def students_with(db: Session, project: uuid.UUID) -> set[uuid.UUID]:
-    """The students who were ever given this project."""
+def students_with(db: Session, project: uuid.UUID, students: Collection[uuid.UUID]) -> set[uuid.UUID]:
+    """Who of these students was ever given this project."""
     query = (
         select(t.Assignment.student_id)
         .join(t.ProjectVersion, t.ProjectVersion.id == t.Assignment.project_version_id)
-        .where(t.ProjectVersion.project_id == project)
+        .where(t.ProjectVersion.project_id == project, t.Assignment.student_id.in_(list(students)))
     )
     return set(db.scalars(query))

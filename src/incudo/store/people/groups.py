@@ -27,19 +27,20 @@ def group_named(db: Session, name: str) -> t.Group | None:
     return db.scalar(select(t.Group).where(t.Group.name == name))
 
 
-def students(db: Session, day: date) -> list[tuple[t.Person, str]]:
-    """The active students who are here on a day, with their group's name, by group and name.
-
-    That is who is enrolled, and who has not been put into a group yet.
-    """
-    enrolled = (
-        select(t.Person, t.Group.name)
-        .join(t.Enrolment, t.Enrolment.person_id == t.Person.id)
-        .join(t.Group, t.Group.id == t.Enrolment.group_id)
-        .where(_on(t.Enrolment, day), _on(t.Group, day), t.Person.role == "student", t.Person.active)
-        .order_by(t.Group.name, t.Person.name)
+def find_students(db: Session, day: date, words: str, limit: int) -> list[tuple[uuid.UUID, str, str]]:
+    """Active students whose name has every word in it: id, name, group on a day; who is here first, then by name."""
+    enrolled = _on(t.Enrolment, day) & (t.Enrolment.person_id == t.Person.id)
+    query = (
+        select(t.Person.id, t.Person.name, t.Group.name)
+        .outerjoin(t.Enrolment, enrolled)
+        .outerjoin(t.Group, t.Group.id == t.Enrolment.group_id)
+        .where(t.Person.role == "student", t.Person.active)
+        .order_by(t.Group.name.is_(None), t.Person.name, t.Person.id)
+        .limit(limit)
     )
-    return [*((p, "") for p in ungrouped(db)), *((p, group) for p, group in db.execute(enrolled))]
+    for word in words.split():
+        query = query.where(t.Person.name.contains(word, autoescape=True))
+    return [(person, name, group or "") for person, name, group in db.execute(query)]
 
 
 def here(day: date) -> Select[Any]:

@@ -80,3 +80,8 @@ def delegations(db: Session) -> dict[uuid.UUID, frozenset[str]]:
     for person, skill in db.execute(select(t.Delegation.person_id, t.Delegation.skill)):
         found.setdefault(person, set()).add(skill)
     return {p: frozenset(s) for p, s in found.items()}
+
+
+def meets_now(db: Session) -> uuid.UUID | None:
+    """The group whose session is open."""
+    return db.scalar(select(t.Meeting.group_id).where(t.Meeting.open_slot == 1))

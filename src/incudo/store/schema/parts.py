@@ -66,7 +66,11 @@ class Progress(Base):
     """A station that the student ticked."""
 
     __tablename__ = "progress"
-    __table_args__ = (UniqueConstraint("attempt_id", "station"), writes("append"))
+    __table_args__ = (
+        UniqueConstraint("attempt_id", "station"),
+        Index("ix_progress_at", "at"),
+        writes("append"),
+    )
     id: Mapped[uuid.UUID] = new_id()
     attempt_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("attempt.id"))
     station: Mapped[str] = mapped_column(String(12))

@@ -117,7 +117,7 @@ class CheckAnswer(Base):
     """One answer, once."""
 
     __tablename__ = "check_answer"
-    __table_args__ = (Index("ix_check_answer_question", "question"), writes("append"))
+    __table_args__ = (Index("ix_check_answer_at", "at"), writes("append"))
     try_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("check_try.id"), primary_key=True)
     question: Mapped[str] = mapped_column(String(60), primary_key=True)
     places: Mapped[str] = mapped_column(String(200))

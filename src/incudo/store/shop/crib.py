@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import uuid
 from dataclasses import dataclass
+from typing import Any
 
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session, aliased
@@ -31,24 +32,34 @@ def cutters(db: Session) -> list[t.Cutter]:
     return list(db.scalars(select(t.Cutter).order_by(t.Cutter.place)))
 
 
-def issued(db: Session, *, out: bool, person: uuid.UUID | None = None, limit: int = 0) -> list[Issued]:
-    """What was handed out: only what is still out, the oldest first; or the last so many, the newest first."""
+def out_now(db: Session) -> list[Issued]:
+    """What is still out, the oldest first."""
+    pending = (t.Pending.kind == "issue") & (t.Pending.id == t.CribIssue.id)
+    return _issued(db, _with_names().join(t.Pending, pending).order_by(t.CribIssue.at, t.CribIssue.id))
+
+
+def last_issued(db: Session, limit: int, person: uuid.UUID | None = None) -> list[Issued]:
+    """The last things that were handed out (to one person), the newest first."""
+    # by the index first, and only then who and what
+    last = select(t.CribIssue.id).order_by(t.CribIssue.at.desc(), t.CribIssue.id.desc()).limit(limit)
+    if person is not None:
+        last = last.where(t.CribIssue.person_id == person)
+    found = last.subquery()
+    query = _with_names().join(found, found.c.id == t.CribIssue.id)
+    return _issued(db, query.order_by(t.CribIssue.at.desc(), t.CribIssue.id.desc()))
+
+
+def _with_names() -> Any:
     by = aliased(t.Person)
-    query = (
+    return (
         select(t.CribIssue, t.CribReturn, t.Person.name, by.name)
         .join(t.Person, t.Person.id == t.CribIssue.person_id)
         .join(by, by.id == t.CribIssue.by_id)
         .outerjoin(t.CribReturn, t.CribReturn.issue_id == t.CribIssue.id)
     )
-    if out:
-        pending = (t.Pending.kind == "issue") & (t.Pending.id == t.CribIssue.id)
-        query = query.join(t.Pending, pending).order_by(t.CribIssue.at, t.CribIssue.id)
-    else:
-        query = query.order_by(t.CribIssue.at.desc(), t.CribIssue.id)
-    if person is not None:
-        query = query.where(t.CribIssue.person_id == person)
-    if limit:
-        query = query.limit(limit)
+
+
+def _issued(db: Session, query: Any) -> list[Issued]:
     return [Issued(*row) for row in db.execute(query)]
 
 

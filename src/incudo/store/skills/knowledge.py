@@ -58,12 +58,13 @@ def results(db: Session, students: Sequence[uuid.UUID]) -> list[tuple[uuid.UUID,
     return [(s, b, r) for s, b, r in db.execute(query)]
 
 
-def question_counts(db: Session) -> dict[tuple[str, str], tuple[int, int]]:
-    """How often each question of each bank was answered, and how often rightly."""
+def question_counts(db: Session, since: datetime) -> dict[tuple[str, str], tuple[int, int]]:
+    """How often each question of each bank was answered since a moment, and how often rightly."""
     right = func.sum(sql_cast(t.CheckAnswer.right, Integer))
     query = (
         select(t.CheckTry.bank, t.CheckAnswer.question, func.count(), right)
         .join(t.CheckTry, t.CheckTry.id == t.CheckAnswer.try_id)
+        .where(t.CheckAnswer.at > since)
         .group_by(t.CheckTry.bank, t.CheckAnswer.question)
     )
     return {(bank, q): (int(n), int(ok or 0)) for bank, q, n, ok in db.execute(query)}

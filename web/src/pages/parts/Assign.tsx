@@ -6,6 +6,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { api, body, newId, wordsFor, type Schema } from "../../api/client";
 import { queries } from "../../api/queries";
+import { groupOptions } from "../../shared/groupOptions";
 import { useMe } from "../../shared/me";
 
 /** Who is ready for this part, who is not and why, and giving it to one. */
@@ -17,7 +18,8 @@ export default function Assign({ project }: { project: Schema["ProjectDetail"] }
   const [due, setDue] = useState<Dayjs | null>(null);
   const [id, setId] = useState(newId);
   const shop = useQuery(queries.shop());
-  const { data } = useQuery(queries.candidates(project.id, machine));
+  const [group, setGroup] = useState("");
+  const { data } = useQuery(queries.candidates(project.id, machine, group));
   const chosen = data?.candidates.find((c) => c.student.id === student);
   const lacks = (chosen?.missing.length ?? 0) > 0;
   const giving = useMutation({
@@ -46,6 +48,15 @@ export default function Assign({ project }: { project: Schema["ProjectDetail"] }
       <section className="card pad stack no-print">
         <h2>Give it to a student</h2>
         <div className="row">
+          <label className="asked grow">
+            Group
+            <Select
+              value={data?.group?.id ?? ""}
+              onChange={setGroup}
+              showSearch={{ optionFilterProp: "label" }}
+              options={data ? groupOptions(data) : []}
+            />
+          </label>
           <label className="asked grow">
             On machine
             <Select

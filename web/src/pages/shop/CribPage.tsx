@@ -81,6 +81,8 @@ function HandOut({ crib }: { crib: Crib }) {
   const [picked, setPicked] = useState<Thing | null>(null);
   const [note, setNote] = useState("");
   const [said, setSaid] = useState("");
+  const [name, setName] = useState("");
+  const found = useQuery({ ...queries.students(name.trim()), enabled: name.trim() !== "" });
   const words = text.trim().toLowerCase().split(/\s+/).filter(Boolean);
   const hits = crib.things.filter((t) => words.every((w) => `${t.name} ${t.kind} ${t.place}`.toLowerCase().includes(w)));
   const kinds = [...new Set(crib.things.map((t) => t.kind))];
@@ -101,6 +103,7 @@ function HandOut({ crib }: { crib: Crib }) {
       setPicked(null);
       setText("");
       setNote("");
+      setName("");
     });
   return (
     <section className="card pad stack" aria-label="Hand out">
@@ -163,8 +166,15 @@ function HandOut({ crib }: { crib: Crib }) {
             <Input value={note} maxLength={200} onChange={(e) => setNote(e.target.value)} />
           </label>
           <h3>For whom?</h3>
+          <Input
+            aria-label="Find somebody else"
+            placeholder={crib.people.length ? "Somebody else? A few letters" : "Whose? A few letters of the name"}
+            value={name}
+            maxLength={60}
+            onChange={(e) => setName(e.target.value)}
+          />
           <div className="crib-people">
-            {crib.people.map((p) => (
+            {(name.trim() ? (found.data?.students ?? []).map((f) => f.student) : crib.people).map((p) => (
               <Button key={p.id} size="large" disabled={busy} onClick={() => void give(p)}>
                 {p.name}
               </Button>

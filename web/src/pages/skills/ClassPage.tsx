@@ -11,6 +11,7 @@ import { MayTable } from "./MayTable";
 import { SkillPanel } from "./SkillPanel";
 import { StateMark, STATE_WORDS, type State } from "../../shared/skillState";
 import { ClassList } from "../people/ClassList";
+import { groupOptions } from "../../shared/groupOptions";
 import "./class.css";
 
 const SHOWN: State[] = ["signed", "ready", "open", "locked", "due_soon", "lapsed", "suspended", "withdrawn"];
@@ -18,25 +19,33 @@ type Column = { key: string; name: string; skills: string[] };
 
 /** Students by groups of skills; one group opens to its skills. Arrow keys walk, Enter opens. */
 export default function ClassPage() {
-  const { data, error } = useQuery(queries.classTable());
-  const [params] = useSearchParams();
+  const [params, setParams] = useSearchParams();
+  const { data, error } = useQuery(queries.classTable(params.get("group") ?? ""));
   const me = useMe();
-  const [group, setGroup] = useState("");
-  const [state, setState] = useState<State | "">("");
+  const state = SHOWN.find((s) => s === params.get("state")) ?? "";
   const wanted = params.get("skill");
+  // what is chosen stands in the address: it survives a reload and can be sent to a colleague
+  const choose = (name: string, value: string) =>
+    setParams(
+      (was) => {
+        if (value) was.set(name, value);
+        else was.delete(name);
+        return was;
+      },
+      { replace: true },
+    );
   const [opened, setOpened] = useState<string | null>(null);
   const [cell, setCell] = useState<{ student: string; skill: string } | null>(null);
   const [importing, setImporting] = useState(false);
   const table = useRef<HTMLTableElement>(null);
   if (!data) return <Loading error={error} />;
-  const groups = [...new Set(data.rows.map((r) => r.group))];
   const unfolded = opened ?? data.skills.find((s) => s.id === wanted)?.group ?? "";
   const columns: Column[] = data.groups.flatMap((g) => {
     const skills = data.skills.filter((s) => s.group === g.id);
     if (g.id !== unfolded) return [{ key: g.id, name: g.name, skills: skills.map((s) => s.id) }];
     return skills.map((s) => ({ key: s.id, name: s.name, skills: [s.id] }));
   });
-  const rows = data.rows.filter((r) => (!group || r.group === group) && (!state || r.cells.some((c) => c.state === state)));
+  const rows = data.rows.filter((r) => !state || r.cells.some((c) => c.state === state));
   const names = new Map(data.skills.map((s) => [s.id, s.name]));
 
   const walk = (event: React.KeyboardEvent) => {
@@ -63,9 +72,9 @@ export default function ClassPage() {
               Group
               <Select
                 showSearch={{ optionFilterProp: "label" }}
-                value={group}
-                onChange={(picked) => setGroup(picked)}
-                options={[{ value: "", label: "all" }, ...groups.map((g) => ({ value: g, label: g }))]}
+                value={data.group?.id ?? ""}
+                onChange={(picked) => choose("group", picked)}
+                options={groupOptions(data)}
               />
             </label>
             <label className="asked">
@@ -73,7 +82,7 @@ export default function ClassPage() {
               <Select
                 showSearch={{ optionFilterProp: "label" }}
                 value={state}
-                onChange={(picked) => setState(picked)}
+                onChange={(picked) => choose("state", picked)}
                 options={[{ value: "", label: "any state" }, ...SHOWN.map((s) => ({ value: s, label: STATE_WORDS[s] }))]}
               />
             </label>
@@ -154,7 +163,7 @@ export default function ClassPage() {
         </div>
       </section>
       {cell && <Opened student={cell.student} skill={cell.skill} onClose={() => setCell(null)} />}
-      {importing && <ClassList groups={groups} onClose={() => setImporting(false)} />}
+      {importing && <ClassList groups={data.choices.map((c) => c.name)} onClose={() => setImporting(false)} />}
     </main>
   );
 }

@@ -80,3 +80,6 @@ def upgrade() -> None:
         "INSERT IGNORE INTO pending (kind, id, person_id) SELECT 'issue', i.id, i.person_id FROM crib_issue i "
         "LEFT JOIN crib_return r ON r.issue_id = i.id WHERE r.issue_id IS NULL"
     )
+    op.create_index('ix_progress_at', 'progress', ['at'], unique=False)
+    op.create_index('ix_check_answer_at', 'check_answer', ['at'], unique=False)
+    op.drop_index('ix_check_answer_question', 'check_answer')

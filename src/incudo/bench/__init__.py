@@ -1,0 +1,1 @@
+"""Measuring with the records of a college: the data set, the operations, the report."""
