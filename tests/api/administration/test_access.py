@@ -67,6 +67,7 @@ TABLE: dict[str, tuple[str, str, tuple[int, int, int, int]]] = {
     "student_skills": ("GET", "/api/students/{student}/skills", (200, 200, 200, 200)),
     "project_list": ("GET", "/api/projects", (200, 200, 200, 200)),
     "project_detail": ("GET", f"/api/projects/{TIDE}", (200, 200, 200, 200)),
+    "find_students": ("GET", "/api/students?find=a", (200, 200, 403, 200)),
     "project_candidates": ("GET", f"/api/projects/{TIDE}/candidates", (200, 200, 403, 200)),
     "project_check": ("POST", "/api/project-checks", (200, 403, 403, 403)),
     "project_change": ("POST", f"/api/projects/{GAUGE}/versions", (200, 403, 403, 403)),

@@ -113,7 +113,8 @@ def floor(w: Work) -> Floor:
     working: dict[uuid.UUID | None, list[AtWork]] = {}
     coming: dict[uuid.UUID | None, list[NextUp]] = {}
     for file, line in zip(files, stations_of(w, files, books), strict=True):
-        if file.pending is None:
+        # what was entered lately may belong to an attempt that was scrapped since
+        if file.pending is None and any(w.now - x < AT_WORK for x in file.worked):
             working.setdefault(file.assignment.machine_id, []).append(_at_work(w, file, line))
     parts = projects_of(w, {c.version for c in heads})
     for card in heads:

@@ -12,7 +12,7 @@ import uuid
 from collections.abc import Iterable, Mapping
 from typing import Any
 
-from sqlalchemy import Select, delete, event, func, inspect, select, tuple_
+from sqlalchemy import Select, delete, event, func, inspect, select
 from sqlalchemy.dialects.mysql import insert
 from sqlalchemy.orm import ORMExecuteState, Session, UOWTransaction, sessionmaker
 
@@ -150,23 +150,30 @@ def _after_flush(db: Session, _context: UOWTransaction) -> None:
 
 
 def _open_or_close(db: Session, row: Any, owner: uuid.UUID | None) -> None:
-    """Keep the list of what is open."""
-    opens, closes = db.info.setdefault("opens", {}), db.info.setdefault("closes", set())
+    """Keep the list of what is open; at once, since the same use case may ask for it."""
     match row:
         case t.Assignment():
-            opens["card", row.id] = owner
+            _open(db, "card", row.id, owner)
         case t.HandIn():
-            opens["hand_in", row.id] = owner
+            _open(db, "hand_in", row.id, owner)
         case t.CribIssue():
-            opens["issue", row.id] = owner
+            _open(db, "issue", row.id, owner)
         case t.Decision():
-            closes.add(("hand_in", row.hand_in_id))
+            _close(db, "hand_in", row.hand_in_id)
             if row.outcome == "accepted":
                 with db.no_autoflush:
                     hand_in = db.get_one(t.HandIn, row.hand_in_id)
-                    closes.add(("card", db.get_one(t.Attempt, hand_in.attempt_id).assignment_id))
+                    _close(db, "card", db.get_one(t.Attempt, hand_in.attempt_id).assignment_id)
         case t.CribReturn():
-            closes.add(("issue", row.issue_id))
+            _close(db, "issue", row.issue_id)
+
+
+def _open(db: Session, kind: str, key: uuid.UUID, owner: uuid.UUID | None) -> None:
+    db.connection().execute(insert(t.Pending).values(kind=kind, id=key, person_id=owner))
+
+
+def _close(db: Session, kind: str, key: uuid.UUID) -> None:
+    db.connection().execute(delete(t.Pending).where(t.Pending.kind == kind, t.Pending.id == key))
 
 
 def _changed(db: Session, row: Any) -> bool:
@@ -219,12 +226,6 @@ def _on_execute(state: ORMExecuteState) -> None:
 
 def _before_commit(db: Session) -> None:
     db.flush()
-    if opens := db.info.pop("opens", {}):
-        rows = [{"kind": kind, "id": i, "person_id": p} for (kind, i), p in sorted(opens.items(), key=str)]
-        db.connection().execute(insert(t.Pending).values(rows))
-    if closes := db.info.pop("closes", set()):
-        key = tuple_(t.Pending.kind, t.Pending.id)
-        db.connection().execute(delete(t.Pending).where(key.in_(sorted(closes, key=str))))
     if concerns := db.info.pop("concerns", set()):
         slots = {c: random.randrange(SLOTS) if c in (ALL, SHOP) else 0 for c in concerns}  # noqa: S311 (spreads writers)
         _add(db, t.Change, [{"concern": c, "slot": slots[c], "number": 1} for c in sorted(concerns)], "number")
