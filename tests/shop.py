@@ -226,6 +226,7 @@ class TestShop:
     app: OpenAPI
     unit: Unit
     clock: Clock
+    owner_url: str = ""
 
     @cached_property
     def checked(self) -> Checked:

@@ -31,7 +31,7 @@ def behind_the_application(started: Supervisor, web: Path) -> Iterator[TestShop]
     settings = Settings(
         database=url, secret=instance.secret, web=web, register_key=instance.register_key, heads=heads.path
     )
-    yield TestShop(create_app(settings, unit), unit, clock)
+    yield TestShop(create_app(settings, unit), unit, clock, started.database.owner_url)
     engine.dispose()
 
 

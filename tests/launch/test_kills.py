@@ -196,7 +196,7 @@ def test_a_second_start_on_the_same_folder_says_that_it_runs(demo: Demo) -> None
 def test_it_stops_clean_and_starts_again_with_everything(demo: Demo) -> None:
     auditor = demo.sign_in("thorley")
     path = "/api/registers/readings"
-    before = json.loads(demo.ask("GET", path, headers=auditor)[1])["total"]
+    before = json.loads(demo.ask("GET", path, headers=auditor)[1])["entries"]
     parts = demo.children()
     assert set(parts) == {"web", "mariadbd", "interlock"}
     assert demo.stop() == 0
@@ -207,7 +207,7 @@ def test_it_stops_clean_and_starts_again_with_everything(demo: Demo) -> None:
     assert "orla" in said
     demo.start(HANGS)
     after = json.loads(demo.ask("GET", path, headers=auditor)[1])
-    assert after["total"] == before, "and the session holds too"
+    assert after["entries"] == before, "and the session holds too"
 
 
 def test_verify_finds_the_register_whole_beside_a_running_demo(demo: Demo) -> None:

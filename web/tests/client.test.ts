@@ -1,6 +1,6 @@
 import { expect, test } from "vitest";
 import { server } from "./browser";
-import { api, Away, body, newId, Refusal, setToken, wordsFor } from "../src/api/client";
+import { api, Away, body, forgetKnown, newId, Refusal, setToken, wordsFor } from "../src/api/client";
 
 const json = (content: unknown, status = 200) => new Response(JSON.stringify(content), { status, headers: { "Content-Type": "application/json" } });
 
@@ -96,4 +96,54 @@ test("ids are UUIDs of version 7 that sort by the time of making", async () => {
   expect(first).toMatch(/^[0-9a-f]{8}-[0-9a-f]{4}-7[0-9a-f]{3}-[89ab][0-9a-f]{3}-[0-9a-f]{12}$/);
   expect(second > first).toBe(true);
   expect(new Set(Array.from({ length: 1000 }, newId)).size).toBe(1000);
+});
+
+/** A server that marks its answers and says 304 to who names the mark of now. */
+function marked() {
+  const state = { value: 1, sent: 0, marks: [] as (string | null)[] };
+  server.answer = (request) => {
+    const mark = `"${String(state.value)}"`;
+    state.marks.push(request.headers.get("If-None-Match"));
+    if (request.headers.get("If-None-Match") === mark) return new Response(null, { status: 304 });
+    state.sent++;
+    return new Response(JSON.stringify({ session: state.value }), {
+      headers: { "Content-Type": "application/json", ETag: mark },
+    });
+  };
+  return state;
+}
+
+test("what has not changed is not sent again, and shown as it was", async () => {
+  forgetKnown();
+  const state = marked();
+  expect(await read()).toEqual({ session: 1 });
+  expect(await read()).toEqual({ session: 1 });
+  expect([state.sent, state.marks]).toEqual([1, [null, '"1"']]);
+  state.value = 2;
+  expect(await read()).toEqual({ session: 2 });
+  expect(state.sent).toBe(2);
+});
+
+test("who signs in here asks without the marks of the one before", async () => {
+  forgetKnown();
+  const state = marked();
+  await read();
+  forgetKnown();
+  await read();
+  expect(state.marks).toEqual([null, null]);
+  expect(state.sent).toBe(2);
+});
+
+test("an answer that the browser kept, or one without a mark, is not asked for by its mark", async () => {
+  forgetKnown();
+  const seen: (string | null)[] = [];
+  server.answer = (request) => {
+    seen.push(request.headers.get("If-None-Match"));
+    const kept = { "X-Incudo-Kept": "1", ETag: '"9"' };
+    return new Response("{}", { headers: { "Content-Type": "application/json", ...(seen.length === 1 ? kept : {}) } });
+  };
+  await read();
+  await read();
+  await read();
+  expect(seen).toEqual([null, null, null]);
 });

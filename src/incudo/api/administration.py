@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import uuid
+from collections.abc import Iterator
 
 from flask import Response
 
 from incudo.api.kernel import gate
-from incudo.api.kernel.common import Health, PageQuery, PaperQuery, RegisterPath, api, out, pdf, run
+from incudo.api.kernel.common import Health, PaperQuery, RegisterPath, api, out, pdf, run
 from incudo.app.administration import health as health_of
 from incudo.app.administration import papers, registers, shop
 from incudo.core.people.roles import Role
@@ -44,16 +45,21 @@ def delegate(body: shop.DelegationCommand) -> Response:
 
 
 @api.get("/registers/<name>", responses={200: registers.Register})
-def register(path: RegisterPath, query: PageQuery) -> Response:
+def register(path: RegisterPath, query: registers.Wanted) -> Response:
     """A page of an append-only register."""
-    return out(run(lambda w: registers.register(w, path.name, query.page, _blind_for())))
+    return out(gate.reader().run(lambda w: registers.register(w, path.name, query, _blind_for())))
 
 
 @api.get("/registers/<name>/file", responses={200: None})
 def register_file(path: RegisterPath) -> Response:
     """A whole register as CSV."""
-    text = run(lambda w: registers.register_file(w, path.name, _blind_for()))
-    response = Response(text, content_type="text/csv; charset=utf-8")
+    blind_for, reader = _blind_for(), gate.reader()
+
+    def pieces() -> Iterator[str]:
+        with reader.reading() as w:
+            yield from registers.register_file(w, path.name, blind_for)
+
+    response = Response(pieces(), content_type="text/csv; charset=utf-8")
     response.headers["Content-Disposition"] = f'attachment; filename="{path.name}.csv"'
     return response
 

@@ -5,21 +5,24 @@ from __future__ import annotations
 from flask import Response
 
 from incudo.api.kernel import gate
-from incudo.api.kernel.common import AssignmentPath, AttemptPath, HandInPath, api, out, run
+from incudo.api.kernel.common import SLOW, AssignmentPath, AttemptPath, HandInPath, api, out, polled, run
 from incudo.app.jobcards import bench as bench_room
 from incudo.app.jobcards import card, checking, progress
+from incudo.core.people.roles import Role
+from incudo.store.kernel.changes import ALL, SHOP, of_person
 
 
 @api.get("/bench", responses={200: bench_room.Bench})
 def bench() -> Response:
     """The student's home."""
-    return out(run(lambda w: bench_room.bench(w, gate.who())))
+    return polled(lambda w: bench_room.bench(w, gate.who()), [of_person(gate.who().id), SHOP], SLOW)
 
 
 @api.get("/job-cards/<uuid:assignment>", responses={200: card.JobCard})
 def job_card(path: AssignmentPath) -> Response:
     """A job card, from Ready to Sign."""
-    return out(run(lambda w: card.job_card(w, gate.who(), path.assignment)))
+    concerns = [ALL] if gate.who().role is not Role.STUDENT else [of_person(gate.who().id), SHOP]
+    return polled(lambda w: card.job_card(w, gate.who(), path.assignment), concerns, SLOW)
 
 
 @api.post("/attempts/<uuid:attempt>/stations", responses={200: card.JobCard})

@@ -64,6 +64,7 @@ class Settings:
     heads: Path | None = None
     secure_cookies: bool = False
     trusted_proxies: int = 0
+    replica: str = ""
 
     @classmethod
     def from_environment(cls) -> Settings:
@@ -79,6 +80,7 @@ class Settings:
             register_key=os.environ["INCUDO_REGISTER_KEY"],
             heads=Path(os.environ["INCUDO_HEADS"]) if os.environ.get("INCUDO_HEADS") else None,
             secure_cookies=os.environ.get("INCUDO_SECURE_COOKIES") == "1",
+            replica=os.environ.get("INCUDO_REPLICA", ""),
             trusted_proxies=int(os.environ.get("INCUDO_TRUSTED_PROXIES", "0")),
         )
 
@@ -102,6 +104,9 @@ def create_app(settings: Settings, unit: Unit | None = None) -> OpenAPI:
         open_engine(settings.database), key=settings.register_key, take_away=heads.add
     )
     app.extensions["incudo_heads"] = heads.read
+    app.extensions["incudo_reader"] = (
+        Unit(open_engine(settings.replica)) if settings.replica else app.extensions["incudo_unit"]
+    )
     if settings.trusted_proxies:
         app.wsgi_app = ProxyFix(  # type: ignore[method-assign]
             app.wsgi_app, x_for=settings.trusted_proxies, x_proto=1, x_host=0

@@ -5,9 +5,10 @@ from __future__ import annotations
 from flask import Response, request
 
 from incudo.api.kernel import gate
-from incudo.api.kernel.common import CallPath, Done, MachinePath, api, out, run
+from incudo.api.kernel.common import LIVE, SLOW, CallPath, Done, MachinePath, api, out, polled, run
 from incudo.app.people import accounts
 from incudo.app.session import calls, duties, ending, floor, interlock, page, prestart, roll, sessions, starts, views
+from incudo.store.kernel.changes import ALL, SHOP, of_machine, of_person
 
 DEVICE_KEY = "Authorization"
 
@@ -15,13 +16,13 @@ DEVICE_KEY = "Authorization"
 @api.get("/floor", responses={200: floor.Floor})
 def floor_page() -> Response:
     """The instructor's home."""
-    return out(run(floor.floor))
+    return polled(floor.floor, [ALL], LIVE)
 
 
 @api.get("/session", responses={200: views.SessionPage})
 def session_page() -> Response:
     """The open session, or what is needed to open one."""
-    return out(run(page.session_page))
+    return polled(page.session_page, [ALL], SLOW)
 
 
 @api.post("/session", responses={200: views.SessionPage})
@@ -66,7 +67,8 @@ def end_session(body: ending.EndSession) -> Response:
 @api.get("/machines/<uuid:machine>/start", responses={200: prestart.StartPage})
 def start_page(path: MachinePath) -> Response:
     """A machine as the person in front of it sees it."""
-    return out(run(lambda w: prestart.start_page(w, gate.who(), path.machine)))
+    concerns = [of_person(gate.who().id), of_machine(path.machine), SHOP]
+    return polled(lambda w: prestart.start_page(w, gate.who(), path.machine), concerns, LIVE)
 
 
 @api.post("/machines/<uuid:machine>/steps", responses={200: prestart.StartPage})
@@ -97,7 +99,7 @@ def confirm_start(path: MachinePath, body: starts.ConfirmCommand) -> Response:
 @api.get("/calls", responses={200: calls.CallList})
 def my_calls() -> Response:
     """One's own calls and what came of them."""
-    return out(run(lambda w: calls.my_calls(w, gate.who())))
+    return polled(lambda w: calls.my_calls(w, gate.who()), [of_person(gate.who().id), SHOP], SLOW)
 
 
 @api.post("/calls", responses={200: calls.CallList})

@@ -6,6 +6,7 @@ from flask import Response, request
 
 from incudo.api.kernel import gate
 from incudo.api.kernel.common import (
+    SLOW,
     CutterPath,
     IssuePath,
     MachinePath,
@@ -15,6 +16,7 @@ from incudo.api.kernel.common import (
     api,
     out,
     pdf,
+    polled,
     run,
 )
 from incudo.app.administration import papers
@@ -22,6 +24,7 @@ from incudo.app.kernel.views import Named
 from incudo.app.people import accounts
 from incudo.app.shop import crib, machines, tables, tags
 from incudo.app.shop import stock_page as stock_page_room
+from incudo.store.kernel.changes import ALL, SHOP
 
 
 @api.get("/machine-labels.pdf", responses={200: None})
@@ -33,7 +36,7 @@ def machine_labels(query: PaperQuery) -> Response:
 @api.get("/crib", responses={200: crib.CribPage})
 def crib_page() -> Response:
     """The crib's counter."""
-    return out(run(lambda w: crib.crib_page(w, gate.who())))
+    return polled(lambda w: crib.crib_page(w, gate.who()), [ALL], SLOW)
 
 
 @api.post("/crib/issues", responses={200: crib.CribPage})
@@ -83,7 +86,7 @@ def table_take(path: TablePath, body: tables.TableText) -> Response:
 @api.get("/tags", responses={200: tags.TagList})
 def tag_list() -> Response:
     """What is closed, and the stop that is in force."""
-    return out(run(tags.tag_list))
+    return polled(tags.tag_list, [SHOP], SLOW)
 
 
 @api.post("/tags", responses={200: tags.TagList})

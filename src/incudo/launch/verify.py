@@ -5,7 +5,7 @@ from __future__ import annotations
 import os
 
 from incudo.api.kernel.heads import HeadsFile
-from incudo.app.kernel.unit import Unit
+from incudo.app.kernel.unit import Unit, Work
 from incudo.launch.configuration import Instance, home
 from incudo.launch.demo import DEMO_DATABASE_PORT, DEMO_PORT, say
 from incudo.launch.supervise import Supervisor
@@ -36,12 +36,25 @@ def run_verify() -> int:
 
 
 def _verify(unit: Unit, heads: HeadsFile) -> int:
-    from incudo.app.register.chain import state
+    from incudo.app.register.chain import PIECE, verify, words_of
+    from incudo.store.register.chain import last_entry
 
-    found = unit.run(lambda w: state(w, heads.read()))
+    kept = heads.read()
+
+    def check(w: Work) -> tuple[int, list[str]]:
+        last = last_entry(w.db)
+        total = last.seq if last else 0
+
+        def tell(seq: int) -> None:
+            if seq % (20 * PIECE) == 0:
+                say(f"{seq} of {total} entries checked")
+
+        return total, [words_of(b) for b in verify(w, kept, say=tell)]
+
+    total, broken = unit.run(check)
     unit.engine.dispose()
-    say(f"{found.entries} entries, {found.taken_away or 'no'} taken away as heads")
-    for line in found.breaks:
+    say(f"{total} entries, {len(kept) or 'no'} taken away as heads")
+    for line in broken:
         say(f"BROKEN: {line}")
-    say("the register holds" if found.holds else f"the register does NOT hold: {len(found.breaks)} places")
-    return 0 if found.holds else 1
+    say(f"the register does NOT hold: {len(broken)} places" if broken else "the register holds")
+    return 1 if broken else 0

@@ -52,7 +52,15 @@ FIND = {
     "finder": "kick-in",
     "touches": ["0.03", "0.03"],
 }
-KEEPS_NOTHING = {"hold_check", "strap_check", "moves_check", "find_check", "reckon_check", "table_check"}
+KEEPS_NOTHING = {
+    "hold_check",
+    "strap_check",
+    "moves_check",
+    "find_check",
+    "reckon_check",
+    "table_check",
+    "register_walk",
+}
 MATERIAL = "key,name,unit_power,expansion,fluid\nwax,Wax,2,100,dry\n"
 SHEET = str(key("sheet"))
 I, A, S, X = Role.INSTRUCTOR, Role.ASSISTANT, Role.STUDENT, Role.AUDITOR  # noqa: E741
@@ -67,6 +75,7 @@ TABLE: dict[str, tuple[str, str, tuple[int, int, int, int]]] = {
     "student_skills": ("GET", "/api/students/{student}/skills", (200, 200, 200, 200)),
     "project_list": ("GET", "/api/projects", (200, 200, 200, 200)),
     "project_detail": ("GET", f"/api/projects/{TIDE}", (200, 200, 200, 200)),
+    "register_walk": ("POST", "/api/register/walk", (200, 403, 403, 200)),
     "find_students": ("GET", "/api/students?find=a", (200, 200, 403, 200)),
     "project_candidates": ("GET", f"/api/projects/{TIDE}/candidates", (200, 200, 403, 200)),
     "project_check": ("POST", "/api/project-checks", (200, 403, 403, 403)),
@@ -231,6 +240,7 @@ def body_for(operation: str, role: Role, scene: dict[str, Any], shop: TestShop) 
     pin = PINS.get(LOGINS.get(role, ""), "1234")
     file, graph, bank = scene["file"], scene["graph"], scene["bank"]
     bodies: dict[str, Any] = {
+        "register_walk": {"restart": True},
         "project_check": {"file": file},
         "project_change": {"id": new_id(), "file": file, "change": "nothing"},
         "assign": {"id": new_id(), "version": TIDE_V1, "student": scene["student"]},

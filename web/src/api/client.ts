@@ -51,6 +51,35 @@ const carryToken: Middleware = {
   },
 };
 
+/** What was answered last, by address, with the mark that the server gave it. */
+const known = new Map<string, { mark: string; text: string }>();
+/** So many answers are kept: more than any page asks for again and again. */
+const MOST_KNOWN = 40;
+
+/** Forget every answer: somebody else signs in here. */
+export function forgetKnown(): void {
+  known.clear();
+}
+
+/** Asks for something to read; what has not changed since the last answer is not sent again. */
+async function read(request: Request): Promise<Response> {
+  const before = known.get(request.url);
+  const asked = before ? new Request(request, { headers: { ...Object.fromEntries(request.headers), "If-None-Match": before.mark } }) : request;
+  const answer = await fetch(asked);
+  if (answer.status === 304 && before) {
+    return new Response(before.text, { status: 200, headers: { "Content-Type": "application/json" } });
+  }
+  const text = await answer.clone().text();
+  const mark = answer.headers.get("ETag");
+  known.delete(request.url);
+  if (answer.ok && mark && !answer.headers.has("X-Incudo-Kept")) {
+    known.set(request.url, { mark, text });
+    const oldest = known.keys().next();
+    if (known.size > MOST_KNOWN && !oldest.done) known.delete(oldest.value);
+  }
+  return answer;
+}
+
 let changes = 0;
 /** How often an answer is asked for anew while one's own changes keep overtaking it. */
 const OVERTAKEN = 3;
@@ -69,8 +98,7 @@ async function ask(request: Request): Promise<Response> {
   }
   for (let times = 0; ; times++) {
     const before = changes;
-    const answer = await fetch(request.clone());
-    await answer.clone().arrayBuffer();
+    const answer = await read(request.clone());
     if (before === changes || times === OVERTAKEN) return answer;
   }
 }

@@ -87,10 +87,10 @@ export const queries = {
     }),
   skillGraph: () => queryOptions({ queryKey: ["skill-graph"], queryFn: () => body(api.GET("/api/skill-graph")) }),
   registerState: () => queryOptions({ queryKey: ["register-state"], queryFn: () => body(api.GET("/api/register")) }),
-  register: (name: Schema["RegisterName"], page: number) =>
+  register: (name: Schema["RegisterName"], wanted: { before?: string; after?: string; on?: string; student?: string }) =>
     queryOptions({
-      queryKey: ["register", name, page],
-      queryFn: () => body(api.GET("/api/registers/{name}", { params: { path: { name }, query: { page } } })),
+      queryKey: ["register", name, wanted],
+      queryFn: () => body(api.GET("/api/registers/{name}", { params: { path: { name }, query: wanted } })),
     }),
   machine: (machine: string) =>
     queryOptions({

@@ -1151,6 +1151,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/register/walk": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Go on with a check of the whole register, or begin one. */
+        post: operations["api_register_walk_register_walk_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/registers/{name}": {
         parameters: {
             query?: never;
@@ -6214,18 +6231,16 @@ export interface components {
         };
         /**
          * Register
-         * @description A page of a register, the newest first.
+         * @description A page of a register, the newest first. ``older`` and ``newer`` are the keys of the pages beside it.
          */
         Register: {
             /** Entries */
             entries: components["schemas"]["Entry"][];
             name: components["schemas"]["RegisterName"];
-            /** Page */
-            page: number;
-            /** Pages */
-            pages: number;
-            /** Total */
-            total: number;
+            /** Newer */
+            newer: string;
+            /** Older */
+            older: string;
         };
         /**
          * RegisterName
@@ -6235,13 +6250,17 @@ export interface components {
         RegisterName: "readings" | "decisions" | "sign_offs" | "withdrawals" | "assignments" | "safety";
         /**
          * RegisterState
-         * @description How the register stands: its head, and where it breaks if it does.
+         * @description How the register stands: its head, where it breaks if it does, and since when it was checked from the start.
+         *
+         *     ``checked_from`` is the entry behind which this answer checked; what lies before it held at an earlier check.
          */
         RegisterState: {
             /** At */
             at: string | null;
             /** Breaks */
             breaks: string[];
+            /** Checked From */
+            checked_from: number;
             /** Digest */
             digest: string;
             /** Entries */
@@ -6252,6 +6271,24 @@ export interface components {
             seal: string;
             /** Taken Away */
             taken_away: number;
+            /** Whole At */
+            whole_at: string | null;
+            /** Whole Entries */
+            whole_entries: number;
+        };
+        /**
+         * RegisterWalk
+         * @description How far a check of the whole register has come; a break ends it.
+         */
+        RegisterWalk: {
+            /** Breaks */
+            breaks: string[];
+            /** Done */
+            done: boolean;
+            /** Entries */
+            entries: number;
+            /** Seq */
+            seq: number;
         };
         /**
          * RestoreCommand
@@ -8189,6 +8226,17 @@ export interface components {
             student: components["schemas"]["Named"];
             /** What */
             what: string;
+        };
+        /**
+         * WalkCommand
+         * @description ``restart`` begins at the first entry; without it the check goes on where the last call ended.
+         */
+        WalkCommand: {
+            /**
+             * Restart
+             * @default false
+             */
+            restart: boolean;
         };
         /**
          * WanderPoint
@@ -16161,10 +16209,118 @@ export interface operations {
             };
         };
     };
+    api_register_walk_register_walk_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WalkCommand"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RegisterWalk"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     api_register_registers__name__get: {
         parameters: {
             query?: {
-                page?: number;
+                before?: string;
+                after?: string;
+                on?: string | null;
+                student?: string | null;
             };
             header?: never;
             path: {

@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { lazy, Suspense, useCallback, useEffect, useState } from "react";
-import { Away, Refusal, setToken, type Me } from "../api/client";
+import { forgetKnown, Away, Refusal, setToken, type Me } from "../api/client";
 import { queries } from "../api/queries";
 import { useReached } from "../api/reach";
 import { SignIn } from "../pages/people/SignIn";
@@ -22,6 +22,7 @@ function keptMe(): Me | undefined {
 
 /** What was seen here belongs to whoever was signed in; without a worker nothing was kept. */
 function forgetSeen(): void {
+  forgetKnown();
   if ("serviceWorker" in navigator) navigator.serviceWorker.controller?.postMessage("forget");
 }
 

@@ -2,22 +2,27 @@
 
 from __future__ import annotations
 
+import hashlib
 import uuid
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from typing import Any, TypeVar
 
-from flask import Response
+from flask import Response, request
 from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel, Field
 
+from incudo import __version__
 from incudo.api.kernel import gate
 from incudo.api.kernel.problems import Problem
 from incudo.app.administration import papers, registers
 from incudo.app.kernel.unit import Work
 from incudo.app.kernel.views import View
 from incudo.app.shop import tables
+from incudo.store.kernel import changes
 
 T = TypeVar("T")
+#: Seconds after which a polled page is made anew though nothing was recorded: where links are shown, and elsewhere.
+LIVE, SLOW = 5, 30
 PROBLEMS: Any = {str(s): Problem for s in (401, 403, 404, 409, 413, 422, 429, 500, 503)}
 
 
@@ -115,10 +120,6 @@ class StudentQuery(BaseModel):
     student: uuid.UUID | None = None
 
 
-class PageQuery(BaseModel):
-    page: int = Field(1, ge=1, le=100_000)
-
-
 class GroupQuery(BaseModel):
     group: uuid.UUID | None = None
 
@@ -163,6 +164,26 @@ def out(view: View) -> Response:
 def run(use_case: Callable[[Work], T]) -> T:
     """Run a use case in its transaction."""
     return gate.unit().run(use_case)
+
+
+def polled(use_case: Callable[[Work], View], concerns: Iterable[str], seconds: int) -> Response:
+    """The answer of an operation that is asked again and again, or 304 when nothing of these concerns has changed.
+
+    Counters are compared before anything else is read, in the snapshot that the answer would be made from. What
+    changes by time alone (a link that fell silent, a confirmation that ran out) is looked at every so many seconds.
+    """
+    asked = f"{__version__} {gate.who().id} {request.full_path}"
+
+    def answer(w: Work) -> tuple[str, View | None]:
+        counted = sorted(changes.numbers(w.db, concerns).items())
+        said = f"{asked} {counted} {int(w.now.timestamp()) // seconds}"
+        tag = hashlib.sha256(said.encode()).hexdigest()[:32]
+        return tag, None if request.if_none_match.contains(tag) else use_case(w)
+
+    tag, view = run(answer)
+    response = Response(status=304) if view is None else out(view)
+    response.set_etag(tag)
+    return response
 
 
 def pdf(name: str, data: bytes) -> Response:

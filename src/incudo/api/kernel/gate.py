@@ -29,10 +29,15 @@ def unit() -> Unit:
     return cast(Unit, current_app.extensions["incudo_unit"])
 
 
-def heads() -> tuple[Head, ...]:
-    """The heads of the register that were taken away."""
-    read: Callable[[], tuple[Head, ...]] = current_app.extensions["incudo_heads"]
-    return read()
+def heads(last: int = 0) -> tuple[Head, ...]:
+    """The heads of the register that were taken away: all, or the last so many."""
+    read: Callable[[int], tuple[Head, ...]] = current_app.extensions["incudo_heads"]
+    return read(last)
+
+
+def reader() -> Unit:
+    """The way to use cases that only read registers: to the replica, where one is configured."""
+    return cast(Unit, current_app.extensions["incudo_reader"])
 
 
 def who() -> Who:

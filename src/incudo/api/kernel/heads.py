@@ -9,6 +9,7 @@ from __future__ import annotations
 import json
 import logging
 import os
+from collections import deque
 from pathlib import Path
 
 from incudo.core.register.chain import Head
@@ -37,12 +38,14 @@ class HeadsFile:
         except OSError as error:
             _log.error("a head of the register could not be written: %s", error)
 
-    def read(self) -> tuple[Head, ...]:
-        """All heads that were taken away, the newest of each number last; broken lines are left out."""
+    def read(self, last: int = 0) -> tuple[Head, ...]:
+        """The heads that were taken away, all or the ``last`` so many; broken lines are left out."""
         if self.path is None or not self.path.exists():
             return ()
         found = []
-        for line in self.path.read_text(encoding="utf-8").splitlines():
+        with self.path.open(encoding="utf-8") as lines:
+            wanted = deque(lines, maxlen=last or None)
+        for line in wanted:
             try:
                 data = json.loads(line)
                 found.append(Head(int(data["seq"]), str(data["digest"]), str(data["seal"])))

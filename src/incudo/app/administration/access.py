@@ -25,6 +25,7 @@ ACCESS: dict[str, frozenset[Role]] = {
     "notice": ANYONE,
     "sign_notice": ANYONE,
     "class_table": READERS,
+    "register_walk": frozenset({I, X}),
     "find_students": READERS,
     "student_skills": ANYONE,
     "project_list": ANYONE,

@@ -6,21 +6,27 @@ import csv
 import io
 import json
 import uuid
-from datetime import datetime
+from collections.abc import Iterable, Iterator
+from datetime import UTC, date, datetime, time, timedelta
 from enum import StrEnum
+
+from pydantic import BaseModel, Field
 
 from incudo.app.kernel.unit import Work
 from incudo.app.kernel.views import View
+from incudo.app.parts.attempts import projects_of
 from incudo.app.skills.graph import skill_graph
+from incudo.core.kernel.errors import Refused
 from incudo.core.measuring.verdict import WORDS, Verdict
-from incudo.core.parts.project import project_of
+from incudo.core.parts.project import Project
 from incudo.store import schema as t
 from incudo.store.administration import registers as store
 from incudo.store.people import people as people_store
 from incudo.store.shop import machines
 
 PAGE = 50
-_ALL = store.Page(10_000_000, 0)
+#: A file is written so many lines at a time.
+PIECE = 1000
 #: What a table program takes for the beginning of a formula.
 _RUN = ("=", "+", "-", "@", "\t", "\r")
 
@@ -48,55 +54,119 @@ class Entry(View):
 
 
 class Register(View):
-    """A page of a register, the newest first."""
+    """A page of a register, the newest first. ``older`` and ``newer`` are the keys of the pages beside it."""
 
     name: RegisterName
-    total: int
-    page: int
-    pages: int
     entries: tuple[Entry, ...]
+    older: str
+    newer: str
 
 
-def register(w: Work, name: RegisterName, page: int, blind_for: uuid.UUID | None) -> Register:
+class Wanted(BaseModel):
+    """Which page: behind a key, before one, or of a day; of one student, or of all."""
+
+    before: str = Field("", max_length=80)
+    after: str = Field("", max_length=80)
+    on: date | None = None
+    student: uuid.UUID | None = None
+
+
+def register(w: Work, name: RegisterName, wanted: Wanted, blind_for: uuid.UUID | None) -> Register:
     """One page of a register. ``blind_for`` is an assessor who may still have to measure blind."""
-    total, entries = _found(w, name, blind_for, store.Page(PAGE, (page - 1) * PAGE))
-    return Register(name=name, total=total, page=page, pages=max(1, -(-total // PAGE)), entries=entries)
+    before, after = _place("before", wanted.before), _place("after", wanted.after)
+    if wanted.on is not None and before is None and after is None:
+        before = _end_of(w, name, wanted.on)
+    page = store.Page(PAGE + 1, before, after, wanted.student)
+    found = _found(w, name, blind_for, page)
+    more, lines = len(found) > PAGE, found[:PAGE]
+    if after is not None:
+        lines = found[-PAGE:]
+    # forwards there is more when a line too many came; backwards one has come from somewhere newer
+    older = more if after is None else True
+    newer = more if after is not None else before is not None
+    return Register(
+        name=name,
+        entries=tuple(e for _, e in lines),
+        older=_key(lines[-1][0]) if lines and older else "",
+        newer=_key(lines[0][0]) if lines and newer else "",
+    )
 
 
-def register_file(w: Work, name: RegisterName, blind_for: uuid.UUID | None) -> str:
-    """A whole register as CSV text, the newest first; cells that a table program would run are quoted."""
-    _, entries = _found(w, name, blind_for, _ALL)
+def register_file(w: Work, name: RegisterName, blind_for: uuid.UUID | None) -> Iterator[str]:
+    """A whole register as CSV text piece by piece, the newest first.
+
+    Cells that a table program would run are quoted. Memory does not grow with the register.
+    """
+    yield _lines([["id", "at (UTC)", "by", "student", "what", "detail"]])
+    before: store.Place | None = None
+    while found := _found(w, name, blind_for, store.Page(PIECE, before)):
+        rows = ([str(e.id), e.at.isoformat(), e.by, e.student, e.what, e.detail] for _, e in found)
+        yield _lines([f"'{x}" if x.startswith(_RUN) else x for x in row] for row in rows)
+        before = found[-1][0]
+        w.db.expunge_all()
+
+
+def _lines(rows: Iterable[list[str]]) -> str:
     out = io.StringIO()
-    writer = csv.writer(out)
-    writer.writerow(["id", "at (UTC)", "by", "student", "what", "detail"])
-    for e in entries:
-        row = [str(e.id), e.at.isoformat(), e.by, e.student, e.what, e.detail]
-        writer.writerow([f"'{x}" if x.startswith(_RUN) else x for x in row])
+    csv.writer(out).writerows(rows)
     return out.getvalue()
 
 
-def _found(w: Work, name: RegisterName, blind_for: uuid.UUID | None, page: store.Page) -> tuple[int, tuple[Entry, ...]]:
+def _key(place: store.Place) -> str:
+    return f"{place.at.isoformat()}_{place.key}"
+
+
+def _place(field: str, text: str) -> store.Place | None:
+    """The place that a key names. Raises ``Refused``."""
+    if not text:
+        return None
+    at, _, key = text.partition("_")
+    try:
+        return store.Place(datetime.fromisoformat(at).astimezone(UTC), uuid.UUID(key))
+    except (ValueError, OverflowError):
+        raise Refused.of(field, text, "must be a key that a page gave") from None
+
+
+def _end_of(w: Work, name: RegisterName, day: date) -> store.Place:
+    """Behind the last line of a day."""
+    if day >= date.max:
+        raise Refused.of("on", day, f"must be before {date.max}")
+    moment = datetime.combine(day + timedelta(days=1), time(), UTC)
+    if name is RegisterName.SAFETY:
+        return store.Place(moment, uuid.UUID(int=store.first_sealed_from(w.db, moment)))
+    return store.Place(moment, uuid.UUID(int=0))
+
+
+Found = tuple[store.Place, Entry]
+
+
+def _found(w: Work, name: RegisterName, blind_for: uuid.UUID | None, page: store.Page) -> list[Found]:
     match name:
         case RegisterName.READINGS:
-            total, readings = store.readings(w.db, page, blind_for)
-            return total, tuple(_reading(*row) for row in readings)
+            readings = store.readings(w.db, page, blind_for)
+            parts = projects_of(w, {row[3] for row in readings})
+            return [_at(_reading(r, by, student, parts[v])) for r, by, student, v in readings]
         case RegisterName.SIGN_OFFS | RegisterName.WITHDRAWALS:
             table = t.SignOff if name is RegisterName.SIGN_OFFS else t.Withdrawal
-            total, acts = store.acts(w.db, page, table)
-            return total, tuple(_act(w, row) for row in acts)
+            return [_at(_act(w, row)) for row in store.acts(w.db, page, table)]
         case RegisterName.DECISIONS:
-            total, decisions = store.decisions(w.db, page)
-            return total, tuple(_decision(*row) for row in decisions)
+            decisions = store.decisions(w.db, page)
+            parts = projects_of(w, {row[3] for row in decisions})
+            return [_at(_decision(d, by, student, parts[v])) for d, by, student, v in decisions]
         case RegisterName.SAFETY:
-            total, sealed = store.sealed(w.db, page)
-            return total, tuple(_sealed(w, e) for e in sealed)
+            # numbers are what orders the register of safety
+            return [(store.Place(e.at, uuid.UUID(int=e.seq)), _sealed(w, e)) for e in store.sealed(w.db, page)]
         case RegisterName.ASSIGNMENTS:
-            total, assignments = store.assignments(w.db, page)
-            return total, tuple(_assignment(*row) for row in assignments)
+            given = store.assignments(w.db, page)
+            parts = projects_of(w, {row[3] for row in given})
+            return [_at(_assignment(a, by, student, parts[v], n, machine)) for a, by, student, v, n, machine in given]
 
 
-def _reading(r: t.Reading, by: str, student: str, content: str) -> Entry:
-    project = project_of(content)
+def _at(entry: Entry) -> Found:
+    return store.Place(entry.at, entry.id), entry
+
+
+def _reading(r: t.Reading, by: str, student: str, project: Project) -> Entry:
     c = project.characteristic(r.characteristic)
     marks = [m for m, on in (("check", r.checking), ("late", r.late)) if on]
     marks += [f"supersedes {r.supersedes_id}"] if r.supersedes_id else []
@@ -147,18 +217,18 @@ def _sealed(w: Work, e: t.RegisterEntry) -> Entry:
     )
 
 
-def _decision(d: t.Decision, by: str, student: str, content: str) -> Entry:
+def _decision(d: t.Decision, by: str, student: str, project: Project) -> Entry:
     return Entry(
         id=d.id,
         at=d.at,
         by=by,
         student=student,
-        what=project_of(content).name,
+        what=project.name,
         detail=_joined(d.outcome, d.remark),
     )
 
 
-def _assignment(a: t.Assignment, by: str, student: str, v: t.ProjectVersion, machine: str | None) -> Entry:
+def _assignment(a: t.Assignment, by: str, student: str, project: Project, number: int, machine: str | None) -> Entry:
     marks = (
         machine or "",
         f"due {a.due}" if a.due else "",
@@ -169,7 +239,7 @@ def _assignment(a: t.Assignment, by: str, student: str, v: t.ProjectVersion, mac
         at=a.assigned_at,
         by=by,
         student=student,
-        what=f"{project_of(v.content).name}, version {v.number}",
+        what=f"{project.name}, version {number}",
         detail=_joined(*marks),
     )
 

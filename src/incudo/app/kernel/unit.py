@@ -145,6 +145,15 @@ class Unit:
             time.sleep(min(0.02 * 2**attempt, 0.5) * (0.5 + random.random()))  # noqa: S311 (spreads retries)
         raise AssertionError("unreachable")
 
+    @contextmanager
+    def reading(self) -> Iterator[Work]:
+        """One transaction that only reads, for an answer that is sent piece by piece; it is not tried again."""
+        with self._silence.asking(), self._sessions() as db:
+            try:
+                yield Work(db, self.clock(), self.key)
+            finally:
+                db.rollback()
+
     def _once(self, use_case: Callable[[Work], T]) -> T:
         with self._sessions() as db:
             try:

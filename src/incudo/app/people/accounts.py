@@ -153,12 +153,10 @@ class Session(View):
 
 def session_of(w: Work, token: str) -> Session | None:
     """The session of a token, if it holds now."""
-    row = w.db.get(t.SignIn, _digest(token))
-    if row is None or row.ends_at <= w.now:
+    found = sign_ins.signed_in(w.db, _digest(token))
+    if found is None or found[0].ends_at <= w.now or not found[1].active:
         return None
-    person = find(w, t.Person, row.person_id, "person")
-    if not person.active:
-        return None
+    row, person = found
     return Session(person=person.id, name=person.name, role=Role(person.role), csrf=row.csrf)
 
 

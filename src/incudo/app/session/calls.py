@@ -191,12 +191,28 @@ def set_hold(w: Work, who: Who, command: HoldCommand) -> None:
     insert_once(w, row, ignoring=("at",))
 
 
+def load_holds(w: Work, files: Sequence[AttemptFile]) -> None:
+    """Read what is set and called at hold points of several job cards at once, each once in a use case."""
+    points: dict[uuid.UUID, list[t.HoldPoint]] = w.memo.setdefault("hold points", {})
+    calls: dict[uuid.UUID, list[tuple[t.Call, t.CallEnd | None]]] = w.memo.setdefault("hold calls", {})
+    if students := {f.student.id for f in files} - points.keys():
+        points |= {s: [] for s in students}
+        for row in calling.hold_points(w.db, students):
+            points[row.student_id].append(row)
+    if cards := {f.assignment.id for f in files} - calls.keys():
+        calls |= {a: [] for a in cards}
+        for c, end in calling.hold_calls(w.db, cards):
+            if c.assignment_id is not None:
+                calls[c.assignment_id].append((c, end))
+
+
 def holds_of(w: Work, file: AttemptFile) -> tuple[HoldView, ...]:
     """The hold points of a job card, from its project, the student and the card, and what is released.
 
     A release counts for the attempt in which it was given.
     """
-    rows = calling.hold_points(w.db, [file.student.id])
+    load_holds(w, [file])
+    rows = w.memo["hold points"][file.student.id]
     by: dict[Hold, str] = {Hold(h): "part" for h in file.project.hold_points}
     newest: dict[tuple[str, bool], bool] = {}
     for r in rows:
@@ -205,7 +221,7 @@ def holds_of(w: Work, file: AttemptFile) -> tuple[HoldView, ...]:
     for (hold, general), on in newest.items():
         if on:
             by.setdefault(Hold(hold), "student" if general else "job card")
-    calls = [(c, end) for c, end in calling.hold_calls(w.db, [file.assignment.id]) if c.at >= file.attempt.started_at]
+    calls = [(c, end) for c, end in w.memo["hold calls"][file.assignment.id] if c.at >= file.attempt.started_at]
     return tuple(_hold_view(h, by[h], calls) for h in Hold if h in by)
 
 

@@ -11,7 +11,7 @@ from incudo.app.kernel.unit import Work
 from incudo.app.kernel.views import Named, View
 from incudo.app.parts.attempts import AttemptFile
 from incudo.app.people.names import names_of
-from incudo.app.session.calls import holds_of
+from incudo.app.session.calls import holds_of, load_holds
 from incudo.app.session.now import states_at_machines, supervisors
 from incudo.app.shop.machines import machine_names
 from incudo.app.shop.tags import closed_words, stop_words
@@ -89,6 +89,7 @@ def here(
     closed = [shop.stopped] if shop.stopped else []
     if tag := shop.closed.get(machine):
         closed.append(f"{shop.names[str(machine)]} is tagged out: {tag}")
+    load_holds(w, files)
     waiting = (h.hold for f in files for h in holds_of(w, f) if h.hold in BEFORE_START and not h.released)
     holds = tuple(dict.fromkeys(WORDS[h] for h in waiting))
     return Here(

@@ -96,13 +96,18 @@ def seal(entry: Entry, previous: str, key: str) -> Sealed:
     return Sealed(entry, previous, digest, seal_of(digest, key))
 
 
-def breaks(entries: Iterable[Sealed], key: str, heads: Iterable[Head] = ()) -> Iterator[Break]:
+#: Before the first entry.
+BEGINNING = Head(0, START, "")
+
+
+def breaks(entries: Iterable[Sealed], key: str, heads: Iterable[Head] = (), after: Head = BEGINNING) -> Iterator[Break]:
     """Every place where the register does not hold, in its order.
 
-    ``entries`` in order of their numbers; ``heads`` are those taken away earlier.
+    ``entries`` in order of their numbers; ``heads`` are those taken away earlier. With ``after`` the walk begins
+    behind an entry that was found right before, and ``heads`` are those behind it.
     After a break the walk goes on from what stands there.
     """
-    previous, wanted = START, 1
+    previous, wanted = after.digest, after.seq + 1
     digests: dict[int, str] = {}
     for s in entries:
         seq = s.entry.seq

@@ -46,7 +46,8 @@ _PARENTS: dict[str, type[t.Base]] = {
     "setup_id": t.Setup,
     "issue_id": t.CribIssue,
 }
-#: Rows of one student's or one machine's work; every other row concerns the whole shop.
+#: Rows of one student's or one machine's work; every other row concerns the whole shop. So do signatures, setups and
+#: withdrawals: what is signed or withdrawn for one is shown to all who stand at the machine.
 _PERSONAL = (
     t.Assignment,
     t.Attempt,
@@ -59,12 +60,6 @@ _PERSONAL = (
     t.HoldPoint,
     t.Found,
     t.Reckoned,
-    t.Setup,
-    t.SetupPass,
-    t.SetupEnd,
-    t.SignOff,
-    t.Withdrawal,
-    t.Restoration,
     t.Demonstration,
     t.CheckTry,
     t.CheckAnswer,

@@ -12,6 +12,13 @@ from sqlalchemy.orm import Session
 from incudo.store import schema as t
 
 
+def signed_in(db: Session, token_hash: str) -> tuple[t.SignIn, t.Person] | None:
+    """A sign-in with its person, by the hash of its token."""
+    query = select(t.SignIn, t.Person).join(t.Person, t.Person.id == t.SignIn.person_id)
+    row = db.execute(query.where(t.SignIn.token_hash == token_hash)).first()
+    return None if row is None else (row[0], row[1])
+
+
 def end_sign_in(db: Session, token_hash: str) -> None:
     db.execute(delete(t.SignIn).where(t.SignIn.token_hash == token_hash))
 

@@ -40,7 +40,11 @@ class Assignment(Base):
     """A project version given to a student."""
 
     __tablename__ = "assignment"
-    __table_args__ = (Index("ix_assignment_machine", "machine_id"), writes("append"))
+    __table_args__ = (
+        Index("ix_assignment_machine", "machine_id"),
+        Index("ix_assignment_assigned_at", "assigned_at"),
+        writes("append"),
+    )
     id: Mapped[uuid.UUID] = new_id()
     project_version_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("project_version.id"))
     student_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("person.id"))

@@ -83,3 +83,4 @@ def upgrade() -> None:
     op.create_index('ix_progress_at', 'progress', ['at'], unique=False)
     op.create_index('ix_check_answer_at', 'check_answer', ['at'], unique=False)
     op.drop_index('ix_check_answer_question', 'check_answer')
+    op.create_index('ix_assignment_assigned_at', 'assignment', ['assigned_at'], unique=False)
