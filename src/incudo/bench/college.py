@@ -69,9 +69,9 @@ class College:
         self.numbers = {code: [c["number"] for c in _project(code)["characteristics"]] for code in cast.PROJECTS}
         self.tonight = uuid.uuid5(uuid.NAMESPACE_OID, "the last evening")
 
-    def set_up(self, unit: Unit) -> None:
+    def set_up(self, unit: Unit, device_key: str = "") -> None:
         """The shop itself, through the use cases."""
-        shop = cast.shop(self.base, key, "", machine_entries(), holding_entries(), cutter_entries())
+        shop = cast.shop(self.base, key, device_key, machine_entries(), holding_entries(), cutter_entries())
         setting_up.set_up(unit, shop)
         for code in cast.PROJECTS:
             add = partial(library.add_project, who=who("haldane"), data=_project(code))

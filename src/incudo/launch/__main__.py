@@ -25,6 +25,7 @@ def main() -> None:
     shots = commands.add_parser("shots", help="make docs/screenshots anew from the demo data")
     shots.add_argument("--into", default="", help="another folder")
     shots.add_argument("names", nargs="*", help="only these pictures")
+    commands.add_parser("cluster", help="three database nodes and two servers, written to while parts of them fail")
     bench = commands.add_parser("bench", help="server time of every page with the records of a college")
     bench.add_argument("--fresh", action="store_true", help="make the college anew")
     bench.add_argument("--only", default="", help="only operations with this in their name")
@@ -56,6 +57,10 @@ def main() -> None:
             from incudo.launch.stats import print_stats
 
             print_stats()
+        case "cluster":
+            from incudo.bench.cluster import run_cluster
+
+            raise SystemExit(run_cluster())
         case "bench":
             from incudo.bench.run import run_bench
 

@@ -38,6 +38,9 @@ class PrivateMariaDB:
         self.folder, self.port, self.secrets = folder, port or free_port(), secrets
         self.data = folder / "data"
         self.process: subprocess.Popen[bytes] | None = None
+        self.options: list[str] = []
+        #: Whose process the server is.
+        self.account = getpass.getuser()
         self._socket_folder: str | None = None
 
     @property
@@ -79,21 +82,20 @@ class PrivateMariaDB:
 
     def start(self) -> None:
         """Start the server and wait until it answers the application's account."""
-        init = self.folder / "accounts.sql"
-        init.write_text(self._accounts())
-        init.chmod(0o600)
         self._socket_folder = tempfile.mkdtemp(prefix="inc-")
+        if self.account != getpass.getuser():
+            shutil.chown(self._socket_folder, self.account)
+            Path(self._socket_folder).chmod(0o755)
         log = self.folder / "mariadbd.log"
         command = [
             shutil.which("mariadbd") or "/usr/sbin/mariadbd",
             "--no-defaults",
-            f"--user={getpass.getuser()}",
+            f"--user={self.account}",
             f"--datadir={self.data}",
             f"--port={self.port}",
             "--bind-address=127.0.0.1",
             f"--socket={self._socket_folder}/s",
             f"--pid-file={self._socket_folder}/pid",
-            f"--init-file={init}",
             f"--log-error={log}",
             "--character-set-server=utf8mb4",
             "--collation-server=utf8mb4_unicode_520_ci",
@@ -101,6 +103,7 @@ class PrivateMariaDB:
             "--innodb-flush-log-at-trx-commit=1",
             "--innodb-buffer-pool-size=134217728",
             "--max-connections=120",
+            *(self.options or self._make_accounts()),
         ]
         self.process = subprocess.Popen(
             command,
@@ -145,6 +148,13 @@ class PrivateMariaDB:
         """Remove the folder of the socket."""
         if self._socket_folder:
             shutil.rmtree(self._socket_folder, ignore_errors=True)
+
+    def _make_accounts(self) -> list[str]:
+        """The accounts are made at each start, where they are missing; not by a node of a cluster, which has them."""
+        init = self.folder / "accounts.sql"
+        init.write_text(self._accounts())
+        init.chmod(0o600)
+        return [f"--init-file={init}"]
 
     def _accounts(self) -> str:
         host = "127.0.0.1"

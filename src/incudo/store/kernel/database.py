@@ -3,10 +3,14 @@
 from __future__ import annotations
 
 import os
+import time
+from collections.abc import Callable, Sequence
 from typing import Any
 from weakref import WeakKeyDictionary
 
-from sqlalchemy import Engine, create_engine, event
+import pymysql
+from sqlalchemy import URL, Dialect, Engine, create_engine, event, make_url
+from sqlalchemy.engine import ExceptionContext
 from sqlalchemy.engine.interfaces import DBAPIConnection
 from sqlalchemy.exc import DBAPIError, IntegrityError, InterfaceError, OperationalError
 from sqlalchemy.exc import TimeoutError as PoolTimeout
@@ -26,15 +30,68 @@ _SETTINGS = (
 SILENCE = 30.0
 #: Its disk is full, its table full, or it is set to read only: what is there can still be read.
 _READ_ONLY = {1021, 1026, 1030, 1036, 1114, 1290, 1792, 1836}
+#: The node does not take part in its cluster.
+_APART = 1047
 #: Lock wait, deadlock, and the ways a connection or server goes away.
 _PASSING = {1020, 1040, 1047, 1053, 1158, 1159, 1160, 1161, 1205, 1213, 2002, 2003, 2006, 2013, 2055}
 
 
-def open_engine(url: str) -> Engine:
+#: A node of a cluster that could not be used is tried after the others for so many seconds.
+AVOIDED = 10.0
+#: What is read sees what was acknowledged before by whatever node.
+_CAUSAL = "SET SESSION wsrep_sync_wait = 1"
+
+
+class Nodes:
+    """The nodes of a cluster, this server's own first; one that just failed is tried last."""
+
+    def __init__(self, places: Sequence[tuple[str, int]], clock: Callable[[], float] = time.monotonic) -> None:
+        self.places, self._clock = tuple(places), clock
+        self._failed: dict[tuple[str, int], float] = {}
+
+    def in_order(self) -> list[tuple[str, int]]:
+        """The nodes in the order in which they are tried now."""
+        now = self._clock()
+        return sorted(self.places, key=lambda p: self._failed.get(p, -AVOIDED) > now - AVOIDED)
+
+    def failed(self, place: tuple[str, int]) -> None:
+        """This one could not be used just now."""
+        self._failed[place] = self._clock()
+
+    def connect(self, dialect: Dialect, options: dict[str, Any]) -> Any:
+        """A connection to the first node that takes part in the cluster. Raises what the last one answered."""
+        error: Exception | None = None
+        for host, port in self.in_order():
+            try:
+                link: Any = dialect.connect(**options | {"host": host, "port": port})
+                with link.cursor() as cursor:
+                    cursor.execute("SHOW GLOBAL STATUS LIKE 'wsrep_ready'")
+                    takes_part = (cursor.fetchone() or ("", "ON"))[1] == "ON"
+                if takes_part:
+                    return link
+                link.close()
+                error = pymysql.err.OperationalError(_APART, f"{host}:{port} is cut off from its cluster")
+            except pymysql.err.Error as refused:
+                error = refused
+            self.failed((host, port))
+        raise error or pymysql.err.OperationalError(2003, "no database is named")
+
+
+def addresses(urls: str) -> tuple[URL, list[tuple[str, int]]]:
+    """The first of the addresses, and the nodes that they name. They differ in host and port alone."""
+    found = [make_url(u.strip()) for u in urls.split(",")]
+    return found[0], [(u.host or "127.0.0.1", u.port or 3306) for u in found]
+
+
+def open_engine(urls: str) -> Engine:
     """An engine for ``mariadb+pymysql://…``; stale connections are replaced, silent ones given up.
 
-    INCUDO_DATABASE_SECONDS says after how many seconds of silence; it is read at each connecting.
+    Several addresses with commas between name the nodes of one cluster: the first that takes part is used.
+    INCUDO_DATABASE_SECONDS says after how many seconds of silence a connection is given up; it is read at each
+    connecting.
     """
+    url, places = addresses(urls)
+    nodes = Nodes(places)
     engine = create_engine(
         url,
         pool_pre_ping=True,
@@ -46,14 +103,23 @@ def open_engine(url: str) -> Engine:
     )
 
     @event.listens_for(engine, "do_connect")
-    def _patience(_dialect: Any, _record: Any, _args: Any, options: dict[str, Any]) -> None:
+    def _connect(dialect: Dialect, _record: Any, _args: Any, options: dict[str, Any]) -> Any:
         seconds = float(os.environ.get("INCUDO_DATABASE_SECONDS", SILENCE))
         options |= {"read_timeout": seconds, "write_timeout": seconds, "connect_timeout": min(seconds, 5)}
+        return nodes.connect(dialect, options) if len(places) > 1 else None
 
     @event.listens_for(engine, "connect")
     def _prepare(connection: DBAPIConnection, _entry: ConnectionPoolEntry) -> None:
         with connection.cursor() as cursor:  # type: ignore[attr-defined]
             cursor.execute(_SETTINGS)
+            if len(places) > 1:
+                cursor.execute(_CAUSAL)
+
+    @event.listens_for(engine, "handle_error")
+    def _cut_off(context: ExceptionContext) -> None:
+        # a node that was cut off from its cluster answers, but is of no use: another one is asked
+        if getattr(context.original_exception, "args", (0,))[0] == _APART:
+            context.is_disconnect = True
 
     return engine
 
