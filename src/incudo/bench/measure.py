@@ -14,6 +14,7 @@ from contextlib import contextmanager
 from dataclasses import dataclass, field
 from datetime import UTC, datetime
 from typing import Any
+from urllib.parse import urlencode
 
 import pymysql
 from flask.testing import FlaskClient
@@ -22,6 +23,7 @@ from sqlalchemy import event, text
 from incudo.api.server import Settings, create_app
 from incudo.app.kernel.unit import Unit
 from incudo.bench.college import PASSWORD
+from incudo.core.session.prestart import points
 from incudo.demo.story import key
 from incudo.launch.configuration import WEB
 from incudo.launch.supervise import Supervisor
@@ -74,6 +76,7 @@ class Bench:
             "instructor": self._sign_in("haldane"),
             "auditor": self._sign_in("thorley"),
             "student": self._sign_in(self.some["login"]),
+            "writer": self._sign_in(self.some["writer"]),
         }
 
     def _note(self, _c: Any, _cursor: Any, statement: str, parameters: Any, _x: Any, _many: Any) -> None:
@@ -94,11 +97,17 @@ class Bench:
             "JOIN pending c ON c.kind = 'card' AND c.person_id = p.id JOIN assignment a ON a.id = c.id "
             "JOIN attempt b ON b.assignment_id = a.id JOIN project_version v ON v.id = a.project_version_id "
             "LEFT JOIN hand_in h ON h.attempt_id = b.id "
-            "WHERE m.open_slot = 1 AND h.id IS NULL ORDER BY p.login LIMIT 1"
+            "WHERE m.open_slot = 1 AND h.id IS NULL ORDER BY p.login"
         )
         waiting = text("SELECT id FROM pending WHERE kind = 'hand_in' LIMIT 1")
         with self.unit.engine.connect() as c:
-            row = dict(c.execute(query).mappings().one())
+            rows = [dict(r) for r in c.execute(query).mappings()]
+            row = rows[0]
+            other = next(r for r in rows if r["id"] != row["id"])
+            row |= {"writer": other["login"], "written": other["attempt"]}
+            row["key"] = c.execute(text("SELECT id FROM reading ORDER BY saved_at LIMIT 50000, 1")).scalar_one()
+            at = c.execute(text("SELECT saved_at FROM reading WHERE id = :i"), {"i": row["key"]}).scalar_one()
+            row["far"] = f"{at.isoformat()}+00:00_{uuid.UUID(str(row['key']))}"
             row["hand_in"] = c.execute(waiting).scalar_one()
         return row
 
@@ -172,6 +181,41 @@ def get(path: str) -> Ask:
     return lambda client, _token, _n: client.get(path)
 
 
+def nothing_new(path: str) -> Ask:
+    """Ask for a page by the mark of the last answer: 304 unless something changed."""
+    marks: dict[str, str] = {}
+
+    def ask(client: FlaskClient, _token: str, _n: int) -> Any:
+        answer = client.get(path, headers={"If-None-Match": marks.get(path, "")})
+        marks[path] = answer.headers["ETag"]
+        return answer
+
+    return ask
+
+
+def whole(path: str) -> Ask:
+    """Ask for a file that is sent piece by piece, and read it to its end without keeping it."""
+
+    def ask(client: FlaskClient, _token: str, _n: int) -> Any:
+        answer = client.get(path, buffered=False)
+        length = sum(len(piece) for piece in answer.iter_encoded())
+        answer.close()
+        return _Read(answer.status_code, length)
+
+    return ask
+
+
+@dataclass(frozen=True)
+class _Read:
+    """A file that was read to its end."""
+
+    status_code: int
+    length: int
+
+    def get_data(self) -> bytes:
+        return bytes(self.length)
+
+
 def post(path: str, body: Callable[[int], dict[str, Any]]) -> Ask:
     """Send something; ``body`` is made anew each time."""
     return lambda client, token, n: client.post(path, json=body(n), headers={"X-Incudo-Token": token})
@@ -179,7 +223,7 @@ def post(path: str, body: Callable[[int], dict[str, Any]]) -> Ask:
 
 def operations(some: dict[str, Any]) -> Iterator[Operation]:
     """Every screen's and every poll's operation, with its budget."""
-    card, attempt = some["assignment"], some["attempt"]
+    card, attempt = some["assignment"], some["written"]
     yield Operation("Floor", "instructor", get("/api/floor"), 50)
     yield Operation("Class, the group of tonight", "instructor", get(f"/api/class?group={some['group_id']}"), 60)
     yield Operation("Session", "instructor", get("/api/session"))
@@ -196,7 +240,15 @@ def operations(some: dict[str, Any]) -> Iterator[Operation]:
     yield Operation("Check of a part", "instructor", get(f"/api/hand-ins/{some['hand_in']}"))
     yield Operation("Banks", "instructor", get("/api/banks"))
     yield Operation("Tags", "instructor", get("/api/tags"))
+    yield Operation("Floor, nothing new", "instructor", nothing_new("/api/floor"))
     yield Operation("Bench", "student", get("/api/bench"))
+    yield Operation("Bench, nothing new", "student", nothing_new("/api/bench"))
+    yield Operation("Start page, nothing new", "student", nothing_new(f"/api/machines/{some['machine_id']}/start"))
+    yield Operation("A rig: begin a run", "student", post("/api/rigs/runs", _rig))
+    yield Operation("An act at a rig", "student", _act, 20)
+    yield Operation(
+        "Permission to start, decided", "student", post(f"/api/machines/{some['machine_id']}/starts", _start)
+    )
     yield Operation("Job card", "student", get(f"/api/job-cards/{card}"), 50)
     yield Operation("Start page", "student", get(f"/api/machines/{some['machine_id']}/start"))
     yield Operation("Calls", "student", get("/api/calls"))
@@ -204,10 +256,38 @@ def operations(some: dict[str, Any]) -> Iterator[Operation]:
     yield Operation("Exercises", "student", get("/api/exercises"))
     yield Operation("Own skills", "student", get(f"/api/students/{some['id']}/skills"))
     yield Operation("Who am I", "student", get("/api/me"))
-    yield Operation("Saving a reading", "student", post(f"/api/attempts/{attempt}/readings", _reading), 30)
+    yield Operation("Saving a reading", "writer", post(f"/api/attempts/{attempt}/readings", _reading), 30)
     for name in ("readings", "decisions", "sign_offs", "assignments", "safety"):
         yield Operation(f"Register: {name}", "auditor", get(f"/api/registers/{name}"))
+    far = urlencode({"before": some["far"]})
+    yield Operation("Register: readings, page 1,000 from the end", "auditor", get(f"/api/registers/readings?{far}"))
+    yield Operation(
+        "Register: readings of one student", "auditor", get(f"/api/registers/readings?student={some['id']}")
+    )
+    yield Operation("Search for a student", "instructor", get("/api/students?find=dent+60"))
     yield Operation("Register of safety: does it hold", "auditor", get("/api/register"))
+
+
+def _rig(_n: int) -> dict[str, Any]:
+    return {"id": str(uuid.uuid4()), "rig": "reading", "guided": True}
+
+
+_runs: dict[str, str] = {}
+
+
+def _act(client: FlaskClient, token: str, n: int) -> Any:
+    """One act of a run that is begun anew every ten acts."""
+    headers = {"X-Incudo-Token": token}
+    if n % 10 == 0:
+        body = {"id": str(uuid.uuid4()), "rig": "handle", "guided": True}
+        answer = client.post("/api/rigs/runs", json=body, headers=headers)
+        _runs["run"] = answer.get_json()["id"]
+    body = {"number": n % 10 + 1, "actions": [{"do": "zero"}]}
+    return client.post(f"/api/rigs/runs/{_runs['run']}/actions", json=body, headers=headers)
+
+
+def _start(_n: int) -> dict[str, Any]:
+    return {"id": str(uuid.uuid4()), "operation": "facing", "points": [p.id for p in points(listed=False)]}
 
 
 def _reading(_n: int) -> dict[str, Any]:

@@ -6,14 +6,17 @@ from pathlib import Path
 
 from incudo.bench.load import open_college
 from incudo.bench.measure import Bench, Measured, operations, quiet
+from incudo.bench.people import run_people
 
 HEAD = ("operation", "p50 ms", "p95 ms", "budget", "SQL alone ms", "queries", "answer kB", "memory +MB")
 
 
-def run_bench(*, fresh: bool, only: str, into: str, statements: int) -> int:
+def run_bench(*, fresh: bool, only: str, into: str, statements: int, load: float) -> int:
     """Measure every operation and print the table; 1 when a budget is not met."""
     supervisor = open_college(lambda x: print(f"  {x}", flush=True), fresh=fresh)
     try:
+        if load:
+            return run_people(supervisor, load)
         bench = Bench(supervisor)
         found = []
         for operation in operations(bench.some):

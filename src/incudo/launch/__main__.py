@@ -31,6 +31,7 @@ def main() -> None:
     bench.add_argument("--only", default="", help="only operations with this in their name")
     bench.add_argument("--into", default="", help="write the table to this file too")
     bench.add_argument("--statements", type=int, default=0, help="so many of each operation's slowest statements")
+    bench.add_argument("--load", type=float, default=0, metavar="SECONDS", help="people at work at once instead")
     args = parser.parse_args()
     match args.command:
         case "demo":
@@ -64,7 +65,9 @@ def main() -> None:
         case "bench":
             from incudo.bench.run import run_bench
 
-            raise SystemExit(run_bench(fresh=args.fresh, only=args.only, into=args.into, statements=args.statements))
+            raise SystemExit(
+                run_bench(fresh=args.fresh, only=args.only, into=args.into, statements=args.statements, load=args.load)
+            )
         case "shots":
             from incudo.launch.shots import shoot
 

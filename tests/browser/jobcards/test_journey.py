@@ -22,6 +22,7 @@ def test_from_assignment_to_signature(browser: Open) -> None:
     boss.press("Keel step gauge")
     boss.sees("has every skill it needs", "Versions")
     assert len(boss.driver.find_elements(By.CSS_SELECTOR, ".plate [data-c]")) == 7
+    boss.choose("Group", "Thursday group")
     boss.press("Sanna Quill")
     boss.press("Give it to Sanna Quill")
     boss.sees("Given to Sanna Quill")
@@ -115,6 +116,7 @@ def test_signing_with_a_pin(browser: Open) -> None:
 def test_what_a_student_lacks_is_named_when_assigning(browser: Open) -> None:
     boss = browser("haldane")
     boss.go(f"/parts/{key('project', 'tide-block')}")
+    boss.choose("Group", "Thursday group")
     boss.press("Ivo Skarn")
     boss.sees("Ivo Skarn lacks what this part needs", "days away; ask for the refresher")
     boss.press("Give it, not before signed")
@@ -130,6 +132,7 @@ def test_a_withdrawal_closes_what_rests_on_it(browser: Open) -> None:
     boss = browser("haldane")
     boss.press("Class", "nav")
     boss.press("Measuring", ".class-table")
+    boss.choose("Group", "Thursday group")
     boss.pick("[aria-label^='Freya Oakes, Measuring with a caliper']")
     boss.press("Withdraw", ".class-opened")
     boss.type("[role=dialog] .pin", "1407")

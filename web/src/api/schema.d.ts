@@ -2739,7 +2739,7 @@ export interface components {
         };
         /**
          * ClassListReport
-         * @description The report, line by line.
+         * @description The report, line by line. ``group_id`` is there once somebody was put into the group.
          */
         ClassListReport: {
             /** Faulty */
@@ -2748,6 +2748,8 @@ export interface components {
             good: number;
             /** Group */
             group: string;
+            /** Group Id */
+            group_id: string | null;
             /** Lines */
             lines: components["schemas"]["ListLine"][];
             /** New Group */

@@ -45,9 +45,10 @@ class ListLine(View):
 
 
 class ClassListReport(View):
-    """The report, line by line."""
+    """The report, line by line. ``group_id`` is there once somebody was put into the group."""
 
     group: str
+    group_id: uuid.UUID | None
     new_group: bool
     lines: tuple[ListLine, ...]
     good: int
@@ -105,7 +106,7 @@ def _take(w: Work, command: ClassListCommand, passwords: dict[str, str], hashes:
         w.db.flush()
         w.db.add(t.Enrolment(id=person, person_id=person, group_id=group.id, begins=w.now.date()))
     w.db.flush()
-    return report
+    return report.model_copy(update={"group_id": group.id})
 
 
 def _person_id(command: ClassListCommand, login: str) -> uuid.UUID:
@@ -123,6 +124,7 @@ def _report(
     good = sum(not line.faults for line in lines)
     return ClassListReport(
         group=command.group,
+        group_id=None,
         new_group=groups.group_named(w.db, command.group) is None,
         lines=tuple(
             ListLine(

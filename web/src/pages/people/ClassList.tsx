@@ -10,7 +10,7 @@ import { Lines } from "../../shared/Lines";
 type Report = Schema["ClassListReport"];
 
 /** A class list from a file: a report per line first, then taken over. */
-export function ClassList({ groups, onClose }: { groups: readonly string[]; onClose: () => void }) {
+export function ClassList({ groups, onClose }: { groups: readonly string[]; onClose: (group: string) => void }) {
   const client = useQueryClient();
   const { act, error, busy } = useAct();
   const [id] = useState(newId);
@@ -19,6 +19,7 @@ export function ClassList({ groups, onClose }: { groups: readonly string[]; onCl
   const [report, setReport] = useState<Report | null>(null);
   const [skip, setSkip] = useState(false);
   const taken = (report?.taken_over ?? 0) > 0;
+  const close = () => onClose(report?.group_id ?? "");
   const check = () => act(async () => setReport(await body(api.POST("/api/class-lists/check", { body: { group, text } }))));
   const take = () =>
     act(async () => {
@@ -30,7 +31,7 @@ export function ClassList({ groups, onClose }: { groups: readonly string[]; onCl
     setReport(null);
   };
   return (
-    <Dialog title="Import a class list" wide onClose={onClose}>
+    <Dialog title="Import a class list" wide onClose={close}>
       <div className="stack">
         {!taken && (
           <>
@@ -78,7 +79,7 @@ export function ClassList({ groups, onClose }: { groups: readonly string[]; onCl
           </p>
         )}
         <div className="row">
-          <Button size="large" className="grow" onClick={onClose}>
+          <Button size="large" className="grow" onClick={close}>
             {taken ? "Done" : "Cancel"}
           </Button>
           {!taken && !report && (

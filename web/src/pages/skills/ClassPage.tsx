@@ -48,6 +48,10 @@ export default function ClassPage() {
   const rows = data.rows.filter((r) => !state || r.cells.some((c) => c.state === state));
   const names = new Map(data.skills.map((s) => [s.id, s.name]));
 
+  const showGroup = (group: string) => {
+    setImporting(false);
+    if (group) choose("group", group);
+  };
   const walk = (event: React.KeyboardEvent) => {
     const step = { ArrowRight: [1, 0], ArrowLeft: [-1, 0], ArrowDown: [0, 1], ArrowUp: [0, -1] }[event.key];
     const at = (event.target as HTMLElement).dataset.at?.split(",").map(Number);
@@ -163,7 +167,7 @@ export default function ClassPage() {
         </div>
       </section>
       {cell && <Opened student={cell.student} skill={cell.skill} onClose={() => setCell(null)} />}
-      {importing && <ClassList groups={data.choices.map((c) => c.name)} onClose={() => setImporting(false)} />}
+      {importing && <ClassList groups={data.choices.map((c) => c.name)} onClose={showGroup} />}
     </main>
   );
 }
