@@ -22,14 +22,17 @@ from sqlalchemy import event, text
 
 from incudo.api.server import Settings, create_app
 from incudo.app.kernel.unit import Unit
+from incudo.app.session.interlock import hash_key
 from incudo.bench.college import PASSWORD
-from incudo.core.session.prestart import points
 from incudo.demo.story import key
 from incudo.launch.configuration import WEB
 from incudo.launch.supervise import Supervisor
+from incudo.store import schema as t
+from incudo.store.kernel.database import Session
 
 #: How often each operation is asked: enough for a 95th percentile that does not rest on one answer.
 TIMES, SLOW_TIMES, SLOW = 60, 6, 1.0
+DEVICE_KEY = "the interlock of the measured college"
 Ask = Callable[[FlaskClient, str, int], Any]
 
 
@@ -71,6 +74,7 @@ class Bench:
         self.unit: Unit = self.app.extensions["incudo_unit"]
         self.statements: list[tuple[str, Any]] = []
         event.listen(self.unit.engine, "before_cursor_execute", self._note)
+        self.unit.run(lambda w: self._device(w.db))
         self.some = self._ids()
         self.people = {
             "instructor": self._sign_in("haldane"),
@@ -78,6 +82,12 @@ class Bench:
             "student": self._sign_in(self.some["login"]),
             "writer": self._sign_in(self.some["writer"]),
         }
+
+    @staticmethod
+    def _device(db: Session) -> None:
+        """The interlock whose question is measured."""
+        if db.get(t.Device, key("device", "bench")) is None:
+            db.add(t.Device(id=key("device", "bench"), name="Bench", key_hash=hash_key(DEVICE_KEY), active=True))
 
     def _note(self, _c: Any, _cursor: Any, statement: str, parameters: Any, _x: Any, _many: Any) -> None:
         self.statements.append((statement, parameters))
@@ -246,9 +256,7 @@ def operations(some: dict[str, Any]) -> Iterator[Operation]:
     yield Operation("Start page, nothing new", "student", nothing_new(f"/api/machines/{some['machine_id']}/start"))
     yield Operation("A rig: begin a run", "student", post("/api/rigs/runs", _rig))
     yield Operation("An act at a rig", "student", _act, 20)
-    yield Operation(
-        "Permission to start, decided", "student", post(f"/api/machines/{some['machine_id']}/starts", _start)
-    )
+    yield Operation("The interlock's question, four machines", "student", _interlock, 100)
     yield Operation("Job card", "student", get(f"/api/job-cards/{card}"), 50)
     yield Operation("Start page", "student", get(f"/api/machines/{some['machine_id']}/start"))
     yield Operation("Calls", "student", get("/api/calls"))
@@ -286,8 +294,8 @@ def _act(client: FlaskClient, token: str, n: int) -> Any:
     return client.post(f"/api/rigs/runs/{_runs['run']}/actions", json=body, headers=headers)
 
 
-def _start(_n: int) -> dict[str, Any]:
-    return {"id": str(uuid.uuid4()), "operation": "facing", "points": [p.id for p in points(listed=False)]}
+def _interlock(client: FlaskClient, _token: str, _n: int) -> Any:
+    return client.post("/api/interlock", json={}, headers={"Authorization": f"Bearer {DEVICE_KEY}"})
 
 
 def _reading(_n: int) -> dict[str, Any]:

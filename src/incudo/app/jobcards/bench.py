@@ -11,8 +11,10 @@ from incudo.app.kernel.unit import Who, Work, find
 from incudo.app.kernel.views import Named, View
 from incudo.app.parts.attempts import (
     AttemptFile,
+    load_attempt,
     missing_skills,
     newest_attempts,
+    projects_of,
     stations_of,
 )
 from incudo.app.parts.views import MissingView
@@ -21,7 +23,9 @@ from incudo.app.shop.machines import machine_names
 from incudo.app.skills.records import skill_book
 from incudo.app.skills.standing import steps_for
 from incudo.app.skills.views import SkillStep
-from incudo.core.parts.stations import Station, StationLine, StationState
+from incudo.core.parts.inspection import Outcome
+from incudo.core.parts.project import Project
+from incudo.core.parts.stations import TICKED, Facts, Station, StationLine, StationState, line_of
 from incudo.core.skills.standing import State
 from incudo.store import schema as t
 from incudo.store.parts import attempts as store
@@ -72,13 +76,15 @@ class Bench(View):
 
 def bench(w: Work, who: Who) -> Bench:
     """The student's home."""
-    files = newest_attempts(w, [*store.last_closed(w.db, who.id, CLOSED_SHOWN), *store.open_cards(w.db, [who.id])])
+    files = newest_attempts(w, store.open_cards(w.db, [who.id]))
     machines = machine_names(w)
     lines = stations_of(w, files)
     cards = [_bench_card(f, line, machines) for f, line in zip(files, lines, strict=True)]
+    accepted = store.last_accepted(w.db, who.id, CLOSED_SHOWN)
+    parts = projects_of(w, {c.version for c in accepted})
+    cards += [_accepted_card(c, parts[c.version], machines) for c in accepted]
     cards.sort(key=lambda c: (c.done, c.waiting, c.due or date.max))
-    said = [(d, f) for f in files for d in f.decisions.values()]
-    last = max(said, key=lambda df: df[0].at, default=None)
+    last = store.last_decided(w.db, who.id)
     doing = [c for c in cards if not c.done]
     book = skill_book(w, who.id)
     first = next((f for f in files if doing and f.assignment.id == doing[0].assignment), None)
@@ -98,7 +104,7 @@ def bench(w: Work, who: Who) -> Bench:
         here=here,
         machine=machine,
         machines=open_,
-        said=None if last is None else _said(w, last[1]),
+        said=None if last is None else _said(w, load_attempt(w, last)),
     )
 
 
@@ -121,6 +127,24 @@ def _where(w: Work, who: Who) -> tuple[str, bool, Named | None, tuple[Named, ...
 
 def _said(w: Work, file: AttemptFile) -> SaidView:
     return SaidView(assignment=file.assignment.id, name=file.project.name, decision=decision_views(w, file)[0])
+
+
+def _accepted_card(card: store.CardHead, part: Project, machines: dict[str, str]) -> BenchCard:
+    """A part that was accepted: nothing about it changes any more."""
+    count = len(part.characteristics)
+    line = line_of(Facts((), frozenset(TICKED), count, count, handed_in=False, outcome=Outcome.ACCEPTED, rework=()))
+    return BenchCard(
+        assignment=card.assignment,
+        version=card.version,
+        name=part.name,
+        machine=machines.get(str(card.machine), ""),
+        due=card.due,
+        pointer=line.pointer,
+        now=line.now,
+        waiting=False,
+        done=True,
+        next_thing=line.next_thing,
+    )
 
 
 def _bench_card(file: AttemptFile, line: StationLine, machines: dict[str, str]) -> BenchCard:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import uuid
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 
 from incudo.app.kernel.unit import Work
 from incudo.app.kernel.views import Named
@@ -44,24 +44,30 @@ class Fitting:
 def plans(w: Work) -> tuple[GroupPlan, ...]:
     """What to saw and to lay out for each group whose term holds now."""
     day = w.now.date()
-    here = {g: groups.students_of(w.db, g.id, day) for g in groups.groups(w.db, day)}
-    cards = attempt_store.cards_to_lay_out(w.db, {s.id for students in here.values() for s in students})
+    now, here = groups.groups(w.db, day), groups.students_by_group(w.db, day)
+    cards = attempt_store.cards_to_lay_out(w.db, {s for g in now for s, _ in here[g.id]})
     parts, closed = projects_of(w, {c.version for c in cards}), closed_words(w)
     tools = [instrument_of(row, closed) for row in instruments.instruments(w.db)]
     fitting = Fitting([tool for tool in tools if not tool.cannot_decide(day)])
-    return tuple(_plan(g, students, [(c, parts[c.version]) for c in cards], fitting) for g, students in here.items())
+    mine: dict[uuid.UUID, list[CardToLayOut]] = {}
+    for c in cards:
+        mine.setdefault(c.student, []).append(c)
+    return tuple(_plan(g, here[g.id], mine, parts, fitting) for g in now)
 
 
 def _plan(
-    group: t.Group, students: Sequence[t.Person], cards: Sequence[tuple[CardToLayOut, Project]], fit: Fitting
+    group: t.Group,
+    students: Sequence[tuple[uuid.UUID, str]],
+    cards: Mapping[uuid.UUID, Sequence[CardToLayOut]],
+    parts: Mapping[uuid.UUID, Project],
+    fit: Fitting,
 ) -> GroupPlan:
-    members = {s.id for s in students}
-    mine = [(c, p) for c, p in cards if c.student in members]
+    mine = [(c, parts[c.version]) for s, _ in students for c in cards.get(s, ())]
     stock = lay_out_for((f"{p.stock}, {p.material}", c.student_name) for c, p in mine if not c.begun)
     gauges = lay_out_for((g, c.student_name) for c, p in mine for g in fit.gauges(c.version, p))
     return GroupPlan(
         group=Named(id=group.id, name=group.name),
-        students=tuple(Named(id=s.id, name=s.name) for s in students),
+        students=tuple(Named(id=i, name=name) for i, name in students),
         stock=_needed(stock),
         gauges=_needed(gauges),
     )

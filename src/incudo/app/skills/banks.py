@@ -19,8 +19,8 @@ from incudo.store import schema as t
 from incudo.store.skills import knowledge as store
 
 MOST_TEXT = 400_000
-#: What the class fails is counted over so long: the last year, not those who left long ago.
-COUNTED = timedelta(days=365)
+#: What the class fails is counted over so long: this term, not those who left long ago.
+COUNTED = timedelta(days=120)
 
 
 class BankCard(View):

@@ -102,13 +102,6 @@ def open_cards(db: Session, students: Collection[uuid.UUID]) -> list[uuid.UUID]:
     return list(db.scalars(query.join(t.Assignment, t.Assignment.id == of.id).order_by(t.Assignment.assigned_at)))
 
 
-def last_closed(db: Session, student: uuid.UUID, count: int) -> list[uuid.UUID]:
-    """The last assignments of a student whose part was accepted, oldest first."""
-    open_ = select(t.Pending.id).where(t.Pending.kind == "card", t.Pending.id == t.Assignment.id)
-    query = select(t.Assignment.id).where(t.Assignment.student_id == student, ~open_.exists())
-    return list(db.scalars(query.order_by(t.Assignment.assigned_at.desc()).limit(count)))[::-1]
-
-
 def being_worked_on(db: Session, since: datetime) -> list[uuid.UUID]:
     """Open assignments that their student entered something for since a moment, oldest first."""
     read = (
@@ -180,15 +173,36 @@ def card_heads(db: Session, students: Collection[uuid.UUID]) -> list[CardHead]:
     """The open job cards of these students, oldest first."""
     if not students:
         return []
+    pending = (t.Pending.kind == "card") & (t.Pending.id == t.Assignment.id)
+    query = _heads().join(t.Pending, pending).where(t.Pending.person_id.in_(list(students)))
+    return [CardHead(*row) for row in db.execute(query.order_by(t.Assignment.assigned_at))]
+
+
+def _heads() -> Any:
     a = t.Assignment
+    query = select(a.id, a.student_id, t.Person.name, a.machine_id, a.due, a.project_version_id)
+    return query.join(t.Person, t.Person.id == a.student_id)
+
+
+def last_accepted(db: Session, student: uuid.UUID, count: int) -> list[CardHead]:
+    """The last assignments of a student whose part was accepted, the newest first."""
+    open_ = select(t.Pending.id).where(t.Pending.kind == "card", t.Pending.id == t.Assignment.id)
+    query = _heads().where(t.Assignment.student_id == student, ~open_.exists())
+    return [CardHead(*row) for row in db.execute(query.order_by(t.Assignment.assigned_at.desc()).limit(count))]
+
+
+def last_decided(db: Session, student: uuid.UUID) -> uuid.UUID | None:
+    """The attempt of a student about which something was decided last."""
     query = (
-        select(a.id, a.student_id, t.Person.name, a.machine_id, a.due, a.project_version_id)
-        .join(t.Pending, (t.Pending.kind == "card") & (t.Pending.id == a.id))
-        .join(t.Person, t.Person.id == a.student_id)
-        .where(t.Pending.person_id.in_(list(students)))
-        .order_by(a.assigned_at)
+        select(t.Attempt.id)
+        .join(t.HandIn, t.HandIn.attempt_id == t.Attempt.id)
+        .join(t.Decision, t.Decision.hand_in_id == t.HandIn.id)
+        .join(t.Assignment, t.Assignment.id == t.Attempt.assignment_id)
+        .where(t.Assignment.student_id == student)
+        .order_by(t.Decision.at.desc())
+        .limit(1)
     )
-    return [CardHead(*row) for row in db.execute(query)]
+    return db.scalar(query)
 
 
 @dataclass(frozen=True)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import uuid
+from collections import defaultdict
 from datetime import date
 from typing import Any
 
@@ -67,6 +68,20 @@ def students_of(db: Session, group: uuid.UUID, day: date) -> list[t.Person]:
         .where(t.Enrolment.group_id == group, _on(t.Enrolment, day), t.Person.role == "student", t.Person.active)
     )
     return list(db.scalars(query.order_by(t.Person.name)))
+
+
+def students_by_group(db: Session, day: date) -> dict[uuid.UUID, list[tuple[uuid.UUID, str]]]:
+    """The active students of every group on a day, each with id and name, by name."""
+    query = (
+        select(t.Enrolment.group_id, t.Person.id, t.Person.name)
+        .join(t.Person, t.Person.id == t.Enrolment.person_id)
+        .where(_on(t.Enrolment, day), t.Person.role == "student", t.Person.active)
+        .order_by(t.Person.name)
+    )
+    found: dict[uuid.UUID, list[tuple[uuid.UUID, str]]] = defaultdict(list)
+    for group, person, name in db.execute(query):
+        found[group].append((person, name))
+    return found
 
 
 def size(db: Session, group: uuid.UUID, day: date) -> int:
