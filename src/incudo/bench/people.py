@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import heapq
 import http.client
 import json
 import random
@@ -24,6 +25,8 @@ from incudo.store.kernel.database import open_engine
 WORKERS, PAGES, POLLERS = 30, 200, 8
 #: Seconds between two acts of one person, and between two askings of one page.
 THINK, POLL = 3.0, 5.0
+#: A start page asks more often: somebody stands before it.
+POLL_OF_START = 2.0
 PATIENCE = 30
 
 
@@ -90,19 +93,35 @@ class Member:
     machine: str
 
 
+def others(supervisor: Supervisor) -> list[str]:
+    """The sign-in names of students of the other groups of this term."""
+    query = text(
+        "SELECT p.login FROM enrolment e JOIN person p ON p.id = e.person_id "
+        "WHERE e.begins <= CURDATE() AND e.ends >= CURDATE() AND e.group_id NOT IN "
+        "(SELECT group_id FROM meeting WHERE open_slot = 1) ORDER BY p.login"
+    )
+    engine = open_engine(supervisor.database.app_url)
+    with engine.connect() as c:
+        found = list(c.execute(query).scalars())
+    engine.dispose()
+    return found
+
+
 def members(supervisor: Supervisor) -> list[Member]:
-    """Everybody of tonight's group who is making a part."""
+    """Everybody of tonight's group who is making a part on a machine that they are signed for."""
     query = text(
         "SELECT p.login, MIN(a.id) AS a FROM meeting m JOIN enrolment e ON e.group_id = m.group_id "
         "JOIN person p ON p.id = e.person_id JOIN pending c ON c.kind = 'card' AND c.person_id = p.id "
         "JOIN assignment a ON a.id = c.id JOIN attempt b ON b.assignment_id = a.id "
-        "LEFT JOIN hand_in h ON h.attempt_id = b.id WHERE m.open_slot = 1 AND h.id IS NULL GROUP BY p.login"
+        "LEFT JOIN hand_in h ON h.attempt_id = b.id WHERE m.open_slot = 1 AND h.id IS NULL "
+        "AND a.machine_id IN (:one, :two) GROUP BY p.login"
     )
     card = text("SELECT b.id, a.machine_id FROM attempt b JOIN assignment a ON a.id = b.assignment_id WHERE a.id = :a")
     engine = open_engine(supervisor.database.app_url)
     found = []
     with engine.connect() as c:
-        for login, assignment in c.execute(query).all():
+        signed = {"one": key("machine", "petrel"), "two": key("machine", "fulmar")}
+        for login, assignment in c.execute(query, signed).all():
             attempt, machine = c.execute(card, {"a": assignment}).one()
             found.append(Member(login, str(assignment), str(attempt), str(machine)))
     engine.dispose()
@@ -137,13 +156,16 @@ def work(who: Member, address: str, seen: Seen, over: threading.Event, seed: int
 
 def watch(pages: list[tuple[Browser, str, str]], over: threading.Event) -> None:
     """Pages that are open somewhere: each is asked for again every few seconds."""
-    due = [time.monotonic() + POLL * n / len(pages) for n in range(len(pages))]
-    while not over.is_set():
-        for n, (browser, what, path) in enumerate(pages):
-            if over.wait(max(0.0, due[n] - time.monotonic())):
-                return
-            due[n] += POLL
-            browser.ask(what, path)
+    every = [POLL_OF_START if path.endswith("/start") else POLL for _, _, path in pages]
+    queue = [(time.monotonic() + every[n] * n / len(pages), n) for n in range(len(pages))]
+    heapq.heapify(queue)
+    while True:
+        due, n = heapq.heappop(queue)
+        if over.wait(max(0.0, due - time.monotonic())):
+            return
+        browser, what, path = pages[n]
+        browser.ask(what, path)
+        heapq.heappush(queue, (max(due + every[n], time.monotonic()), n))
 
 
 def run_people(supervisor: Supervisor, seconds: float) -> int:
@@ -152,15 +174,21 @@ def run_people(supervisor: Supervisor, seconds: float) -> int:
     seen, over, everybody = Seen(), threading.Event(), members(supervisor)
     busy = [everybody[n % len(everybody)] for n in range(WORKERS)]
     pages: list[tuple[Browser, str, str]] = []
+    elsewhere = others(supervisor)
     for n in range(PAGES):
-        who = everybody[n % len(everybody)]
         browser = Browser(supervisor.address, seen)
-        taught = n % 25 == 0
-        browser.sign_in("haldane" if taught else who.login)
-        what, path = ("Floor", "/api/floor") if taught else ("Bench", "/api/bench")
-        if n % 5 == 1 and not taught:
-            what, path = "start page", f"/api/machines/{who.machine}/start"
-        pages.append((browser, f"poll: {what}", path))
+        if n < WORKERS:
+            # everybody who works has a page open, too
+            browser.sign_in(busy[n].login)
+            pages.append((browser, "poll: own bench while working", "/api/bench"))
+        elif n % 20 == 0:
+            browser.sign_in("haldane")
+            pages.append((browser, "poll: Floor", "/api/floor"))
+        else:
+            browser.sign_in(elsewhere[n % len(elsewhere)])
+            start = f"/api/machines/{everybody[n % len(everybody)].machine}/start"
+            what = ("poll: start page", start) if n % 4 == 1 else ("poll: bench", "/api/bench")
+            pages.append((browser, *what))
     threads = [
         threading.Thread(target=work, args=(who, supervisor.address, seen, over, n), daemon=True)
         for n, who in enumerate(busy)
@@ -175,11 +203,10 @@ def run_people(supervisor: Supervisor, seconds: float) -> int:
     for thread in threads:
         thread.join(PATIENCE)
     print("\n| what | asked | p50 ms | p95 ms | longest ms |\n| --- | --: | --: | --: | --: |")
-    for what, times in sorted(seen.times.items()):
-        if what != "signing in":
-            times.sort()
-            shares = (times[len(times) // 2], times[int(0.95 * len(times))], times[-1])
-            print(f"| {what} | {len(times)} | {' | '.join(f'{x:.0f}' for x in shares)} |")
+    for name, times in sorted(seen.times.items()):
+        times.sort()
+        shares = (times[len(times) // 2], times[int(0.95 * len(times))], times[-1])
+        print(f"| {name} | {len(times)} | {' | '.join(f'{x:.0f}' for x in shares)} |")
     total = sum(len(x) for x in seen.times.values())
     print(f"\n{total / seconds:.0f} requests a second, {100 * seen.unchanged / total:.0f} % answered with nothing new")
     print(f"{len(seen.errors)} errors; web server {memory} MB in all")

@@ -25,6 +25,7 @@ def main() -> None:
     shots = commands.add_parser("shots", help="make docs/screenshots anew from the demo data")
     shots.add_argument("--into", default="", help="another folder")
     shots.add_argument("names", nargs="*", help="only these pictures")
+    commands.add_parser("standings", help="compare every kept standing with the record, and put wrong ones right")
     commands.add_parser("cluster", help="three database nodes and two servers, written to while parts of them fail")
     bench = commands.add_parser("bench", help="server time of every page with the records of a college")
     bench.add_argument("--fresh", action="store_true", help="make the college anew")
@@ -50,6 +51,10 @@ def main() -> None:
             from incudo.launch.verify import run_verify
 
             raise SystemExit(run_verify())
+        case "standings":
+            from incudo.launch.verify import run_standings
+
+            raise SystemExit(run_standings())
         case "reckon":
             from incudo.launch.reckon import main as reckon_main
 

@@ -1,8 +1,9 @@
-"""``./incudo verify``: whether the register of safety holds."""
+"""``./incudo verify`` and ``./incudo standings``: whether what is kept is what was recorded."""
 
 from __future__ import annotations
 
 import os
+from collections.abc import Callable
 
 from incudo.api.kernel.heads import HeadsFile
 from incudo.app.kernel.unit import Unit, Work
@@ -13,13 +14,22 @@ from incudo.store.kernel.database import open_engine
 
 
 def run_verify() -> int:
-    """Check the register of an instance: of INCUDO_DATABASE if it is set, else of the demo."""
+    """Check the register of an instance: of INCUDO_DATABASE if it is set, else of the demo. 1 when it does not hold."""
+    return _with_shop(_verify)
+
+
+def run_standings() -> int:
+    """Compare every kept standing with the record and keep what the record says. 1 when a kept one was wrong."""
+    return _with_shop(lambda unit, _heads: _standings(unit))
+
+
+def _with_shop(do: Callable[[Unit, HeadsFile], int]) -> int:
     if os.environ.get("INCUDO_DATABASE"):
         from incudo.api.server import Settings
 
         settings = Settings.from_environment()
         unit, heads = Unit(open_engine(settings.database), key=settings.register_key), HeadsFile(settings.heads)
-        return _verify(unit, heads)
+        return do(unit, heads)
     folder = home() / "demo"
     if not (folder / "instance.json").exists():
         raise SystemExit(f"There is no demo in {folder}; start it once, or set INCUDO_DATABASE.")
@@ -29,10 +39,22 @@ def run_verify() -> int:
         if own:
             supervisor.hold()
             supervisor.start_database()
-        return _verify(supervisor.unit(), HeadsFile(supervisor.instance.heads))
+        return do(supervisor.unit(), HeadsFile(supervisor.instance.heads))
     finally:
         if own:
             supervisor.stop()
+
+
+def _standings(unit: Unit) -> int:
+    from incudo.app.skills.standings import rebuild
+
+    found = rebuild(unit, lambda done, of: say(f"{done} of {of} students compared"))
+    unit.engine.dispose()
+    say(f"{found.students} students: {found.held} as the record says, {found.outdated} outdated and not believed")
+    for line in found.wrong:
+        say(f"WRONG: {line}")
+    say(f"{len(found.wrong)} kept standings were WRONG and are put right" if found.wrong else "none was wrong")
+    return 1 if found.wrong else 0
 
 
 def _verify(unit: Unit, heads: HeadsFile) -> int:

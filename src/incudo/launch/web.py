@@ -28,7 +28,9 @@ OF_ONE_ADDRESS = 400
 #: What may be printed or written out at once, waiting ones included.
 HEAVY_AT_ONCE = 12
 #: What is worked on in the lane for heavy work: sheets to print, whole registers and tables.
-HEAVY_PATHS = r"^/api/(?:.*\.pdf|registers/[^/]+/file|register|tables/[^/]+|project-checks|projects/[^/]+/versions)$"
+HEAVY_PATHS = (
+    r"^/api/(?:.*\.pdf|registers/[^/]+/file|register(?:/walk)?|tables/[^/]+|project-checks|projects/[^/]+/versions)$"
+)
 _MOST_PROXIES = 5
 
 

@@ -88,7 +88,13 @@ def acts(shop: TestShop, still: Still, student: Person, other: Person, card: dic
         lambda: haldane.post(f"/api/tags/{tag}/clear", {"note": "new belt", **pin}),
         lambda: haldane.post(
             "/api/hold-points",
-            {"id": new_id(), "student": student.id, "assignment": card["assignment"], "hold": "first_start", "on": True},
+            {
+                "id": new_id(),
+                "student": student.id,
+                "assignment": card["assignment"],
+                "hold": "first_start",
+                "on": True,
+            },
         ),
         lambda: haldane.post(
             "/api/withdrawals", {"id": new_id(), **sign, **pin, "reason": "reached over the cutter", "done": "stopped"}

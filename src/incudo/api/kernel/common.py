@@ -22,7 +22,7 @@ from incudo.store.kernel import changes
 
 T = TypeVar("T")
 #: Seconds after which a polled page is made anew though nothing was recorded: where links are shown, and elsewhere.
-LIVE, SLOW = 5, 30
+LIVE, SLOW = 5, 60
 PROBLEMS: Any = {str(s): Problem for s in (401, 403, 404, 409, 413, 422, 429, 500, 503)}
 
 

@@ -9,7 +9,7 @@ from __future__ import annotations
 import hashlib
 import json
 import uuid
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from datetime import datetime
 
@@ -87,14 +87,15 @@ class Compared:
     wrong: tuple[str, ...]
 
 
-def rebuild(unit: Unit) -> Compared:
-    """Compare every kept standing with the record, and keep what the record says.
+def rebuild(unit: Unit, say: Callable[[int, int], object] = lambda _done, _of: None) -> Compared:
+    """Compare every kept standing with the record, and keep what the record says; ``say`` is told how far it is.
 
     One that was outdated and not believed is no fault; one that would have been believed and is wrong is named.
     """
     everybody = unit.run(lambda w: store.ever_counted(w.db))
     held, outdated, wrong = 0, 0, []
     for n in range(0, len(everybody), AT_ONCE):
+        say(n, len(everybody))
         for student, faults in unit.run(lambda w, n=n: _compare(w, everybody[n : n + AT_ONCE])).items():  # type: ignore[misc]
             held, outdated = held + (faults == ()), outdated + (faults is None)
             wrong += [f"{student}: {x}" for x in faults or ()]
