@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from incudo.core.kernel.errors import Refused
 from incudo.core.practice.rigs import RIGS
 from incudo.core.practice.rigs.base import Action, RigSetup, begin, do
-from incudo.core.practice.rigs.hold.state import HoldState
+from incudo.core.practice.rigs.hold.state import BOLTS, HEELS, HoldState
 
 RULES = RIGS["hold"]
 
@@ -140,3 +140,40 @@ def test_every_action_has_one_control_and_one_name(level: int) -> None:
         for c in controls:
             again: HoldState = begin(RULES, RigSetup(), level, f"controls {seed}")
             do(RULES, again, c.action)
+
+
+def in_a_vise() -> HoldState:
+    """A case that is held in the vise, ready to be tightened."""
+    for n in range(50):
+        s: HoldState = begin(RULES, RigSetup(), 1, f"vise {n}")
+        if not s.strapped:
+            return s
+    raise AssertionError("no case of fifty is held in the vise")
+
+
+def test_slips_hold_only_what_was_tightened_and_tapped_down() -> None:
+    s = in_a_vise()
+    for before, holds in (((), False), (("tighten",), False), (("tighten", "tap"), True), (("tap",), False)):
+        s.tight = s.tapped = s.tried = False
+        for each in before:
+            do(RULES, s, Action(do=each))
+        do(RULES, s, Action(do="slips"))
+        assert s.tried is holds, before
+        assert ("seated" in s.said and "not" not in s.said) is holds
+
+
+def test_a_tap_seats_nothing_that_is_loose_and_tightening_anew_undoes_it() -> None:
+    s = in_a_vise()
+    s.tight = False
+    do(RULES, s, Action(do="tap"))
+    assert not s.tapped
+    for each in ("tighten", "tap", "slips", "tighten"):
+        do(RULES, s, Action(do=each))
+    assert (s.tight, s.tapped, s.tried) == (True, False, False)
+
+
+def test_the_bolt_places_lie_on_one_strap_and_the_heels_on_both_sides_of_right() -> None:
+    assert {work + heel for work, heel in BOLTS.values()} == {80}
+    assert [k for k, (work, heel) in BOLTS.items() if work < heel] == ["near"]
+    assert HEELS["lower"] < 0 < HEELS["hair-higher"] <= 1.5
+    assert HEELS["much-higher"] >= 8 * HEELS["hair-higher"]

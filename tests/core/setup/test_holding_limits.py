@@ -12,6 +12,7 @@ from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.quantity import MM_PER_INCH, Unit
 from incudo.core.setup.holding import (
     Cut,
+    Drilled,
     Held,
     JawVise,
     ParallelPair,
@@ -200,3 +201,21 @@ def test_a_strap_has_both_arms(name: str) -> None:
 )
 def test_where_the_work_stop_goes(left: list[str], right: list[str], words: str) -> None:
     assert stop_words(left, right).startswith(words)
+
+
+@pytest.mark.parametrize(
+    ("across", "meets"),
+    [
+        (F(6) + F(5) - HAIR, True),
+        (F(6) + F(5), False),
+        (F(25), False),
+        (F(44) - F(5), False),
+        (F(44) - F(5) + HAIR, True),
+    ],
+)
+def test_a_drill_that_comes_out_beside_a_parallel_does_not_meet_it(across: Fraction, meets: bool) -> None:
+    """Work of 50 on parallels of 6: a drill of 10 passes between them up to its own flank."""
+    hole = Drilled("Hole", F(40), across, F(10), F(3), F(0))
+    parallels = ParallelPair(PAIR, F(6), F(150))
+    found = hold(Work(ACROSS, ALONG, HEIGHT), VISE, parallels, (), (hole,))
+    assert bool(said(found, "parallel")) is meets

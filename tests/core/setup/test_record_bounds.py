@@ -213,6 +213,7 @@ def test_a_setup_stands_until_something_is_moved_or_another_works_with_it() -> N
     assert stands(None) is Stand.NONE
     assert stands(kept, timedelta(hours=2)) is Stand.STANDS
     assert stands(kept, timedelta(minutes=59)) is Stand.REPEAT
+    assert stands(kept, timedelta(hours=1)) is Stand.STANDS, "what was moved before it was accepted was set with it"
     assert stands(kept, who="other") is Stand.REPEAT
     assert stands(kept, who="other", rules=SetupRules(same_person=False)) is Stand.STANDS
     assert stands(Kept(kept.at, "one", good=False)) is Stand.REPEAT

@@ -249,3 +249,19 @@ def test_carbide_that_begins_slower_is_doubted(carbide: str, doubts: int) -> Non
     )
     assert len(carbide_is_faster(ranges)) == doubts
     assert carbide_is_faster(ranges[:1]) == ()
+
+
+#: What is sold, by its catalogue: points of drills, spotting drills, countersinks of both systems, dovetails, angles.
+SOLD = {
+    CutterKind.DRILL: {118, 120, 130, 135, 140},
+    CutterKind.SPOT: {90, 120},
+    CutterKind.CENTRE: {60},
+    CutterKind.COUNTERSINK: {60, 82, 90, 100, 120},
+    CutterKind.DOVETAIL: {45, 60},
+    CutterKind.ANGLE: {45, 60, 90},
+}
+
+
+@pytest.mark.parametrize("kind", SOLD)
+def test_an_angle_that_is_not_sold_is_a_slip_of_the_key(kind: CutterKind) -> None:
+    assert set(ANGLES[kind]) == SOLD[kind]

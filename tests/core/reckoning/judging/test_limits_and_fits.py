@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from fractions import Fraction
+from itertools import pairwise
 
 import pytest
 from hypothesis import given
@@ -279,6 +280,38 @@ TABLED = {
 def test_shafts_as_the_tables_have_them(letter: str, grade: int) -> None:
     found = {size: microns(size, letter, grade) for size in TABLED[letter, grade]}
     assert found == TABLED[letter, grade]
+
+
+#: The standard's own formulas: the deviation in microns over the geometric mean of a range in mm.
+FORMULAS = {
+    "d": lambda d: 16 * d**0.44,
+    "e": lambda d: 11 * d**0.41,
+    "f": lambda d: 5.5 * d**0.41,
+    "g": lambda d: 2.5 * d**0.34,
+    "n": lambda d: 5 * d**0.34,
+}
+
+
+@pytest.mark.parametrize("letter", FORMULAS)
+@pytest.mark.parametrize("row", range(1, len(fits.SIZES)))
+def test_every_deviation_is_what_its_formula_rounds_to(letter: str, row: int) -> None:
+    """The tables round to whole microns below 45, to fives or tens above; no value lies further off than that."""
+    low, high = fits.SIZES[row - 1], fits.SIZES[row]
+    exact = FORMULAS[letter](math.sqrt(low * high))
+    table = fits.BELOW if letter in fits.BELOW else fits.ABOVE
+    assert abs(table[letter][row] - exact) <= (0.9 if exact < 45 else 3.0), exact
+
+
+@pytest.mark.parametrize("row", range(2, len(fits.SIZES)))
+def test_a_shaft_m_is_the_step_from_grade_6_to_grade_7(row: int) -> None:
+    assert fits.ABOVE["m"][row] == fits.GRADES[7][row] - fits.GRADES[6][row]
+
+
+@pytest.mark.parametrize("row", range(len(fits.SIZES)))
+def test_every_grade_is_wider_than_the_one_before_by_a_step_of_the_series(row: int) -> None:
+    widths = [fits.GRADES[g][row] for g in sorted(fits.GRADES)]
+    assert all(1.2 <= b / a <= 1.9 for a, b in pairwise(widths)), widths
+    assert fits.GRADES[11][row] == pytest.approx(10 * fits.GRADES[6][row], rel=0.07)
 
 
 @pytest.mark.parametrize("n", range(len(fits.SIZES) - 1))

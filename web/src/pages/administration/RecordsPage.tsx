@@ -112,6 +112,13 @@ export default function RecordsPage() {
   );
 }
 
+/** What was checked at this look. */
+function sinceWhen(state: Schema["RegisterState"]): string {
+  if (state.checked_from === 0) return "Checked now from the first entry on. ";
+  if (state.checked_from >= state.entries) return "Nothing was added since the last check. ";
+  return `Checked now from entry ${state.checked_from + 1} on. `;
+}
+
 /** Whether the register holds: its chain, its seals, the heads taken away, the rows it seals. */
 function Holds() {
   const { data, error } = useQuery(queries.registerState());
@@ -139,7 +146,7 @@ function Holds() {
         <div key={b}>{b}</div>
       ))}
       <p className="small muted">
-        {data.checked_from > 0 ? `Checked now from entry ${data.checked_from + 1} on. ` : "Checked now from the first entry on. "}
+        {sinceWhen(data)}
         {data.whole_at
           ? `The whole was last checked on ${moment(data.whole_at)}, up to entry ${data.whole_entries}. `
           : "The whole has not been checked from this page yet. "}
