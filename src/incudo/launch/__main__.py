@@ -33,6 +33,7 @@ def main() -> None:
     bench.add_argument("--into", default="", help="write the table to this file too")
     bench.add_argument("--statements", type=int, default=0, help="so many of each operation's slowest statements")
     bench.add_argument("--load", type=float, default=0, metavar="SECONDS", help="people at work at once instead")
+    bench.add_argument("--pages", type=int, default=200, help="pages that are open meanwhile")
     args = parser.parse_args()
     match args.command:
         case "demo":
@@ -64,15 +65,14 @@ def main() -> None:
 
             print_stats()
         case "cluster":
-            from incudo.bench.cluster import run_cluster
+            from incudo.launch.bench.cluster import run_cluster
 
             raise SystemExit(run_cluster())
         case "bench":
-            from incudo.bench.run import run_bench
+            from incudo.launch.bench.run import run_bench
 
-            raise SystemExit(
-                run_bench(fresh=args.fresh, only=args.only, into=args.into, statements=args.statements, load=args.load)
-            )
+            wanted = {k: v for k, v in vars(args).items() if k != "command"}
+            raise SystemExit(run_bench(**wanted))
         case "shots":
             from incudo.launch.shots import shoot
 

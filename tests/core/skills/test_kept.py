@@ -12,8 +12,8 @@ from hypothesis import strategies as st
 from incudo.core.kernel.errors import Refused
 from incudo.core.skills.evidence import Act, Evidence, Record
 from incudo.core.skills.kept import Kept, from_text, keep, to_text
-from incudo.core.skills.permission import decide
-from incudo.core.skills.standing import DUE_SOON_DAYS, Book, State
+from incudo.core.skills.permission import Answer, decide
+from incudo.core.skills.standing import DUE_SOON_DAYS, IN_REACH, Book, State
 from tests.core.skills.records import GRAPH, MACHINES, NOW, ago, book, inspected, signed, upto
 from tests.core.skills.test_permission import evidence, operation, records
 
@@ -22,7 +22,16 @@ LAPSING = next(s for s in GRAPH.skills if s.lapses.after_days is not None)
 
 
 def same(kept: Kept, now: Book) -> bool:
-    return all(kept.standing(s.id, m) == now.standing(s.id, m) for s in GRAPH.skills for m in PLACES)
+    """Standings, the evidence of what is in reach, and what may be done alone."""
+    for s in GRAPH.skills:
+        for m in PLACES:
+            x = now.standing(s.id, m)
+            if kept.standing(s.id, m) != x or (x.state in IN_REACH and kept.evidence(s, m) != now.evidence(s, m)):
+                return False
+    operations = [s.id for s in GRAPH.skills if s.operation]
+    return all(
+        kept.alone(m) == tuple(o for o in operations if decide(now, (o,), m).answer is Answer.ALLOWED) for m in MACHINES
+    )
 
 
 @settings(max_examples=500, deadline=None)

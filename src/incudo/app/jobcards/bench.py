@@ -20,8 +20,8 @@ from incudo.app.parts.attempts import (
 from incudo.app.parts.views import MissingView
 from incudo.app.session.now import is_present, states_at_machines
 from incudo.app.shop.machines import machine_names
-from incudo.app.skills.records import skill_book
 from incudo.app.skills.standing import steps_for
+from incudo.app.skills.standings import standing_of
 from incudo.app.skills.views import SkillStep
 from incudo.core.parts.inspection import Outcome
 from incudo.core.parts.project import Project
@@ -86,7 +86,7 @@ def bench(w: Work, who: Who) -> Bench:
     cards.sort(key=lambda c: (c.done, c.waiting, c.due or date.max))
     last = store.last_decided(w.db, who.id)
     doing = [c for c in cards if not c.done]
-    book = skill_book(w, who.id)
+    book = standing_of(w, who.id)
     first = next((f for f in files if doing and f.assignment.id == doing[0].assignment), None)
     missing = missing_skills(w, first) if first else ()
     withdrawn = [s for s in book.graph.skills if book.standing(s.id, None).state is State.WITHDRAWN]

@@ -27,7 +27,6 @@ from incudo.app.setup.states import setup_states
 from incudo.app.setup.views import SetupState
 from incudo.app.shop.instruments import InstrumentView, instrument_of, instrument_view
 from incudo.app.shop.tags import closed_words
-from incudo.app.skills.records import skill_book
 from incudo.app.skills.standing import steps_for
 from incudo.app.skills.standings import standing_of
 from incudo.app.skills.views import SkillStep
@@ -146,7 +145,7 @@ def steps_of(w: Work, file: AttemptFile, missing: set[str]) -> tuple[SkillStep, 
     """What the student can do at once about what is missing, on this card's machine."""
     if not missing:
         return ()
-    book = skill_book(w, file.student.id)
+    book = standing_of(w, file.student.id)
     wanted = missing.union(*(book.graph.before(m) for m in missing))
     place = file.assignment.machine_id
     found = steps_for(w, file.student.id, book, wanted)

@@ -9,7 +9,7 @@ from datetime import date, datetime, timedelta
 from incudo.app.kernel.unit import Work, find
 from incudo.app.kernel.views import Named, View
 from incudo.app.parts.attempts import AttemptFile, missing_for_part, newest_attempts, projects_of, stations_of
-from incudo.app.people.names import names_of
+from incudo.app.people.names import names_of, remember_names
 from incudo.app.session.line import Waiting, line_of
 from incudo.app.session.shopfloor import RunView, Shop, device_of, run_view, shop_now
 from incudo.app.shop.machines import machine_ids
@@ -136,12 +136,22 @@ def floor(w: Work) -> Floor:
     )
 
 
+def group_now(w: Work, meeting: t.Meeting) -> dict[uuid.UUID, str]:
+    """The students of a session's group now with their names, read once in a use case."""
+    if "group now" not in w.memo:
+        found = {p.id: p.name for p in groups.students_of(w.db, meeting.group_id, w.now.date())}
+        w.memo["group now"] = found
+        remember_names(w, found)
+    group: dict[uuid.UUID, str] = w.memo["group now"]
+    return group
+
+
 def people_here(w: Work, shop: Shop) -> set[uuid.UUID]:
     """The students whom the floor is about: the session's group, and whoever is on its roll or at a machine."""
     if shop.meeting is None:
         return set()
-    group = {p.id for p in groups.students_of(w.db, shop.meeting.group_id, w.now.date())}
-    return group | shop.present | {uuid.UUID(p) for s in shop.states.values() for p in s.people}
+    group = group_now(w, shop.meeting)
+    return set(group) | shop.present | {uuid.UUID(p) for s in shop.states.values() for p in s.people}
 
 
 def _plate(
@@ -186,7 +196,7 @@ def _session(w: Work, shop: Shop) -> SessionNow | None:
         group=find(w, t.Group, shop.meeting.group_id, "group").name,
         supervisors=tuple(s.name for s in shop.supervisors),
         here=len(shop.present),
-        expected=groups.size(w.db, shop.meeting.group_id, w.now.date()),
+        expected=len(group_now(w, shop.meeting)),
     )
 
 

@@ -34,9 +34,7 @@ def one_after_the_other(w: Work) -> None:
 def supervisors(w: Work, meeting: t.Meeting) -> tuple[Named, ...]:
     """Who supervises now: signed in to this session, and not too long ago."""
     on = store.supervisors(w.db, meeting.id)
-    valid = [p for p, s in on.items() if w.now - s.at < SUPERVISED]
-    names = names_of(w, valid)
-    return tuple(Named(id=p, name=names[p]) for p in valid)
+    return tuple(Named(id=p, name=name) for p, (s, name) in on.items() if w.now - s.at < SUPERVISED)
 
 
 def states_at_machines(w: Work, meeting: t.Meeting) -> dict[uuid.UUID, AtMachine]:

@@ -41,7 +41,7 @@ from incudo.core.skills.evidence import EvidenceKind
 from incudo.core.skills.graph import Knowledge, Skill
 from incudo.core.skills.kept import Kept
 from incudo.core.skills.permission import Answer, Assessor, decide, why_not_sign
-from incudo.core.skills.standing import Book, Standings, State, most_telling, worst
+from incudo.core.skills.standing import IN_REACH, Book, Standings, State, most_telling, worst
 from incudo.store import schema as t
 from incudo.store.people import people as people_store
 from incudo.store.session import calling
@@ -168,7 +168,7 @@ def open_shows(w: Work, student: uuid.UUID) -> dict[tuple[str, uuid.UUID | None]
     }
 
 
-def steps_for(w: Work, student: uuid.UUID, book: Book, wanted: Container[str]) -> tuple[SkillStep, ...]:
+def steps_for(w: Work, student: uuid.UUID, book: Kept, wanted: Container[str]) -> tuple[SkillStep, ...]:
     """What the student can do at once about these skills: those in reach, in the order of work."""
     machines, calls = machine_names(w), open_shows(w, student)
     found = []
@@ -178,7 +178,7 @@ def steps_for(w: Work, student: uuid.UUID, book: Book, wanted: Container[str]) -
         places: list[str | None] = [*machines] if skill.per_machine else [None]
         for m in places:
             s = book.standing(skill.id, m)
-            if s.state not in (State.OPEN, State.READY, State.DUE_SOON, State.LAPSED):
+            if s.state not in IN_REACH:
                 continue
             on = uuid.UUID(m) if m else None
             open_checks = [x for x in book.evidence(skill, m) if not x.ok and x.kind == "knowledge"]

@@ -12,26 +12,27 @@ from dataclasses import dataclass
 from datetime import date, datetime
 from functools import lru_cache
 
-from incudo.core.skills.graph import SkillGraph
+from incudo.core.skills.graph import Skill, SkillGraph
 from incudo.core.skills.permission import Answer, decide
-from incudo.core.skills.standing import Book, Standing, State
+from incudo.core.skills.standing import IN_REACH, Book, Met, Standing, State
 
 #: Changes when the text or what is worked out changes: what was kept before is then worked out anew.
-FORMAT = "2"
+FORMAT = "3"
 
 
 @dataclass(frozen=True)
 class Keepsake:
     """Every standing, how far inspected parts have brought a skill that is ready, and how long it stays so.
 
-    ``alone`` names the operations that are allowed on each machine as far as skills go. ``newest`` is the moment of
-    the newest act. By time alone nothing changes from ``since`` to before ``until``;
-    ``None`` means ever and for ever.
+    ``alone`` names the operations that are allowed on each machine as far as skills go; ``met`` is the evidence of
+    the skills that are in reach. ``newest`` is the moment of the newest act. By time alone nothing changes from
+    ``since`` to before ``until``; ``None`` means ever and for ever.
     """
 
     standings: Mapping[tuple[str, str | None], Standing]
     inspected: Mapping[str, datetime]
     alone: Mapping[str, tuple[str, ...]]
+    met: Mapping[tuple[str, str | None], tuple[Met, ...]]
     newest: datetime | None
     since: datetime | None
     until: datetime | None
@@ -57,6 +58,7 @@ def keep(book: Book, machines: Iterable[str]) -> Keepsake:
         standings,
         inspected,
         {m: tuple(o for o in operations if decide(book, (o,), m).answer is Answer.ALLOWED) for m in on},
+        {(s, m): book.evidence(book.graph.get(s), m) for (s, m), x in standings.items() if x.state in IN_REACH},
         max((a.at for a in book.record.acts), default=None),
         max((x for x in book.turns if x <= book.moment), default=None),
         min((x for x in book.turns if x > book.moment), default=None),
@@ -74,6 +76,10 @@ class Kept:
         """As ``Book.standing``. Raises ``Refused`` for an unknown skill, ``KeyError`` for an unknown machine."""
         self.graph.get(skill_id)
         return self.keepsake.standings[skill_id, machine]
+
+    def evidence(self, skill: Skill, machine: str | None) -> tuple[Met, ...]:
+        """As ``Book.evidence``, for a skill that is in reach. Raises ``KeyError`` for another."""
+        return self.keepsake.met[skill.id, machine]
 
     def alone(self, machine: str) -> tuple[str, ...]:
         """The operations that are allowed on a machine as far as skills go."""
@@ -113,7 +119,12 @@ def to_text(k: Keepsake) -> str:
     moments = [x.isoformat() if x else None for x in (k.newest, k.since, k.until)]
     inspected = {skill: at.isoformat() for skill, at in k.inspected.items()}
     alone = {m: list(of_machine) for m, of_machine in k.alone.items()}
-    return json.dumps({"at": moments, "places": places, "said": said, "of": of, "inspected": inspected, "alone": alone})
+    # on most machines the same is met: written once, and which of the writings holds where
+    writings: dict[tuple[Met, ...], int] = {}
+    met = [[skill, m, writings.setdefault(x, len(writings))] for (skill, m), x in k.met.items()]
+    written = [[[x.kind, x.key, x.ok, x.words] for x in each] for each in writings]
+    said_of = {"at": moments, "places": places, "said": said, "of": of, "inspected": inspected, "alone": alone}
+    return json.dumps({**said_of, "met": met, "written": written})
 
 
 @lru_cache(maxsize=256)
@@ -121,10 +132,12 @@ def from_text(text: str) -> Keepsake:
     """Read what ``to_text`` wrote."""
     found = json.loads(text)
     newest, since, until = (datetime.fromisoformat(x) if x else None for x in found["at"])
+    written = [tuple(Met(*x) for x in each) for each in found["written"]]
     return Keepsake(
         _Said(found["places"], found["of"], found["said"]),
         {skill: datetime.fromisoformat(at) for skill, at in found["inspected"].items()},
         {m: tuple(operations) for m, operations in found["alone"].items()},
+        {(skill, m): written[n] for skill, m, n in found["met"]},
         newest,
         since,
         until,

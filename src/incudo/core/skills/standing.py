@@ -66,6 +66,8 @@ WORST_FIRST = (
 )
 
 DUE_SOON_DAYS = 30
+#: What a student can do something about at once.
+IN_REACH = (State.OPEN, State.READY, State.DUE_SOON, State.LAPSED)
 
 
 @dataclass(frozen=True)

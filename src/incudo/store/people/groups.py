@@ -7,7 +7,7 @@ from collections import defaultdict
 from datetime import date
 from typing import Any
 
-from sqlalchemy import ColumnElement, Select, func, or_, select
+from sqlalchemy import ColumnElement, Select, or_, select
 from sqlalchemy.orm import Session
 
 from incudo.store import schema as t
@@ -82,17 +82,6 @@ def students_by_group(db: Session, day: date) -> dict[uuid.UUID, list[tuple[uuid
     for group, person, name in db.execute(query):
         found[group].append((person, name))
     return found
-
-
-def size(db: Session, group: uuid.UUID, day: date) -> int:
-    """How many active students a group has on a day."""
-    query = (
-        select(func.count())
-        .select_from(t.Enrolment)
-        .join(t.Person, t.Person.id == t.Enrolment.person_id)
-        .where(t.Enrolment.group_id == group, _on(t.Enrolment, day), t.Person.role == "student", t.Person.active)
-    )
-    return db.scalar(query) or 0
 
 
 def group_of(db: Session, person: uuid.UUID, day: date) -> t.Group | None:

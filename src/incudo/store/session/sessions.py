@@ -59,11 +59,15 @@ def presences(db: Session, students: Sequence[uuid.UUID]) -> dict[uuid.UUID, lis
     return found
 
 
-def supervisors(db: Session, meeting: uuid.UUID) -> dict[uuid.UUID, t.Supervision]:
-    """Who supervises a session now."""
-    query = select(t.Supervision).where(t.Supervision.meeting_id == meeting)
-    newest = {s.person_id: s for s in db.scalars(query.order_by(t.Supervision.at, t.Supervision.id))}
-    return {p: s for p, s in newest.items() if s.on}
+def supervisors(db: Session, meeting: uuid.UUID) -> dict[uuid.UUID, tuple[t.Supervision, str]]:
+    """Who supervises a session now, with their names."""
+    query = (
+        select(t.Supervision, t.Person.name)
+        .join(t.Person, t.Person.id == t.Supervision.person_id)
+        .where(t.Supervision.meeting_id == meeting)
+    )
+    newest = {s.person_id: (s, name) for s, name in db.execute(query.order_by(t.Supervision.at, t.Supervision.id))}
+    return {p: (s, name) for p, (s, name) in newest.items() if s.on}
 
 
 def open_machines(db: Session, meeting: uuid.UUID) -> set[uuid.UUID]:

@@ -29,8 +29,8 @@ import pymysql
 
 from incudo.app.kernel.unit import Unit
 from incudo.app.register.chain import verify
-from incudo.bench.college import PASSWORD, College
 from incudo.demo.story import key
+from incudo.launch.bench.college import PASSWORD, College
 from incudo.launch.configuration import WEB
 from incudo.launch.mariadb import APP_ACCOUNT, DATABASE, PrivateMariaDB, Secrets
 from incudo.launch.processes import free_port

@@ -23,7 +23,6 @@ from incudo.app.kernel.unit import Unit
 from incudo.app.parts import library
 from incudo.app.people.accounts import hash_secret
 from incudo.app.register.chain import SEALED, content_of
-from incudo.bench.bulk import Bulk, id_at
 from incudo.core.parts.stations import TICKED
 from incudo.core.people.notice import VERSION
 from incudo.core.practice.rigs import RIGS
@@ -31,6 +30,7 @@ from incudo.core.register.chain import START, Entry, Head, seal
 from incudo.demo import people as cast
 from incudo.demo.setting import cutter_entries, holding_entries, machine_entries
 from incudo.demo.story import key, who
+from incudo.launch.bench.bulk import Bulk, id_at
 from incudo.store import schema as t
 from incudo.store.schema import Base
 

@@ -1,4 +1,4 @@
-"""People at work at once: thirty who measure and read, two hundred pages that ask again and again; over real HTTP."""
+"""People at work at once: thirty who measure and read, and pages that ask again and again; over real HTTP."""
 
 from __future__ import annotations
 
@@ -17,12 +17,12 @@ from urllib.parse import urlsplit
 
 from sqlalchemy import text
 
-from incudo.bench.college import PASSWORD
 from incudo.demo.story import key
+from incudo.launch.bench.college import PASSWORD
 from incudo.launch.supervise import Supervisor
 from incudo.store.kernel.database import open_engine
 
-WORKERS, PAGES, POLLERS = 30, 200, 8
+WORKERS, POLLERS = 30, 8
 #: Seconds between two acts of one person, and between two askings of one page.
 THINK, POLL = 3.0, 5.0
 #: A start page asks more often: somebody stands before it.
@@ -78,8 +78,15 @@ class Browser:
 
     def _once(self, method: str, path: str, body: Any) -> tuple[http.client.HTTPResponse, str]:
         headers = self.headers | ({"If-None-Match": self.marks[path]} if method == "GET" and path in self.marks else {})
-        self.link.request(method, path, json.dumps(body) if body else None, headers)
-        answer = self.link.getresponse()
+        text_ = json.dumps(body) if body else None
+        try:
+            self.link.request(method, path, text_, headers)
+            answer = self.link.getresponse()
+        except (http.client.RemoteDisconnected, ConnectionResetError, BrokenPipeError):
+            # the server closed a connection that was kept too long: as a browser does, once more on a new one
+            self.link.close()
+            self.link.request(method, path, text_, headers)
+            answer = self.link.getresponse()
         return answer, answer.read().decode()
 
 
@@ -168,14 +175,14 @@ def watch(pages: list[tuple[Browser, str, str]], over: threading.Event) -> None:
         heapq.heappush(queue, (max(due + every[n], time.monotonic()), n))
 
 
-def run_people(supervisor: Supervisor, seconds: float) -> int:
+def run_people(supervisor: Supervisor, seconds: float, open_pages: int) -> int:
     """Let them work, and print what it took; 1 when anything was no answer."""
     supervisor.start_web()
     seen, over, everybody = Seen(), threading.Event(), members(supervisor)
     busy = [everybody[n % len(everybody)] for n in range(WORKERS)]
     pages: list[tuple[Browser, str, str]] = []
     elsewhere = others(supervisor)
-    for n in range(PAGES):
+    for n in range(open_pages):
         browser = Browser(supervisor.address, seen)
         if n < WORKERS:
             # everybody who works has a page open, too
@@ -193,8 +200,9 @@ def run_people(supervisor: Supervisor, seconds: float) -> int:
         threading.Thread(target=work, args=(who, supervisor.address, seen, over, n), daemon=True)
         for n, who in enumerate(busy)
     ]
-    threads += [threading.Thread(target=watch, args=(pages[n::POLLERS], over), daemon=True) for n in range(POLLERS)]
-    print(f"  {WORKERS} people and {PAGES} open pages for {seconds:.0f} s", flush=True)
+    shares = [pages[n::POLLERS] for n in range(POLLERS)]
+    threads += [threading.Thread(target=watch, args=(share, over), daemon=True) for share in shares if share]
+    print(f"  {WORKERS} people and {open_pages} open pages for {seconds:.0f} s", flush=True)
     for thread in threads:
         thread.start()
     time.sleep(seconds)
@@ -205,8 +213,8 @@ def run_people(supervisor: Supervisor, seconds: float) -> int:
     print("\n| what | asked | p50 ms | p95 ms | longest ms |\n| --- | --: | --: | --: | --: |")
     for name, times in sorted(seen.times.items()):
         times.sort()
-        shares = (times[len(times) // 2], times[int(0.95 * len(times))], times[-1])
-        print(f"| {name} | {len(times)} | {' | '.join(f'{x:.0f}' for x in shares)} |")
+        told = (times[len(times) // 2], times[int(0.95 * len(times))], times[-1])
+        print(f"| {name} | {len(times)} | {' | '.join(f'{x:.0f}' for x in told)} |")
     total = sum(len(x) for x in seen.times.values())
     print(f"\n{total / seconds:.0f} requests a second, {100 * seen.unchanged / total:.0f} % answered with nothing new")
     print(f"{len(seen.errors)} errors; web server {memory} MB in all")

@@ -4,19 +4,19 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from incudo.bench.load import open_college
-from incudo.bench.measure import Bench, Measured, operations, quiet
-from incudo.bench.people import run_people
+from incudo.launch.bench.load import open_college
+from incudo.launch.bench.measure import Bench, Measured, operations, quiet
+from incudo.launch.bench.people import run_people
 
 HEAD = ("operation", "p50 ms", "p95 ms", "budget", "SQL alone ms", "queries", "answer kB", "memory +MB")
 
 
-def run_bench(*, fresh: bool, only: str, into: str, statements: int, load: float) -> int:
+def run_bench(*, fresh: bool, only: str, into: str, statements: int, load: float, pages: int) -> int:
     """Measure every operation and print the table; 1 when a budget is not met."""
     supervisor = open_college(lambda x: print(f"  {x}", flush=True), fresh=fresh)
     try:
         if load:
-            return run_people(supervisor, load)
+            return run_people(supervisor, load, pages)
         bench = Bench(supervisor)
         found = []
         for operation in operations(bench.some):

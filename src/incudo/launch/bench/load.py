@@ -9,8 +9,8 @@ from datetime import UTC, datetime
 
 from incudo.app.kernel.unit import Unit
 from incudo.app.skills.standings import AT_ONCE, keep_standings
-from incudo.bench.bulk import Bulk, owner
-from incudo.bench.college import College, Say
+from incudo.launch.bench.bulk import Bulk, owner
+from incudo.launch.bench.college import College, Say
 from incudo.launch.configuration import Instance, home
 from incudo.launch.supervise import Supervisor, wipe
 from incudo.store.kernel.database import Session
