@@ -7,6 +7,7 @@ since (counted in the transaction that records), nothing lapses by time, and gra
 from __future__ import annotations
 
 import hashlib
+import inspect
 import json
 import uuid
 from collections.abc import Callable, Iterable
@@ -15,13 +16,19 @@ from datetime import datetime
 
 from incudo.app.kernel.unit import Unit, Work
 from incudo.app.shop.machines import machine_names
-from incudo.app.skills.graph import basis_of_graph, skill_graph
+from incudo.app.skills.graph import basis_of_graph, names_in_words, skill_graph
 from incudo.app.skills.records import skill_books
-from incudo.core.skills.kept import FORMAT, Keepsake, Kept, from_text, keep, to_text
+from incudo.core.skills import evidence, graph, permission, standing, streak
+from incudo.core.skills import kept as kept_rules
+from incudo.core.skills.kept import Keepsake, Kept, from_text, keep, to_text
 from incudo.store import schema as t
 from incudo.store.kernel.changes import touched
 from incudo.store.skills import kept as store
 
+#: The rules themselves: what was kept by others is not believed.
+_RULES = hashlib.sha256(
+    "".join(inspect.getsource(m) for m in (evidence, graph, kept_rules, permission, standing, streak)).encode()
+).hexdigest()
 #: So many students are worked out in one transaction.
 AT_ONCE = 50
 
@@ -29,7 +36,7 @@ AT_ONCE = 50
 def standings(w: Work, students: Iterable[uuid.UUID]) -> dict[uuid.UUID, Kept]:
     """Where each of these students stands now."""
     wanted = set(students)
-    graph, basis, moved = skill_graph(w), _basis(w), touched(w.db)
+    now, basis, moved = skill_graph(w), _basis(w), touched(w.db)
     found = {
         s: k
         for s, row in store.kept(w.db, wanted).items()
@@ -40,7 +47,7 @@ def standings(w: Work, students: Iterable[uuid.UUID]) -> dict[uuid.UUID, Kept]:
         machines = machine_names(w)
         found |= {s: keep(book, machines) for s, book in skill_books(w, missing).items()}
         w.later.append(lambda again: keep_standings(again, missing))
-    return {s: Kept(graph, k, w.now) for s, k in found.items()}
+    return {s: Kept(now, k, w.now) for s, k in found.items()}
 
 
 def standing_of(w: Work, student: uuid.UUID) -> Kept:
@@ -135,7 +142,7 @@ def _believed(row: t.SkillStanding, basis: str) -> Keepsake | None:
 def _basis(w: Work) -> str:
     """What all standings rest on besides each student's record."""
     if "basis" not in w.memo:
-        said = "|".join((FORMAT, basis_of_graph(w), *sorted(machine_names(w))))
+        said = "|".join((_RULES, basis_of_graph(w), repr(names_in_words(w)), *sorted(machine_names(w))))
         w.memo["basis"] = hashlib.sha256(said.encode()).hexdigest()
     basis: str = w.memo["basis"]
     return basis

@@ -16,9 +16,6 @@ from incudo.core.skills.graph import Skill, SkillGraph
 from incudo.core.skills.permission import Answer, decide
 from incudo.core.skills.standing import IN_REACH, Book, Met, Standing, State
 
-#: Changes when the text or what is worked out changes: what was kept before is then worked out anew.
-FORMAT = "3"
-
 
 @dataclass(frozen=True)
 class Keepsake:
