@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
+from concurrent.futures import ThreadPoolExecutor, wait
 from contextlib import ExitStack
 
 import pytest
 from selenium.webdriver import Chrome
 
 from incudo.demo.people import PASSWORD
-from incudo.launch.browser import chromium, resize
+from incudo.launch.browser import chromium, kill, resize
 from incudo.launch.supervise import Supervisor
 from tests.browser.page import Page, forget
 from tests.loaded import loaded_shop
@@ -28,22 +29,50 @@ def running(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Supervisor]:
         supervisor.stop()
 
 
-@pytest.fixture(scope="session")
-def browsers() -> Iterator[Callable[[int], Chrome]]:
+class Browsers:
     """Browsers that are opened once and lent to one test after the other."""
-    opened: list[Chrome] = []
-    with ExitStack() as stack:
 
-        def lend(n: int) -> Chrome:
-            while len(opened) <= n:
-                opened.append(stack.enter_context(chromium()))
-            return opened[n]
+    #: Seconds that a browser has to forget who used it; one that needs more hangs.
+    PATIENCE = 30
 
-        yield lend
+    def __init__(self) -> None:
+        self._opened: list[tuple[ExitStack, Chrome]] = []
+
+    def lend(self, n: int, address: str) -> Chrome:
+        """The n-th browser, remembering nobody. One that hangs before it has seen a page is replaced."""
+        for _ in range(3):
+            driver = self._get(n)
+            with ThreadPoolExecutor(1) as aside:
+                forgetting = aside.submit(forget, driver, address)
+                wait([forgetting], self.PATIENCE)
+                if forgetting.done() and forgetting.exception() is None:
+                    return driver
+                kill(driver)
+            stack, _gone = self._opened.pop(n)
+            stack.close()
+        raise AssertionError("three browsers in a row hung before they had seen a page")
+
+    def _get(self, n: int) -> Chrome:
+        while len(self._opened) <= n:
+            stack = ExitStack()
+            self._opened.append((stack, stack.enter_context(chromium())))
+        return self._opened[n][1]
+
+    def close(self) -> None:
+        for stack, _ in self._opened:
+            stack.close()
+
+
+@pytest.fixture(scope="session")
+def browsers() -> Iterator[Browsers]:
+    """The browsers of this process; closed at the end."""
+    found = Browsers()
+    yield found
+    found.close()
 
 
 @pytest.fixture
-def browser(running: Supervisor, browsers: Callable[[int], Chrome]) -> Iterator[Callable[..., Page]]:
+def browser(running: Supervisor, browsers: Browsers) -> Iterator[Callable[..., Page]]:
     """Lends browsers that remember nobody; afterwards none may have seen a script error or a broken policy.
 
     Movement is reduced and nothing is kept for later (no service worker) unless a test asks for it.
@@ -60,9 +89,8 @@ def browser(running: Supervisor, browsers: Callable[[int], Chrome]) -> Iterator[
         motion: bool = False,
         worker: bool = False,
     ) -> Page:
-        driver = browsers(len(pages))
+        driver = browsers.lend(len(pages), running.address)
         page = Page(driver, running.address)
-        forget(driver, running.address)
         resize(driver, width, height, touch=touch)
         reduce = [{"name": "prefers-reduced-motion", "value": "no-preference" if motion else "reduce"}]
         driver.execute_cdp_cmd("Emulation.setEmulatedMedia", {"features": reduce})

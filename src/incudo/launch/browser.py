@@ -3,14 +3,17 @@
 from __future__ import annotations
 
 import base64
+import os
 import shutil
+import signal
+import subprocess
 import tempfile
 from collections.abc import Iterator
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 from pathlib import Path
 
 from selenium import webdriver
-from selenium.common.exceptions import StaleElementReferenceException
+from selenium.common.exceptions import StaleElementReferenceException, WebDriverException
 from selenium.webdriver.chrome.options import Options
 from selenium.webdriver.chrome.service import Service
 from selenium.webdriver.common.by import By
@@ -20,6 +23,7 @@ from selenium.webdriver.support.expected_conditions import (
     presence_of_element_located,
 )
 from selenium.webdriver.support.wait import WebDriverWait
+from urllib3.exceptions import HTTPError
 
 PATIENCE = 60.0
 _FLAGS = (
@@ -49,8 +53,21 @@ def chromium(width: int = 1280, height: int = 800, *, touch: bool = False) -> It
         resize(driver, width, height, touch=touch)
         yield driver
     finally:
-        driver.quit()
+        with suppress(WebDriverException, HTTPError, OSError):
+            # one that was killed has nothing to say any more
+            driver.quit()
         shutil.rmtree(profile, ignore_errors=True)
+
+
+def kill(driver: webdriver.Chrome) -> None:
+    """End a browser that hangs, with everything it started; whoever waits for it is told so."""
+    process = driver.service.process
+    listed = subprocess.run(
+        ["ps", "-o", "pid=", "--ppid", str(process.pid)], capture_output=True, text=True, check=False
+    )
+    for pid in (*map(int, listed.stdout.split()), process.pid):
+        with suppress(ProcessLookupError):
+            os.kill(pid, signal.SIGKILL)
 
 
 def resize(driver: webdriver.Chrome, width: int, height: int, *, touch: bool = False) -> None:
