@@ -183,6 +183,7 @@ def test_what_came_since_the_last_check_is_checked_at_every_look(
     assert walked(shop) == []
     seen = shop.thorley.get("/api/register")
     assert (seen["whole_entries"], seen["checked_from"]) == (seen["entries"], seen["entries"])
+    assert not shop.thorley.post("/api/register/walk", {})["done"], "going on after the end begins anew"
     near_miss(shop.unit, "after the check")
     looked = shop.thorley.get("/api/register")
     assert (looked["holds"], looked["checked_from"]) == (True, seen["entries"])

@@ -145,12 +145,15 @@ def walk(w: Work, heads: Iterable[Head], *, restart: bool) -> RegisterWalk:
     near = [h for h in heads if start.seq < h.seq and (done or h.seq <= upto)]
     found = list(_verify(w, near, start, upto, whole=done))
     head = Head(piece[-1].seq, piece[-1].digest, piece[-1].seal) if piece else start
-    for scope in ("walk", "head", "whole") if done and not found else ("walk",):
-        if head.seq and not found:
-            _remember(w, scope, head)
     if found:
         _forget(w, "walk")
         _forget(w, "head")
+    elif head.seq:
+        for scope in ("head", "whole") if done else ("walk",):
+            _remember(w, scope, head)
+    if done:
+        # the next call begins at the first entry: nothing is called checked that was not
+        _forget(w, "walk")
     return RegisterWalk(seq=upto, entries=total, done=done, breaks=tuple(words_of(b) for b in found[:50]))
 
 

@@ -9,7 +9,7 @@ import { Lines } from "../../shared/Lines";
 
 type Report = Schema["ClassListReport"];
 
-/** A class list from a file: a report per line first, then taken over. */
+/** A class list from a file: a report per line first, then imported. */
 export function ClassList({ groups, onClose }: { groups: readonly string[]; onClose: (group: string) => void }) {
   const client = useQueryClient();
   const { act, error, busy } = useAct();
@@ -36,7 +36,7 @@ export function ClassList({ groups, onClose }: { groups: readonly string[]; onCl
         {!taken && (
           <>
             <p className="small muted">
-              CSV: the first line names the columns, "name" and, if you have them, "login". Nothing is taken over before you have seen the report.
+              CSV: the first line names the columns, "name" and, if you have them, "login". Nothing is imported before you have seen the report.
             </p>
             <div className="row">
               <label className="asked grow">
