@@ -264,7 +264,7 @@ def operations(some: dict[str, Any]) -> Iterator[Operation]:
     yield Operation("Exercises", "student", get("/api/exercises"))
     yield Operation("Own skills", "student", get(f"/api/students/{some['id']}/skills"))
     yield Operation("Who am I", "student", get("/api/me"))
-    yield Operation("Saving a reading", "writer", post(f"/api/attempts/{attempt}/readings", _reading), 30)
+    yield Operation("Saving a reading", "writer", post(f"/api/attempts/{attempt}/readings", a_reading), 30)
     for name in ("readings", "decisions", "sign_offs", "assignments", "safety"):
         yield Operation(f"Register: {name}", "auditor", get(f"/api/registers/{name}"))
     far = urlencode({"before": some["far"]})
@@ -298,7 +298,7 @@ def _interlock(client: FlaskClient, _token: str, _n: int) -> Any:
     return client.post("/api/interlock", json={}, headers={"Authorization": f"Bearer {DEVICE_KEY}"})
 
 
-def _reading(_n: int) -> dict[str, Any]:
+def a_reading(_n: int) -> dict[str, Any]:
     return {
         "id": str(uuid.uuid4()),
         "characteristic": 1,

@@ -11,7 +11,6 @@ import threading
 import time
 import uuid
 from dataclasses import dataclass, field
-from datetime import UTC, datetime
 from typing import Any
 from urllib.parse import urlsplit
 
@@ -19,6 +18,7 @@ from sqlalchemy import text
 
 from incudo.demo.story import key
 from incudo.launch.bench.college import PASSWORD
+from incudo.launch.bench.measure import a_reading
 from incudo.launch.supervise import Supervisor
 from incudo.store.kernel.database import open_engine
 
@@ -142,15 +142,7 @@ def work(who: Member, address: str, seen: Seen, over: threading.Event, seed: int
     while not over.wait(THINK * draw.uniform(0.5, 1.5)):
         match draw.randrange(5):
             case 0 | 1:
-                reading = {
-                    "id": str(uuid.uuid4()),
-                    "characteristic": 1,
-                    "value": "0.9981",
-                    "unit": "in",
-                    "instrument": str(key("instrument", "cal")),
-                    "measured_at": datetime.now(UTC).isoformat(),
-                }
-                browser.ask("saving a reading", f"/api/attempts/{who.attempt}/readings", reading)
+                browser.ask("saving a reading", f"/api/attempts/{who.attempt}/readings", a_reading(0))
             case 2:
                 browser.ask("job card", f"/api/job-cards/{who.assignment}")
             case 3:

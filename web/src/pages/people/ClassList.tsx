@@ -101,7 +101,7 @@ export function ClassList({ groups, onClose }: { groups: readonly string[]; onCl
               disabled={busy || report.good === 0 || (report.faulty > 0 && !skip)}
               onClick={() => void take()}
             >
-              Take {report.good} over into {report.group}
+              Import {report.good} into {report.group}
             </Button>
           )}
           {taken && (

@@ -153,7 +153,7 @@ function Edit({ detail, mayEdit }: { detail: Schema["BankDetail"]; mayEdit: bool
             Version {detail.number}: {detail.draw} are drawn, {detail.pass_percent} % pass.
           </p>
           <a className="button" download={`${detail.bank}.json`} href={`data:application/json;charset=utf-8,${encodeURIComponent(detail.file)}`}>
-            Take away
+            Download as JSON
           </a>
         </div>
         <Questions rows={detail.questions} picked={picked} onPick={setPicked} />
