@@ -8,9 +8,10 @@ from collections.abc import Iterator
 from flask import Response
 
 from incudo.api.kernel import gate
-from incudo.api.kernel.common import Health, PaperQuery, RegisterPath, api, out, pdf, run
+from incudo.api.kernel.common import Health, PaperQuery, RegisterPath, Words, api, out, pdf, run
 from incudo.app.administration import health as health_of
 from incudo.app.administration import papers, registers, shop
+from incudo.app.kernel import language
 from incudo.core.people.roles import Role
 
 
@@ -24,6 +25,12 @@ def health() -> Response:
     """Whether the server answers and its database can be read and written."""
     run(health_of.beat)
     return out(Health(ok=True))
+
+
+@api.get("/language", responses={200: Words})
+def words() -> Response:
+    """The language that this browser asks for, and what its catalogue says for each English text of the pages."""
+    return out(Words(code=language.code_now(), messages=dict(language.messages_now())))
 
 
 @api.get("/shop", responses={200: shop.ShopView})

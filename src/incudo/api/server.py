@@ -32,6 +32,7 @@ from incudo.api import (
 from incudo.api.kernel import body, gate, problems
 from incudo.api.kernel.common import api
 from incudo.api.kernel.heads import HeadsFile
+from incudo.app.kernel import language
 from incudo.app.kernel.unit import Unit
 from incudo.store.kernel.database import open_engine
 
@@ -111,6 +112,11 @@ def create_app(settings: Settings, unit: Unit | None = None) -> OpenAPI:
         app.wsgi_app = ProxyFix(  # type: ignore[method-assign]
             app.wsgi_app, x_for=settings.trusted_proxies, x_proto=1, x_host=0
         )
+
+    @app.before_request
+    def _language() -> None:
+        language.use(request.accept_languages.best_match(language.languages(), language.ENGLISH))
+
     problems.install(app)
     gate.install(app)
     body.install(app)

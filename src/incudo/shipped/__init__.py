@@ -21,7 +21,7 @@ from incudo.core.skills.graph import SkillGraph, read_graph
 from incudo.core.skills.pictures import Picture, read_picture
 from incudo.core.skills.questions import Bank, read_bank
 
-__all__ = ["banks", "drills", "graph", "holders", "materials", "pictures", "skill_data", "threads"]
+__all__ = ["banks", "drills", "graph", "holders", "materials", "pictures", "skill_data", "texts", "threads"]
 
 _HERE = resources.files("incudo.shipped")
 R = TypeVar("R", bound=Row)
@@ -60,6 +60,28 @@ def skill_data() -> Any:
 def graph() -> SkillGraph:
     """The shipped skill graph."""
     return read_graph(skill_data(), banks(), RIGS, MAKERS)
+
+
+@cache
+def texts() -> frozenset[str]:
+    """Every text that people read in what a shop starts with: skills, questions, pictures, names of the tables."""
+    found: set[str] = set()
+    for data in (skill_data(), *_folder("questions"), *_folder("pictures")):
+        _gather(data, found)
+    found |= {m.material.name for m in materials()} | {h.name for h in holders().values()}
+    return frozenset(found)
+
+
+def _gather(data: Any, found: set[str]) -> None:
+    """Sentences and names; keys of the files are single words in small letters and are none."""
+    if isinstance(data, dict):
+        for value in data.values():
+            _gather(value, found)
+    elif isinstance(data, list):
+        for value in data:
+            _gather(value, found)
+    elif isinstance(data, str) and (" " in data or data[:1].isupper()):
+        found.add(" ".join(data.split()) if "\n" in data else data)
 
 
 def _table(model: type[R], name: str) -> tuple[R, ...]:

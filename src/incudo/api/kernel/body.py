@@ -6,6 +6,7 @@ from flask import Flask, request
 from werkzeug.exceptions import RequestEntityTooLarge
 
 from incudo.core.kernel.errors import Refused
+from incudo.core.kernel.say import say
 from incudo.core.kernel.wire import MOST_PARTS, read_json
 
 #: Bytes of a body: of most operations, and of those that take a file.
@@ -50,7 +51,7 @@ def check() -> None:
     try:
         text = raw.decode()
     except UnicodeDecodeError:
-        raise Refused.of("body", "", "must be JSON in UTF-8") from None
+        raise Refused.of("body", "", say("must be JSON in UTF-8")) from None
     read_json(text, most=most_values)
 
 

@@ -15,6 +15,7 @@ from incudo import __version__
 from incudo.api.kernel import gate
 from incudo.api.kernel.problems import Problem
 from incudo.app.administration import papers, registers
+from incudo.app.kernel.language import code_now
 from incudo.app.kernel.unit import Work
 from incudo.app.kernel.views import View
 from incudo.app.shop import tables
@@ -143,6 +144,13 @@ class Health(View):
     ok: bool
 
 
+class Words(View):
+    """A language: its code, and its text for each English one; empty for English."""
+
+    code: str
+    messages: dict[str, str]
+
+
 class Done(View):
     """It is done."""
 
@@ -172,7 +180,7 @@ def polled(use_case: Callable[[Work], View], concerns: Iterable[str], seconds: i
     Counters are compared before anything else is read, in the snapshot that the answer would be made from. What
     changes by time alone (a link that fell silent, a confirmation that ran out) is looked at every so many seconds.
     """
-    asked = f"{__version__} {gate.who().id} {request.full_path}"
+    asked = f"{__version__} {gate.who().id} {code_now()} {request.full_path}"
 
     def answer(w: Work) -> tuple[str, View | None]:
         counted = sorted(changes.numbers(w.db, concerns).items())

@@ -16,6 +16,7 @@ from incudo.app.administration.access import ACCESS, DEVICES, OPEN
 from incudo.app.kernel.unit import Unit, Who
 from incudo.app.people.accounts import Session, session_of
 from incudo.core.kernel.errors import NotPermitted
+from incudo.core.kernel.say import say
 from incudo.core.register.chain import Head
 
 SESSION_COOKIE = "incudo_session"
@@ -86,20 +87,20 @@ def check() -> None:
         return
     session = unit().run(lambda w: session_of(w, token())) if token() else None
     if session is None:
-        raise NotSignedIn("Sign in first; what you entered is kept.")
+        raise NotSignedIn(say("Sign in first; what you entered is kept."))
     if session.role not in ACCESS.get(operation, frozenset()):
-        raise NotPermitted(f"That is not open to the role {session.role}.")
+        raise NotPermitted(say("That is not open to the role {role}.", role=session.role))
     if request.method not in ("GET", "HEAD"):
         sent = request.headers.get(TOKEN_HEADER, "")
         if not hmac.compare_digest(sent.encode(), session.csrf.encode()):
-            raise Forged("The request did not carry this session's token; reload the page.")
+            raise Forged(say("The request did not carry this session's token; reload the page."))
     g.session = session
 
 
 def _same_site() -> None:
     origin = request.headers.get("Origin")
     if origin and urlsplit(origin).netloc != request.host:
-        raise Forged("The request came from another site.")
+        raise Forged(say("The request came from another site."))
 
 
 def install(app: Flask) -> None:

@@ -12,10 +12,12 @@ from flask_openapi3 import OpenAPI
 from pydantic import BaseModel, ValidationError
 from werkzeug.exceptions import HTTPException
 
+from incudo.app.kernel.language import speak
 from incudo.app.kernel.unit import DatabaseAway, TakesNothingNew
 from incudo.app.people.accounts import TooManyTries, WrongSecret
 from incudo.app.session.interlock import UnknownDevice
 from incudo.core.kernel.errors import Conflict, DomainError, FieldError, NotFound, NotPermitted, Refused, shorten
+from incudo.core.kernel.say import say, str_of, together
 
 _log = logging.getLogger(__name__)
 #: So many refused fields are named in one answer.
@@ -73,22 +75,24 @@ STATUS: dict[type[DomainError], tuple[int, str]] = {
 }
 
 TITLES = {
-    401: "Sign in first",
-    403: "Not permitted",
-    404: "Not found",
-    409: "Clashes with what is recorded",
-    413: "Too large",
-    422: "Something in the input cannot be taken",
-    429: "Too many tries",
-    500: "Something broke on the server",
-    503: "The database cannot be used now",
+    401: say("Sign in first"),
+    403: say("Not permitted"),
+    404: say("Not found"),
+    409: say("Clashes with what is recorded"),
+    413: say("Too large"),
+    422: say("Something in the input cannot be taken"),
+    429: say("Too many tries"),
+    500: say("Something broke on the server"),
+    503: say("The database cannot be used now"),
 }
 
 
 def problem(status: int, kind: str, detail: str, errors: list[ProblemField] | None = None) -> Response:
     """A problem document as a response."""
-    title = TITLES.get(status, "Request refused")
-    body = Problem(type=f"urn:incudo:{kind}", title=title, status=status, detail=detail, errors=errors or [])
+    title = TITLES.get(status, say("Request refused"))
+    body = Problem(
+        type=f"urn:incudo:{kind}", title=speak(title), status=status, detail=speak(detail), errors=errors or []
+    )
     return Response(body.model_dump_json(), status=status, content_type="application/problem+json")
 
 
@@ -96,10 +100,10 @@ def from_domain(error: DomainError) -> Response:
     """The answer to a refusal of the rules."""
     status, kind = STATUS[type(error)]
     fields: list[ProblemField] = []
-    detail = str(error)
+    detail = error.words
     if isinstance(error, Refused):
         fields = [_field(e) for e in error.errors[:MOST_NAMED]]
-        detail = "; ".join(str(e) for e in error.errors[:MOST_NAMED]) + more_than_named(len(error.errors))
+        detail = together((*(e.words for e in error.errors[:MOST_NAMED]), more_than_named(len(error.errors))), "; ")
     response = problem(status, kind, detail, fields)
     if status == 503:
         response.headers["Retry-After"] = "2"
@@ -109,7 +113,7 @@ def from_domain(error: DomainError) -> Response:
 
 
 def _field(e: FieldError) -> ProblemField:
-    return ProblemField(field=e.field, value=e.value, bound=e.bound)
+    return ProblemField(field=speak(e.field), value=speak(e.value), bound=speak(e.bound))
 
 
 def from_validation(error: ValidationError) -> Response:
@@ -118,13 +122,13 @@ def from_validation(error: ValidationError) -> Response:
     if any(e["type"] == "json_invalid" for e in errors):
         return malformed()
     fields = [_field(_field_error(e)) for e in errors[:MOST_NAMED]]
-    detail = "; ".join(f"{f.field}: {f.bound}" for f in fields)
-    return problem(422, "refused-input", detail + more_than_named(len(errors)), fields)
+    detail = together((*(f"{f.field}: {f.bound}" for f in fields), more_than_named(len(errors))), "; ")
+    return problem(422, "refused-input", detail, fields)
 
 
 def more_than_named(count: int) -> str:
     """What is said of the errors that are not named."""
-    return f"; and {count - MOST_NAMED} more" if count > MOST_NAMED else ""
+    return say("and {count} more", count=count - MOST_NAMED) if count > MOST_NAMED else ""
 
 
 def malformed() -> Response:
@@ -132,8 +136,8 @@ def malformed() -> Response:
     return problem(
         422,
         "refused-input",
-        "The body must be JSON.",
-        [ProblemField(field="body", value="", bound="must be JSON")],
+        say("The body must be JSON."),
+        [ProblemField(field="body", value="", bound=speak(say("must be JSON")))],
     )
 
 
@@ -149,16 +153,19 @@ def _bound(e: Any) -> str:
     kind, ctx = e["type"], e.get("ctx", {})
     match kind:
         case "string_too_long":
-            return f"must have at most {ctx['max_length']} characters"
+            return say("must have at most {ctx} characters", ctx=ctx["max_length"])
         case "string_too_short":
-            return f"must have at least {ctx['min_length']} characters"
+            return say("must have at least {ctx} characters", ctx=ctx["min_length"])
         case "string_pattern_mismatch":
-            return f"must look like {ctx['pattern']}"
+            return say("must look like {ctx}", ctx=ctx["pattern"])
         case "missing":
-            return "is missing"
+            return say("is missing")
         case "extra_forbidden":
-            return "is not a known field"
-    return str(e["msg"]).removeprefix("Value error, ")
+            return say("is not a known field")
+    cause = ctx.get("error")
+    if isinstance(cause, ValueError) and cause.args:
+        return str_of(cause.args[0])
+    return str(e["msg"])
 
 
 def install(app: OpenAPI) -> None:
@@ -173,12 +180,12 @@ def install(app: OpenAPI) -> None:
         status = error.code or 500
         if status == 413:
             most = request.max_content_length
-            field = ProblemField(field="body", value="", bound=f"must have at most {most} bytes")
-            return problem(413, "too-large", f"The body must have at most {most} bytes.", [field])
+            field = ProblemField(field="body", value="", bound=speak(say("must have at most {most} bytes", most=most)))
+            return problem(413, "too-large", say("The body must have at most {most} bytes.", most=most), [field])
         return problem(status, error.name.lower().replace(" ", "-"), error.description or error.name)
 
     @app.errorhandler(Exception)
     def _broken(error: Exception) -> Response:
         mark = uuid.uuid4().hex[:8]
         _log.exception("broken %s on %s %s", mark, request.method, request.path, exc_info=error)
-        return problem(500, "broken", f"Tell the person who runs Incudo this mark: {mark}.")
+        return problem(500, "broken", say("Tell the person who runs Incudo this mark: {mark}.", mark=mark))

@@ -11,12 +11,14 @@ from typing import Any
 import segno
 from jinja2 import Environment, PackageLoader, select_autoescape
 
+from incudo.app.kernel.language import speak
 from incudo.app.kernel.unit import Who, Work, find
 from incudo.app.people.students import group_of, student_of
 from incudo.app.practice import sheets
 from incudo.app.shop.machines import machine_names
 from incudo.app.skills.records import skill_book
 from incudo.core.kernel.errors import NotFound
+from incudo.core.kernel.say import say
 from incudo.core.people.notice import LINES, TITLE, VERSION
 from incudo.core.people.roles import Role
 from incudo.core.session.prestart import EACH, FULL
@@ -36,19 +38,25 @@ class Paper(StrEnum):
 #: How a state is said on paper.
 STATE_WORDS = {
     State.SIGNED: "signed",
-    State.DUE_SOON: "signed, due soon",
+    State.DUE_SOON: say("signed, due soon"),
     State.LAPSED: "lapsed",
     State.SUSPENDED: "suspended",
     State.WITHDRAWN: "withdrawn",
-    State.READY: "ready to be shown",
+    State.READY: say("ready to be shown"),
     State.OPEN: "open",
-    State.LOCKED: "not yet",
+    State.LOCKED: say("not yet"),
 }
 
 
 @cache
 def _templates() -> Environment:
-    return Environment(loader=PackageLoader("incudo.app"), autoescape=select_autoescape(default=True))
+    made = Environment(loader=PackageLoader("incudo.app"), autoescape=select_autoescape(default=True), finalize=_spoken)
+    made.globals["say"] = say
+    return made
+
+
+def _spoken(value: object) -> object:
+    return speak(value) if isinstance(value, str) else value
 
 
 def _pdf(template: str, paper: Paper, **values: Any) -> bytes:
@@ -66,7 +74,7 @@ def _when(moment: datetime) -> str:
 def skill_record(w: Work, who: Who, student_id: uuid.UUID, paper: Paper) -> tuple[str, bytes]:
     """One student's skills with who signed what when, as PDF; a student prints only their own."""
     if who.role is Role.STUDENT and who.id != student_id:
-        raise NotFound("There is no such student.")
+        raise NotFound(say("There is no such student."))
     person = student_of(w, student_id)
     group = group_of(w, student_id)
     book, machines = skill_book(w, student_id), machine_names(w)

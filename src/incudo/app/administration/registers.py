@@ -17,6 +17,7 @@ from incudo.app.kernel.views import View
 from incudo.app.parts.attempts import projects_of
 from incudo.app.skills.graph import skill_graph
 from incudo.core.kernel.errors import Refused
+from incudo.core.kernel.say import say, together
 from incudo.core.measuring.verdict import WORDS, Verdict
 from incudo.core.parts.project import Project
 from incudo.store import schema as t
@@ -97,7 +98,7 @@ def register_file(w: Work, name: RegisterName, blind_for: uuid.UUID | None) -> I
 
     Cells that a table program would run are quoted. Memory does not grow with the register.
     """
-    yield _lines([["id", "at (UTC)", "by", "student", "what", "detail"]])
+    yield _lines([["id", say("at (UTC)"), "by", "student", "what", "detail"]])
     before: store.Place | None = None
     while found := _found(w, name, blind_for, store.Page(PIECE, before)):
         rows = ([str(e.id), e.at.isoformat(), e.by, e.student, e.what, e.detail] for _, e in found)
@@ -124,13 +125,13 @@ def _place(field: str, text: str) -> store.Place | None:
     try:
         return store.Place(datetime.fromisoformat(at).astimezone(UTC), uuid.UUID(key))
     except (ValueError, OverflowError):
-        raise Refused.of(field, text, "must be a key that a page gave") from None
+        raise Refused.of(field, text, say("must be a key that a page gave")) from None
 
 
 def _end_of(w: Work, name: RegisterName, day: date) -> store.Place:
     """Behind the last line of a day."""
     if day >= date.max:
-        raise Refused.of("on", day, f"must be before {date.max}")
+        raise Refused.of("on", day, say("must be before {max}", max=date.max))
     moment = datetime.combine(day + timedelta(days=1), time(), UTC)
     if name is RegisterName.SAFETY:
         return store.Place(moment, uuid.UUID(int=store.first_sealed_from(w.db, moment)))
@@ -169,7 +170,7 @@ def _at(entry: Entry) -> Found:
 def _reading(r: t.Reading, by: str, student: str, project: Project) -> Entry:
     c = project.characteristic(r.characteristic)
     marks = [m for m, on in (("check", r.checking), ("late", r.late)) if on]
-    marks += [f"supersedes {r.supersedes_id}"] if r.supersedes_id else []
+    marks += [say("supersedes {supersedes_id}", supersedes_id=r.supersedes_id)] if r.supersedes_id else []
     words = WORDS[Verdict(r.verdict)]
     return Entry(
         id=r.id,
@@ -210,7 +211,7 @@ def _sealed(w: Work, e: t.RegisterEntry) -> Entry:
     return Entry(
         id=e.entry_id,
         at=e.at,
-        by=next((n for k in _BY if (n := named(k))), "without a name" if e.kind == "near_miss" else ""),
+        by=next((n for k in _BY if (n := named(k))), say("without a name") if e.kind == "near_miss" else ""),
         student=named("student_id"),
         what=f"{e.seq}. {what}",
         detail=_joined(*(str(c[k]) for k in _WORDS if c.get(k))),
@@ -231,18 +232,18 @@ def _decision(d: t.Decision, by: str, student: str, project: Project) -> Entry:
 def _assignment(a: t.Assignment, by: str, student: str, project: Project, number: int, machine: str | None) -> Entry:
     marks = (
         machine or "",
-        f"due {a.due}" if a.due else "",
-        "not before signed" if a.not_before_signed else "",
+        say("due {due}", due=a.due) if a.due else "",
+        say("not before signed") if a.not_before_signed else "",
     )
     return Entry(
         id=a.id,
         at=a.assigned_at,
         by=by,
         student=student,
-        what=f"{project.name}, version {number}",
+        what=say("{name}, version {number}", name=project.name, number=number),
         detail=_joined(*marks),
     )
 
 
 def _joined(*parts: str) -> str:
-    return " · ".join(p for p in parts if p)
+    return together((p for p in parts if p), " · ")

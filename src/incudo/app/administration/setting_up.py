@@ -15,6 +15,7 @@ from incudo.app.shop.tables import TableName, keep
 from incudo.core.kernel.errors import Conflict
 from incudo.core.kernel.quantity import Length
 from incudo.core.kernel.quantity import Unit as LengthUnit
+from incudo.core.kernel.say import say
 from incudo.core.measuring.verdict import School
 from incudo.core.people.roles import Role
 from incudo.core.setup.standard import SetupRules
@@ -112,7 +113,7 @@ def is_set_up(w: Work) -> bool:
 
 def _write(w: Work, shop: NewShop, hashes: dict[str, str]) -> None:
     if is_set_up(w):
-        raise Conflict("This database holds a shop already.")
+        raise Conflict(say("This database holds a shop already."))
     row = t.Shop(
         id=1,
         name=shop.name,

@@ -17,6 +17,7 @@ from incudo.app.skills.graph import skill_graph
 from incudo.app.skills.views import SkillName
 from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.quantity import Unit
+from incudo.core.kernel.say import say, together
 from incudo.core.measuring.verdict import School
 from incudo.core.people.roles import Role
 from incudo.core.setup.standard import SetupRules
@@ -119,10 +120,10 @@ def delegate(w: Work, command: DelegationCommand) -> ShopView:
     """
     person = find(w, t.Person, command.assistant, "person")
     if person.role != Role.ASSISTANT or not person.active:
-        raise Refused.of("assistant", person.name, "must be an assistant of this shop")
+        raise Refused.of("assistant", person.name, say("must be an assistant of this shop"))
     may = {s.id for s in skill_graph(w).skills if s.signed_by == "assistant"}
     if beyond := sorted(set(command.skills) - may):
-        raise Refused.of("skills", ", ".join(beyond), "must be skills that an assistant may sign")
+        raise Refused.of("skills", together(beyond, ", "), say("must be skills that an assistant may sign"))
     people_store.delegate(w.db, person.id, set(command.skills))
     return shop_view(w)
 

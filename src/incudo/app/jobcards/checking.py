@@ -14,6 +14,7 @@ from incudo.app.kernel.views import Command, Note, View
 from incudo.app.parts.attempts import AttemptFile, finding_view, load_attempt, names_in, reading_view
 from incudo.app.parts.views import FindingView, ReadingView
 from incudo.core.kernel.errors import Conflict, NotPermitted, Refused
+from incudo.core.kernel.say import say
 from incudo.core.measuring.verdict import SEVERITY, Verdict, agree
 from incudo.core.parts.inspection import Disposition, Outcome, settle, what_to_check
 from incudo.core.parts.project import Characteristic
@@ -162,9 +163,9 @@ def keep_comparison(w: Work, who: Who, hand_in_id: uuid.UUID, command: OpenComma
     hand_in, file = _load(w, hand_in_id)
     mine = [r for r in file.readings if r.checking and r.person_id == who.id and r.round == hand_in.number]
     if not [r for r in mine if not r.undecided]:
-        raise NotPermitted("Save at least one reading of your own before you see the student's.")
+        raise NotPermitted(say("Save at least one reading of your own before you see the student's."))
     if file.student.id == who.id:
-        raise NotPermitted("Nobody checks their own part.")
+        raise NotPermitted(say("Nobody checks their own part."))
     already = file.opened_by(who.id, hand_in.number)
     if already is None or already.id == command.id:
         row = t.Comparison(id=command.id, hand_in_id=hand_in_id, assessor_id=who.id, at=w.now)
@@ -184,19 +185,19 @@ def keep_decision(w: Work, who: Who, hand_in_id: uuid.UUID, command: DecideComma
     """
     hand_in, file = _load(w, hand_in_id)
     if file.student.id == who.id:
-        raise NotPermitted("Nobody decides about their own part.")
+        raise NotPermitted(say("Nobody decides about their own part."))
     if file.opened_by(who.id, hand_in.number) is None:
-        raise NotPermitted("Measure first and open the comparison, then decide.")
+        raise NotPermitted(say("Measure first and open the comparison, then decide."))
     there = file.decisions.get(hand_in_id)
     if there is not None:
         if there.id != command.id:
-            raise Conflict("This part is decided already.")
+            raise Conflict(say("This part is decided already."))
         _same_decision(file, there, command)
         return
     record = {c.number: _of_record(file, c, hand_in.number, who.id) for c in file.project.characteristics}
     chosen = {d.characteristic: (d.kind, d.reason) for d in command.dispositions}
     if len(chosen) < len(command.dispositions):
-        raise Refused.of("dispositions", "", "each characteristic may stand only once")
+        raise Refused.of("dispositions", "", say("each characteristic may stand only once"))
     outcome = settle({n: v for n, (v, _) in record.items()}, chosen)
     decision = t.Decision(
         id=command.id,
@@ -246,4 +247,4 @@ def _same_decision(file: AttemptFile, there: t.Decision, command: DecideCommand)
     was = {f.characteristic: (f.disposition, f.reason) for f in file.findings[there.id] if f.disposition}
     now = {d.characteristic: (d.kind.value, d.reason) for d in command.dispositions}
     if was != now or there.remark != command.remark:
-        raise Conflict("This id was used before for another decision.")
+        raise Conflict(say("This id was used before for another decision."))

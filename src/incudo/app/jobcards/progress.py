@@ -18,6 +18,7 @@ from incudo.app.parts.attempts import (
 )
 from incudo.app.session.calls import holds_of
 from incudo.core.kernel.errors import Conflict, FieldError, NotPermitted, Refused
+from incudo.core.kernel.say import say
 from incudo.core.parts.stations import Station, may_tick
 from incudo.store import schema as t
 
@@ -58,11 +59,11 @@ def keep_tick(w: Work, who: Who, attempt_id: uuid.UUID, command: TickCommand) ->
         if missing:
             raise NotPermitted(*(f"{m.name}: {m.reason}." for m in missing))
         if file.over or file.pending or not may_tick(file.ticked, command.station):
-            raise Conflict("The stations are ticked in order, each once: reload to see where you are.")
+            raise Conflict(say("The stations are ticked in order, each once: reload to see where you are."))
         if command.station is Station.CUT:
             held = [h.words for h in holds_of(w, file) if not h.released]
             if held:
-                raise NotPermitted(*(f"Hold point {x}: call your instructor." for x in held))
+                raise NotPermitted(*(say("Hold point {x}: call your instructor.", x=x) for x in held))
     fresh = insert_once(w, row, ignoring=("at",))
     return replace(file, ticks=(*file.ticks, row)) if fresh else file
 
@@ -85,9 +86,9 @@ def keep_hand_in(w: Work, who: Who, attempt_id: uuid.UUID, command: HandInComman
         if missing:
             raise NotPermitted(*(f"{m.name}: {m.reason}." for m in missing))
         if file.pending or file.over or not file.newest:
-            raise Conflict("This part is handed in already.")
+            raise Conflict(say("This part is handed in already."))
         unmeasured = [
-            FieldError(f"characteristics.{c.number}", "", "measure it before you hand in")
+            FieldError(f"characteristics.{c.number}", "", say("measure it before you hand in"))
             for c in file.project.characteristics
             if not file.counting(c.number, file.round)
         ]

@@ -14,6 +14,7 @@ from datetime import UTC, datetime
 from typing import Any, TypeVar
 
 from incudo.core.kernel.errors import Conflict, DomainError, NotFound
+from incudo.core.kernel.say import say
 from incudo.core.people.roles import Role
 from incudo.core.register.chain import Head
 from incudo.store import schema as t
@@ -61,7 +62,7 @@ class DatabaseAway(DomainError):
     """The database did not answer, or not in time; the use case can be sent again."""
 
     def __init__(self) -> None:
-        super().__init__("The database does not answer; what you entered is kept, try again.")
+        super().__init__(say("The database does not answer; what you entered is kept, try again."))
 
 
 class TakesNothingNew(DomainError):
@@ -69,8 +70,10 @@ class TakesNothingNew(DomainError):
 
     def __init__(self) -> None:
         super().__init__(
-            "The database takes nothing new: its disk is full or it is set to read only. "
-            "What is recorded can be read; what you entered is kept, tell the person who runs Incudo."
+            say(
+                "The database takes nothing new: its disk is full or it is set to read only. What is recorded "
+                "can be read; what you entered is kept, tell the person who runs Incudo."
+            )
         )
 
 
@@ -197,7 +200,7 @@ def find(w: Work, table: type[R], key: object, what: str) -> R:
     """One row by its primary key. Raises ``NotFound`` naming what was looked for."""
     row = w.db.get(table, key)
     if row is None:
-        raise NotFound(f"There is no such {what}.")
+        raise NotFound(say("There is no such {what}.", what=what))
     return row
 
 
@@ -216,5 +219,5 @@ def insert_once(w: Work, row: t.Base, ignoring: tuple[str, ...]) -> bool:
         return True
     for column in table.__table__.columns:
         if column.key not in ignoring and getattr(there, column.key) != getattr(row, column.key):
-            raise Conflict(f"This id was used before with another {column.key}.")
+            raise Conflict(say("This id was used before with another {key}.", key=column.key))
     return False

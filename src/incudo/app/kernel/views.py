@@ -4,10 +4,11 @@ from __future__ import annotations
 
 import uuid
 from fractions import Fraction
-from typing import Annotated
+from typing import Annotated, Any
 
-from pydantic import BaseModel, ConfigDict, StringConstraints
+from pydantic import BaseModel, ConfigDict, StringConstraints, model_validator
 
+from incudo.app.kernel.language import speak_all
 from incudo.core.kernel.quantity import Length, Unit, in_places, plain
 from incudo.core.kernel.working import Step
 
@@ -16,6 +17,11 @@ class View(BaseModel):
     """Base of everything that goes out."""
 
     model_config = ConfigDict(frozen=True)
+
+    @model_validator(mode="before")
+    @classmethod
+    def _spoken(cls, data: Any) -> Any:
+        return speak_all(data)
 
 
 class Command(BaseModel):

@@ -19,6 +19,7 @@ from incudo.app.setup.standards import setup_rules
 from incudo.app.shop.machines import spec_of
 from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.quantity import Length, Unit
+from incudo.core.kernel.say import say, together
 from incudo.core.locating import found as core
 from incudo.core.locating.datum import Datum, Line, Scale, lines_from, shown, way_words
 from incudo.core.locating.dial import Dial
@@ -40,7 +41,7 @@ class Bench:
 
     def __init__(self, w: Work, file: AttemptFile) -> None:
         if file.assignment.machine_id is None:
-            raise Refused.of("machine", "", "the job card has no machine yet: ask the instructor")
+            raise Refused.of("machine", "", say("the job card has no machine yet: ask the instructor"))
         self.row = find(w, t.Machine, file.assignment.machine_id, "machine")
         self.spec: Machine = spec_of(self.row)
         self.dials: tuple[Dial, ...] = dials(w, self.row)
@@ -51,12 +52,18 @@ class Bench:
         """How an axis is read. Raises ``Refused`` for a handle of another axis or a readout that is not there."""
         axis = handle_of(self.spec, handle).axis
         if axis not in axes:
-            raise Refused.of("handle", handle, f"must move {' or '.join(axes)}; this one moves {axis}")
+            raise Refused.of(
+                "handle",
+                handle,
+                say("must move {listed}; this one moves {axis}", listed=together(axes, " or "), axis=axis),
+            )
         dial = self.dials[handle]
         if scale is Scale.DIAL:
             return core.Reader(axis, dial, scale, dial.division, dial.unit)
         if _READOUT[axis] not in self.spec.readout:
-            raise Refused.of("scale", scale, f"must be dial: {self.row.name} has no readout for this axis")
+            raise Refused.of(
+                "scale", scale, say("must be dial: {name} has no readout for this axis", name=self.row.name)
+            )
         return core.Reader(axis, dial, scale, READOUT_STEP, self.spec.unit)
 
     def length(self, text: str, field: str) -> Fraction:
@@ -93,7 +100,14 @@ def _unit_of(b: Bench, d: Datum, handle: int) -> Unit:
 def datum_words(b: Bench, d: Datum, handle: int) -> str:
     u, scale_unit = b.project.unit, _unit_of(b, d, handle)
     shows = f"{shown(d.shows, scale_unit)} {scale_unit}"
-    return f"over {OF[d.axis].upper()} {shown(d.part, u)} {u} the {d.scale} shows {shows}"
+    return say(
+        "over {of} {part} {u} the {scale} shows {shows}",
+        of=OF[d.axis].upper(),
+        part=shown(d.part, u),
+        u=u,
+        scale=d.scale,
+        shows=shows,
+    )
 
 
 def datums_of(w: Work, file: AttemptFile) -> tuple[DatumView, ...]:
@@ -132,8 +146,10 @@ def plan_axis(b: Bench, axis: PartAxis, d: Datum, handle: int, wanted: list[tupl
     h = handle_of(b.spec, handle)
     return PlanAxis(
         axis=axis,
-        handle=f"{'' if axis is not PartAxis.Z else f'{h.axis} '}handle, {h.place}",
-        side=f"turning {dial.turning(d.side)}: {way_words(d.axis, d.side)}",
+        handle=say("{axis} handle, {place}", axis=h.axis, place=h.place)
+        if axis is PartAxis.Z
+        else say("handle, {place}", place=h.place),
+        side=say("turning {turning}: {way_words}", turning=dial.turning(d.side), way_words=way_words(d.axis, d.side)),
         scale=d.scale,
         lines=tuple(lines),
     )
@@ -153,13 +169,13 @@ def datum_views(
         if axis not in newest:
             continue
         d, handle, row, by = newest[axis]
-        reason = next((f"the vise was moved since: {words}" for at, words in moved if at > row.at), "")
+        reason = next((say("the vise was moved since: {words}", words=words) for at, words in moved if at > row.at), "")
         if any(at > row.at for at in held):
-            reason = reason or "the work was held anew since"
+            reason = reason or say("the work was held anew since")
         if w.now - row.at > timedelta(hours=rules.hours):
-            reason = reason or f"older than the {rules.hours} hours that the shop allows"
+            reason = reason or say("older than the {hours} hours that the shop allows", hours=rules.hours)
         if rules.same_person and row.person_id != file.student.id:
-            reason = reason or "found by another person: touch it again yourself"
+            reason = reason or say("found by another person: touch it again yourself")
         found.append(
             DatumView(
                 axis=axis,
@@ -169,7 +185,7 @@ def datum_views(
                 by=by,
                 at=row.at,
                 stands=not reason,
-                reason=reason or "found today, nothing moved since",
+                reason=reason or say("found today, nothing moved since"),
             )
         )
     return tuple(found)

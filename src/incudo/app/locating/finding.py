@@ -27,6 +27,7 @@ from incudo.app.locating.views import (
 from incudo.app.parts.attempts import own_attempt
 from incudo.core.kernel.errors import NotPermitted, Refused
 from incudo.core.kernel.quantity import Length, Unit
+from incudo.core.kernel.say import say, together
 from incudo.core.locating import found as core
 from incudo.core.locating.centre import Sweep, agreement
 from incudo.core.locating.finders import COMES, FINDERS, Finder, face_at
@@ -38,7 +39,7 @@ from incudo.store import schema as t
 
 def _finder(name: str) -> Finder:
     if name not in FINDERS:
-        raise Refused.of("finder", name, f"must be one of: {', '.join(FINDERS)}")
+        raise Refused.of("finder", name, say("must be one of: {listed}", listed=together(FINDERS, ", ")))
     return FINDERS[name]
 
 
@@ -80,7 +81,9 @@ def _middle(b: Bench, q: MiddleFind) -> tuple[core.Found, bool | None]:
     if r.axis is Axis.Y and isinstance(b.project.solid, RoundBar):
         clear, words = core.clearance_words(width, finder, b.length(q.above, "above"), b.project.unit)
         if not clear:
-            return core.Found(next=("Clear the body first.",), wrong=(words, *found.wrong), steps=found.steps), clear
+            return core.Found(
+                next=(say("Clear the body first."),), wrong=(words, *found.wrong), steps=found.steps
+            ), clear
         return core.Found(found.datums, found.next, found.wrong, (words, *found.notes), found.steps), clear
     return found, None
 
@@ -88,7 +91,7 @@ def _middle(b: Bench, q: MiddleFind) -> tuple[core.Found, bool | None]:
 def _flat(b: Bench, q: FlatFind) -> core.Found:
     solid = b.project.solid
     if not isinstance(solid, RoundBar):
-        raise Refused.of("kind", "flat", "needs a round bar: this part is a block")
+        raise Refused.of("kind", "flat", say("needs a round bar: this part is a block"))
     r = b.reader(q.handle, q.scale, (Axis.Y,))
     (here,) = _read((q.here,), r.unit, "here")
     mill, depth, near, far = (b.length(getattr(q, f), f) for f in ("mill", "depth", "near", "far"))
@@ -101,14 +104,14 @@ def _round(b: Bench, q: RoundFind) -> core.Found:
     middle = tuple(sum(b.span[a], Fraction(0)) / 2 for a in (PartAxis.X, PartAxis.Y))
     feature = round_at(b.project, q.feature)
     if q.feature and feature is None:
-        raise Refused.of("feature", q.feature, "must be a hole of this part that is seen from above")
+        raise Refused.of("feature", q.feature, say("must be a hole of this part that is seen from above"))
     part = (middle[0], middle[1]) if feature is None else (feature[0], feature[1])
     radius = feature[2] if feature else min(b.span[PartAxis.X][1], b.span[PartAxis.Y][1])
     east, north, west, south = (Length.parse(getattr(q, f), q.unit, f).mm for f in ("east", "north", "west", "south"))
     here = (_read((q.here_x,), x.unit, "here_x")[0], _read((q.here_y,), y.unit, "here_y")[0])
     division = Length.parse(q.division, q.unit, "division").mm
     if not 0 < division <= 1:
-        raise Refused.of("division", q.division, "must be more than 0 and at most 1 mm: an indicator's division")
+        raise Refused.of("division", q.division, say("must be more than 0 and at most 1 mm: an indicator's division"))
     allowed = agreement(max(x.division, y.division) / 2)
     sweep = Sweep(east, north, west, south, q.boss)
     return core.find_round(x, y, sweep, here, part, allowed, radius)
@@ -161,7 +164,7 @@ def keep_find(w: Work, who: Who, assignment: uuid.UUID, command: KeepFind) -> Fi
     handles = (q.x_handle, q.y_handle) if isinstance(q, RoundFind) else (q.handle,)
     datums = [replace(d, shows=Fraction(0)) if command.zeroed else d for d in found.datums]
     kept = [kept_of(d, h) for d, h in zip(datums, handles, strict=True)]
-    words = "; ".join(datum_words(b, d, h) for d, h in zip(datums, handles, strict=True))
+    words = together((datum_words(b, d, h) for d, h in zip(datums, handles, strict=True)), "; ")
     row = t.Found(
         id=command.id,
         assignment_id=assignment,

@@ -19,6 +19,7 @@ from incudo.app.locating.views import (
 from incudo.app.parts.attempts import own_attempt, station_machine
 from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.quantity import Unit
+from incudo.core.kernel.say import say
 from incudo.core.locating.checks import BEFORE
 from incudo.core.locating.datum import way_words
 from incudo.core.locating.finders import COMES, FACE_WORDS, FINDERS, Face, Finder
@@ -35,7 +36,7 @@ def find_page(w: Work, who: Who, assignment: uuid.UUID, cutter: str) -> FindPage
     cutter = cutter or CUTTER[b.project.unit]
     across = b.length(cutter, "cutter")
     if not 0 < across <= 500:
-        raise Refused.of("cutter", cutter, "must be more than 0 and at most 500 mm")
+        raise Refused.of("cutter", cutter, say("must be more than 0 and at most 500 mm"))
     rows = store.found(w.db, assignment)
     newest = newest_of(rows, b)
     wanted = places(b.project, across)
@@ -85,7 +86,7 @@ def _face_view(face: Face) -> FaceView:
 
 
 def _finder_view(f: Finder) -> FinderView:
-    speed = f"{f.speed[0]} to {f.speed[1]} rpm" if f.speed else "spindle standing"
+    speed = say("{speed} to {speed2} rpm", speed=f.speed[0], speed2=f.speed[1]) if f.speed else say("spindle standing")
     return FinderView(
         id=f.id,
         name=f.name,

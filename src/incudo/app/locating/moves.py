@@ -16,6 +16,7 @@ from incudo.app.kernel.views import Command, Named, StepView, View
 from incudo.app.shop.machines import spec_of
 from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.quantity import Length, Unit
+from incudo.core.kernel.say import say
 from incudo.core.locating.backlash import LostMotion, Measurement, confirmed, measure
 from incudo.core.locating.datum import (
     Datum,
@@ -149,7 +150,7 @@ class LostMotionCommand(Command):
 def handle_of(spec: Machine, index: int) -> Handle:
     """One of a machine's handles. Raises ``Refused``."""
     if index >= len(spec.handles):
-        raise Refused.of("handle", index, f"must be at most {len(spec.handles) - 1}")
+        raise Refused.of("handle", index, say("must be at most {count}", count=len(spec.handles) - 1))
     return spec.handles[index]
 
 
@@ -232,7 +233,9 @@ def handle_views(spec: Machine, found: tuple[Dial, ...]) -> tuple[HandleView, ..
                 graduations=h.graduations,
                 division=h.division,
                 lost=lost,
-                lost_words=f"backlash {lost}" if d.backlash else "backlash not measured: measure it first",
+                lost_words=say("backlash {lost}", lost=lost)
+                if d.backlash
+                else say("backlash not measured: measure it first"),
                 clockwise=way_words(h.axis, 1 if d.grows is Turning.CLOCKWISE else -1),
                 grows=d.grows,
                 dial_up=d.dial_up,
@@ -267,7 +270,11 @@ def moves_check(w: Work, machine_id: uuid.UUID, q: MovesQuestion) -> MovesAnswer
     counted(dial, shows)
     datum = Datum(handle.axis, Scale.DIAL, start, shown_from(dial, shows, side=q.side, last=q.last), q.side)
     lines = lines_from(dial, datum, wanted, last=q.last)
-    side = f"Every place is come to turning {dial.turning(q.side)}: {way_words(handle.axis, q.side)}."
+    side = say(
+        "Every place is come to turning {turning}: {way_words}.",
+        turning=dial.turning(q.side),
+        way_words=way_words(handle.axis, q.side),
+    )
     first = lines[0].settable - start
     return MovesAnswer(
         lines=tuple(move_line(handle.axis, dial, x, q.unit, f"{shown(x.place, spec.unit)} {spec.unit}") for x in lines),

@@ -14,6 +14,7 @@ from incudo.app.people.students import student_of
 from incudo.app.skills.graph import skill_graph
 from incudo.app.skills.standings import standing_of, standings
 from incudo.core.kernel.errors import NotPermitted, Refused
+from incudo.core.kernel.say import say
 from incudo.core.parts.project import project_of
 from incudo.core.skills.permission import Missing, missing_for, needed_for
 from incudo.store import schema as t
@@ -97,7 +98,7 @@ def assign(w: Work, who: Who, command: AssignCommand) -> Assigned:
     A student who lacks a needed skill can only get it as "not before signed";
     otherwise raises ``NotPermitted`` with what is missing and why.
     """
-    v = find(w, t.ProjectVersion, command.version, "project version")
+    v = find(w, t.ProjectVersion, command.version, say("project version"))
     student = student_of(w, command.student)
     if command.machine:
         find(w, t.Machine, command.machine, "machine")
@@ -117,10 +118,10 @@ def assign(w: Work, who: Who, command: AssignCommand) -> Assigned:
     )
     if w.db.get(t.Assignment, command.id) is None:
         if command.due and command.due < w.now.date():
-            raise Refused.of("due", command.due, "must not lie in the past")
+            raise Refused.of("due", command.due, say("must not lie in the past"))
         if missing and not command.not_before_signed:
             reasons = [f"{m.name}: {m.reason}." for m in missing]
-            raise NotPermitted(*reasons, 'Assign it as "not before signed".')
+            raise NotPermitted(*reasons, say('Assign it as "not before signed".'))
     attempt_id = uuid.uuid5(command.id, "first attempt")
     if insert_once(w, row, ignoring=("assigned_at",)):
         w.db.add(t.Attempt(id=attempt_id, assignment_id=row.id, number=1, started_at=w.now))

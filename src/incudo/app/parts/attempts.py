@@ -20,6 +20,7 @@ from incudo.app.shop.machines import machine_names
 from incudo.app.skills.standings import standing_of, standings
 from incudo.core.kernel.errors import NotFound
 from incudo.core.kernel.quantity import Length, Unit
+from incudo.core.kernel.say import say
 from incudo.core.measuring.verdict import WORDS, Combined, Measured, School, Verdict, bar, combine, corrected, judge
 from incudo.core.parts.inspection import Disposition, Outcome
 from incudo.core.parts.project import Characteristic, Project, project_of
@@ -221,7 +222,7 @@ def load_attempt(w: Work, attempt: uuid.UUID) -> AttemptFile:
     """Everything about one attempt. Raises ``NotFound``."""
     found = load_attempts(w, [attempt])
     if not found:
-        raise NotFound("There is no such attempt.")
+        raise NotFound(say("There is no such attempt."))
     return found[0]
 
 
@@ -234,7 +235,7 @@ def newest_attempt(w: Work, assignment: uuid.UUID) -> AttemptFile:
     """The attempt that is being worked on. Raises ``NotFound``."""
     found = newest_attempts(w, [assignment])
     if not found:
-        raise NotFound("There is no such job card.")
+        raise NotFound(say("There is no such job card."))
     return found[0]
 
 
@@ -248,7 +249,7 @@ def own_attempt(w: Work, who: Who, assignment: uuid.UUID) -> AttemptFile:
 def own_only(file: AttemptFile, who: Who) -> None:
     """Raises ``NotFound`` for a student who is not its own."""
     if who.role is Role.STUDENT and file.student.id != who.id:
-        raise NotFound("There is no such job card.")
+        raise NotFound(say("There is no such job card."))
 
 
 def missing_skills(w: Work, file: AttemptFile) -> tuple[Missing, ...]:

@@ -7,6 +7,7 @@ from functools import lru_cache
 
 from incudo.app.kernel.unit import Work, find
 from incudo.app.kernel.views import View
+from incudo.core.kernel.say import say
 from incudo.core.parts.drawing import lay_out, render, render_outline
 from incudo.core.parts.project import project_of
 from incudo.store import schema as t
@@ -26,17 +27,17 @@ def _sheet(content: str) -> str:
 
 def drawing(w: Work, version_id: uuid.UUID) -> DrawingView:
     """The drawing of one version, for the page."""
-    v = find(w, t.ProjectVersion, version_id, "project version")
+    v = find(w, t.ProjectVersion, version_id, say("project version"))
     return DrawingView(version=v.id, svg=_sheet(v.content))
 
 
 def drawing_file(w: Work, version_id: uuid.UUID) -> str:
     """The drawing of one version as a file that prints by itself."""
-    v = find(w, t.ProjectVersion, version_id, "project version")
+    v = find(w, t.ProjectVersion, version_id, say("project version"))
     return render(lay_out(project_of(v.content)), standalone=True)
 
 
 def outline(w: Work, version_id: uuid.UUID) -> str:
     """The thumbnail of one version."""
-    v = find(w, t.ProjectVersion, version_id, "project version")
+    v = find(w, t.ProjectVersion, version_id, say("project version"))
     return render_outline(project_of(v.content))

@@ -13,6 +13,7 @@ from incudo.app.skills.graph import skill_graph
 from incudo.core.kernel.errors import FieldError, Refused
 from incudo.core.kernel.fields import parsed
 from incudo.core.kernel.quantity import Unit
+from incudo.core.kernel.say import say
 from incudo.core.parts.drawing import lay_out, render
 from incudo.core.parts.holds import WORDS
 from incudo.core.parts.project import Project, project_of, read_project
@@ -191,12 +192,12 @@ def _read(w: Work, text: str) -> Project:
     known = {s.id for s in skill_graph(w).skills}
     named = [("needs", n) for n in project.needs] + [("gives", g.skill) for g in project.gives]
     named += [("operations", o) for o in project.operations]
-    unknown = [FieldError(f, s, "there is no such skill in this shop") for f, s in named if s not in known]
+    unknown = [FieldError(f, s, say("there is no such skill in this shop")) for f, s in named if s not in known]
     if unknown:
         raise Refused(*unknown)
     for o in project.operations:
         if not skill_graph(w).get(o).operation:
-            raise Refused.of("operations", o, "is a skill, but not an operation at a machine")
+            raise Refused.of("operations", o, say("is a skill, but not an operation at a machine"))
     return project
 
 
@@ -211,7 +212,7 @@ def project_change(w: Work, who: Who, project_id: uuid.UUID, command: ChangeComm
     project = find(w, t.Project, project_id, "project")
     p = _read(w, command.file)
     if p.code != project.code:
-        raise Refused.of("code", p.code, f"must stay {project.code}: another code is another project")
+        raise Refused.of("code", p.code, say("must stay {code}: another code is another project", code=project.code))
     there = w.db.get(t.ProjectVersion, command.id)
     row = t.ProjectVersion(
         id=command.id,
@@ -237,6 +238,6 @@ def add_project(w: Work, who: Who, project_id: uuid.UUID, version_id: uuid.UUID,
         content=json.dumps(p.model_dump(mode="json"), indent=1),
         made_by=who.id,
         made_at=w.now,
-        change="first version",
+        change=say("first version"),
     )
     insert_once(w, row, ignoring=("made_at",))

@@ -17,6 +17,7 @@ from incudo.app.shop.instruments import instrument_of
 from incudo.app.shop.tags import closed_words
 from incudo.core.kernel.errors import Conflict, NotFound, NotPermitted, Refused
 from incudo.core.kernel.quantity import Length, Unit, to_decimal
+from incudo.core.kernel.say import say
 from incudo.core.measuring.tolerance import Limits
 from incudo.core.measuring.verdict import Measured, Verdict, corrected, judge
 from incudo.core.parts.project import Characteristic
@@ -55,7 +56,7 @@ def save_reading(w: Work, who: Who, attempt_id: uuid.UUID, command: ReadingComma
     """
     file = load_attempt(w, attempt_id)
     if file.student.id != who.id:
-        raise NotFound("There is no such job card.")
+        raise NotFound(say("There is no such job card."))
     known = any(r.id == command.id for r in file.readings)
     missing = () if known else missing_skills(w, file)
     if missing:
@@ -69,9 +70,9 @@ def save_check_reading(w: Work, who: Who, attempt_id: uuid.UUID, command: Readin
     file = load_attempt(w, attempt_id)
     known = any(r.id == command.id for r in file.readings)
     if file.pending is None and not known:
-        raise Conflict("This part is not handed in, so there is nothing to check.")
+        raise Conflict(say("This part is not handed in, so there is nothing to check."))
     if file.student.id == who.id:
-        raise NotPermitted("Nobody checks their own part.")
+        raise NotPermitted(say("Nobody checks their own part."))
     return _save(w, who, file, command, checking=True, late=False)
 
 
@@ -83,8 +84,10 @@ def _save(w: Work, who: Who, file: AttemptFile, command: ReadingCommand, *, chec
     tool = find(w, t.Instrument, command.instrument, "instrument")
     sure = instrument_of(tool, closed_words(w))
     if not sure.can_show(value):
-        span = f"{sure.least.text} to {sure.most.text} {sure.most.unit}"
-        raise Refused.of("value", value.text, f"must lie within what {sure.name} can show, {span}")
+        span = say("{text} to {text2} {unit}", text=sure.least.text, text2=sure.most.text, unit=sure.most.unit)
+        raise Refused.of(
+            "value", value.text, say("must lie within what {name} can show, {span}", name=sure.name, span=span)
+        )
     undecided = sure.cannot_decide(w.now.date())
     x, _ = corrected(value, sure.zero_error)
     m = Measured(x, sure.uncertainty.mm, sure.resolution.mm)
@@ -140,10 +143,15 @@ def _plausible(value: Length, limits: Limits) -> None:
     """No size is negative, and thirty times the drawing's size is a slip of the key."""
     top = limits.upper or limits.lower or Fraction(0)
     if value.mm < 0 or (value.mm == 0 and limits.lower):
-        raise Refused.of("value", value.text, "must be above 0: it is a size, not a difference")
+        raise Refused.of("value", value.text, say("must be above 0: it is a size, not a difference"))
     if value.mm > FAR_OFF * max(top, Length("1", Unit.MM).mm):
-        bound = f"must be under {FAR_OFF} times the drawing's {limits.text(top)} {limits.unit}"
-        raise Refused.of("value", value.text, f"{bound}: is a decimal point missing?")
+        bound = say(
+            "must be under {far_off} times the drawing's {text} {unit}",
+            far_off=FAR_OFF,
+            text=limits.text(top),
+            unit=limits.unit,
+        )
+        raise Refused.of("value", value.text, say("{bound}: is a decimal point missing?", bound=bound))
 
 
 def _may_supersede(file: AttemptFile, row: t.Reading) -> None:
@@ -154,12 +162,12 @@ def _may_supersede(file: AttemptFile, row: t.Reading) -> None:
         old.characteristic == row.characteristic and old.person_id == row.person_id and old.checking == row.checking
     )
     if not same:
-        raise Refused.of("supersedes", row.supersedes_id, "must be your own reading of this characteristic")
+        raise Refused.of("supersedes", row.supersedes_id, say("must be your own reading of this characteristic"))
     if row.checking and file.opened_by(row.person_id, row.round) is not None:
         raise Conflict(
-            "You have seen the student's values: your reading stands. Add another, or let somebody else measure."
+            say("You have seen the student's values: your reading stands. Add another, or let somebody else measure.")
         )
     if row.late and not row.checking:
-        raise Conflict("This part is handed in: what was handed in stands. Save it as a reading of its own.")
+        raise Conflict(say("This part is handed in: what was handed in stands. Save it as a reading of its own."))
     if any(r.supersedes_id == row.supersedes_id for r in file.readings):
-        raise Conflict("That reading was superseded already.")
+        raise Conflict(say("That reading was superseded already."))

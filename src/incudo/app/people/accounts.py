@@ -21,6 +21,7 @@ from incudo.app.kernel.views import Command, View
 from incudo.app.people.students import group_of
 from incudo.core.kernel.errors import DomainError
 from incudo.core.kernel.quantity import Unit as LengthUnit
+from incudo.core.kernel.say import say
 from incudo.core.measuring.verdict import School
 from incudo.core.people.notice import VERSION
 from incudo.core.people.roles import Role
@@ -50,7 +51,9 @@ class TooManyTries(DomainError):
 
     def __init__(self, what: str, seconds: int) -> None:
         self.seconds = seconds
-        super().__init__(f"Too many wrong tries: {what} is closed for {-(-seconds // 60)} minutes.")
+        super().__init__(
+            say("Too many wrong tries: {what} is closed for {seconds} minutes.", what=what, seconds=-(-seconds // 60))
+        )
 
 
 class SignInCommand(Command):
@@ -101,7 +104,7 @@ def sign_in(unit: Unit, command: SignInCommand, device: str, address: str) -> tu
     closes the shop for its instructors.
     """
     login = command.login.lower()
-    what = "this sign-in"
+    what = say("this sign-in")
     person = unit.run(lambda w: store.person_by_login(w.db, login))
     mine = Guard(f"sign-in|{login}|{device}", FAILURES, what)
     everybody = Guard(f"address|{address}", FAILURES_PER_ADDRESS, what)
@@ -111,7 +114,7 @@ def sign_in(unit: Unit, command: SignInCommand, device: str, address: str) -> tu
     tried = _claim(unit, person.id if person else None, guards)
     fits = _fits(person.password_hash if person else _nobody(), command.password)
     if person is None or not person.active or not fits:
-        raise WrongSecret("That name and password do not fit together.")
+        raise WrongSecret(say("That name and password do not fit together."))
     token = secrets.token_urlsafe(32)
 
     def start(w: Work) -> Me:
@@ -186,12 +189,12 @@ def confirm_pin(unit: Unit, who: Who, pin: str, device: str) -> None:
     Five failures close it on this device, ten on all devices together: a PIN is short, and more devices must not
     mean more guesses.
     """
-    here = Guard(f"pin|{who.id}|{device}", FAILURES, "your PIN on this device")
-    anywhere = Guard(f"pin|{who.id}", FAILURES_PER_PIN, "your PIN")
+    here = Guard(f"pin|{who.id}|{device}", FAILURES, say("your PIN on this device"))
+    anywhere = Guard(f"pin|{who.id}", FAILURES_PER_PIN, say("your PIN"))
     tried = _claim(unit, who.id, (here, anywhere))
     person = unit.run(lambda w: find(w, t.Person, who.id, "person"))
     if person.pin_hash is None or not _fits(person.pin_hash, pin):
-        raise WrongSecret("That PIN is not yours.")
+        raise WrongSecret(say("That PIN is not yours."))
 
     def right(w: Work) -> None:
         sign_ins.take_failures_back(w.db, tried)
@@ -212,11 +215,11 @@ def change_password(unit: Unit, who: Who, command: PasswordCommand, device: str,
 
     Raises ``WrongSecret`` or ``TooManyTries``.
     """
-    guard = Guard(f"password|{who.id}|{device}", FAILURES, "your password on this device")
+    guard = Guard(f"password|{who.id}|{device}", FAILURES, say("your password on this device"))
     tried = _claim(unit, who.id, (guard,))
     person = unit.run(lambda w: find(w, t.Person, who.id, "person"))
     if not _fits(person.password_hash, command.old):
-        raise WrongSecret("That is not your password.")
+        raise WrongSecret(say("That is not your password."))
     hashed = hash_secret(command.new)
 
     def change(w: Work) -> None:

@@ -12,6 +12,7 @@ from incudo.app.kernel.unit import Unit, Work
 from incudo.app.kernel.views import Command, View
 from incudo.app.people.accounts import hash_secret
 from incudo.core.kernel.errors import Conflict, FieldError, Refused
+from incudo.core.kernel.say import say
 from incudo.core.people.class_list import Line, read_class_list
 from incudo.store import schema as t
 from incudo.store.people import groups
@@ -76,14 +77,14 @@ def take_class_list(unit: Unit, command: ClassListCommand) -> ClassListReport:
 
 def _take(w: Work, command: ClassListCommand, passwords: dict[str, str], hashes: dict[str, str]) -> ClassListReport:
     if any(w.db.get(t.Person, _person_id(command, login)) for login in hashes) or _taken_before(w, command):
-        raise Conflict("This list was imported already; the students are in their group.")
+        raise Conflict(say("This list was imported already; the students are in their group."))
     lines = read_class_list(command.text, store.logins(w.db))
     faulty = [line for line in lines if line.faults]
     if faulty and not command.skip_faulty:
-        raise Refused(*(FieldError(f"line {x.number}", x.name, "; ".join(x.faults)) for x in faulty))
+        raise Refused(*(FieldError(say("line {number}", number=x.number), x.name, "; ".join(x.faults)) for x in faulty))
     good = [line for line in lines if not line.faults and line.login in hashes]
     if not good:
-        raise Refused.of("text", "", "no line of this list can be imported")
+        raise Refused.of("text", "", say("no line of this list can be imported"))
     report = _report(w, command, lines, passwords, len(good))
     group = groups.group_named(w.db, command.group)
     if group is None:

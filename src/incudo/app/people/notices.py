@@ -9,6 +9,7 @@ from incudo.app.kernel.unit import Who, Work, insert_once
 from incudo.app.kernel.views import Command, View
 from incudo.app.register.chain import record
 from incudo.core.kernel.errors import Conflict
+from incudo.core.kernel.say import say
 from incudo.core.people.notice import LINES, TITLE, VERSION
 from incudo.store import schema as t
 from incudo.store.people import people as store
@@ -39,7 +40,7 @@ def notice(w: Work, who: Who) -> NoticeView:
 def sign_notice(w: Work, who: Who, command: NoticeCommand) -> NoticeView:
     """Sign the notice. Raises ``Conflict`` when another version was read than the one that holds."""
     if command.version != VERSION:
-        raise Conflict("The notice was changed meanwhile: read the new one.")
+        raise Conflict(say("The notice was changed meanwhile: read the new one."))
     if store.notice_of(w.db, who.id, VERSION) is None:
         row = t.NoticeSigned(id=command.id, person_id=who.id, version=VERSION, at=w.now)
         if insert_once(w, row, ignoring=("at",)):

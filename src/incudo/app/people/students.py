@@ -6,6 +6,7 @@ import uuid
 
 from incudo.app.kernel.unit import Work, find
 from incudo.core.kernel.errors import NotFound
+from incudo.core.kernel.say import say
 from incudo.store import schema as t
 from incudo.store.people import groups
 
@@ -14,7 +15,7 @@ def student_of(w: Work, student: uuid.UUID) -> t.Person:
     """A person who is a student. Raises ``NotFound`` for anybody else."""
     person = find(w, t.Person, student, "student")
     if person.role != "student":
-        raise NotFound("There is no such student.")
+        raise NotFound(say("There is no such student."))
     return person
 
 

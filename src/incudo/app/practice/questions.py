@@ -22,6 +22,7 @@ from incudo.app.shop.machines import spec_of
 from incudo.app.shop.tags import closed_words
 from incudo.app.shop.tooling import cutters, stocks
 from incudo.core.kernel.errors import Conflict, NotFound, Refused
+from incudo.core.kernel.say import say, together
 from incudo.core.practice import exercise as core
 from incudo.core.reckoning import CALCULATIONS, MAKERS
 from incudo.core.reckoning.inputs import UNITS
@@ -77,13 +78,15 @@ def open_question(w: Work, who: Who, command: AskQuestion) -> t.ExerciseQuestion
     One at a time for each person and calculation, whatever is asked at the same moment.
     """
     if command.calculation not in MAKERS:
-        raise Refused.of("calculation", command.calculation, f"must be one of: {', '.join(MAKERS)}")
+        raise Refused.of(
+            "calculation", command.calculation, say("must be one of: {listed}", listed=together(MAKERS, ", "))
+        )
     people.lock_person(w.db, who.id)
     there = w.db.get(t.ExerciseQuestion, command.id)
     if there is None:
         there = store.open_question(w.db, who.id, command.calculation)
     elif there.student_id != who.id or there.calculation != command.calculation:
-        raise Conflict("This id was used before for another question.")
+        raise Conflict(say("This id was used before for another question."))
     if there is None:
         # drawn here: whoever chose it could ask for the same question ten times
         seed = uuid.uuid4().hex[:16]
@@ -113,7 +116,7 @@ def keep_answer(w: Work, who: Who, question: uuid.UUID, command: AnswerQuestion)
     """The one answer to a question. The same answer again gives the same result, another is refused."""
     row = find(w, t.ExerciseQuestion, question, "question")
     if row.student_id != who.id:
-        raise NotFound("There is no such question.")
+        raise NotFound(say("There is no such question."))
     answer_of(w, row, command.answer, command.unit, give_up=command.give_up)
     return row
 

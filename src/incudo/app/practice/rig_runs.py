@@ -14,6 +14,7 @@ from incudo.app.setup.standards import rig_setup
 from incudo.app.skills.graph import skill_graph
 from incudo.app.skills.views import caution_views
 from incudo.core.kernel.errors import Conflict, NotFound, Refused
+from incudo.core.kernel.say import say, together
 from incudo.core.people.roles import Role
 from incudo.core.practice.rigs import RIGS
 from incudo.core.practice.rigs.base import Action, Rig, RigSetup, State, do, play, practised, result
@@ -25,13 +26,13 @@ from incudo.store.practice import rigs as store
 def rig_of(name: str) -> Rig[Any]:
     found = RIGS.get(name)
     if found is None:
-        raise Refused.of("rig", name, f"must be one of: {', '.join(RIGS)}")
+        raise Refused.of("rig", name, say("must be one of: {listed}", listed=together(RIGS, ", ")))
     return found
 
 
 def level_of(rig: Rig[Any], level: int) -> None:
     if level not in {x.number for x in rig.levels}:
-        raise Refused.of("level", level, f"must lie between 1 and {len(rig.levels)}")
+        raise Refused.of("level", level, say("must lie between 1 and {count}", count=len(rig.levels)))
 
 
 def begin_run(w: Work, who: Who, command: BeginRun) -> RigRunView:
@@ -49,7 +50,7 @@ def open_run(w: Work, who: Who, command: BeginRun) -> None:
     if command.exercise:
         e = find(w, t.RigExercise, command.exercise, "exercise")
         if who.role is Role.STUDENT and not in_group(w, who.id, e.group_id):
-            raise NotFound("There is no such exercise.")
+            raise NotFound(say("There is no such exercise."))
         rig, level, setup = rig_of(e.rig), e.level, e.setup
         if command.guided:
             # guided everybody has the same before them; what counts is everybody's own, or the first gives it away
@@ -72,14 +73,16 @@ def open_run(w: Work, who: Who, command: BeginRun) -> None:
 
 
 #: What is kept of a run for the record that was left for another.
-LEFT = "left before it was finished"
+LEFT = say("left before it was finished")
 
 
 def _leave_open_ones(w: Work, who: Who, rig: Rig[Any], *, leave: bool) -> None:
     """Who does not like how a run goes may not simply begin another one. Raises ``Conflict`` as the warning."""
     open_ = [row for row, ended in store.runs_of(w.db, who.id, rig.id) if ended is None and not row.guided]
     if open_ and not leave:
-        raise Conflict("You have a run open on this rig. Go on with it, or leave it: it then counts as not reached.")
+        raise Conflict(
+            say("You have a run open on this rig. Go on with it, or leave it: it then counts as not reached.")
+        )
     for row in open_:
         _, state, _ = _played(w, row)
         w.db.add(
@@ -108,7 +111,7 @@ def _played(w: Work, row: t.RigRun, upto: int | None = None) -> tuple[Rig[Any], 
 def _run_row(w: Work, who: Who, run: uuid.UUID) -> t.RigRun:
     row = find(w, t.RigRun, run, "run")
     if who.role is Role.STUDENT and row.student_id != who.id:
-        raise NotFound("There is no such run.")
+        raise NotFound(say("There is no such run."))
     return row
 
 
@@ -136,19 +139,19 @@ def keep_actions(w: Work, who: Who, run: uuid.UUID, command: RigActs) -> Played 
     """
     row = find(w, t.RigRun, run, "run")
     if row.student_id != who.id:
-        raise NotFound("There is no such run.")
+        raise NotFound(say("There is no such run."))
     rig, state, count = _played(w, row)
     begun = command.number - 1
     sent = [a.model_dump_json(exclude_defaults=True) for a in command.actions]
     if begun < count:
         kept = [a.content for a in store.actions(w.db, run)][begun : begun + len(sent)]
         if kept != sent:
-            raise Conflict("This run has gone on meanwhile, in another window: load it again.")
+            raise Conflict(say("This run has gone on meanwhile, in another window: load it again."))
         return None
     if w.db.get(t.RigResult, run) is not None:
-        raise Conflict("This run is over.")
+        raise Conflict(say("This run is over."))
     if begun > count:
-        raise Conflict(f"Action {count + 1} comes next.")
+        raise Conflict(say("Action {count} comes next.", count=count + 1))
     for i, action in enumerate(command.actions):
         do(rig, state, action)
         w.db.add(t.RigAction(run_id=run, number=command.number + i, content=sent[i], at=w.now))
@@ -181,7 +184,7 @@ def _view(
     advice = rig.advice(s) if row.guided and not s.finished else None
     press = next((c.label for c in controls if advice and c.action == advice.action), "")
     if advice and advice.action.do == "finish":
-        press = "Finish"
+        press = say("Finish")
     student = find(w, t.Person, row.student_id, "person")
     graph = skill_graph(w)
     known = any(x.id == rig.skill for x in graph.skills)

@@ -21,6 +21,7 @@ from incudo.app.practice.exercise_views import (
 from incudo.app.practice.questions import answer_of, content_of, facts, read_question, shown_of
 from incudo.app.practice.slips import slip_lines
 from incudo.core.kernel.errors import Conflict, NotFound, Refused
+from incudo.core.kernel.say import say
 from incudo.core.people.roles import Role
 from incudo.core.practice import exercise as core
 from incudo.core.reckoning.question import Question
@@ -54,7 +55,7 @@ def set_sheet(w: Work, who: Who, command: SetSheet) -> SheetView:
     find(w, t.Group, command.group, "group")
     if w.db.get(t.ExerciseSheet, command.id) is None:
         if len(command.calculations) * command.each > 60:
-            raise Refused.of("each", str(command.each), "makes more than 60 questions")
+            raise Refused.of("each", str(command.each), say("makes more than 60 questions"))
         seed, have = command.seed or command.id.hex[:8], facts(w)
         asked = [core.ask(c, f"{seed}-{n}", have) for c in command.calculations for n in range(command.each)]
         row = t.ExerciseSheet(
@@ -68,7 +69,7 @@ def set_sheet(w: Work, who: Who, command: SetSheet) -> SheetView:
             at=w.now,
         )
         if command.in_class and store.open_in_class(w.db, command.group) is not None:
-            raise Conflict("This group has a sheet in class open: end it first.")
+            raise Conflict(say("This group has a sheet in class open: end it first."))
         insert_once(w, row, ignoring=("at",))
     return sheet(w, who, command.id)
 
@@ -77,7 +78,7 @@ def end_sheet(w: Work, who: Who, ident: uuid.UUID) -> SheetView:
     """End a sheet in class: no more answers, everybody sees what came of theirs, the reckoner opens again."""
     row = _sheet_of(w, who, ident)
     if not row.in_class:
-        raise Conflict("Only a sheet in class is ended.")
+        raise Conflict(say("Only a sheet in class is ended."))
     insert_once(w, t.ExerciseSheetEnd(sheet_id=ident, by_id=who.id, at=w.now), ignoring=("by_id", "at"))
     return sheet(w, who, ident)
 
@@ -90,7 +91,7 @@ def ended(w: Work, row: t.ExerciseSheet) -> bool:
 def _sheet_of(w: Work, who: Who, ident: uuid.UUID) -> t.ExerciseSheet:
     row = find(w, t.ExerciseSheet, ident, "sheet")
     if who.role is Role.STUDENT and not in_group(w, who.id, row.group_id):
-        raise NotFound("There is no such sheet.")
+        raise NotFound(say("There is no such sheet."))
     return row
 
 
@@ -159,7 +160,7 @@ def sheet_key(w: Work, who: Who, ident: uuid.UUID) -> tuple[KeyLine, ...]:
     """The key of a sheet, number by number. Raises ``NotFound`` for a student."""
     row = _sheet_of(w, who, ident)
     if who.role is Role.STUDENT:
-        raise NotFound("There is no such key.")
+        raise NotFound(say("There is no such key."))
     found = []
     for q in _questions(row):
         correct, working = core.solution(q, "", "")
@@ -175,10 +176,10 @@ def sheet_answer(w: Work, who: Who, ident: uuid.UUID, command: SheetAnswer) -> S
     if row.in_class and store.ended_now(w.db, ident):
         kept = store.sheet_question(w.db, ident, who.id, command.number)
         if kept is None or kept.id != command.id:
-            raise Conflict("This sheet has been ended.")
+            raise Conflict(say("This sheet has been ended."))
     questions = _questions(row)
     if command.number > len(questions):
-        raise Refused.of("number", str(command.number), f"must be at most {len(questions)}")
+        raise Refused.of("number", str(command.number), say("must be at most {count}", count=len(questions)))
     kept = store.sheet_question(w.db, ident, who.id, command.number)
     if kept is None:
         q = questions[command.number - 1]

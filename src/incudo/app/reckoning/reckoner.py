@@ -34,6 +34,7 @@ from incudo.app.shop.machines import spec_of
 from incudo.app.shop.tooling import cutter_of, cutters, stock_of, stocks
 from incudo.core.kernel.errors import Conflict, NotFound
 from incudo.core.kernel.quantity import Unit
+from incudo.core.kernel.say import say, together
 from incudo.core.people.roles import Role
 from incudo.core.reckoning import CALCULATIONS, MAKERS
 from incudo.core.reckoning.bench import Bench, chip_chart, fills
@@ -55,7 +56,13 @@ _PLACES = {
 def calculation(name: str) -> Calculation:
     """A calculation. Raises ``NotFound`` naming those there are."""
     if name not in CALCULATIONS:
-        raise NotFound(f"There is no calculation {name[:40]!r}; there are: {', '.join(CALCULATIONS)}.")
+        raise NotFound(
+            say(
+                "There is no calculation {name}; there are: {listed}.",
+                name=f"{name[:40]!r}",
+                listed=together(CALCULATIONS, ", "),
+            )
+        )
     return CALCULATIONS[name]
 
 
@@ -131,9 +138,11 @@ def reckon_check(w: Work, who: Who, name: str, q: ReckonQuestion) -> ReckonAnswe
     Raises ``Conflict`` while this person has a question of that calculation's exercise open: it would answer it.
     """
     if who.role is Role.STUDENT and exercises.open_question(w.db, who.id, name) is not None:
-        raise Conflict("You have an exercise question on this open: answer it or give it up, then work with it here.")
+        raise Conflict(
+            say("You have an exercise question on this open: answer it or give it up, then work with it here.")
+        )
     if who.role is Role.STUDENT and _in_class(w, who):
-        raise Conflict("Your group has a sheet in class: the reckoner opens when it is ended.")
+        raise Conflict(say("Your group has a sheet in class: the reckoner opens when it is ended."))
     return reckon(name, {k: v.model_dump() for k, v in q.given.items()})
 
 

@@ -11,6 +11,7 @@ from typing import Any
 
 from incudo.app.kernel.unit import Work
 from incudo.app.kernel.views import View
+from incudo.core.kernel.say import say, together
 from incudo.core.register.chain import BEGINNING, START, Break, Entry, Head, Kind, Sealed, breaks, seal, seal_of
 from incudo.store import schema as t
 from incudo.store.register import chain as store
@@ -114,7 +115,9 @@ def state(w: Work, heads: Iterable[Head]) -> RegisterState:
     """Check the register behind the entry up to which it held last: chain, seals, rows and the heads taken away."""
     heads = list(heads)
     start = _start(w, "head")
-    found = [] if start is not None else [Break(0, "what was checked last is gone or was changed: check the whole")]
+    found = (
+        [] if start is not None else [Break(0, say("what was checked last is gone or was changed: check the whole"))]
+    )
     start = start or BEGINNING
     found += list(verify(w, heads, start))
     last, whole = store.last_entry(w.db), store.checked(w.db, "whole")
@@ -159,7 +162,7 @@ def walk(w: Work, heads: Iterable[Head], *, restart: bool) -> RegisterWalk:
 
 def words_of(b: Break) -> str:
     """A break as it is told."""
-    return f"entry {b.seq}: {b.words}"
+    return say("entry {seq}: {words}", seq=b.seq, words=b.words)
 
 
 def _start(w: Work, scope: str) -> Head | None:
@@ -194,7 +197,7 @@ def verify(
     ``say`` is told how far it has come. Memory does not grow with the register.
     """
     behind = [h for h in heads if h.seq > after.seq]
-    yield from _verify(w, behind, after, None, whole=after.seq == 0, say=say)
+    yield from _verify(w, behind, after, None, whole=after.seq == 0, told=say)
 
 
 def _verify(
@@ -204,10 +207,10 @@ def _verify(
     upto: int | None,
     *,
     whole: bool,
-    say: Callable[[int], object] = lambda _: None,
+    told: Callable[[int], object] = lambda _: None,
 ) -> Iterator[Break]:
     wrong: list[Break] = []
-    yield from breaks(_pieces(w, after.seq, upto, wrong, say), w.key, heads, after)
+    yield from breaks(_pieces(w, after.seq, upto, wrong, told), w.key, heads, after)
     yield from wrong
     since = None
     if not whole:
@@ -218,10 +221,12 @@ def _verify(
             of = kind.value if kind else t.Incident.kind
             for row in store.unsealed(w.db, table, column, of, since):
                 name, row_id = _kind_and_id(row)
-                yield Break(0, f"{name} {row_id} stands in the records but not in the register")
+                yield Break(
+                    0, say("{name} {row_id} stands in the records but not in the register", name=name, row_id=row_id)
+                )
 
 
-def _pieces(w: Work, seq: int, upto: int | None, wrong: list[Break], say: Callable[[int], object]) -> Iterator[Sealed]:
+def _pieces(w: Work, seq: int, upto: int | None, wrong: list[Break], told: Callable[[int], object]) -> Iterator[Sealed]:
     """The entries behind a number, piece by piece; ``wrong`` collects those whose rows differ."""
     while piece := store.entries_after(w.db, seq, PIECE):
         piece = [e for e in piece if upto is None or e.seq <= upto]
@@ -230,16 +235,18 @@ def _pieces(w: Work, seq: int, upto: int | None, wrong: list[Break], say: Callab
             content = json.loads(e.content)
             row = rows.get((e.kind, str(e.entry_id)))
             if row is None:
-                wrong.append(Break(e.seq, f"its {e.kind} is gone from the records"))
+                wrong.append(Break(e.seq, say("its {kind} is gone from the records", kind=e.kind)))
             elif row != content:
-                changed = ", ".join(k for k, v in content.items() if row.get(k) != v)
-                wrong.append(Break(e.seq, f"its {e.kind} was changed in the records: {changed}"))
+                changed = together((k for k, v in content.items() if row.get(k) != v), ", ")
+                wrong.append(
+                    Break(e.seq, say("its {kind} was changed in the records: {changed}", kind=e.kind, changed=changed))
+                )
             yield Sealed(Entry(e.seq, str(e.entry_id), e.kind, e.at, content), e.previous, e.digest, e.seal)
         if not piece:
             return
         seq = piece[-1].seq
         w.db.expunge_all()
-        say(seq)
+        told(seq)
 
 
 def _rows_of(w: Work, piece: list[t.RegisterEntry]) -> dict[tuple[str, str], dict[str, Any]]:

@@ -16,6 +16,7 @@ from incudo.app.people.students import student_of
 from incudo.app.skills.records import skill_book
 from incudo.app.skills.shows import end_call
 from incudo.core.kernel.errors import NotFound, NotPermitted, Refused
+from incudo.core.kernel.say import say, together
 from incudo.core.parts.holds import WORDS, Hold
 from incudo.core.people.roles import Role
 from incudo.core.session.calls import KEPT, CallKind, CallOutcome
@@ -107,16 +108,16 @@ def call(w: Work, who: Who, command: CallCommand) -> CallList:
     if command.assignment:
         file = newest_attempt(w, command.assignment)
         if file.student.id != who.id:
-            raise NotFound("There is no such job card.")
+            raise NotFound(say("There is no such job card."))
     if command.kind is CallKind.START:
-        raise Refused.of("kind", command.kind, "a start is asked for at the machine")
+        raise Refused.of("kind", command.kind, say("a start is asked for at the machine"))
     if command.kind is CallKind.SHOW and w.db.get(t.Call, command.id) is None:
         _may_show(w, who, command)
     if command.kind is CallKind.HOLD:
         if command.what not in list(Hold):
-            raise Refused.of("what", command.what, f"must be one of: {', '.join(Hold)}")
+            raise Refused.of("what", command.what, say("must be one of: {listed}", listed=together(Hold, ", ")))
         if command.assignment is None:
-            raise Refused.of("assignment", "", "say which job card")
+            raise Refused.of("assignment", "", say("say which job card"))
     for c, end, _ in calling.calls_of(w.db, who.id, w.now - KEPT):
         same = (c.kind, c.what, c.machine_id, c.assignment_id) == (
             command.kind,
@@ -135,7 +136,7 @@ def _may_show(w: Work, who: Who, command: CallCommand) -> None:
     book = skill_book(w, who.id)
     skill = book.graph.get(command.what)
     if skill.per_machine is not (command.machine is not None):
-        raise Refused.of("machine", command.machine or "", "name the machine if the skill is signed per machine")
+        raise Refused.of("machine", command.machine or "", say("name the machine if the skill is signed per machine"))
     s = book.standing(skill.id, str(command.machine) if command.machine else None)
     if s.state is not State.READY and not s.state.refreshed:
         raise NotPermitted(f"{skill.name}: {s.reason}.")
@@ -161,13 +162,13 @@ def answer_call(w: Work, who: Who, call_id: uuid.UUID, command: AnswerCallComman
     row = find(w, t.Call, call_id, "call")
     own = row.student_id == who.id
     if who.role is Role.STUDENT and not own:
-        raise NotFound("There is no such call.")
+        raise NotFound(say("There is no such call."))
     if own is not (command.outcome is CallOutcome.CANCELLED):
-        raise NotPermitted("The one who called takes it back; an assessor answers it.")
+        raise NotPermitted(say("The one who called takes it back; an assessor answers it."))
     if row.kind == CallKind.HOLD and not own and who.role is not Role.INSTRUCTOR:
-        raise NotPermitted("A hold point is released by an instructor.")
+        raise NotPermitted(say("A hold point is released by an instructor."))
     if row.kind == CallKind.START and command.outcome is CallOutcome.DONE:
-        raise NotPermitted("A start is confirmed at the machine, with your PIN.")
+        raise NotPermitted(say("A start is confirmed at the machine, with your PIN."))
     end_call(w, call_id, who.id, command.outcome, command.words)
     return my_calls(w, who)
 
@@ -178,7 +179,7 @@ def set_hold(w: Work, who: Who, command: HoldCommand) -> None:
     if command.assignment:
         file = newest_attempt(w, command.assignment)
         if file.student.id != command.student:
-            raise Refused.of("assignment", command.assignment, "is another student's")
+            raise Refused.of("assignment", command.assignment, say("is another student's"))
     row = t.HoldPoint(
         id=command.id,
         student_id=command.student,
@@ -220,7 +221,7 @@ def holds_of(w: Work, file: AttemptFile) -> tuple[HoldView, ...]:
             newest[(r.hold, r.assignment_id is None)] = r.on
     for (hold, general), on in newest.items():
         if on:
-            by.setdefault(Hold(hold), "student" if general else "job card")
+            by.setdefault(Hold(hold), "student" if general else say("job card"))
     calls = [(c, end) for c, end in w.memo["hold calls"][file.assignment.id] if c.at >= file.attempt.started_at]
     return tuple(_hold_view(h, by[h], calls) for h in Hold if h in by)
 

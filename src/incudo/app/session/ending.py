@@ -16,6 +16,7 @@ from incudo.app.session.page import session_page
 from incudo.app.session.views import SessionPage
 from incudo.app.shop.machines import machine_names
 from incudo.core.kernel.errors import Conflict, FieldError, Refused
+from incudo.core.kernel.say import say
 from incudo.core.session.at_machine import EventKind
 from incudo.store import schema as t
 from incudo.store.session import sessions as store
@@ -45,16 +46,16 @@ def close(w: Work, who: Who, command: EndSession) -> None:
         ended = w.db.get(t.Meeting, command.id)
         if ended is not None and ended.ended_at:
             return
-        raise Conflict("No session is open.")
+        raise Conflict(say("No session is open."))
     if meeting.id != command.id:
-        raise Conflict("Another session is open than the one you want to end.")
+        raise Conflict(say("Another session is open than the one you want to end."))
     states, names = states_at_machines(w, meeting), machine_names(w)
     faults = []
     for machine, state in states.items():
         if state.run is not None:
-            faults.append(FieldError("handed_back", names[str(machine)], "still runs: end the run first"))
+            faults.append(FieldError("handed_back", names[str(machine)], say("still runs: end the run first")))
         elif state.people and machine not in command.handed_back:
-            faults.append(FieldError("handed_back", names[str(machine)], "is not handed back yet"))
+            faults.append(FieldError("handed_back", names[str(machine)], say("is not handed back yet")))
     if faults:
         raise Refused(*faults)
     share_duties(w, meeting)

@@ -13,6 +13,7 @@ from incudo.app.kernel.views import Command, View
 from incudo.app.people.names import names_of
 from incudo.app.session.shopfloor import runs_now, shop_now, why_not_still
 from incudo.core.kernel.errors import DomainError, Refused
+from incudo.core.kernel.say import say
 from incudo.core.session.at_machine import AtMachine
 from incudo.core.session.interlock import Facts, Lamp, command
 from incudo.store import schema as t
@@ -67,11 +68,11 @@ def device_report(w: Work, key: str, report: DeviceReport) -> DeviceCommands:
     """
     device = store.device_by_hash(w.db, hash_key(key)) if key else None
     if device is None:
-        raise UnknownDevice("The device's key is not known here.")
+        raise UnknownDevice(say("The device's key is not known here."))
     shop = shop_now(w)
     for m in report.machines:
         if str(m.machine) not in shop.names:
-            raise Refused.of("machines", m.machine, "there is no such machine")
+            raise Refused.of("machines", m.machine, say("there is no such machine"))
         w.db.merge(t.DeviceState(machine_id=m.machine, device_id=device.id, spindle=m.spindle, feed=m.feed, at=w.now))
     w.db.flush()
     runs = runs_now(w, shop)
@@ -90,7 +91,7 @@ def device_report(w: Work, key: str, report: DeviceReport) -> DeviceCommands:
         )
         why = why_not_still(decision) if decision else ()
         if machine in shop.closed and not why:
-            why = (f"{name} is tagged out: {shop.closed[machine]}",)
+            why = (say("{name} is tagged out: {closed}", name=name, closed=shop.closed[machine]),)
         found.append(
             MachineCommand(
                 machine=machine,

@@ -12,6 +12,7 @@ from incudo.app.parts.attempts import projects_of
 from incudo.app.people.names import names_of
 from incudo.app.skills.graph import skill_graph
 from incudo.app.skills.standings import ready_to_sign
+from incudo.core.kernel.say import say, together
 from incudo.core.parts.holds import WORDS, Hold
 from incudo.core.session.calls import KEPT, CallKind
 from incudo.store.parts import attempts
@@ -36,10 +37,10 @@ class Waiting(View):
 
 #: What stands in the line for each kind of call.
 CALLED = {
-    CallKind.START: "wants to start, with you beside",
-    CallKind.HOLD: "hold point",
-    CallKind.SHOW: "wants to show a skill",
-    CallKind.HELP: "calls for help",
+    CallKind.START: say("wants to start, with you beside"),
+    CallKind.HOLD: say("hold point"),
+    CallKind.SHOW: say("wants to show a skill"),
+    CallKind.HELP: say("calls for help"),
 }
 
 
@@ -48,13 +49,13 @@ def line_of(w: Work, handed_in: list[WaitingPart], machines: Mapping[str, str]) 
     parts = projects_of(w, {x.version for x in handed_in})
     waiting = [*_to_sign(w), *_calls(w, machines)]
     for x in handed_in:
-        again = "" if x.number == 1 else f"reworked, hand-in {x.number}"
+        again = "" if x.number == 1 else say("reworked, hand-in {number}", number=x.number)
         waiting.append(
             _waiting(
                 "check",
                 Named(id=x.student, name=x.student_name),
-                "part handed in",
-                " · ".join(y for y in (parts[x.version].name, again) if y),
+                say("part handed in"),
+                together((y for y in (parts[x.version].name, again) if y), " · "),
                 x.at,
                 hand_in=x.hand_in,
                 assignment=x.assignment,
@@ -111,7 +112,7 @@ def _calls(w: Work, machines: Mapping[str, str]) -> list[Waiting]:
                 kind.value,
                 Named(id=c.student_id, name=name),
                 CALLED[kind],
-                " · ".join(x for x in details if x),
+                together((x for x in details if x), " · "),
                 c.at,
                 call=c.id,
                 machine=machine,
@@ -130,7 +131,7 @@ def _to_sign(w: Work) -> list[Waiting]:
         _waiting(
             "sign",
             Named(id=student, name=names[student]),
-            "skill ready to be signed",
+            say("skill ready to be signed"),
             graph.get(skill).name,
             at,
             skill=skill,

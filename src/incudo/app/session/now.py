@@ -13,6 +13,7 @@ from incudo.app.shop.events import event_of
 from incudo.app.shop.machines import machine_ids, machine_names
 from incudo.app.shop.tags import closed_words
 from incudo.core.kernel.errors import Conflict
+from incudo.core.kernel.say import say
 from incudo.core.session.at_machine import AtMachine, fold
 from incudo.store import schema as t
 from incudo.store.session import sessions as store
@@ -22,7 +23,7 @@ def the_session(w: Work) -> t.Meeting:
     """The session that is open. Raises ``Conflict`` when there is none."""
     meeting = store.open_meeting(w.db)
     if meeting is None:
-        raise Conflict("No session is open.")
+        raise Conflict(say("No session is open."))
     return meeting
 
 

@@ -13,6 +13,7 @@ from incudo.app.people.names import names_of
 from incudo.app.session.shopfloor import RunView, Shop, as_listed, device_of, here, run_view, shop_now
 from incudo.app.skills.standings import standing_of
 from incudo.app.skills.views import CautionView, caution_views
+from incudo.core.kernel.say import say
 from incudo.core.people.roles import Role
 from incudo.core.session.at_machine import AtMachine
 from incudo.core.session.calls import KEPT, CallKind
@@ -83,7 +84,7 @@ def start_page(w: Work, who: Who, machine_id: uuid.UUID) -> StartPage:
     group = find(w, t.Group, shop.meeting.group_id, "group").name if shop.meeting else ""
     closed = [shop.stopped] if shop.stopped else []
     if tag := shop.closed.get(machine_id):
-        closed.append(f"{machine.name} is tagged out: {tag}")
+        closed.append(say("{name} is tagged out: {tag}", name=machine.name, tag=tag))
     cards = open_cards(w, who, machine_id) if who.role is Role.STUDENT else []
     device = device_of(w, machine_id)
     return StartPage(

@@ -13,6 +13,7 @@ from incudo.app.session.now import the_session
 from incudo.app.session.page import session_page
 from incudo.app.session.views import Presence, SessionPage
 from incudo.core.kernel.errors import NotFound
+from incudo.core.kernel.say import say
 from incudo.store import schema as t
 
 
@@ -40,7 +41,7 @@ def keep_roll(w: Work, who: Who, command: RollCommand) -> None:
     for mark in command.marks:
         person = w.db.get(t.Person, mark.student)
         if person is None or person.role != "student":
-            raise NotFound("There is no such student.")
+            raise NotFound(say("There is no such student."))
         row = t.Roll(
             id=uuid.uuid5(command.id, str(mark.student)),
             meeting_id=meeting.id,

@@ -15,6 +15,7 @@ from incudo.app.session.now import states_at_machines, supervisors, the_session
 from incudo.app.session.page import session_page
 from incudo.app.session.views import SessionPage
 from incudo.core.kernel.errors import Conflict, NotPermitted
+from incudo.core.kernel.say import say
 from incudo.store import schema as t
 from incudo.store.session import sessions as store
 
@@ -56,10 +57,10 @@ def begin(w: Work, who: Who, command: OpenSession) -> None:
     there = store.open_meeting(w.db)
     if there is not None and there.id != command.id:
         group = find(w, t.Group, there.group_id, "group")
-        raise Conflict(f"A session of {group.name} is open: end it first.")
+        raise Conflict(say("A session of {name} is open: end it first.", name=group.name))
     if there is None:
         if w.db.get(t.Meeting, command.id) is not None:
-            raise Conflict("That session is over already.")
+            raise Conflict(say("That session is over already."))
         w.db.add(
             t.Meeting(
                 id=command.id,
@@ -97,7 +98,7 @@ def supervise(w: Work, who: Who, command: SuperviseCommand) -> SessionPage:
     others = [s for s in supervisors(w, meeting) if s.id != who.id]
     running = any(s.run for s in states_at_machines(w, meeting).values())
     if not command.on and not others and running:
-        raise NotPermitted("Machines run: another instructor takes over before you leave.")
+        raise NotPermitted(say("Machines run: another instructor takes over before you leave."))
     insert_once(w, _supervision(command.id, meeting.id, who, on=command.on, at=w.now), ignoring=("at",))
     return session_page(w)
 

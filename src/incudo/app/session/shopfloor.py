@@ -18,6 +18,7 @@ from incudo.app.shop.tags import closed_words, stop_words
 from incudo.app.skills.graph import skill_graph
 from incudo.app.skills.standings import standing_of, standings
 from incudo.app.skills.views import CautionView, caution_views
+from incudo.core.kernel.say import say, together
 from incudo.core.parts.holds import BEFORE_START, WORDS
 from incudo.core.people.notice import VERSION
 from incudo.core.people.roles import Role
@@ -88,14 +89,14 @@ def here(
     state = shop.states.get(machine, AtMachine())
     closed = [shop.stopped] if shop.stopped else []
     if tag := shop.closed.get(machine):
-        closed.append(f"{shop.names[str(machine)]} is tagged out: {tag}")
+        closed.append(say("{names} is tagged out: {tag}", names=shop.names[str(machine)], tag=tag))
     load_holds(w, files)
     waiting = (h.hold for f in files for h in holds_of(w, f) if h.hold in BEFORE_START and not h.released)
     holds = tuple(dict.fromkeys(WORDS[h] for h in waiting))
     return Here(
         closed=tuple(closed),
         session=shop.meeting is not None,
-        supervisor=", ".join(s.name for s in shop.supervisors),
+        supervisor=together((s.name for s in shop.supervisors), ", "),
         machine_open=machine in shop.open,
         present=student in shop.present,
         notice_signed=_notice_signed(w, shop, student),
@@ -185,7 +186,7 @@ def why_not_still(decision: Decision) -> tuple[str, ...]:
     if decision.starts:
         return ()
     if decision.answer is Answer.WITH_ASSESSOR:
-        return ("The time with an assessor beside is over.", *decision.reasons)
+        return (say("The time with an assessor beside is over."), *decision.reasons)
     return decision.reasons
 
 

@@ -24,6 +24,7 @@ from incudo.app.skills.shows import end_call
 from incudo.app.skills.standing import assessor_of
 from incudo.app.skills.standings import standing_of
 from incudo.core.kernel.errors import Conflict, NotFound, NotPermitted, Refused
+from incudo.core.kernel.say import say
 from incudo.core.session.at_machine import AtMachine, EventKind, check_may_take_handles
 from incudo.core.session.calls import KEPT, CallKind, CallOutcome
 from incudo.core.session.prestart import check_points
@@ -95,12 +96,12 @@ def step(w: Work, who: Who, machine_id: uuid.UUID, command: StepCommand) -> Star
             case Step.COME:
                 if not is_present(w, meeting, who.id):
                     raise NotPermitted(
-                        "You are not on the roll of this session: tell the instructor that you are here."
+                        say("You are not on the roll of this session: tell the instructor that you are here.")
                     )
                 _leave_others(w, meeting, states, machine_id, who, command.id)
             case Step.GO:
                 if state.run and state.run.person == me:
-                    raise Conflict("End the run first, then leave the machine.")
+                    raise Conflict(say("End the run first, then leave the machine."))
             case Step.HANDLES:
                 check_may_take_handles(state, me)
     insert_once(w, row, ignoring=("at", "meeting_id"))
@@ -119,7 +120,9 @@ def _leave_others(
         if machine == coming_to or str(who.id) not in state.people:
             continue
         if state.run and state.run.person == str(who.id):
-            raise Conflict(f"You run {machine_names(w)[str(machine)]}: end that run first.")
+            raise Conflict(
+                say("You run {machine_names}: end that run first.", machine_names=machine_names(w)[str(machine)])
+            )
         left = uuid.uuid5(command, f"left {machine}")
         w.db.add(_event(meeting, machine, left, EventKind.GO, who.id, w.now))
 
@@ -165,22 +168,24 @@ def start(w: Work, who: Who, machine_id: uuid.UUID, command: StartCommand) -> St
     if command.assignment:
         files = [newest_attempt(w, command.assignment)]
         if files[0].student.id != who.id:
-            raise NotFound("There is no such job card.")
+            raise NotFound(say("There is no such job card."))
     else:
         # who names none may not pass by a hold point of any part that they are making
         files = open_cards(w, who, machine_id)
     book = standing_of(w, who.id)
     if not book.graph.get(command.operation).operation:
-        raise Refused.of("operation", command.operation, "is not an operation at a machine")
+        raise Refused.of("operation", command.operation, say("is not an operation at a machine"))
     shop = shop_now(w)
     state = shop.states.get(machine_id, AtMachine())
     if _done_before(w, command.id, EventKind.START, machine_id, who.id, command.operation):
         return _answer(w, who, machine_id, Decision(Answer.ALLOWED), started=True, called=False)
     for other, there in shop.states.items():
         if other != machine_id and there.run and there.run.person == str(who.id):
-            raise Conflict(f"You run {machine_names(w)[str(other)]}: end that run first.")
+            raise Conflict(
+                say("You run {machine_names}: end that run first.", machine_names=machine_names(w)[str(other)])
+            )
     if state.run is not None and state.run.person != str(who.id):
-        raise Conflict("This machine runs already: the run is ended first.")
+        raise Conflict(say("This machine runs already: the run is ended first."))
     check_points(command.points, listed=state.listed)
     if shop.meeting and not state.listed and state.handles == str(who.id):
         listed = uuid.uuid5(command.id, "listed")
@@ -220,7 +225,7 @@ def _done_before(
         return False
     same = (row.kind, row.machine_id, row.operation) == (kind.value, machine, operation)
     if not same or person not in (None, row.person_id):
-        raise Conflict("This id was used before for something else.")
+        raise Conflict(say("This id was used before for something else."))
     return True
 
 
@@ -264,9 +269,9 @@ def end(w: Work, who: Who, machine_id: uuid.UUID, command: EndCommand) -> StartP
     run = states_at_machines(w, meeting)[machine_id].run
     if not _done_before(w, command.id, EventKind.END, machine_id, None):
         if run is None:
-            raise Conflict("Nothing runs at this machine.")
+            raise Conflict(say("Nothing runs at this machine."))
         if run.person != str(who.id) and not who.assesses:
-            raise NotPermitted("Whoever runs the machine ends the run.")
+            raise NotPermitted(say("Whoever runs the machine ends the run."))
         person = uuid.UUID(run.person)
         w.db.add(_event(meeting, machine_id, command.id, EventKind.END, person, w.now, by=who.id))
         w.db.flush()
@@ -283,7 +288,7 @@ def confirm(w: Work, who: Who, machine_id: uuid.UUID, command: ConfirmCommand) -
     find(w, t.Machine, machine_id, "machine")
     student_of(w, command.student)
     if command.student == who.id:
-        raise NotPermitted("You cannot stand beside yourself: somebody else confirms it.")
+        raise NotPermitted(say("You cannot stand beside yourself: somebody else confirms it."))
     meeting, shop = the_session(w), shop_now(w)
     book = standing_of(w, command.student)
     skill = book.graph.get(command.operation)

@@ -22,6 +22,7 @@ from incudo.app.setup.views import (
 )
 from incudo.app.shop.machines import spec_of
 from incudo.core.kernel.quantity import Length, Unit, in_places
+from incudo.core.kernel.say import say
 from incudo.core.setup.guide import (
     small,
 )
@@ -50,7 +51,9 @@ def setup_bench(w: Work, who: Who, machine_id: uuid.UUID) -> SetupBench:
         rules=rules,
         states=setup_states(w, who.id, machine_id, None),
         begun=tuple(
-            SetupLine(id=s.id, kind=SetupKind(s.kind), by=who.name, at=s.at, good=False, words="begun, not accepted")
+            SetupLine(
+                id=s.id, kind=SetupKind(s.kind), by=who.name, at=s.at, good=False, words=say("begun, not accepted")
+            )
             for s in store.begun(w.db, machine_id, who.id, w.now - timedelta(hours=rules.hours))
         ),
         history=tuple(
@@ -131,10 +134,20 @@ def _wander_words(points: Sequence[WanderPoint], rules: SetupRules) -> str:
             weeks += (after.at - before.at).total_seconds() / 604_800
             moved += abs(after.found - before.left)
     if weeks < 1:
-        return "Two setups a week apart are needed to say how fast this head wanders."
+        return say("Two setups a week apart are needed to say how fast this head wanders.")
     rate = moved / weeks
     unit = rules.head.rise.unit
     allowed = float(rules.head.rise.mm)
     last = allowed / rate if rate else 0
-    tail = f"; left square it stays within the standard for about {max(round(last), 1)} weeks" if rate else ""
-    return f"It wanders about {small(rate, unit)} over {rules.head.span.text} {unit} in a week{tail}."
+    tail = (
+        say("; left square it stays within the standard for about {last} weeks", last=max(round(last), 1))
+        if rate
+        else ""
+    )
+    return say(
+        "It wanders about {small} over {text} {unit} in a week{tail}.",
+        small=small(rate, unit),
+        text=rules.head.span.text,
+        unit=unit,
+        tail=tail,
+    )

@@ -19,6 +19,7 @@ from incudo.app.setup.views import (
 )
 from incudo.app.shop.machines import spec_of
 from incudo.core.kernel.quantity import Length, Unit
+from incudo.core.kernel.say import say, together
 from incudo.core.setup.effect import Job, head_effects
 from incudo.core.setup.guide import (
     AXIS_WORDS,
@@ -112,9 +113,18 @@ def _fixed_words(
     for axis in HeadAxis:
         if axis in axes:
             continue
-        words = f"{name}'s head cannot be set {AXIS_WORDS[axis]}. Read it all the same: what is out there remains."
+        words = say(
+            "{name}'s head cannot be set {axis_words}. Read it all the same: what is out there remains.",
+            name=name,
+            axis_words=AXIS_WORDS[axis],
+        )
         if axis in newest:
-            remains = "; ".join(e.words for e in head_effects({axis: newest[axis]}, cutter, job, unit))
-            words = f"{name}'s head cannot be set {AXIS_WORDS[axis]}. This remains: {remains}."
+            remains = together((e.words for e in head_effects({axis: newest[axis]}, cutter, job, unit)), "; ")
+            words = say(
+                "{name}'s head cannot be set {axis_words}. This remains: {remains}.",
+                name=name,
+                axis_words=AXIS_WORDS[axis],
+                remains=remains,
+            )
         found.append(words)
     return tuple(found)

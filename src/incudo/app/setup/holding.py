@@ -17,6 +17,7 @@ from incudo.app.setup.states import setup_states
 from incudo.app.setup.views import SetupState
 from incudo.core.kernel.errors import NotPermitted, Refused
 from incudo.core.kernel.quantity import Length, Unit
+from incudo.core.kernel.say import capital, say, together
 from incudo.core.parts.project import Axis, Block, BoxCut, Hole, Project
 from incudo.core.people.roles import Role
 from incudo.core.practice.rigs.hold.scene import SaidLine, Section, StrapShown, section_of
@@ -214,7 +215,13 @@ def _choices(p: Project) -> tuple[CutChoice, ...]:
     for c in p.cuts:
         match c:
             case BoxCut():
-                found.append(CutChoice(name=c.name, words=f"down to {c.z[0]} {p.unit} above the bottom", through=False))
+                found.append(
+                    CutChoice(
+                        name=c.name,
+                        words=say("down to {z} {unit} above the bottom", z=c.z[0], unit=p.unit),
+                        through=False,
+                    )
+                )
             case Hole() if c.axis is Axis.Z:
                 through = min(p.length(c.start).mm, p.length(c.end).mm) <= 0
                 words = f"{c.diameter} {p.unit}, {'through' if through else 'blind'}"
@@ -231,9 +238,9 @@ def keep_hold(w: Work, who: Who, assignment: uuid.UUID, command: KeepHolding) ->
     """Keep how the work is held as the setup of this job. What hits something is not kept."""
     file = own_attempt(w, who, assignment)
     if file.assignment.machine_id is None:
-        raise Refused.of("machine", "", "the job card has no machine yet: ask the instructor")
+        raise Refused.of("machine", "", say("the job card has no machine yet: ask the instructor"))
     if who.role is Role.AUDITOR:
-        raise NotPermitted("An auditor changes nothing.")
+        raise NotPermitted(say("An auditor changes nothing."))
     answer = _answer(w, file.project, command)
     chosen = answer.pairs[answer.chosen]
     hits = [s.words for s in chosen.said if s.weight == "hits"]
@@ -251,7 +258,7 @@ def keep_hold(w: Work, who: Who, assignment: uuid.UUID, command: KeepHolding) ->
         at=w.now,
     )
     if insert_once(w, row, ignoring=("at",)):
-        words = f"{chosen.words}, {chosen.proud} proud, {chosen.grip} gripped"
+        words = say("{words}, {proud} proud, {grip} gripped", words=chosen.words, proud=chosen.proud, grip=chosen.grip)
         w.db.add(t.SetupEnd(setup_id=command.id, good=chosen.good, words=words, at=w.now))
         w.db.flush()
     return holding_page(w, who, assignment)
@@ -270,7 +277,7 @@ def strap_check(q: StrapQuestion) -> StrapAnswer:
 
 def _answer(w: Work, p: Project, q: HoldQuestion) -> HoldAnswer:
     if not isinstance(p.solid, Block):
-        raise Refused.of("solid", "bar", "must be a block: round work is held in a V-block, its axis along X")
+        raise Refused.of("solid", "bar", say("must be a block: round work is held in a V-block, its axis along X"))
     vise = holding_of(find(w, t.Workholding, q.vise, "vise"))
     work = Block_(*(Length.parse(getattr(q, f), q.unit, f).mm for f in ("across", "along", "height")))
     jaws = JawVise(*(Length(x, vise.unit).mm for x in (vise.jaw, vise.depth, vise.opening)))
@@ -298,7 +305,7 @@ def _chosen(q: HoldQuestion, found: tuple[Held, ...]) -> int:
     for i, h in enumerate(found):
         if h.pair and h.pair.height == wanted:
             return i
-    raise Refused.of("pair", q.pair, "there is no pair of this height in the drawer")
+    raise Refused.of("pair", q.pair, say("there is no pair of this height in the drawer"))
 
 
 def _drawer(w: Work) -> tuple[ParallelPair, ...]:
@@ -317,7 +324,7 @@ def _cuts(p: Project, q: HoldQuestion, work: Block_) -> tuple[tuple[Cut, ...], t
     size = {"x": p.length(p.solid.x).mm, "y": p.length(p.solid.y).mm, "z": p.length(p.solid.z).mm}
     unknown = set(q.cuts) - {c.name for c in p.cuts}
     if unknown:
-        raise Refused.of("cuts", ", ".join(sorted(unknown)), "must be cuts of this part")
+        raise Refused.of("cuts", together(sorted(unknown), ", "), say("must be cuts of this part"))
     axis = "x" if q.turned else "y"
     cuts, holes = [], []
     for c in p.cuts:
@@ -329,13 +336,13 @@ def _cuts(p: Project, q: HoldQuestion, work: Block_) -> tuple[tuple[Cut, ...], t
                 near, far = size[axis] - high, size[axis] - low
                 far = work.across if high - low >= size[axis] or low <= 0 else far
                 floor = min(p.length(v).mm for v in c.z)
-                cuts.append(Cut(c.name.capitalize(), near, far, floor))
+                cuts.append(Cut(capital(c.name), near, far, floor))
             case Hole() if c.axis is Axis.Z:
                 x, y = (p.length(v).mm for v in c.at)
                 across, along = (size["x"] - x, y) if q.turned else (size["y"] - y, x)
                 d = p.length(c.diameter).mm
                 floor = min(p.length(c.start).mm, p.length(c.end).mm)
-                holes.append(Drilled(c.name.capitalize(), along, across, d, d * POINT_PER_DIAMETER, floor))
+                holes.append(Drilled(capital(c.name), along, across, d, d * POINT_PER_DIAMETER, floor))
     return tuple(cuts), tuple(holes)
 
 
@@ -364,7 +371,7 @@ def _pair(h: Held, unit: Unit) -> PairAnswer:
     return PairAnswer(
         height=both(h.pair.height) if h.pair else None,
         thickness=both(h.pair.thickness) if h.pair else None,
-        words=f"parallels {sized(h.pair.height, unit)}" if h.pair else "on the bed",
+        words=say("parallels {sized}", sized=sized(h.pair.height, unit)) if h.pair else say("on the bed"),
         proud=sized(h.proud, unit),
         grip=sized(h.grip, unit),
         grip_wanted=sized(h.grip_wanted, unit),

@@ -12,6 +12,7 @@ from incudo.app.setup.views import (
 )
 from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.quantity import Length, Unit
+from incudo.core.kernel.say import say
 from incudo.core.setup.guide import (
     small,
 )
@@ -29,7 +30,7 @@ from incudo.store import schema as t
 def positive(text: str, unit: Unit, field: str) -> Length:
     length = Length.parse(text, unit, field)
     if length.mm <= 0:
-        raise Refused.of(field, text, "must be more than 0")
+        raise Refused.of(field, text, say("must be more than 0"))
     return length
 
 
@@ -39,9 +40,11 @@ def stations_of(s: ViseSettings, jaw: Vise) -> tuple[Fraction, Fraction]:
     reach = Length(jaw.bolts, jaw.unit).mm / 2 + 80
     for field, place, text in (("left_at", left, s.left_at), ("right_at", right, s.right_at)):
         if abs(place) > reach:
-            raise Refused.of(field, text, f"must lie within {small(reach, s.unit)} of the jaw's middle")
+            raise Refused.of(
+                field, text, say("must lie within {small} of the jaw's middle", small=small(reach, s.unit))
+            )
     if right <= left:
-        raise Refused.of("right_at", s.right_at, "must lie beyond the other place")
+        raise Refused.of("right_at", s.right_at, say("must lie beyond the other place"))
     return left, right
 
 

@@ -22,6 +22,7 @@ from incudo.app.setup.vise import vise_page
 from incudo.app.shop.machines import spec_of
 from incudo.core.kernel.errors import Conflict, NotFound, NotPermitted, Refused
 from incudo.core.kernel.quantity import Length
+from incudo.core.kernel.say import say, together
 from incudo.core.people.roles import Role
 from incudo.core.setup.effect import job_of
 from incudo.core.setup.record import (
@@ -42,7 +43,7 @@ def begin_setup(w: Work, who: Who, machine_id: uuid.UUID, command: BeginSetup) -
     if isinstance(settings, HeadSettings):
         head = spec_of(row).head
         if not head.tilt and head.nod is None:
-            raise Refused.of("machine", row.name, "must have a head that can be set; this one is fixed")
+            raise Refused.of("machine", row.name, say("must have a head that can be set; this one is fixed"))
         positive(settings.span, settings.unit, "span")
         positive(settings.cutter, settings.cutter_unit, "cutter")
     else:
@@ -53,7 +54,7 @@ def begin_setup(w: Work, who: Who, machine_id: uuid.UUID, command: BeginSetup) -
             positive(settings.range, settings.unit, "range")
     division = positive(settings.division, settings.unit, "division")
     if division.mm > 1:
-        raise Refused.of("division", settings.division, "must be at most 1 mm: an indicator's division")
+        raise Refused.of("division", settings.division, say("must be at most 1 mm: an indicator's division"))
     setup = t.Setup(
         id=command.id,
         machine_id=row.id,
@@ -72,18 +73,22 @@ def save_pass(w: Work, who: Who, setup_id: uuid.UUID, command: PassCommand) -> S
     """Keep one sweep of one's own record."""
     row = _own(w, who, setup_id)
     if w.db.get(t.SetupEnd, setup_id):
-        raise Conflict("This setup is accepted already: begin a new one.")
+        raise Conflict(say("This setup is accepted already: begin a new one."))
     rows = store.passes(w.db, [setup_id]).get(setup_id, [])
     known = next((r for r in rows if r.id == command.id), None)
     settings = settings_of(row)
     axis = command.axis if isinstance(settings, HeadSettings) else None
     if isinstance(settings, HeadSettings) and axis is None:
-        raise Refused.of("axis", "", "must be tilt or nod")
+        raise Refused.of("axis", "", say("must be tilt or nod"))
     low, high = (Length.parse(v, settings.unit, f) for v, f in ((command.low, "low"), (command.high, "high")))
     if isinstance(settings, ViseSettings) and settings.range:
         whole = Length.parse(settings.range, settings.unit, "range")
         if abs(high.mm - low.mm) > whole.mm:
-            words = f"lies beyond the indicator's travel of {settings.range} {settings.unit}: tap the jaw in as you go"
+            words = say(
+                "lies beyond the indicator's travel of {range} {unit}: tap the jaw in as you go",
+                range=settings.range,
+                unit=settings.unit,
+            )
             raise Refused.of("high", command.high, words)
     content = {"axis": axis.value if axis else "", "low": low.text, "high": high.text, "tight": command.tight}
     saved = t.SetupPass(
@@ -104,8 +109,8 @@ def accept_setup(w: Work, who: Who, setup_id: uuid.UUID, command: AcceptCommand)
     if w.db.get(t.SetupEnd, setup_id) is None:
         page = setup_page(w, who, setup_id)
         if page.next.do is not Do.ACCEPT:
-            raise NotPermitted(f"Not yet: {page.next.title}.")
-        words = ", ".join(_left_words(page))
+            raise NotPermitted(say("Not yet: {title}.", title=page.next.title))
+        words = together(_left_words(page), ", ")
         w.db.add(t.SetupEnd(setup_id=row.id, good=True, words=words[:400], at=w.now))
         w.db.flush()
     return setup_page(w, who, setup_id)
@@ -114,7 +119,7 @@ def accept_setup(w: Work, who: Who, setup_id: uuid.UUID, command: AcceptCommand)
 def _left_words(page: SetupPage) -> list[str]:
     last = {p.axis: p for p in page.passes}
     if page.kind is SetupKind.VISE:
-        return [f"{page.holding}: {page.passes[-1].off} over the jaw"]
+        return [say("{holding}: {off} over the jaw", holding=page.holding, off=page.passes[-1].off)]
     return [f"{axis} {p.off}" for axis, p in last.items()]
 
 
@@ -125,9 +130,9 @@ def _may_read(w: Work, who: Who, row: t.Setup) -> bool:
 def _own(w: Work, who: Who, setup_id: uuid.UUID) -> t.Setup:
     row = find(w, t.Setup, setup_id, "setup")
     if row.person_id != who.id:
-        raise NotPermitted("A setup is read and accepted by the person who began it.")
+        raise NotPermitted(say("A setup is read and accepted by the person who began it."))
     if row.kind == SetupKind.HOLD:
-        raise NotFound("There is no such setup.")
+        raise NotFound(say("There is no such setup."))
     return row
 
 
@@ -139,7 +144,7 @@ def setup_page(w: Work, who: Who, setup_id: uuid.UUID) -> SetupPage:
     """
     row = find(w, t.Setup, setup_id, "setup")
     if row.kind == SetupKind.HOLD or not _may_read(w, who, row):
-        raise NotFound("There is no such setup.")
+        raise NotFound(say("There is no such setup."))
     settings = settings_of(row)
     rows = store.passes(w.db, [setup_id]).get(setup_id, [])
     job = job_of(newest_attempt(w, row.assignment_id).project) if row.assignment_id else None

@@ -7,6 +7,7 @@ import json
 from incudo.app.kernel.unit import Work, find
 from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.quantity import Length, Unit
+from incudo.core.kernel.say import say
 from incudo.core.practice.rigs.base import RigSetup
 from incudo.core.setup.standard import SetupRules
 from incudo.core.shop.machine import Vise, read_holding
@@ -23,7 +24,7 @@ def holding_of(row: t.Workholding) -> Vise:
     """A vise of the register. Raises ``Refused`` for what is none."""
     found = read_holding(json.loads(row.spec))
     if not isinstance(found, Vise):
-        raise Refused.of("vise", row.name, "must be a vise")
+        raise Refused.of("vise", row.name, say("must be a vise"))
     return found
 
 

@@ -18,6 +18,7 @@ from incudo.app.setup.views import (
     ViseSettings,
 )
 from incudo.core.kernel.quantity import Length
+from incudo.core.kernel.say import say
 from incudo.core.setup.effect import Job, vise_effects
 from incudo.core.setup.guide import (
     ends_of,
@@ -50,7 +51,7 @@ def vise_page(
     last = passes[-1].sweep if passes else None
     said = vise_words(nxt, last, rules.vise_school, s.along, division, pivot_at, factor_of(s))
     ends = ends_of(s.along)
-    lengths = [("the part's length", job.length)] if job else []
+    lengths = [(say("the part's length"), job.length)] if job else []
     targets = None
     if nxt.bring and last:
         aims = {"left": last.left, "right": last.right, nxt.bring.end: nxt.bring.to}
@@ -77,7 +78,7 @@ def vise_page(
         row,
         s,
         job,
-        standard=f"{rules.vise.text} {rules.vise.unit} over the jaw",
+        standard=say("{text} {unit} over the jaw", text=rules.vise.text, unit=rules.vise.unit),
         standard_mm=float(standard),
         school=rules.vise_school.value,
         along=s.along,

@@ -18,6 +18,7 @@ from incudo.app.shop.instruments import instrument_of
 from incudo.app.shop.tags import closed_words
 from incudo.app.shop.tooling import cutter_of, cutters
 from incudo.core.kernel.errors import Conflict, Refused
+from incudo.core.kernel.say import say, together
 from incudo.core.people.roles import Role
 from incudo.store import schema as t
 from incudo.store.people import groups
@@ -202,10 +203,10 @@ def _back(x: store.Issued, names: dict[uuid.UUID, str]) -> BackView:
 def issue(w: Work, who: Who, command: IssueCommand) -> CribPage:
     """Hand something out. Raises ``Conflict`` when it is closed or none is left."""
     if (command.cutter is None) is (command.instrument is None):
-        raise Refused.of("cutter", command.cutter or "", "name a cutter or an instrument, not both")
+        raise Refused.of("cutter", command.cutter or "", say("name a cutter or an instrument, not both"))
     person = find(w, t.Person, command.person, "person")
     if not person.active:
-        raise Refused.of("person", person.name, "is not here any more")
+        raise Refused.of("person", person.name, say("is not here any more"))
     row = t.CribIssue(
         id=command.id,
         cutter_id=command.cutter,
@@ -231,20 +232,20 @@ def _may_go_out(w: Work, command: IssueCommand) -> None:
         instrument = store.locked_instrument(w.db, command.instrument) if command.instrument else None
         owned, name = (1, instrument.name) if instrument else (0, "")
     if not name or thing is None:
-        raise Refused.of("cutter" if command.cutter else "instrument", thing or "", "is not in the register")
+        raise Refused.of("cutter" if command.cutter else "instrument", thing or "", say("is not in the register"))
     if why := closed_words(w).get(thing, ""):
-        raise Conflict(f"{name} is tagged out: {why}")
+        raise Conflict(say("{name} is tagged out: {why}", name=name, why=why))
     gone = store.out_with(w.db, thing)
     if len(gone) >= owned:
-        has = f"; out with {', '.join(gone)}" if gone else ""
-        raise Conflict(f"There is no {name} left{has}.")
+        has = say("; out with {listed}", listed=together(gone, ", ")) if gone else ""
+        raise Conflict(say("There is no {name} left{has}.", name=name, has=has))
 
 
 def give_back(w: Work, who: Who, issue_id: uuid.UUID, command: GiveBackCommand) -> CribPage:
     """It came back. What is broken or missing leaves the register's number; a gauge that is broken is tagged out."""
     issued = find(w, t.CribIssue, issue_id, "issue")
     if command.condition is not Condition.FINE and len(command.note.strip()) < 3:
-        raise Refused.of("note", command.note, "must say what happened, at least 3 letters")
+        raise Refused.of("note", command.note, say("must say what happened, at least 3 letters"))
     row = t.CribReturn(
         issue_id=issue_id, by_id=who.id, condition=command.condition.value, note=command.note.strip(), at=w.now
     )

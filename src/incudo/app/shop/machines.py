@@ -15,6 +15,7 @@ from incudo.app.kernel.views import Command, Named, Reason, View
 from incudo.app.shop.tags import closed_words
 from incudo.core.kernel.errors import NotPermitted, Refused
 from incudo.core.kernel.fields import parsed
+from incudo.core.kernel.say import say
 from incudo.core.people.roles import Role
 from incudo.core.shop.machine import Clamps, Holding, Machine, Parallels, Vise, read_holding, read_machine
 from incudo.store import schema as t
@@ -126,7 +127,7 @@ def machine_note(w: Work, who: Who, machine_id: uuid.UUID, command: NoteCommand)
     """Anybody who works says that a head or vise was moved; wear and service are written by who teaches."""
     find(w, t.Machine, machine_id, "machine")
     if who.role is Role.STUDENT and command.kind not in (NoteKind.HEAD, NoteKind.VISE):
-        raise NotPermitted("Wear and service are written down by an instructor: tell them.")
+        raise NotPermitted(say("Wear and service are written down by an instructor: tell them."))
     row = t.MachineNote(
         id=command.id,
         machine_id=machine_id,
@@ -157,7 +158,7 @@ def holding_change(w: Work, command: HoldingChange) -> HoldingList:
     else:
         was = Holding.model_validate({"of": json.loads(row.spec)}).of
         if was.kind != of.kind:
-            raise Refused.of("file.kind", of.kind, f"must stay {was.kind}")
+            raise Refused.of("file.kind", of.kind, say("must stay {kind}", kind=was.kind))
         row.name, row.spec = command.name, of.model_dump_json()
     w.db.flush()
     return holding_list(w)

@@ -14,6 +14,7 @@ from incudo.app.kernel.unit import Work
 from incudo.app.kernel.views import Command, View
 from incudo.app.shop.tooling import cutters, stock_of, stocks
 from incudo.core.kernel.errors import FieldError, Refused
+from incudo.core.kernel.say import say, together
 from incudo.core.shop.cutter import Cutter, Drill, Holder, Thread, implausible
 from incudo.core.shop.material import Material, Range, Stock
 from incudo.core.shop.table import Line, Row, read, write
@@ -121,7 +122,9 @@ def table_take(w: Work, name: TableName, command: TableText) -> TableReport:
     """Take a file in, all of it or nothing. Raises ``Refused`` with every line that cannot be."""
     lines, rows = _looked_at(w, name, command.text)
     if bad := [x for x in lines if x.status is LineStatus.REFUSED]:
-        raise Refused(*(FieldError(f"line {x.number}", x.name, "; ".join(x.words)) for x in bad[:50]))
+        raise Refused(
+            *(FieldError(say("line {number}", number=x.number), x.name, together(x.words, "; ")) for x in bad[:50])
+        )
     keep(w, name, rows)
     return _report(name, lines, taken=True)
 
@@ -141,13 +144,15 @@ def _report(name: TableName, lines: Sequence[TableLine], *, taken: bool) -> Tabl
 def _key(row: Row) -> str:
     if isinstance(row, Cutter):
         return row.name
-    return ", ".join(row.key) if isinstance(row, Range) else str(getattr(row, "key", ""))
+    return together(row.key, ", ") if isinstance(row, Range) else str(getattr(row, "key", ""))
 
 
 def _looked_at(w: Work, name: TableName, text: str) -> tuple[list[TableLine], list[Row]]:
     if name not in CHANGING:
         raise Refused.of(
-            "table", name, f"is a standard and goes out only; these can be taken in: {', '.join(CHANGING)}"
+            "table",
+            name,
+            say("is a standard and goes out only; these can be taken in: {listed}", listed=together(CHANGING, ", ")),
         )
     here = {_key(row): row for row in rows_of(w, name)}
     known = {s.material.key for s in stocks(w)}
@@ -177,11 +182,17 @@ def _against(line: Line[Row], seen: set[str], materials: set[str]) -> tuple[str,
         return tuple(f"{e.field} {e.value}: {e.bound}" for e in line.errors)
     words = []
     if (key := _key(line.row)) in seen:
-        words.append(f"{key} stands twice in the file")
+        words.append(say("{key} stands twice in the file", key=key))
     if isinstance(line.row, Cutter):
         words += implausible(line.row, shipped.threads(), shipped.holders())
     if isinstance(line.row, Range) and line.row.material not in materials:
-        words.append(f"material: {line.row.material} is not in the register; there are: {', '.join(sorted(materials))}")
+        words.append(
+            say(
+                "material: {material} is not in the register; there are: {listed}",
+                material=line.row.material,
+                listed=together(sorted(materials), ", "),
+            )
+        )
     return tuple(words)
 
 
@@ -193,7 +204,9 @@ def _changes(old: Row | None, new: Row) -> tuple[str, ...]:
 
 
 def _short(value: Any) -> str:
-    return "; ".join(map(str, value)) if isinstance(value, list) else "nothing" if value in (None, "") else str(value)
+    return (
+        together(map(str, value), "; ") if isinstance(value, list) else "nothing" if value in (None, "") else str(value)
+    )
 
 
 def keep(w: Work, name: TableName, rows: Iterable[Row]) -> None:

@@ -14,6 +14,7 @@ from incudo.app.kernel.views import Command, Named, Note, Reason, View
 from incudo.app.people.accounts import Pin
 from incudo.app.register.chain import record
 from incudo.core.kernel.errors import Conflict, Refused
+from incudo.core.kernel.say import say
 from incudo.store import schema as t
 from incudo.store.shop import instruments, machines
 from incudo.store.shop import tags as store
@@ -127,7 +128,9 @@ def stop_words(w: Work) -> str:
     if found is None:
         return ""
     stop, by = found
-    return f"All machines are stopped by {by}" + (f": {stop.reason}" if stop.reason else ".")
+    if stop.reason:
+        return say("All machines are stopped by {by}: {reason}", by=by, reason=stop.reason)
+    return say("All machines are stopped by {by}.", by=by)
 
 
 def stop_view(w: Work) -> StopView | None:
@@ -167,7 +170,7 @@ def _tag_view(w: Work, tag: t.Tag, by: str) -> TagView:
 def tag_out(w: Work, who: Who, command: TagCommand) -> TagList:
     """Anyone closes a faulty machine, gauge or cutter; at once, for everybody."""
     if sum(x is not None for x in (command.machine, command.instrument, command.cutter)) != 1:
-        raise Refused.of("machine", command.machine or "", "name a machine, an instrument or a cutter, only one")
+        raise Refused.of("machine", command.machine or "", say("name a machine, an instrument or a cutter, only one"))
     if command.machine:
         find(w, t.Machine, command.machine, "machine")
     if command.instrument:
@@ -195,7 +198,7 @@ def clear_tag(w: Work, who: Who, tag_id: uuid.UUID, command: ClearTagCommand) ->
     if cleared is not None:
         if (cleared.person_id, cleared.note) == (who.id, command.note):
             return tag_list(w)  # sent again
-        raise Conflict("This tag is cleared already.")
+        raise Conflict(say("This tag is cleared already."))
     row = t.TagCleared(tag_id=tag_id, person_id=who.id, note=command.note, at=w.now)
     w.db.add(row)
     w.db.flush()
@@ -215,7 +218,7 @@ def clear_stop(w: Work, who: Who, command: ClearStopCommand) -> TagList:
     """Lift the stop of all machines. Nothing starts by itself: each start is asked for anew."""
     stops = store.open_stops(w.db)
     if not stops:
-        raise Conflict("No stop is in force.")
+        raise Conflict(say("No stop is in force."))
     for stop in stops:
         row = t.ShopStopCleared(stop_id=stop.id, person_id=who.id, note=command.note, at=w.now)
         w.db.add(row)
@@ -227,7 +230,7 @@ def clear_stop(w: Work, who: Who, command: ClearStopCommand) -> TagList:
 def report_incident(w: Work, who: Who, command: IncidentCommand) -> Named:
     """Write down an incident or a near miss. Anyone can; a near miss also without a name."""
     if not command.with_name and command.kind is not IncidentKind.NEAR_MISS:
-        raise Refused.of("with_name", "false", "only a near miss can be reported without a name")
+        raise Refused.of("with_name", "false", say("only a near miss can be reported without a name"))
     if command.machine:
         find(w, t.Machine, command.machine, "machine")
     row = t.Incident(

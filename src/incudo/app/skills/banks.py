@@ -14,6 +14,7 @@ from incudo.app.kernel.views import Command, View
 from incudo.app.skills.graph import banks
 from incudo.core.kernel.errors import NotFound, Refused
 from incudo.core.kernel.fields import parsed
+from incudo.core.kernel.say import say, together
 from incudo.core.skills.questions import Bank, read_bank
 from incudo.store import schema as t
 from incudo.store.skills import knowledge as store
@@ -72,7 +73,7 @@ class BankCommand(Command):
 def newest_bank(w: Work, name: str) -> tuple[Bank, int]:
     found = banks(w).get(name)
     if found is None:
-        raise NotFound("There is no such question bank.")
+        raise NotFound(say("There is no such question bank."))
     return found
 
 
@@ -139,12 +140,14 @@ def change_bank(w: Work, who: Who, name: str, command: BankCommand) -> BankDetai
     data = parsed(command.file)
     bank = read_bank(data, shipped.pictures())
     if bank.bank != name:
-        raise Refused.of("bank", bank.bank, f"must stay {name}")
+        raise Refused.of("bank", bank.bank, say("must stay {name}", name=name))
     asked = {q for b, q in store.question_counts(w.db, w.now - COUNTED) if b == name}
     kept = {q.id for q in bank.questions}
     gone = sorted(q.id for q in old.questions if q.id in asked and q.id not in kept)
     if gone:
-        raise Refused.of("questions", ", ".join(gone), "were asked before: set retired instead of taking them out")
+        raise Refused.of(
+            "questions", together(gone, ", "), say("were asked before: set retired instead of taking them out")
+        )
     content = json.dumps(bank.model_dump(mode="json"), ensure_ascii=False)
     if bank != old:
         w.db.add(t.BankVersion(bank=name, number=number + 1, content=content, made_by=who.id, made_at=w.now))

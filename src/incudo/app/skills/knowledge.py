@@ -15,6 +15,7 @@ from incudo.app.kernel.views import Command, View
 from incudo.app.skills.banks import newest_bank
 from incudo.app.skills.graph import bank_of, banks, skill_graph
 from incudo.core.kernel.errors import Conflict, NotFound, NotPermitted, Refused
+from incudo.core.kernel.say import say
 from incudo.core.skills.graph import Knowledge
 from incudo.core.skills.questions import Bank, Presented, Score, draw, judge_answer, next_try, present, score
 from incudo.store import schema as t
@@ -113,7 +114,7 @@ def _asked_bank(w: Work, row: t.CheckTry) -> Bank:
     newest, number = banks(w).get(row.bank, (None, 0))
     if newest and number == row.bank_number:
         return newest
-    version = find(w, t.BankVersion, (row.bank, row.bank_number), "bank version")
+    version = find(w, t.BankVersion, (row.bank, row.bank_number), say("bank version"))
     return bank_of(version.content)
 
 
@@ -142,7 +143,9 @@ def draw_check(w: Work, who: Who, bank_name: str, command: BeginCommand) -> None
     wait = _wait(tries)
     if wait and wait > w.now:
         minutes = -(-int((wait - w.now).total_seconds()) // 60)
-        raise NotPermitted(f"The next try opens in {minutes} min. Read the reasons of the last one meanwhile.")
+        raise NotPermitted(
+            say("The next try opens in {minutes} min. Read the reasons of the last one meanwhile.", minutes=minutes)
+        )
     seed = uuid.uuid4().hex
     last = max((x for x, _ in tries), key=lambda x: x.at, default=None)
     seen = json.loads(last.questions) if last else []
@@ -173,15 +176,15 @@ def keep_answer(w: Work, who: Who, bank_name: str, command: AnswerCommand) -> t.
     """Answer a question of the running check; the last answer ends it. Each is answered once."""
     row = w.db.get(t.CheckTry, command.check)
     if row is None or row.student_id != who.id or row.bank != bank_name:
-        raise NotFound("There is no such check.")
+        raise NotFound(say("There is no such check."))
     bank = _asked_bank(w, row)
     asked: list[str] = json.loads(row.questions)
     given = store.answers(w.db, row.id)
     if command.question not in asked:
-        raise Refused.of("question", command.question, "is not asked in this check")
+        raise Refused.of("question", command.question, say("is not asked in this check"))
     before = asked[: asked.index(command.question)]
     if any(q not in given for q in before):
-        raise Conflict("The questions are answered in their order.")
+        raise Conflict(say("The questions are answered in their order."))
     question = bank.get(command.question)
     judged = judge_answer(question, row.seed, shipped.pictures(), command.places, command.number)
     answer = t.CheckAnswer(

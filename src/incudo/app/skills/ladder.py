@@ -17,6 +17,7 @@ from incudo.app.skills.records import skill_book, skill_records
 from incudo.app.skills.views import GroupView, SkillView, group_views, skill_view
 from incudo.core.kernel.errors import Conflict, FieldError, NotFound, Refused
 from incudo.core.kernel.fields import parsed
+from incudo.core.kernel.say import say
 from incudo.core.parts.project import project_of
 from incudo.core.people.roles import Role
 from incudo.core.practice.rigs import RIGS
@@ -132,7 +133,7 @@ def skill_map(w: Work, who: Who, student: uuid.UUID | None) -> SkillMapView:
     """The graph drawn; with a student, each skill with their state. A student sees only themselves."""
     person = who.id if who.role is Role.STUDENT else student
     if who.role is Role.STUDENT and student not in (None, who.id):
-        raise NotFound("There is no such student.")
+        raise NotFound(say("There is no such student."))
     graph = skill_graph(w)
     named, states = None, {}
     if person is not None:
@@ -193,10 +194,10 @@ def _read(w: Work, text: str) -> SkillGraph:
     for v in project_store.newest_versions(w.db):
         p = project_of(v.content)
         used = {*p.needs, *p.operations, *(g.skill for g in p.gives)}
-        gone += [FieldError("skills", s, f"is used by {p.name}") for s in sorted(used - names)]
+        gone += [FieldError("skills", s, say("is used by {name}", name=p.name)) for s in sorted(used - names)]
     signed = {s.id for s in skill_graph(w).skills} - names
     gone += [
-        FieldError("skills", s, "was signed before: keep it in the file")
+        FieldError("skills", s, say("was signed before: keep it in the file"))
         for s in sorted(signed & files.signed_skills(w.db))
     ]
     if gone:
@@ -222,7 +223,7 @@ def graph_change(w: Work, command: GraphCommand) -> GraphFile:
     if graph == skill_graph(w):
         return graph_file(w)
     if command.number != number:
-        raise Conflict(f"The skill graph was changed meanwhile (version {number}): load it again.")
+        raise Conflict(say("The skill graph was changed meanwhile (version {number}): load it again.", number=number))
     content = json.dumps(graph.model_dump(mode="json"), ensure_ascii=False)
     w.db.add(t.SkillFile(number=number + 1, content=content, made_at=w.now))
     w.db.flush()

@@ -10,6 +10,7 @@ from itertools import groupby
 from incudo.app.kernel.unit import Work
 from incudo.app.shop.events import event_of
 from incudo.app.skills.graph import names_in_words, skill_graph
+from incudo.core.kernel.say import say, together
 from incudo.core.parts.project import project_of
 from incudo.core.session.at_machine import hours
 from incudo.core.skills.evidence import Act, ActKind, Evidence, EvidenceKind, Record
@@ -37,10 +38,10 @@ def skill_records(w: Work, students: Iterable[uuid.UUID]) -> dict[uuid.UUID, Rec
         acts[back.student_id].append(_act(ActKind.RESTORATION, back, by, back.reason, seq))
     evidence = _inspected(w, wanted)
     for student, bank, result in knowledge_store.results(w.db, wanted):
-        words = f"{result.right} of {result.asked} right"
+        words = say("{right} of {asked} right", right=result.right, asked=result.asked)
         evidence[student].append(Evidence(EvidenceKind.KNOWLEDGE, bank, result.at, words, passed=result.passed))
     for y in rig_store.results(w.db, wanted):
-        words = f"level {y.level}, {y.passes} passes"
+        words = say("level {level}, {passes} passes", level=y.level, passes=y.passes)
         evidence[y.student].append(Evidence(EvidenceKind.RIG, y.rig, y.at, words, passed=y.passed, level=y.level))
     for x in exercise_store.results(w.db, wanted):
         evidence[x.student].append(Evidence(EvidenceKind.EXERCISE, x.calculation, x.at, x.slip, passed=x.right))
@@ -57,8 +58,8 @@ def _inspected(w: Work, students: list[uuid.UUID]) -> dict[uuid.UUID, list[Evide
         project = project_of(part.content)
         for gives in project.gives:
             if set(gives.characteristics) <= part.counting:
-                numbers = ", ".join(str(n) for n in gives.characteristics)
-                words = f"{project.name}, characteristics {numbers}"
+                numbers = together((str(n) for n in gives.characteristics), ", ")
+                words = say("{name}, characteristics {numbers}", name=project.name, numbers=numbers)
                 found[part.student].append(Evidence(EvidenceKind.INSPECTED, gives.skill, part.at, words))
     return found
 

@@ -19,6 +19,7 @@ from incudo.app.skills.shows import answer_shows
 from incudo.app.skills.standing import assessor_of, student_skills
 from incudo.app.skills.views import StudentSkills
 from incudo.core.kernel.errors import NotPermitted, Refused
+from incudo.core.kernel.say import say, together
 from incudo.core.session.calls import CallOutcome
 from incudo.core.skills.checklist import Outcome, judge_demonstration
 from incudo.core.skills.evidence import Act, ActKind
@@ -94,13 +95,13 @@ def keep_signs(w: Work, who: Who, command: SignCommand) -> None:
     The same command twice acts once.
     """
     if command.student == who.id:
-        raise NotPermitted("Nobody can sign for themselves.")
+        raise NotPermitted(say("Nobody can sign for themselves."))
     student_of(w, command.student)
     book = skill_book(w, command.student)
     asked: set[tuple[str, uuid.UUID | None]] = set()
     for one in command.skills:
         if (one.skill, one.machine) in asked:
-            raise Refused.of("skills", one.skill, "each skill may stand only once")
+            raise Refused.of("skills", one.skill, say("each skill may stand only once"))
         asked.add((one.skill, one.machine))
         if one.machine:
             find(w, t.Machine, one.machine, "machine")
@@ -132,14 +133,14 @@ def _sign_one(w: Work, who: Who, command: SignCommand, one: SignOne, book: Book)
             assessor_id=who.id,
             outcome=outcome.value,
             seen=json.dumps({str(n): ok for n, ok in sorted(seen.items())}),
-            repeat="; ".join(judged.repeat),
+            repeat=together(judged.repeat, "; "),
             note=command.note,
             at=w.now,
         )
         if insert_once(w, shown, ignoring=("at",)):
             record(w, shown)
     elif one.seen:
-        raise Refused.of(f"skills.{one.skill}.seen", len(one.seen), "has no checklist: inspected parts decide")
+        raise Refused.of(f"skills.{one.skill}.seen", len(one.seen), say("has no checklist: inspected parts decide"))
     if outcome is not Outcome.SIGNED:
         answer_shows(w, who, command.student, one.skill, one.machine, CallOutcome.REFUSED)
         return book
@@ -183,7 +184,7 @@ def withdraw_skill(w: Work, who: Who, command: WithdrawCommand) -> StudentSkills
     )
     signed = state in (State.SIGNED, State.DUE_SOON, State.SUSPENDED, State.LAPSED)
     if not signed and w.db.get(t.Withdrawal, command.id) is None:
-        raise NotPermitted(f"{name} is not signed, so there is nothing to withdraw.")
+        raise NotPermitted(say("{name} is not signed, so there is nothing to withdraw.", name=name))
     if insert_once(w, row, ignoring=("at",)):
         record(w, row)
     return student_skills(w, who, command.student)
@@ -202,7 +203,7 @@ def restore_skill(w: Work, who: Who, command: RestoreCommand) -> StudentSkills:
         at=w.now,
     )
     if w.db.get(t.Restoration, command.id) is None and state is not State.WITHDRAWN:
-        raise NotPermitted(f"{name} is not withdrawn, so there is nothing to give back.")
+        raise NotPermitted(say("{name} is not withdrawn, so there is nothing to give back.", name=name))
     if insert_once(w, row, ignoring=("at",)):
         record(w, row)
     return student_skills(w, who, command.student)
@@ -213,7 +214,7 @@ def _state(w: Work, command: WithdrawCommand | RestoreCommand) -> tuple[State, s
     book = skill_book(w, command.student)
     skill = book.graph.get(command.skill)
     if skill.per_machine is not (command.machine is not None):
-        raise Refused.of("machine", command.machine or "", "name the machine if the skill is signed per machine")
+        raise Refused.of("machine", command.machine or "", say("name the machine if the skill is signed per machine"))
     if command.machine:
         find(w, t.Machine, command.machine, "machine")
     return book.standing(skill.id, str(command.machine) if command.machine else None).state, skill.name

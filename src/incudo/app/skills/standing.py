@@ -33,6 +33,7 @@ from incudo.app.skills.views import (
     skill_view,
 )
 from incudo.core.kernel.errors import NotFound
+from incudo.core.kernel.say import say, together
 from incudo.core.people.roles import Role
 from incudo.core.practice.rigs import RIGS
 from incudo.core.reckoning import CALCULATIONS
@@ -94,7 +95,7 @@ def _class_row(book: Kept, machines: dict[str, str], person: t.Person, group: st
         cells.append(CellView(skill=skill.id, state=s.state, reason=s.reason, until=s.until, machines=on))
     may = {m: set(book.alone(m)) for m in machines}
     alone = tuple(
-        f"{s.name} on {name}"
+        say("{name} on {name2}", name=s.name, name2=name)
         for s in book.graph.skills
         if s.operation
         for m, name in machines.items()
@@ -126,14 +127,14 @@ def _group_cell(book: Standings, group: str) -> GroupCell:
 def student_skills(w: Work, who: Who, student_id: uuid.UUID) -> StudentSkills:
     """One student's skills with evidence. A student sees only their own."""
     if who.role is Role.STUDENT and who.id != student_id:
-        raise NotFound("There is no such student.")
+        raise NotFound(say("There is no such student."))
     person = student_of(w, student_id)
     book, machines = skill_book(w, student_id), machine_names(w)
     assessor = assessor_of(w, who)
     shown = store.demonstrations(w.db, student_id)
     calls = open_shows(w, student_id)
     written = {
-        (row.skill, row.at): " · ".join(x for x in (row.place, row.witness, row.done) if x)
+        (row.skill, row.at): together((x for x in (row.place, row.witness, row.done) if x), " · ")
         for row, _, _ in store.withdrawals(w.db, [student_id])
     }
     skills = []
@@ -210,7 +211,7 @@ def _may(book: Book, operation: Skill, machine: str, name: str, closed: dict[uui
     d = decide(book, (operation.id,), machine)
     answer, reasons = d.answer, d.reasons
     if shut := closed.get(uuid.UUID(machine)):
-        answer, reasons = Answer.REFUSED, (f"{name} is tagged out: {shut}", *reasons)
+        answer, reasons = Answer.REFUSED, (say("{name} is tagged out: {shut}", name=name, shut=shut), *reasons)
     return MayView(operation=operation.name, machine=name, answer=answer, reasons=reasons)
 
 
@@ -252,7 +253,7 @@ def _events(
             at=a.at,
             by=a.by,
             machine=machines.get(a.machine or "", ""),
-            words=" · ".join(x for x in (a.words, written.get((a.skill, a.at), "")) if x),
+            words=together((x for x in (a.words, written.get((a.skill, a.at), "")) if x), " · "),
         )
         for a in book.record.acts
         if a.skill == skill.id
@@ -263,7 +264,9 @@ def _events(
             at=d.at,
             by=by,
             machine=machines.get(str(d.machine_id), ""),
-            words=" · ".join(x for x in (f"again: {d.repeat}" if d.repeat else "", d.note) if x),
+            words=together(
+                (x for x in (say("again: {repeat}", repeat=d.repeat) if d.repeat else "", d.note) if x), " · "
+            ),
         )
         for d, by in shown
         if d.skill == skill.id and d.outcome == "not_yet"

@@ -18,6 +18,7 @@ from incudo.app.kernel.unit import Unit, Work
 from incudo.app.shop.machines import machine_names
 from incudo.app.skills.graph import basis_of_graph, names_in_words, skill_graph
 from incudo.app.skills.records import skill_books
+from incudo.core.kernel.say import say
 from incudo.core.skills import evidence, graph, permission, standing, streak
 from incudo.core.skills import kept as kept_rules
 from incudo.core.skills.kept import Keepsake, Kept, from_text, keep, to_text
@@ -124,7 +125,14 @@ def _compare(w: Work, students: list[uuid.UUID]) -> dict[uuid.UUID, tuple[str, .
 
 def _differences(before: Keepsake, now: Keepsake) -> tuple[str, ...]:
     return tuple(
-        f"{skill}, {machine or 'any machine'}: kept {_said(before, skill, machine)}; record {s.state}, {s.reason}"
+        say(
+            "{skill}, {machine}: kept {said}; record {state}, {reason}",
+            skill=skill,
+            machine=machine or "any machine",
+            said=_said(before, skill, machine),
+            state=s.state,
+            reason=s.reason,
+        )
         for (skill, machine), s in now.standings.items()
         if before.standings.get((skill, machine)) != s
     )

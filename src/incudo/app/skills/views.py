@@ -7,6 +7,7 @@ from collections.abc import Mapping
 from datetime import date, datetime
 
 from incudo.app.kernel.views import Named, View
+from incudo.core.kernel.say import say, together
 from incudo.core.skills.graph import (
     Demonstration,
     ExerciseStandard,
@@ -190,20 +191,27 @@ def evidence_words(graph: SkillGraph, r: Requirement, names: Mapping[str, str]) 
     """A kind of evidence that a skill asks for, in words."""
     match r:
         case Knowledge():
-            return f"knowledge check: {names.get(r.bank, r.bank)}"
+            return say("knowledge check: {get}", get=names.get(r.bank, r.bank))
         case Demonstration():
-            return "seen by an assessor"
+            return say("seen by an assessor")
         case InspectedParts():
-            return "one inspected part" if r.parts == 1 else f"{r.parts} inspected parts"
+            return say("one inspected part") if r.parts == 1 else say("{parts} inspected parts", parts=r.parts)
         case RigStandard():
-            level = f", level {r.level}" if r.level > 1 else ""
-            return f"{names.get(r.rig, r.rig)}{level}, to standard {r.times} times in a row"
+            level = say(", level {level}", level=r.level) if r.level > 1 else ""
+            return say(
+                "{get}{level}, to standard {times} times in a row",
+                get=names.get(r.rig, r.rig),
+                level=level,
+                times=r.times,
+            )
         case ExerciseStandard():
-            return f"exercise {names.get(r.calculation, r.calculation)}, {r.times} right in a row"
+            return say(
+                "exercise {get}, {times} right in a row", get=names.get(r.calculation, r.calculation), times=r.times
+            )
         case Hours():
-            return f"{r.hours} hours at the machine"
+            return say("{hours} hours at the machine", hours=r.hours)
         case OtherSkills():
-            return f"{r.count} of: {', '.join(graph.get(s).name for s in r.of)}"
+            return say("{count} of: {listed}", count=r.count, listed=together((graph.get(s).name for s in r.of), ", "))
     raise AssertionError(r)
 
 

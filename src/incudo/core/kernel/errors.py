@@ -4,13 +4,15 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from incudo.core.kernel.say import say, together
+
 _ECHO = 60
 
 
 def shorten(value: object) -> str:
     """The value as it may be repeated to the person: at most 60 characters."""
     text = str(value)
-    return text if len(text) <= _ECHO else f"{text[:_ECHO]}… ({len(text)} characters)"
+    return text if len(text) <= _ECHO else say("{text}… ({count} characters)", text=text[:_ECHO], count=len(text))
 
 
 @dataclass(frozen=True)
@@ -21,12 +23,23 @@ class FieldError:
     value: str
     bound: str
 
+    @property
+    def words(self) -> str:
+        """The whole sentence."""
+        given = self.value or say("nothing")
+        return say("{field}: {bound} (given: {given})", field=self.field, bound=self.bound, given=given)
+
     def __str__(self) -> str:
-        return f"{self.field}: {self.bound} (given: {self.value or 'nothing'})"
+        return str(self.words)
 
 
 class DomainError(Exception):
     """Base of every refusal that the rules of the job make."""
+
+    @property
+    def words(self) -> str:
+        """What it says, as a sentence that can still be spoken in another language."""
+        return self.args[0] if self.args else ""
 
 
 class Refused(DomainError):
@@ -34,7 +47,7 @@ class Refused(DomainError):
 
     def __init__(self, *errors: FieldError) -> None:
         self.errors = errors
-        super().__init__("; ".join(str(e) for e in errors))
+        super().__init__(together((e.words for e in errors), "; "))
 
     @classmethod
     def of(cls, field: str, value: object, bound: str) -> Refused:
@@ -46,7 +59,7 @@ class NotPermitted(DomainError):
 
     def __init__(self, *reasons: str) -> None:
         self.reasons = reasons
-        super().__init__(" ".join(reasons))
+        super().__init__(together(reasons))
 
 
 class Conflict(DomainError):

@@ -9,6 +9,7 @@ from pydantic import BaseModel, BeforeValidator, ConfigDict, StringConstraints, 
 
 from incudo.core.kernel.errors import FieldError, Refused, shorten
 from incudo.core.kernel.quantity import Length, Unit
+from incudo.core.kernel.say import say
 from incudo.core.kernel.wire import read_json
 
 
@@ -66,5 +67,5 @@ def read_model(model: type[M], data: Any, whole: str = "file") -> M:
 def parsed(text: str, field: str = "file", most: int = 400_000) -> Any:
     """JSON as it was typed. Raises ``Refused`` naming the place, and for more than ``most`` characters."""
     if len(text) > most:
-        raise Refused.of(field, text, f"must have at most {most} characters")
+        raise Refused.of(field, text, say("must have at most {most} characters", most=most))
     return read_json(text, field)

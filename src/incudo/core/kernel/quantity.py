@@ -13,6 +13,7 @@ from enum import StrEnum
 from fractions import Fraction
 
 from incudo.core.kernel.errors import Refused
+from incudo.core.kernel.say import say
 
 MM_PER_INCH = Fraction(254, 10)
 MAX_DECIMALS = 6
@@ -49,10 +50,10 @@ class Length:
         try:
             known = Unit(unit)
         except ValueError:
-            raise Refused.of(f"{field}.unit", unit, "must be one of: in, mm") from None
+            raise Refused.of(f"{field}.unit", unit, say("must be one of: in, mm")) from None
         length = cls(number(text, field), known)
         if abs(length.mm) > MAX_LENGTH_MM:
-            bound = f"must lie between -{MAX_LENGTH_MM} and {MAX_LENGTH_MM} mm"
+            bound = say("must lie between -{max_length_mm} and {max_length_mm} mm", max_length_mm=MAX_LENGTH_MM)
             raise Refused.of(field, text, bound)
         return length
 
@@ -86,14 +87,14 @@ class Length:
 def number(text: str, field: str) -> str:
     """A plain decimal number as it was typed, without a plus sign. Raises ``Refused`` naming the field."""
     if len(text) > 40:
-        raise Refused.of(field, text, "must be a number of at most 40 characters")
+        raise Refused.of(field, text, say("must be a number of at most 40 characters"))
     given = text.strip().replace("\u2212", "-")
     if "," in given:
-        raise Refused.of(field, text, "write a decimal point, not a comma")
+        raise Refused.of(field, text, say("write a decimal point, not a comma"))
     if not _NUMBER.fullmatch(given):
-        raise Refused.of(field, text, "must be a plain number such as 0.2485")
+        raise Refused.of(field, text, say("must be a plain number such as 0.2485"))
     if len(given.partition(".")[2]) > MAX_DECIMALS:
-        raise Refused.of(field, text, f"must have at most {MAX_DECIMALS} decimal places")
+        raise Refused.of(field, text, say("must have at most {max_decimals} decimal places", max_decimals=MAX_DECIMALS))
     return given.removeprefix("+")
 
 

@@ -12,6 +12,7 @@ from collections.abc import Iterator
 from typing import Any
 
 from incudo.core.kernel.errors import Refused
+from incudo.core.kernel.say import say
 
 #: How many values and names one piece of JSON may hold (a whole file, if nothing else is said), and how deep it may go.
 MOST_PARTS, MOST_DEPTH = 20_000, 40
@@ -33,9 +34,9 @@ def weigh(text: str, field: str = "body", most: int = MOST_PARTS) -> None:
         elif mark in ",:":
             parts += 1
         if depth > MOST_DEPTH:
-            raise Refused.of(field, "", f"must not be nested more than {MOST_DEPTH} deep")
+            raise Refused.of(field, "", say("must not be nested more than {most_depth} deep", most_depth=MOST_DEPTH))
         if parts > most:
-            raise Refused.of(field, "", f"must have at most {most} values")
+            raise Refused.of(field, "", say("must have at most {most} values", most=most))
 
 
 def unwritable(value: Any, where: str = "") -> Iterator[str]:
@@ -63,7 +64,7 @@ def read_json(text: str, field: str = "body", most: int = MOST_PARTS) -> Any:
     try:
         data = json.loads(text)
     except (ValueError, RecursionError) as error:
-        raise Refused.of(field, "", f"is not JSON: {str(error)[:120]}") from None
+        raise Refused.of(field, "", say("is not JSON: {error}", error=str(error)[:120])) from None
     for place in unwritable(data):
-        raise Refused.of(place or field, "", "must not have control characters")
+        raise Refused.of(place or field, "", say("must not have control characters"))
     return data

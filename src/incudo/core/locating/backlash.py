@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from incudo.core.kernel.errors import Refused
+from incudo.core.kernel.say import say
 from incudo.core.locating.datum import shown
 from incudo.core.locating.dial import Dial, backlash_of, taken_up
 
@@ -28,15 +29,17 @@ class LostMotion:
 
     def words(self, dial: Dial) -> str:
         u = dial.unit
-        found = f"{shown(self.middle, u)} {u} in the middle"
+        found = say("{middle} {u} in the middle", middle=shown(self.middle, u), u=u)
         if self.taken > dial.turn / 2:
-            found = f"more than half a turn, have the screw looked at: {found}"
+            found = say("more than half a turn, have the screw looked at: {found}", found=found)
         if self.end is None:
             return found
-        found += f", {shown(self.end, u)} {u} at the end"
+        found += say(", {end} {u} at the end", end=shown(self.end, u), u=u)
         worn = self.middle - self.end
         if worn > dial.division:
-            return f"{found}: the screw is worn by {shown(worn, u)} {u} where it is used most"
+            return say(
+                "{found}: the screw is worn by {worn} {u} where it is used most", found=found, worn=shown(worn, u), u=u
+            )
         return found
 
 
@@ -48,12 +51,16 @@ def measure(dial: Dial, middle: Sequence[Fraction], end: Sequence[Fraction], *, 
     Raises ``Refused`` when readings of one place differ by more than two divisions.
     """
     if len(middle) < 2:
-        raise Refused.of("middle", len(middle), "must be at least two readings: one checks nothing")
+        raise Refused.of("middle", len(middle), say("must be at least two readings: one checks nothing"))
     near = AGREE_WITHIN * dial.division
     for name, readings in (("middle", middle), ("end", end)):
         turned = [taken_up(r, dial.turn, rising=rising) for r in readings]
         if turned and max(turned) - min(turned) > near:
-            bound = f"must agree within two divisions, {shown(near, dial.unit)} {dial.unit}: read again"
+            bound = say(
+                "must agree within two divisions, {near} {unit}: read again",
+                near=shown(near, dial.unit),
+                unit=dial.unit,
+            )
             raise Refused.of(name, shown(max(turned), dial.unit), bound)
     found = [backlash_of(x, dial.turn, rising=rising) if x else None for x in (middle, end)]
     return LostMotion(found[0] or Fraction(0), found[1])

@@ -13,6 +13,7 @@ from fractions import Fraction
 
 from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.quantity import MM_PER_INCH
+from incudo.core.kernel.say import say
 
 #: Two touches of an edge agree within half a thou or one graduation, whichever is more.
 AGREE = MM_PER_INCH / 2000
@@ -21,9 +22,9 @@ AGREE = MM_PER_INCH / 2000
 def edge(touch: Fraction, tip: Fraction, towards: int) -> Fraction:
     """The edge lies half a tip beyond the contact."""
     if tip <= 0:
-        raise Refused.of("tip", tip, "must be more than 0")
+        raise Refused.of("tip", tip, say("must be more than 0"))
     if towards not in (1, -1):
-        raise Refused.of("towards", towards, "must be 1 or -1")
+        raise Refused.of("towards", towards, say("must be 1 or -1"))
     return touch + towards * tip / 2
 
 
@@ -35,7 +36,7 @@ def agreement(graduation: Fraction) -> Fraction:
 def agree(touches: Sequence[Fraction], graduation: Fraction) -> Fraction | None:
     """The mean of two touches or more that agree; None when they do not."""
     if len(touches) < 2:
-        raise Refused.of("touches", len(touches), "must be at least two: a single touch checks nothing")
+        raise Refused.of("touches", len(touches), say("must be at least two: a single touch checks nothing"))
     if max(touches) - min(touches) > agreement(graduation):
         return None
     return sum(touches, Fraction(0)) / len(touches)
@@ -57,7 +58,7 @@ class Centre:
 def block(low: Fraction, high: Fraction, tip: Fraction, width: Fraction | None = None) -> Centre:
     """Centre of a block by both sides on a readout: the mean; the contacts lie a tip further apart than its sides."""
     if high - low <= tip:
-        raise Refused.of("touches", high - low, "must lie further apart than the tip's diameter")
+        raise Refused.of("touches", high - low, say("must lie further apart than the tip's diameter"))
     found = high - low - tip
     return Centre((low + high) / 2, found, None if width is None else found - width)
 
@@ -65,7 +66,7 @@ def block(low: Fraction, high: Fraction, tip: Fraction, width: Fraction | None =
 def slot(low: Fraction, high: Fraction, tip: Fraction, width: Fraction | None = None) -> Centre:
     """Centre of a slot on a readout: the contacts lie a tip nearer to each other than its walls."""
     if high < low:
-        raise Refused.of("touches", high - low, "must be given low side first")
+        raise Refused.of("touches", high - low, say("must be given low side first"))
     found = high - low + tip
     return Centre((low + high) / 2, found, None if width is None else found - width)
 
@@ -106,7 +107,7 @@ def flat_is_circle(bar: Fraction, mill: Fraction, depth: Fraction, offset: Fract
     runs out on both flanks is always central and tells nothing.
     """
     if not 0 < depth <= bar / 2:
-        raise Refused.of("depth", depth, "must be more than 0 and at most half the bar")
+        raise Refused.of("depth", depth, say("must be more than 0 and at most half the bar"))
     wanted = mill + 2 * abs(offset)
     return 4 * (bar * depth - depth * depth) > wanted * wanted
 
@@ -152,6 +153,6 @@ def swept(radius: float, off: tuple[float, float], degrees: float, *, boss: bool
     along = off[0] * math.cos(a) + off[1] * math.sin(a)
     across = -off[0] * math.sin(a) + off[1] * math.cos(a)
     if abs(across) >= radius:
-        raise Refused.of("off", across, "must be less than the radius: rough centring comes first")
+        raise Refused.of("off", across, say("must be less than the radius: rough centring comes first"))
     reach = math.sqrt(radius * radius - across * across) - along
     return reach - radius if boss else radius - reach

@@ -12,6 +12,7 @@ from fractions import Fraction
 
 from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.quantity import Unit, in_places, plain
+from incudo.core.kernel.say import capital, say, say_many, together
 from incudo.core.kernel.working import Step
 from incudo.core.locating.dial import GROWS, Dial, Leg, series
 from incudo.core.shop.machine import Axis, Way
@@ -37,19 +38,19 @@ _OTHER = {
     Way.DOWN: Way.UP,
 }
 _SEEN = {
-    Way.LEFT: "to the left",
-    Way.RIGHT: "to the right",
-    Way.AWAY: "away from you",
-    Way.TOWARDS: "towards you",
+    Way.LEFT: say("to the left"),
+    Way.RIGHT: say("to the right"),
+    Way.AWAY: say("away from you"),
+    Way.TOWARDS: say("towards you"),
     Way.UP: "up",
     Way.DOWN: "down",
 }
 #: How the cutter's place over the work is said, by axis and sign.
 _CUTTER = {
-    (Axis.X, 1): "further right over the work",
-    (Axis.X, -1): "further left over the work",
-    (Axis.Y, 1): "further back over the work",
-    (Axis.Y, -1): "further forward over the work",
+    (Axis.X, 1): say("further right over the work"),
+    (Axis.X, -1): say("further left over the work"),
+    (Axis.Y, 1): say("further back over the work"),
+    (Axis.Y, -1): say("further forward over the work"),
     (Axis.KNEE, 1): "higher",
     (Axis.KNEE, -1): "deeper",
     (Axis.QUILL, 1): "higher",
@@ -64,7 +65,12 @@ def goes(axis: Axis, sign: int) -> Way:
 
 def way_words(axis: Axis, sign: int) -> str:
     """What is seen: the table one way, the cutter the other over the work."""
-    return f"the {_PARTS[axis]} goes {_SEEN[goes(axis, sign)]}, the cutter comes {_CUTTER[axis, sign]}"
+    return say(
+        "the {parts} goes {seen}, the cutter comes {cutter}",
+        parts=_PARTS[axis],
+        seen=_SEEN[goes(axis, sign)],
+        cutter=_CUTTER[axis, sign],
+    )
 
 
 def shown(mm: Fraction, unit: Unit) -> str:
@@ -94,7 +100,7 @@ class Datum:
 
     def __post_init__(self) -> None:
         if self.side not in (1, -1):
-            raise Refused.of("side", self.side, "must be 1 or -1")
+            raise Refused.of("side", self.side, say("must be 1 or -1"))
 
     def zero(self, dial: Dial) -> Fraction:
         """The part's coordinate at which a dial would show 0."""
@@ -152,13 +158,24 @@ def shown_from(dial: Dial, shows: Fraction, *, side: int, last: int) -> Fraction
 def leg_words(axis: Axis, dial: Dial, leg: Leg) -> tuple[str, ...]:
     """A leg in words: which way, how far, what is seen, what the dial shows at its end."""
     sign = 1 if leg.turning is dial.grows else -1
-    turns = f"{leg.turns} whole turn{'' if leg.turns == 1 else 's'}" if leg.turns else ""
+    turns = say_many("{count} whole turn", "{count} whole turns", leg.turns) if leg.turns else ""
     parts = divisions_words(leg.divisions)
-    far = " and ".join(x for x in (turns, "" if parts == "0" and turns else f"{parts} divisions") if x)
-    found = [f"Turn {leg.turning}: {far}.", f"{way_words(axis, sign).capitalize()}."]
+    far = together(
+        (x for x in (turns, "" if parts == "0" and turns else say("{parts} divisions", parts=parts)) if x), " and "
+    )
+    found = [
+        say("Turn {turning}: {far}.", turning=leg.turning, far=far),
+        say("{way_words}.", way_words=capital(way_words(axis, sign))),
+    ]
     if leg.takes_up:
-        found.append(f"The first {shown(dial.backlash, dial.unit)} {dial.unit} take up the backlash: nothing moves.")
-    found.append(f"Then the dial shows {shown(leg.reading, dial.unit)} {dial.unit}.")
+        found.append(
+            say(
+                "The first {backlash} {unit} take up the backlash: nothing moves.",
+                backlash=shown(dial.backlash, dial.unit),
+                unit=dial.unit,
+            )
+        )
+    found.append(say("Then the dial shows {reading} {unit}.", reading=shown(leg.reading, dial.unit), unit=dial.unit))
     return tuple(found)
 
 
@@ -168,7 +185,7 @@ def rounding_words(line: Line, unit: Unit) -> str:
         return ""
     places = 5 if unit is Unit.INCH else 4
     off = abs(line.cost)
-    return f"set to half a division: {in_places(off / unit.in_mm, places)} {unit} off"
+    return say("set to half a division: {off} {unit} off", off=in_places(off / unit.in_mm, places), unit=unit)
 
 
 def move_steps(dial: Dial, by: Fraction) -> tuple[Step, ...]:
@@ -177,9 +194,9 @@ def move_steps(dial: Dial, by: Fraction) -> tuple[Step, ...]:
     turns, halves = divmod(round(abs(by) / dial.division * 2), 2 * dial.graduations)
     return (
         Step(
-            "whole turns",
-            "⌊Δ / travel per turn⌋",
-            f"⌊{shown(abs(by), u)} / {shown(p, u)}⌋, to half a division",
+            say("whole turns"),
+            say("⌊Δ / travel per turn⌋"),
+            say("⌊{by} / {p}⌋, to half a division", by=shown(abs(by), u), p=shown(p, u)),
             str(turns),
         ),
         Step(
@@ -209,6 +226,6 @@ def _near(difference: Fraction, turn: Fraction) -> Fraction:
 def counted(dial: Dial, reading: Fraction) -> Fraction:
     """What a dial shows, as a coordinate. Raises ``Refused`` beyond one turn."""
     if not 0 <= reading < dial.turn:
-        bound = f"must lie between 0 and one turn, {shown(dial.turn, dial.unit)} {dial.unit}"
+        bound = say("must lie between 0 and one turn, {turn} {unit}", turn=shown(dial.turn, dial.unit), unit=dial.unit)
         raise Refused.of("dial", shown(reading, dial.unit), bound)
     return dial.sign * reading

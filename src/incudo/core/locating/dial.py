@@ -14,6 +14,7 @@ from fractions import Fraction
 
 from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.quantity import Length, Unit
+from incudo.core.kernel.say import say
 from incudo.core.shop.machine import Axis, Handle, Way
 
 #: Where the table, knee or quill goes while the cutter's coordinate grows.
@@ -46,9 +47,9 @@ class Dial:
 
     def __post_init__(self) -> None:
         if self.turn <= 0:
-            raise Refused.of("per_turn", self.turn, "must be more than 0")
+            raise Refused.of("per_turn", self.turn, say("must be more than 0"))
         if not 0 <= self.backlash <= self.turn:
-            raise Refused.of("backlash", self.backlash, "must lie between 0 and one turn")
+            raise Refused.of("backlash", self.backlash, say("must lie between 0 and one turn"))
 
     @classmethod
     def of(cls, handle: Handle) -> Dial:
@@ -122,7 +123,7 @@ def move(
     turn, so that nothing is miscounted; it is never less than the backlash.
     """
     if side not in (1, -1) or last not in (1, -1):
-        raise Refused.of("side", side, "must be 1 or -1")
+        raise Refused.of("side", side, say("must be 1 or -1"))
     by = end - start
     arrival = dial.reading(end, zero)
     if by * side >= 0 and (last == side or by != 0):
@@ -174,8 +175,8 @@ def backlash_of(readings: Sequence[Fraction], turn: Fraction, *, rising: bool) -
     ``rising``: the numbers rose while the handle was turned back. Raises ``Refused`` outside of one turn.
     """
     if not readings:
-        raise Refused.of("readings", "", "must be at least one")
+        raise Refused.of("readings", "", say("must be at least one"))
     if any(not 0 <= r < turn for r in readings):
-        raise Refused.of("readings", max(readings), "must lie between 0 and one turn")
+        raise Refused.of("readings", max(readings), say("must lie between 0 and one turn"))
     turned = [taken_up(r, turn, rising=rising) for r in readings]
     return sum(turned, Fraction(0)) / len(turned)

@@ -7,6 +7,7 @@ from enum import StrEnum
 from fractions import Fraction
 
 from incudo.core.kernel.quantity import Length, Unit
+from incudo.core.kernel.say import say
 from incudo.core.shop.machine import Axis
 
 
@@ -42,53 +43,53 @@ FINDERS = {
     for f in (
         Finder(
             "kick-in",
-            "spring finder, 0.200 in tip",
+            say("spring finder, 0.200 in tip"),
             FinderKind.KICK,
             Length("0.200", Unit.INCH),
             Length("0.375", Unit.INCH),
             Length("0.35", Unit.INCH),
             (800, 1200),
-            "the tip wobbles, runs true, and at the touch kicks sideways",
+            say("the tip wobbles, runs true, and at the touch kicks sideways"),
         ),
         Finder(
             "kick-mm",
-            "spring finder, 10 mm tip",
+            say("spring finder, 10 mm tip"),
             FinderKind.KICK,
             Length("10", Unit.MM),
             Length("10", Unit.MM),
             Length("20", Unit.MM),
             (400, 800),
-            "the tip wobbles, runs true, and at the touch kicks sideways",
+            say("the tip wobbles, runs true, and at the touch kicks sideways"),
         ),
         Finder(
             "wiggler-in",
-            "wiggler with a 0.250 in ball",
+            say("wiggler with a 0.250 in ball"),
             FinderKind.WIGGLER,
             Length("0.250", Unit.INCH),
             Length("0.375", Unit.INCH),
             Length("1.5", Unit.INCH),
             (500, 1000),
-            "the ball swings less and less, runs true, then walks off along the face",
+            say("the ball swings less and less, runs true, then walks off along the face"),
         ),
         Finder(
             "light-mm",
-            "finder with a lamp, 10 mm ball",
+            say("finder with a lamp, 10 mm ball"),
             FinderKind.LIGHT,
             Length("10", Unit.MM),
             Length("20", Unit.MM),
             Length("40", Unit.MM),
             None,
-            "the lamp lights at the touch; the spindle stands still; both work and machine must conduct",
+            say("the lamp lights at the touch; the spindle stands still; both work and machine must conduct"),
         ),
         Finder(
             "pin-in",
-            "ground pin 0.2500 in with paper",
+            say("ground pin 0.2500 in with paper"),
             FinderKind.PIN,
             Length("0.2500", Unit.INCH),
             Length("0.2500", Unit.INCH),
             Length("1", Unit.INCH),
             None,
-            "a strip of paper between pin and face just drags; its thickness counts",
+            say("a strip of paper between pin and face just drags; its thickness counts"),
         ),
     )
 }
@@ -116,12 +117,12 @@ COMES = {
 }
 
 FACE_WORDS = {
-    Face.LEFT: "the part's left edge",
-    Face.RIGHT: "the part's right edge",
-    Face.FRONT: "the part's front edge",
-    Face.REAR: "the part's rear edge",
-    Face.JAW: "the fixed jaw at the rear, where the part's rear edge will be",
-    Face.STOP: "the stop at the left, where the part's left edge will be",
+    Face.LEFT: say("the part's left edge"),
+    Face.RIGHT: say("the part's right edge"),
+    Face.FRONT: say("the part's front edge"),
+    Face.REAR: say("the part's rear edge"),
+    Face.JAW: say("the fixed jaw at the rear, where the part's rear edge will be"),
+    Face.STOP: say("the stop at the left, where the part's left edge will be"),
 }
 
 

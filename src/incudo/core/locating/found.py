@@ -8,6 +8,7 @@ from fractions import Fraction
 
 from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.quantity import Unit
+from incudo.core.kernel.say import say
 from incudo.core.kernel.working import Step
 from incudo.core.locating.centre import (
     Centre,
@@ -91,44 +92,67 @@ def find_edge(
     """
     axis, towards = COMES[face]
     if axis is not r.axis:
-        raise Refused.of("face", face, f"must be read on the {axis} axis")
+        raise Refused.of("face", face, say("must be read on the {axis} axis", axis=axis))
     reach = finder.tip.mm + 2 * (paper if finder.kind is FinderKind.PIN else 0)
     half = r.words(reach / 2)
     sign = "+" if towards * r.sign > 0 else "−"
-    come = f"Come to {FACE_WORDS[face]} turning {r.dial.turning(towards)}: {way_words(axis, towards)}."
+    come = say(
+        "Come to {face_words} turning {turning}: {way_words}.",
+        face_words=FACE_WORDS[face],
+        turning=r.dial.turning(towards),
+        way_words=way_words(axis, towards),
+    )
     if not touches:
-        return Found(next=(come, "Creep the last bit by single divisions. Enter what is shown at the touch."))
+        return Found(next=(come, say("Creep the last bit by single divisions. Enter what is shown at the touch.")))
     places = r.places(touches)
     if len(touches) == 1:
-        return Found(next=("One touch checks nothing. Back off a whole turn and come again, in the same sense.", come))
+        return Found(
+            next=(say("One touch checks nothing. Back off a whole turn and come again, in the same sense."), come)
+        )
     mean = agree(places, r.division)
     if mean is None:
         return Found(
-            next=("Back off a whole turn, come again in the same sense, and enter both anew.", come),
+            next=(say("Back off a whole turn, come again in the same sense, and enter both anew."), come),
             wrong=_apart(r, places),
         )
     over = edge(mean, reach, towards)
     shows = r.shows(over)
     step = Step(
-        "over the edge",
-        f"touch {sign} half the tip{' and the paper' if paper and finder.kind is FinderKind.PIN else ''}",
+        say("over the edge"),
+        say("touch {sign} half the tip and the paper", sign=sign)
+        if paper and finder.kind is FinderKind.PIN
+        else say("touch {sign} half the tip", sign=sign),
         f"{shown(r.sign * mean, r.unit)} {sign} {shown(reach / 2, r.unit)}",
-        r.words(shows) if r.sign * over == shows else f"{r.words(r.sign * over)}: the dial shows {r.words(shows)}",
+        r.words(shows)
+        if r.sign * over == shows
+        else say("{sign}: the dial shows {shows}", sign=r.words(r.sign * over), shows=r.words(shows)),
     )
-    where = "the readout" if r.scale is Scale.READOUT else "the dial"
+    where = say("the readout") if r.scale is Scale.READOUT else say("the dial")
     done = (
-        "Raise the finder clear of the work before you move on.",
-        f"Half the tip is {half}. Turn {r.dial.turning(towards)} by it: "
-        f"then the spindle stands over the edge and {where} shows {r.words(shows)}.",
-        "Take the finder out before the speed is raised.",
+        say("Raise the finder clear of the work before you move on."),
+        say(
+            "Half the tip is {half}. Turn {turning} by it: then the spindle stands over the edge and {where} "
+            "shows {shows}.",
+            half=half,
+            turning=r.dial.turning(towards),
+            where=where,
+            shows=r.words(shows),
+        ),
+        say("Take the finder out before the speed is raised."),
     )
-    notes = (f"The touches agree within {r.words(_span(places))}; allowed {r.words(agreement(r.division))}.",)
+    notes = (
+        say(
+            "The touches agree within {span}; allowed {agreement}.",
+            span=r.words(_span(places)),
+            agreement=r.words(agreement(r.division)),
+        ),
+    )
     return Found((Datum(axis, r.scale, part, shows, towards),), done, (), notes, (_mean_step(r, places, mean), step))
 
 
 def _mean_step(r: Reader, places: Sequence[Fraction], mean: Fraction) -> Step:
     put = " + ".join(shown(r.sign * p, r.unit) for p in places)
-    return Step("the touch", "mean of the touches", f"({put}) / {len(places)}", r.words(r.sign * mean))
+    return Step(say("the touch"), say("mean of the touches"), f"({put}) / {len(places)}", r.words(r.sign * mean))
 
 
 def _apart(r: Reader, places: Sequence[Fraction]) -> tuple[str, ...]:
@@ -136,13 +160,19 @@ def _apart(r: Reader, places: Sequence[Fraction]) -> tuple[str, ...]:
     span, lost = _span(places), r.dial.backlash
     allowed = r.words(agreement(r.division))
     found = [
-        f"The touches differ by {r.words(span)}; allowed {allowed}. "
-        "A burr, dirt, the speed, or a touch that was overrun."
+        say(
+            "The touches differ by {span}; allowed {allowed}. A burr, dirt, the speed, or a touch that was overrun.",
+            span=r.words(span),
+            allowed=allowed,
+        )
     ]
     if r.scale is Scale.DIAL and lost > agreement(r.division) and abs(span - lost) <= 2 * agreement(r.division):
         found.append(
-            f"That is just this axis' backlash, {r.words(lost)}: "
-            "one touch was come to from the other side, with the slack not taken up."
+            say(
+                "That is just this axis' backlash, {lost}: one touch was come to from the other side, with the "
+                "slack not taken up.",
+                lost=r.words(lost),
+            )
         )
     return tuple(found)
 
@@ -176,33 +206,62 @@ def find_middle(r: Reader, b: Between, finder: Finder, width: Fraction, unsure: 
         c = (slot_by_dial if b.inside else block_by_dial)(low, high, tip, lost, width)
         first, sign = ("high", "−") if b.inside else ("low", "+")
         taken = Step(
-            "middle, from one contact in one sense",
-            f"{first} + tip/2 {sign} width/2",
+            say("middle, from one contact in one sense"),
+            say("{first} + tip/2 {sign} width/2", first=first, sign=sign),
             f"{shown(high if b.inside else low, r.unit)} + {shown(tip / 2, r.unit)} {sign} {shown(width / 2, r.unit)}",
             r.words(c.at),
         )
     check = _width_step(r, b, low, high, tip, c)
     if c.bad(r.division, unsure):
         out = c.out_by or Fraction(0)
-        wrong = [f"The touches give a width of {r.words(c.width)}, measured is {r.words(width)}: one of them was bad."]
+        wrong = [
+            say(
+                "The touches give a width of {width}, measured is {width2}: one of them was bad.",
+                width=r.words(c.width),
+                width2=r.words(width),
+            )
+        ]
         if r.scale is Scale.DIAL and lost and abs(abs(out) - lost) <= agreement(r.division) + unsure:
-            wrong.append(f"It is out by just the backlash, {r.words(lost)}: a contact was come to from the wrong side.")
+            wrong.append(
+                say(
+                    "It is out by just the backlash, {lost}: a contact was come to from the wrong side.",
+                    lost=r.words(lost),
+                )
+            )
         if r.scale is Scale.DIAL and abs(abs(out) - r.dial.turn) <= agreement(r.division) + unsure:
-            wrong.append("It is out by just one turn of the dial: a whole turn was miscounted.")
-        return Found(next=("Touch both sides again, each from its own outside.",), wrong=tuple(wrong), steps=(check,))
+            wrong.append(say("It is out by just one turn of the dial: a whole turn was miscounted."))
+        return Found(
+            next=(say("Touch both sides again, each from its own outside."),), wrong=tuple(wrong), steps=(check,)
+        )
     side = 1
     shows = r.shows(c.at)
-    notes = [f"Width by the touches {r.words(c.width)}, measured {r.words(width)}: they agree."]
+    notes = [
+        say(
+            "Width by the touches {width}, measured {width2}: they agree.",
+            width=r.words(c.width),
+            width2=r.words(width),
+        )
+    ]
     if r.scale is Scale.DIAL and lost:
         notes.append(
-            f"The mean of both dial readings would be {r.words(lost / 2)} out, half the backlash: it is not used."
+            say(
+                "The mean of both dial readings would be {lost} out, half the backlash: it is not used.",
+                lost=r.words(lost / 2),
+            )
         )
     done = (
-        f"Clear of the work go beyond, then come turning {r.dial.turning(side)} until "
-        f"{'the readout' if r.scale is Scale.READOUT else 'the dial'} shows {r.words(shows)}: that is the middle.",
+        say(
+            "Clear of the work go past it, then back turning {turning} until {where} shows {shows}: "
+            "that is the middle.",
+            turning=r.dial.turning(side),
+            where=say("the readout") if r.scale is Scale.READOUT else say("the dial"),
+            shows=r.words(shows),
+        ),
     )
     if r.sign < 0:
-        notes.append("The working counts to the right or back; this dial's numbers fall that way, hence the minus.")
+        notes.append(
+            say("The working counts to the right or back; this dial's numbers fall that way, hence the minus.")
+        )
     return Found((Datum(r.axis, r.scale, part, shows, side),), done, (), tuple(notes), (check, taken))
 
 
@@ -215,19 +274,19 @@ def _width_step(r: Reader, b: Between, low: Fraction, high: Fraction, tip: Fract
     else:
         formula = "high − low + backlash − tip" if dial else "high − low − tip"
         put = f"{shown(high, u)} − {shown(low, u)}{f' + {shown(lost, u)}' if dial else ''} − {shown(tip, u)}"
-    return Step("width by the touches", formula, put, r.words(c.width))
+    return Step(say("width by the touches"), formula, put, r.words(c.width))
 
 
 def clearance_words(bar: Fraction, finder: Finder, above: Fraction, unit: Unit) -> tuple[bool, str]:
     """Whether the tip reaches a bar's widest line before the body touches the bar; ``above`` as in ``bar_clear``."""
     said = f"{shown(above, unit)} {unit}"
     if above >= finder.reach.mm:
-        tip = f"The tip is only {shown(finder.reach.mm, unit)} {unit} long"
-        return False, f"{tip}: with the body {said} above, it does not reach the widest line."
+        tip = say("The tip is only {mm} {unit} long", mm=shown(finder.reach.mm, unit), unit=unit)
+        return False, say("{tip}: with the body {said} above, it does not reach the widest line.", tip=tip, said=said)
     if bar_clear(bar, finder.tip.mm, finder.body.mm, above):
-        return True, f"With the body {said} above the widest line the tip touches first."
-    words = f"With the body {said} above the widest line the body meets the bar before the tip does"
-    return False, f"{words}: raise it, or take a finder with a longer tip."
+        return True, say("With the body {said} above the widest line the tip touches first.", said=said)
+    words = say("With the body {said} above the widest line the body meets the bar before the tip does", said=said)
+    return False, say("{words}: raise it, or take a finder with a longer tip.", words=words)
 
 
 def find_by_flat(
@@ -242,30 +301,42 @@ def find_by_flat(
 ) -> Found:
     """The middle of a bar by a spot: measured from the spot to the lower flank (``near``) and the higher (``far``)."""
     if near < 0 or far < 0:
-        raise Refused.of("near", shown(min(near, far), r.unit), "must be at least 0")
+        raise Refused.of("near", shown(min(near, far), r.unit), say("must be at least 0"))
     off = (far - near) / 2
     if not flat_is_circle(bar, mill, depth, off):
-        words = "That deep the spot runs out on a flank and is no full circle: it tells nothing."
-        return Found(wrong=(words,), next=("Sink a little deeper, never beyond the middle, and measure again.",))
+        words = say("That deep the spot runs out on a flank and is no full circle: it tells nothing.")
+        return Found(wrong=(words,), next=(say("Sink a little deeper, never beyond the middle, and measure again."),))
     if abs(near + far + mill - bar) > agreement(r.division) + BY_HAND:
-        words = f"Both distances and the mill make {r.words(near + far + mill)}, the bar is {r.words(bar)}"
-        return Found(wrong=(f"{words}: measure again, across the middle.",))
+        words = say(
+            "Both distances and the mill make {near}, the bar is {bar}",
+            near=r.words(near + far + mill),
+            bar=r.words(bar),
+        )
+        return Found(wrong=(say("{words}: measure again, across the middle.", words=words),))
     (here,) = r.places((here,))
     at = here + off
     shows = r.shows(at)
     larger = way_words(r.axis, 1 if off > 0 else -1)
     step = Step(
-        "off the middle", "(far − near) / 2", f"({shown(far, r.unit)} − {shown(near, r.unit)}) / 2", r.words(off)
+        say("off the middle"), "(far − near) / 2", f"({shown(far, r.unit)} − {shown(near, r.unit)}) / 2", r.words(off)
     )
-    move = f"Move {r.words(abs(off))} towards the larger side: {larger}." if off else "It stands in the middle."
+    move = (
+        say("Move {off} towards the larger side: {larger}.", off=r.words(abs(off)), larger=larger)
+        if off
+        else say("It stands in the middle.")
+    )
     share = float(abs(off) / bar * 100)
     notes = (
-        f"The spot is {r.words(abs(off))} off, {share:.1f} % of the diameter. "
-        "The smaller the bar, the worse: on a thin one use both flanks.",
+        say(
+            "The spot is {off} off, {share} % of the diameter. The smaller the bar, the worse: on a thin one "
+            "use both flanks.",
+            off=r.words(abs(off)),
+            share=f"{share:.1f}",
+        ),
     )
     return Found(
         (Datum(r.axis, r.scale, part, shows, 1),),
-        (move, f"There it shows {r.words(shows)}."),
+        (move, say("There it shows {shows}.", shows=r.words(shows))),
         (),
         notes,
         (step,),
@@ -290,7 +361,7 @@ def find_round(
         sx, sy = (*sx[2:], *sx[:2]), (*sy[2:], *sy[:2])
     steps = tuple(
         Step(
-            f"spindle off along {r.axis.upper()}",
+            say("spindle off along {axis}", axis=r.axis.upper()),
             f"({first} − {second}) / 2",
             f"({shown(a, r.unit)} − {shown(b, r.unit)}) / 2",
             r.words(off),
@@ -299,25 +370,32 @@ def find_round(
     )
     off = {Axis.X: ox, Axis.Y: oy}
     sense = (
-        "On a boss it stands off towards the lower reading."
+        say("On a boss it stands off towards the lower reading.")
         if sweep.boss
-        else "In a bore it stands off towards the higher reading."
+        else say("In a bore it stands off towards the higher reading.")
     )
     if max(abs(ox), abs(oy)) > radius:
         raise Refused.of(
             "readings",
             shown(max(abs(ox), abs(oy)), x.unit),
-            "are off by more than the radius: centre roughly with a pin first",
+            say("are off by more than the radius: centre roughly with a pin first"),
         )
     (at_x,), (at_y,) = x.places((here[0],)), y.places((here[1],))
     if max(abs(ox), abs(oy)) > allowed:
         moves = tuple(
-            f"{r.axis.upper()}: {r.words(abs(e))}, {way_words(r.axis, 1 if e > 0 else -1)}; "
-            f"turn {r.dial.turning(1 if e > 0 else -1)}, to {r.words(r.shows(at + e))}{_past(r, e)}."
+            say(
+                "{axis}: {e}, {way_words}; turn {turning}, to {shows}{past}.",
+                axis=r.axis.upper(),
+                e=r.words(abs(e)),
+                way_words=way_words(r.axis, 1 if e > 0 else -1),
+                turning=r.dial.turning(1 if e > 0 else -1),
+                shows=r.words(r.shows(at + e)),
+                past=_past(r, e),
+            )
             for r, e, at in ((x, ex, at_x), (y, ey, at_y))
             if abs(e) > allowed / 2
         )
-        return Found(next=(sense, *moves, "Then read all four again."), steps=steps, off=off)
+        return Found(next=(sense, *moves, say("Then read all four again.")), steps=steps, off=off)
     datums = (
         Datum(Axis.X, x.scale, part[0], here[0], 1),
         Datum(Axis.Y, y.scale, part[1], here[1], 1),
@@ -326,36 +404,42 @@ def find_round(
     notes = [f"(E + W) − (N + S) = {x.words(oor)}."]
     if abs(oor) > allowed * 2:
         notes.append(
-            "It is out of round: what is centred is the mean of it. An oval at 45° or three lobes do not show here."
+            say(
+                "It is out of round: what is centred is the mean of it. An oval at 45° or three lobes do not show here."
+            )
         )
     else:
         notes.append(
-            "Nothing out of round shows; an oval at 45° or three lobes would not. For tilt compare two depths."
+            say("Nothing out of round shows; an oval at 45° or three lobes would not. For tilt compare two depths.")
         )
-    return Found(datums, ("The spindle stands over the centre.",), (), tuple(notes), steps, off)
+    return Found(datums, (say("The spindle stands over the centre."),), (), tuple(notes), steps, off)
 
 
 def _past(r: Reader, by: Fraction) -> str:
     if r.scale is Scale.READOUT or by > 0:
         return ""
-    return f"; go a whole turn past and come back {r.dial.turning(1)}"
+    return say("; go a whole turn past and come back {turning}", turning=r.dial.turning(1))
 
 
 def find_depth(r: Reader, reading: Fraction, thickness: Fraction, part: Fraction, how: str) -> Found:
     """The surface from a touch over paper or a gauge of a thickness; chips have none. ``part``: the surface's Z."""
     if thickness < 0:
-        raise Refused.of("thickness", shown(thickness, r.unit), "must be at least 0")
+        raise Refused.of("thickness", shown(thickness, r.unit), say("must be at least 0"))
     (at,) = r.places((reading,))
     over = at - thickness
     shows = r.shows(over)
     down = way_words(r.axis, -1)
     sign = "−" if r.sign > 0 else "+"
     put = f"{shown(reading, r.unit)} {sign} {shown(thickness, r.unit)}"
-    step = Step("on the surface", f"touch {sign} thickness", put, r.words(shows))
-    tail = "the readout" if r.scale is Scale.READOUT else "the dial"
-    lines = [f"On the surface {tail} shows {r.words(shows)}."]
+    step = Step(say("on the surface"), say("touch {sign} thickness", sign=sign), put, r.words(shows))
+    tail = say("the readout") if r.scale is Scale.READOUT else say("the dial")
+    lines = [say("On the surface {tail} shows {shows}.", tail=tail, shows=r.words(shows))]
     if thickness:
-        deeper = f"the surface lies that much deeper ({down}; turn {r.dial.turning(-1)})"
-        lines.insert(0, f"The {how} is {r.words(thickness)} thick: {deeper}.")
-    lines.append("After facing, the new surface is a new zero.")
+        deeper = say(
+            "the surface lies that much deeper ({down}; turn {turning})", down=down, turning=r.dial.turning(-1)
+        )
+        lines.insert(
+            0, say("The {how} is {thickness} thick: {deeper}.", how=how, thickness=r.words(thickness), deeper=deeper)
+        )
+    lines.append(say("After facing, the new surface is a new zero."))
     return Found((Datum(r.axis, r.scale, part, shows, -1),), tuple(lines), (), (), (step,))

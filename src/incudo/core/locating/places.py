@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 from fractions import Fraction
 
+from incudo.core.kernel.say import say
 from incudo.core.parts.project import Axis as DrawnAxis
 from incudo.core.parts.project import Block, BoxCut, Hole, Project
 
@@ -67,7 +68,7 @@ def _hole(p: Project, cut: Hole, z: Span) -> Iterator[Place]:
         yield Place(cut.name, axis, p.length(text).mm)
     end = min(p.length(cut.start).mm, p.length(cut.end).mm)
     if end > z[0]:
-        yield Place(f"{cut.name}, full depth", PartAxis.Z, end)
+        yield Place(say("{name}, full depth", name=cut.name), PartAxis.Z, end)
 
 
 def _box(p: Project, cut: BoxCut, span: dict[PartAxis, Span], cutter: Fraction) -> Iterator[Place]:
@@ -75,11 +76,11 @@ def _box(p: Project, cut: BoxCut, span: dict[PartAxis, Span], cutter: Fraction) 
     for axis, (below, above) in sides.items():
         low, high = (p.length(v).mm for v in getattr(cut, axis.value))
         walls = low > span[axis][0], high < span[axis][1]
-        note = "the cutter is wider than this cut" if all(walls) and high - low < cutter else ""
+        note = say("the cutter is wider than this cut") if all(walls) and high - low < cutter else ""
         if walls[0]:
-            yield Place(f"{cut.name}, {below} wall", axis, low + cutter / 2, note)
+            yield Place(say("{name}, {below} wall", name=cut.name, below=below), axis, low + cutter / 2, note)
         if walls[1]:
-            yield Place(f"{cut.name}, {above} wall", axis, high - cutter / 2, note)
+            yield Place(say("{name}, {above} wall", name=cut.name, above=above), axis, high - cutter / 2, note)
     floor = p.length(cut.z[0]).mm
     if floor > span[PartAxis.Z][0]:
         yield Place(f"{cut.name}, floor", PartAxis.Z, floor)

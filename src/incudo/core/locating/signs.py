@@ -6,6 +6,7 @@ from collections.abc import Iterable
 from fractions import Fraction
 
 from incudo.core.kernel.quantity import Unit
+from incudo.core.kernel.say import say
 from incudo.core.locating.centre import Sweep, block_by_dial, slot_by_dial
 from incudo.core.locating.datum import goes, way_words
 from incudo.core.locating.dial import Dial, Turning
@@ -33,7 +34,7 @@ def _sign(sign: int) -> str:
 def page() -> str:
     """The whole page as Markdown."""
     axes = _table(
-        ("axis", "coordinate", "what goes where"),
+        ("axis", "coordinate", say("what goes where")),
         ((a.value, _sign(s), way_words(a, s)) for a in Axis for s in (1, -1)),
     )
     pairs = {
@@ -45,10 +46,10 @@ def page() -> str:
     handles = _table(
         (
             "axis",
-            "clockwise moves table, knee or quill",
-            "the coordinate grows by turning",
-            "numbers rise clockwise",
-            "numbers rise anticlockwise",
+            say("clockwise moves table, knee or quill"),
+            say("the coordinate grows by turning"),
+            say("numbers rise clockwise"),
+            say("numbers rise anticlockwise"),
         ),
         (
             (a.value, way.value, g, *(_numbers(g, up) for up in Turning))
@@ -57,20 +58,20 @@ def page() -> str:
         ),
     )
     faces = _table(
-        ("touched", "axis", "come to with the coordinate", "seen", "the face lies"),
+        ("touched", "axis", say("come to with the coordinate"), "seen", say("the face lies")),
         (
             (
                 FACE_WORDS[f],
                 axis.value,
                 "growing" if s > 0 else "falling",
                 way_words(axis, s),
-                f"half a tip {'higher' if s > 0 else 'lower'}",
+                say("half a tip {word}", word="higher" if s > 0 else "lower"),
             )
             for f, (axis, s) in ((f, COMES[f]) for f in Face)
         ),
     )
     rounds = _table(
-        ("shape", "higher reading", "the spindle stands off", "move the cutter"),
+        ("shape", say("higher reading"), say("the spindle stands off"), say("move the cutter")),
         (
             _round(boss, name, at)
             for boss in (False, True)
@@ -80,12 +81,15 @@ def page() -> str:
     b, s = (
         f(Fraction(10), Fraction(60), Fraction(4), Fraction(1), Fraction(47)) for f in (block_by_dial, slot_by_dial)
     )
-    dial = (
-        "By dial the two contacts of a block face opposite ways. "
-        "With contacts at 10 and 60, a tip of 4, backlash of 1 (mm):\n\n"
-        f"* block: 60 − 10 + 1 − 4 = {b.width} wide; its middle 10 + 2 + 47/2 = {float(b.at)}, from the low contact\n"
-        f"* slot: 60 − 10 − 1 + 4 = {s.width} wide; "
-        f"with 47 measured its middle would be 60 + 2 − 47/2 = {float(s.at)}, from the high contact\n"
+    dial = say(
+        "By dial the two contacts of a block face opposite ways. With contacts at 10 and 60, a tip of 4, "
+        "backlash of 1 (mm):\n\n* block: 60 − 10 + 1 − 4 = {width} wide; its middle 10 + 2 + 47/2 = {at}, "
+        "from the low contact\n* slot: 60 − 10 − 1 + 4 = {width2} wide; with 47 measured its middle would "
+        "be 60 + 2 − 47/2 = {at2}, from the high contact\n",
+        width=b.width,
+        at=float(b.at),
+        width2=s.width,
+        at2=float(s.at),
     )
     return "\n".join(
         (
@@ -125,8 +129,8 @@ def _round(boss: bool, name: str, at: int) -> tuple[str, str, str, str]:
 def _compass(off: tuple[Fraction, Fraction]) -> str:
     x, y = off
     if x:
-        return "to the right" if x > 0 else "to the left"
-    return "to the rear" if y > 0 else "to the front"
+        return say("to the right") if x > 0 else say("to the left")
+    return say("to the rear") if y > 0 else say("to the front")
 
 
 if __name__ == "__main__":

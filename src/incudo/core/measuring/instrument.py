@@ -10,6 +10,7 @@ from fractions import Fraction
 from typing import TypeVar
 
 from incudo.core.kernel.quantity import Length, Unit
+from incudo.core.kernel.say import say
 from incudo.core.measuring.tolerance import Limits
 
 
@@ -65,9 +66,14 @@ class Instrument:
     def cannot_decide(self, today: date) -> str:
         """Why its readings decide nothing today; empty when they do."""
         if self.tagged_out:
-            return f"{self.name} is tagged out: {self.tagged_out}"
+            return say("{name} is tagged out: {tagged_out}", name=self.name, tagged_out=self.tagged_out)
         if self.due < today:
-            return f"{self.name} is overdue for its check since {self.due.day} {self.due:%B %Y}"
+            return say(
+                "{name} is overdue for its check since {day} {due}",
+                name=self.name,
+                day=self.due.day,
+                due=f"{self.due:%B %Y}",
+            )
         return ""
 
     def can_show(self, value: Length) -> bool:

@@ -13,6 +13,7 @@ from fractions import Fraction
 
 from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.quantity import Length, Unit, plain
+from incudo.core.kernel.say import say, together
 from incudo.core.kernel.working import Step
 
 
@@ -83,18 +84,18 @@ class Tolerance:
                 low = _need(self.first, "tolerance.limits", signed=True)
                 high = _need(self.second, "tolerance.limits", signed=True)
                 places = max(low.decimals, high.decimals)
-                return _made(nominal, low.mm, high.mm, f"{low.text} to {high.text}", places)
+                return _made(nominal, low.mm, high.mm, say("{text} to {text2}", text=low.text, text2=high.text), places)
             case Form.MAXIMUM:
-                return _made(nominal, None, nominal.mm, "at most", nominal.decimals)
+                return _made(nominal, None, nominal.mm, say("at most"), nominal.decimals)
             case Form.MINIMUM:
-                return _made(nominal, nominal.mm, None, "at least", nominal.decimals)
+                return _made(nominal, nominal.mm, None, say("at least"), nominal.decimals)
             case Form.TITLE_BLOCK:
                 default = title_block.get(nominal.decimals)
                 if default is None:
-                    known = ", ".join(str(n) for n in sorted(title_block)) or "none"
-                    bound = f"the title block has a default for these decimal places only: {known}"
+                    known = together((str(n) for n in sorted(title_block)), ", ") or "none"
+                    bound = say("the title block has a default for these decimal places only: {known}", known=known)
                     raise Refused.of("nominal", nominal.text, bound)
-                words = f"±{default.text} (title block, {nominal.decimals} places)"
+                words = say("±{text} (title block, {decimals} places)", text=default.text, decimals=nominal.decimals)
                 low_mm, high_mm = nominal.mm - default.mm, nominal.mm + default.mm
                 return _made(nominal, low_mm, high_mm, words, default.decimals)
 
@@ -116,9 +117,9 @@ class Tolerance:
 
 def _need(value: Length | None, field: str, *, signed: bool = False) -> Length:
     if value is None:
-        raise Refused.of(field, "", "a value is missing")
+        raise Refused.of(field, "", say("a value is missing"))
     if not signed and value.mm < 0:
-        raise Refused.of(field, value.text, "must not be negative")
+        raise Refused.of(field, value.text, say("must not be negative"))
     return value
 
 
@@ -129,16 +130,16 @@ def _signed(value: Length) -> str:
 def _made(nominal: Length, low: Fraction | None, high: Fraction | None, words: str, places: int) -> Limits:
     unit = nominal.unit
     if low is not None and high is not None and low >= high:
-        given = f"{plain(low, unit)} and {plain(high, unit)}"
-        raise Refused.of("tolerance", given, "the lower limit must lie below the upper one")
+        given = say("{low} and {high}", low=plain(low, unit), high=plain(high, unit))
+        raise Refused.of("tolerance", given, say("the lower limit must lie below the upper one"))
     places = max(places, nominal.decimals)
     shown = [
-        "no lower limit" if low is None else plain(low, unit, places),
-        "no upper limit" if high is None else plain(high, unit, places),
+        say("no lower limit") if low is None else plain(low, unit, places),
+        say("no upper limit") if high is None else plain(high, unit, places),
     ]
     step = Step(
-        "Limits from the drawing",
-        "lower limit … upper limit",
+        say("Limits from the drawing"),
+        say("lower limit … upper limit"),
         f"{nominal.text} {words}",
         f"{shown[0]} … {shown[1]} {unit}",
     )

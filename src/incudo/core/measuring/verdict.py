@@ -15,6 +15,7 @@ from enum import StrEnum
 from fractions import Fraction
 
 from incudo.core.kernel.quantity import Length, Unit, plain
+from incudo.core.kernel.say import say, together
 from incudo.core.kernel.working import Step
 from incudo.core.measuring.tolerance import Limits
 
@@ -92,7 +93,7 @@ def corrected(reading: Length, zero_error: Length) -> tuple[Fraction, tuple[Step
     value = reading.mm - zero_error.mm
     put_in = f"{reading.text} {reading.unit} − ({zero_error.text} {zero_error.unit})"
     shown = f"{plain(value, reading.unit)} {reading.unit}"
-    return value, (Step("Corrected for the zero error", "reading − zero error", put_in, shown),)
+    return value, (Step(say("Corrected for the zero error"), say("reading − zero error"), put_in, shown),)
 
 
 def judge(m: Measured, limits: Limits, metal: Metal, school: School, given: Unit) -> Judgement:
@@ -104,8 +105,8 @@ def judge(m: Measured, limits: Limits, metal: Metal, school: School, given: Unit
         if unit is Unit.MM:
             formula, put_in = "in × 25.4, exactly", f"{plain(m.x, given)} × 25.4"
         else:
-            formula, put_in = "mm / 25.4, compared exactly", f"{plain(m.x, given)} / 25.4"
-        steps.append(Step("In the drawing's unit", formula, put_in, f"{x} {unit}"))
+            formula, put_in = say("mm / 25.4, compared exactly"), f"{plain(m.x, given)} / 25.4"
+        steps.append(Step(say("In the drawing's unit"), formula, put_in, f"{x} {unit}"))
     guard = m.u if school is School.GUARD_BAND else Fraction(0)
     low_in = None if limits.lower is None else limits.lower + guard
     high_in = None if limits.upper is None else limits.upper - guard
@@ -119,20 +120,22 @@ def judge(m: Measured, limits: Limits, metal: Metal, school: School, given: Unit
         verdict = _out(metal, too_large=True) if beyond else Verdict.TOO_CLOSE
     else:
         verdict = Verdict.IN
-    bounds = " … ".join("open" if v is None else plain(v, unit, limits.places) for v in (low_in, high_in))
-    rule = "in from … to" if school is School.GUARD_BAND else "in from … to (bare limits)"
-    steps.append(Step("Verdict", rule, f"{x} against {bounds} {unit}", WORDS[verdict]))
+    bounds = together(("open" if v is None else plain(v, unit, limits.places) for v in (low_in, high_in)), " … ")
+    rule = say("in from … to") if school is School.GUARD_BAND else say("in from … to (bare limits)")
+    steps.append(
+        Step(say("Verdict"), rule, say("{x} against {bounds} {unit}", x=x, bounds=bounds, unit=unit), WORDS[verdict])
+    )
     return Judgement(verdict, _against(m, limits, verdict), tuple(steps))
 
 
 #: The trade's words for each verdict.
 WORDS = {
     Verdict.IN: "in",
-    Verdict.METAL_LEFT: "out, metal left",
-    Verdict.METAL_GONE: "out, metal gone",
+    Verdict.METAL_LEFT: say("out, metal left"),
+    Verdict.METAL_GONE: say("out, metal gone"),
     Verdict.OUT: "out",
-    Verdict.TOO_CLOSE: "too close to call",
-    Verdict.NOT_MEASURED: "not measured",
+    Verdict.TOO_CLOSE: say("too close to call"),
+    Verdict.NOT_MEASURED: say("not measured"),
 }
 
 
@@ -152,8 +155,8 @@ def _guard_step(limits: Limits, u: Fraction, low: Fraction | None, high: Fractio
     if high is not None and limits.upper is not None:
         parts.append(f"{limits.text(limits.upper)} − {sure}")
         ends.append(plain(high, unit, limits.places))
-    formula = "lower limit + U … upper limit − U"
-    return Step("Guard band", formula, ", ".join(parts), f"{' … '.join(ends)} {unit}")
+    formula = say("lower limit + U … upper limit − U")
+    return Step(say("Guard band"), formula, together(parts, ", "), f"{' … '.join(ends)} {unit}")
 
 
 def _against(m: Measured, limits: Limits, verdict: Verdict) -> str:
@@ -162,17 +165,39 @@ def _against(m: Measured, limits: Limits, verdict: Verdict) -> str:
     if limits.upper is not None:
         gap = limits.upper - m.x
         side = "under" if gap >= 0 else "above"
-        parts.append((abs(gap), f"{plain(abs(gap), unit)} {unit} {side} the top limit {limits.text(limits.upper)}"))
+        parts.append(
+            (
+                abs(gap),
+                say(
+                    "{gap} {unit} {side} the top limit {text}",
+                    gap=plain(abs(gap), unit),
+                    unit=unit,
+                    side=side,
+                    text=limits.text(limits.upper),
+                ),
+            )
+        )
     if limits.lower is not None:
         gap = m.x - limits.lower
         side = "above" if gap >= 0 else "under"
-        parts.append((abs(gap), f"{plain(abs(gap), unit)} {unit} {side} the bottom limit {limits.text(limits.lower)}"))
+        parts.append(
+            (
+                abs(gap),
+                say(
+                    "{gap} {unit} {side} the bottom limit {text}",
+                    gap=plain(abs(gap), unit),
+                    unit=unit,
+                    side=side,
+                    text=limits.text(limits.lower),
+                ),
+            )
+        )
     if verdict is Verdict.TOO_CLOSE or verdict.is_out:
         parts = [min(parts)]
-    words = ", ".join(text for _, text in parts)
+    words = together((text for _, text in parts), ", ")
     if verdict is Verdict.TOO_CLOSE:
         sure = plain(m.u, unit)
-        words += f"; the instrument is only sure to ±{sure} {unit}: measure better"
+        words += say("; the instrument is only sure to ±{sure} {unit}: measure better", sure=sure, unit=unit)
     return words
 
 
@@ -210,7 +235,7 @@ def combine(
     ask = ""
     missing = wanted - len(readings)
     if missing > 0:
-        ask = "one more reading wanted" if missing == 1 else f"{missing} more readings wanted"
+        ask = say("one more reading wanted") if missing == 1 else say("{missing} more readings wanted", missing=missing)
     if spots is Spots.DIFFERENT:
         judged = [(judge(m, limits, metal, school, unit), m) for m in readings]
         j, m = min(judged, key=lambda jm: (SEVERITY.index(jm[0].verdict), -_outside(jm[1], limits)))
@@ -219,15 +244,17 @@ def combine(
     spread = max(m.x for m in readings) - min(m.x for m in readings)
     allowed = max(u, *(m.resolution for m in readings))
     if spread > allowed:
-        ask = (
-            f"the readings differ by {plain(spread, unit)} {unit}, more than "
-            f"{plain(allowed, unit)}: clean, and measure once more"
+        ask = say(
+            "the readings differ by {spread} {unit}, more than {allowed}: clean, and measure once more",
+            spread=plain(spread, unit),
+            unit=unit,
+            allowed=plain(allowed, unit),
         )
     mean = sum((m.x for m in readings), Fraction(0)) / len(readings)
     j = judge(Measured(mean, u, readings[0].resolution), limits, metal, school, unit)
     if len(readings) > 1:
         put_in = f"({' + '.join(plain(m.x, unit) for m in readings)}) / {len(readings)}"
-        step = Step("Mean of the same spot", "sum / number", put_in, f"{plain(mean, unit)} {unit}")
+        step = Step(say("Mean of the same spot"), "sum / number", put_in, f"{plain(mean, unit)} {unit}")
         j = Judgement(j.verdict, j.against, (step, *j.working))
     return Combined(j, mean, u, ask)
 

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from enum import StrEnum
 
+from incudo.core.kernel.say import say
+
 
 class Hold(StrEnum):
     """The hold points that can be set for a project, a job card or a student."""
@@ -14,9 +16,9 @@ class Hold(StrEnum):
 
 
 WORDS = {
-    Hold.FIRST_START: "before the first start",
-    Hold.FIRST_FEED: "before the first power feed",
-    Hold.LAST_PASS: "before the last pass",
+    Hold.FIRST_START: say("before the first start"),
+    Hold.FIRST_FEED: say("before the first power feed"),
+    Hold.LAST_PASS: say("before the last pass"),
 }
 
 #: A start at the machine waits for this one; ticking off "Cut" waits for all.

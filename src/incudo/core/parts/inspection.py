@@ -7,6 +7,7 @@ from enum import StrEnum
 from random import Random
 
 from incudo.core.kernel.errors import FieldError, Refused
+from incudo.core.kernel.say import say
 from incudo.core.measuring.verdict import Verdict
 from incudo.core.parts.project import Project
 
@@ -55,17 +56,17 @@ def settle(
     faults = []
     for number, verdict in verdicts.items():
         if verdict is not Verdict.IN and number not in chosen:
-            faults.append(FieldError(f"dispositions.{number}", "", "decide: rework, accept or scrap"))
+            faults.append(FieldError(f"dispositions.{number}", "", say("decide: rework, accept or scrap")))
     for number, (kind, reason) in chosen.items():
         field = f"dispositions.{number}"
         if number not in verdicts:
-            faults.append(FieldError(field, kind, "the project has no such characteristic"))
+            faults.append(FieldError(field, kind, say("the project has no such characteristic")))
         elif verdicts[number] is Verdict.IN:
-            faults.append(FieldError(field, kind, "is in; there is nothing to decide"))
+            faults.append(FieldError(field, kind, say("is in; there is nothing to decide")))
         elif kind is Disposition.ACCEPT and len(reason.strip()) < 3:
-            faults.append(FieldError(f"{field}.reason", reason, "accepting needs a reason of 3 letters or more"))
+            faults.append(FieldError(f"{field}.reason", reason, say("accepting needs a reason of 3 letters or more")))
         elif kind is Disposition.REWORK and verdicts[number] is Verdict.METAL_GONE:
-            faults.append(FieldError(field, kind, "the metal is gone: accept with a reason, or scrap"))
+            faults.append(FieldError(field, kind, say("the metal is gone: accept with a reason, or scrap")))
     if faults:
         raise Refused(*faults)
     kinds = {kind for kind, _ in chosen.values()}

@@ -22,6 +22,7 @@ from pydantic import (
 from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.fields import Key, Line, Num, Strict, Word, read_model
 from incudo.core.kernel.quantity import Length, Unit
+from incudo.core.kernel.say import say, together
 from incudo.core.measuring.tolerance import Form, Limits, Tolerance
 from incudo.core.measuring.verdict import Metal, Spots
 from incudo.core.parts.holds import Hold
@@ -231,8 +232,8 @@ class Project(Strict):
         for c in self.characteristics:
             if c.number == number:
                 return c
-        known = ", ".join(str(c.number) for c in self.characteristics)
-        raise Refused.of("characteristic", number, f"must be one of: {known}")
+        known = together((str(c.number) for c in self.characteristics), ", ")
+        raise Refused.of("characteristic", number, say("must be one of: {known}", known=known))
 
     @model_validator(mode="after")
     def _consistent(self) -> Project:

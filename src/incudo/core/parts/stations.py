@@ -6,6 +6,7 @@ from collections.abc import Collection
 from dataclasses import dataclass
 from enum import StrEnum
 
+from incudo.core.kernel.say import say, together
 from incudo.core.parts.inspection import Outcome
 
 
@@ -102,27 +103,31 @@ def _share(f: Facts, at: Station) -> float:
 
 def _next(f: Facts, at: Station) -> str:
     if f.outcome is Outcome.ACCEPTED:
-        return "Done: the part is accepted"
+        return say("Done: the part is accepted")
     if f.outcome is Outcome.REWORK and not f.handed_in:
-        numbers = ", ".join(str(n) for n in f.rework)
-        return f"Rework characteristic {numbers}, measure it again and hand in"
+        numbers = together((str(n) for n in f.rework), ", ")
+        return say("Rework characteristic {numbers}, measure it again and hand in", numbers=numbers)
     match at:
         case Station.READY:
-            return f"Get signed first: {'; '.join(f.missing)}"
+            return say("Get signed first: {listed}", listed=together(f.missing, "; "))
         case Station.PLAN:
-            return "Read the drawing and plan the work"
+            return say("Read the drawing and plan the work")
         case Station.SET_UP:
-            return "Set up: head, vise, work holding"
+            return say("Set up: head, vise, work holding")
         case Station.LOCATE:
-            return "Find the datum edges and set zero"
+            return say("Find the datum edges and set zero")
         case Station.CUT:
-            return "Cut, and measure before each last pass"
+            return say("Cut, and measure before each last pass")
         case Station.MEASURE if f.measured >= f.characteristics:
-            return "Everything is measured: hand the part in"
+            return say("Everything is measured: hand the part in")
         case Station.MEASURE:
             left = f.characteristics - f.measured
-            return f"Measure: {left} of {f.characteristics} characteristics to go"
-    return "Handed in: wait for your instructor's check"
+            return say(
+                "Measure: {left} of {characteristics} characteristics to go",
+                left=left,
+                characteristics=f.characteristics,
+            )
+    return say("Handed in: wait for your instructor's check")
 
 
 def may_tick(states: Collection[Station], station: Station) -> bool:

@@ -10,6 +10,7 @@ from collections.abc import Collection
 from dataclasses import dataclass, replace
 
 from incudo.core.kernel.errors import Refused, shorten
+from incudo.core.kernel.say import say
 
 COLUMNS = ("name", "login")
 MOST_LINES = 200
@@ -36,24 +37,26 @@ def read_class_list(text: str, taken: Collection[str]) -> tuple[Line, ...]:
     is no such list at all.
     """
     if len(text) > MOST_TEXT:
-        raise Refused.of("text", len(text), f"must have at most {MOST_TEXT} characters")
+        raise Refused.of("text", len(text), say("must have at most {most_text} characters", most_text=MOST_TEXT))
     first = text.lstrip("\ufeff").splitlines()[0] if text.strip() else ""
     delimiter = ";" if first.count(";") > first.count(",") else ","
     try:
         rows = list(csv.reader(io.StringIO(text.lstrip("\ufeff"), newline=None), delimiter=delimiter))
     except csv.Error as error:
-        raise Refused.of("text", "", f"is no CSV text: {error}") from None
+        raise Refused.of("text", "", say("is no CSV text: {error}", error=error)) from None
     header = [cell.strip().lower() for cell in rows[0]] if rows else []
     if "name" not in header:
-        raise Refused.of("text", first, 'the first line must name the columns: "name", and "login" if there is one')
+        raise Refused.of(
+            "text", first, say('the first line must name the columns: "name", and "login" if there is one')
+        )
     unknown = [c for c in header if c and c not in COLUMNS]
     if unknown:
-        raise Refused.of("text", ", ".join(unknown), f"columns may be: {', '.join(COLUMNS)}")
+        raise Refused.of("text", ", ".join(unknown), say("columns may be: {listed}", listed=", ".join(COLUMNS)))
     body = [(n, row) for n, row in enumerate(rows[1:], start=2) if any(cell.strip() for cell in row)]
     if not body:
-        raise Refused.of("text", "", "the list has no lines below its first")
+        raise Refused.of("text", "", say("the list has no lines below its first"))
     if len(body) > MOST_LINES:
-        raise Refused.of("text", len(body), f"must have at most {MOST_LINES} lines")
+        raise Refused.of("text", len(body), say("must have at most {most_lines} lines", most_lines=MOST_LINES))
     return _judge(tuple(_line(n, header, row) for n, row in body), set(taken))
 
 
@@ -61,14 +64,14 @@ def _line(number: int, header: list[str], row: list[str]) -> Line:
     cells = {c: " ".join(row[i].split()) for i, c in enumerate(header) if c and i < len(row)}
     faults = []
     if len(row) > len(header):
-        faults.append(f"has {len(row)} cells, the first line has {len(header)}")
+        faults.append(say("has {count} cells, the first line has {count2}", count=len(row), count2=len(header)))
     name, login = cells.get("name", ""), cells.get("login", "").lower()
     if not 2 <= len(name) <= 80:
-        faults.append("name: must have 2 to 80 characters")
+        faults.append(say("name: must have 2 to 80 characters"))
     elif not all(c.isprintable() for c in name) or not any(c.isalpha() for c in name):
-        faults.append("name: must be a name")
+        faults.append(say("name: must be a name"))
     if login and not _LOGIN.fullmatch(login):
-        faults.append("login: 2 to 40 small letters, digits, dot, dash or underline")
+        faults.append(say("login: 2 to 40 small letters, digits, dot, dash or underline"))
     return Line(number, shorten(name), login or suggest_login(name), tuple(faults))
 
 
@@ -79,11 +82,11 @@ def _judge(lines: tuple[Line, ...], taken: set[str]) -> tuple[Line, ...]:
     for line in lines:
         faults = list(line.faults)
         if line.login and line.login in taken:
-            faults.append(f"login: {line.login} is taken by somebody in the shop")
+            faults.append(say("login: {login} is taken by somebody in the shop", login=line.login))
         elif line.login and line.login in seen:
-            faults.append(f"login: {line.login} stands in line {seen[line.login]} already")
+            faults.append(say("login: {login} stands in line {seen} already", login=line.login, seen=seen[line.login]))
         elif not line.login:
-            faults.append("login: none can be made from this name, give one")
+            faults.append(say("login: none can be made from this name, give one"))
         seen.setdefault(line.login, line.number)
         found.append(replace(line, faults=tuple(faults)))
     return tuple(found)

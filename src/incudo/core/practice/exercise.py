@@ -12,6 +12,7 @@ from fractions import Fraction
 
 from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.quantity import number
+from incudo.core.kernel.say import say, together
 from incudo.core.kernel.working import Step
 from incudo.core.reckoning import CALCULATIONS, MAKERS
 from incudo.core.reckoning.calculation import Calculation, wrong_answer
@@ -38,9 +39,9 @@ def ask(name: str, seed: str, facts: ShopFacts) -> Question:
     """
     maker = MAKERS.get(name)
     if maker is None:
-        raise Refused.of("calculation", name, f"must be one of: {', '.join(MAKERS)}")
+        raise Refused.of("calculation", name, say("must be one of: {listed}", listed=together(MAKERS, ", ")))
     if not facts.machines:
-        raise Refused.of("machines", "", "this shop has no machine to ask about")
+        raise Refused.of("machines", "", say("this shop has no machine to ask about"))
     why: Refused | None = None
     for i in range(TRIES):
         # seeded on purpose: the same question for everybody who gets the same sheet
@@ -52,7 +53,7 @@ def ask(name: str, seed: str, facts: ShopFacts) -> Question:
                 return found
         except Refused as refused:
             why = refused
-    raise why or Refused.of("calculation", name, "no question with this shop's machines and cutters")
+    raise why or Refused.of("calculation", name, say("no question with this shop's machines and cutters"))
 
 
 def _tells(q: Question) -> bool:
@@ -88,12 +89,14 @@ def check(q: Question, text: str, unit: str = "") -> Checked:
     right = c.work(values)
     if words := right.answer.words:
         if text not in words:
-            raise Refused.of("answer", text, f"must be one of: {', '.join(words)}")
+            raise Refused.of("answer", text, say("must be one of: {listed}", listed=together(words, ", ")))
         answer = Fraction(words.index(text))
     else:
         units = UNITS[right.answer.kind]
         if (unit or q.unit) not in units:
-            raise Refused.of("unit", unit, f"must be one of: {', '.join(u or 'none' for u in units)}")
+            raise Refused.of(
+                "unit", unit, say("must be one of: {listed}", listed=together((u or "none" for u in units), ", "))
+            )
         answer = Fraction(number(text, "answer")) * units[unit or q.unit]
     if abs(answer - right.answer.value) <= q.near:
         return Checked(True, "", _right(c, values, q.unit), right.steps)

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from incudo.core.kernel.quantity import Length, Unit
+from incudo.core.kernel.say import say
 from incudo.core.reckoning import picture as p
 from incudo.core.reckoning.inputs import UNITS, Quantity, shown
 from incudo.core.reckoning.picture import Ink, Picture
@@ -87,7 +88,7 @@ def _of_machine(b: Bench) -> dict[str, Filled]:
         return {}
     m, handle = b.machine, x_handle(b.machine)
     found = {
-        "machine.turn": Filled(handle.per_turn, handle.unit, f"X handle, {handle.place}"),
+        "machine.turn": Filled(handle.per_turn, handle.unit, say("X handle, {place}", place=handle.place)),
         "machine.graduations": Filled(str(handle.graduations)),
         "machine.watts": Filled(str(m.spindle.watts), "W"),
         "machine.steps": Filled(" ".join(map(str, m.spindle.steps)), "1/min" if m.spindle.steps else ""),
@@ -96,7 +97,7 @@ def _of_machine(b: Bench) -> dict[str, Filled]:
         "machine.ranges": Filled(" ".join(map(str, _merged(m.spindle.ranges))), "1/min" if m.spindle.ranges else ""),
     }
     if handle.backlash is not None:
-        found["machine.backlash"] = Filled(handle.backlash, handle.unit, "as measured on the X screw")
+        found["machine.backlash"] = Filled(handle.backlash, handle.unit, say("as measured on the X screw"))
     return found
 
 
@@ -116,7 +117,7 @@ def _of_cutter(b: Bench) -> dict[str, Filled]:
     if c is None:
         return {}
     size = c.measured or c.diameter
-    words = f"reground, nominally {c.diameter} {c.unit}" if c.measured else ""
+    words = say("reground, nominally {diameter} {unit}", diameter=c.diameter, unit=c.unit) if c.measured else ""
     found: dict[str, Filled] = {}
     if c.kind is CutterKind.FINDER:
         found["cutter.tip"] = Filled(size, c.unit)
@@ -136,7 +137,9 @@ def _of_cutter(b: Bench) -> dict[str, Filled]:
         pitch = shown(t.pitch_mm / t.unit.in_mm, 6)
         found |= {
             "cutter.thread": Filled(t.diameter, t.unit, t.designation),
-            "cutter.pitch": Filled(pitch, t.unit, f"{t.pitch} threads per inch" if t.unit is Unit.INCH else ""),
+            "cutter.pitch": Filled(
+                pitch, t.unit, say("{pitch} threads per inch", pitch=t.pitch) if t.unit is Unit.INCH else ""
+            ),
             "thread.close": Filled(t.close, t.unit),
             "thread.free": Filled(t.free, t.unit),
         }
@@ -155,25 +158,48 @@ def _of_material(b: Bench) -> dict[str, Filled]:
         necked = b.cutter is not None and b.cutter.kind in NECKED
         share = SHARE_OF_DRILL.get(b.cutter.kind, Fraction(1)) if b.cutter else Fraction(1)
         low, high, unit = _surface(b, r, NECKED_SPEED if necked else share)
-        words = f"{low} to {high} {unit}: low for rough work, an old machine, poor holding"
+        words = say(
+            "{low} to {high} {unit}: low for rough work, an old machine, poor holding", low=low, high=high, unit=unit
+        )
         if necked:
-            words = f"{low} to {high} {unit}: half of an end mill's, for its thin neck (rule of thumb)"
+            words = say(
+                "{low} to {high} {unit}: half of an end mill's, for its thin neck (rule of thumb)",
+                low=low,
+                high=high,
+                unit=unit,
+            )
         elif share != 1:
-            words = f"{low} to {high} {unit}: {shown(share, 2)} of a drill's (rule of thumb)"
+            words = say(
+                "{low} to {high} {unit}: {share} of a drill's (rule of thumb)",
+                low=low,
+                high=high,
+                unit=unit,
+                share=shown(share, 2),
+            )
         found["material.surface"] = Filled(low, unit, words)
         if r.operation is Operation.DRILLING:
             low, high, unit = _surface(b, r, Fraction(1))
-            found["material.drill"] = Filled(low, unit, f"{low} to {high} {unit} for a drill")
+            found["material.drill"] = Filled(
+                low, unit, say("{low} to {high} {unit} for a drill", low=low, high=high, unit=unit)
+            )
         if b.cutter and (chip := chip_of(b)):
             per = "turn" if r.operation is Operation.DRILLING else "tooth"
             size = f"{shown(b.cutter.real / b.unit.in_mm, 3)} {b.unit}"
             f_low, f_high = (_chip_text(x, b.unit) for x in chip)
-            words = f"{f_low} to {f_high} {b.unit} per {per} at {size}: {CHIP_WORDS}"
+            words = say(
+                "{f_low} to {f_high} {unit} per {per} at {size}: {chip_words}",
+                f_low=f_low,
+                f_high=f_high,
+                unit=b.unit,
+                per=per,
+                size=size,
+                chip_words=CHIP_WORDS,
+            )
             found["material.turn" if per == "turn" else "material.chip"] = Filled(f_low, b.unit, words)
     return found
 
 
-CHIP_WORDS = "less rubs, more breaks"
+CHIP_WORDS = say("less rubs, more breaks")
 
 
 def chip_of(b: Bench) -> tuple[Fraction, Fraction] | None:
@@ -212,7 +238,13 @@ def chip_chart(b: Bench) -> Picture | None:
     top, bottom = at(float(real), float(chip[1])), at(float(real), float(chip[0]))
     per = "turn" if b.range.operation is Operation.DRILLING else "tooth"
     unit = b.unit
-    words = f"{_chip_text(chip[0], unit)} to {_chip_text(chip[1], unit)} {unit} per {per}"
+    words = say(
+        "{chip_text} to {chip_text2} {unit} per {per}",
+        chip_text=_chip_text(chip[0], unit),
+        chip_text2=_chip_text(chip[1], unit),
+        unit=unit,
+        per=per,
+    )
     beside = top[0] + 4 if top[0] < 50 else top[0] - 4
     shapes = (
         p.line(Ink.SCRIBE, (0.0, 60.0), (0.0, 0.0), (100.0, 0.0)),
@@ -226,7 +258,7 @@ def chip_chart(b: Bench) -> Picture | None:
         p.text((88.0, -7.0), "diameter →"),
     )
     size = f"{shown(real / unit.in_mm, 3)} {unit}"
-    return Picture(f"Chip load against diameter: at {size} it is {words}.", shapes)
+    return Picture(say("Chip load against diameter: at {size} it is {words}.", size=size, words=words), shapes)
 
 
 def _surface(b: Bench, r: Range, share: Fraction) -> tuple[str, str, str]:
@@ -242,7 +274,7 @@ def _of_drills(b: Bench) -> dict[str, Filled]:
     own = _sizes(b.drills, unit)
     found = {}
     if own:
-        found["crib.own"] = Filled(own, unit, "what the crib owns")
+        found["crib.own"] = Filled(own, unit, say("what the crib owns"))
     if others := _sizes(b.drills, unit.other):
         found["crib.others"] = Filled(others, unit.other)
     return found

@@ -13,6 +13,7 @@ from fractions import Fraction
 
 from incudo.core.kernel.errors import FieldError, Refused
 from incudo.core.kernel.quantity import Unit
+from incudo.core.kernel.say import say, together
 from incudo.core.kernel.working import Step
 from incudo.core.reckoning.inputs import INCH_UNITS, UNITS, Input, Quantity, Value, Values, read_of
 from incudo.core.reckoning.picture import Picture
@@ -84,7 +85,9 @@ class Calculation:
         found: dict[str, Value] = {}
         known = {i.name for i in self.inputs}
         for name in sorted(set(given) - known):
-            errors.append(FieldError(name, "", f"is no input here; there are: {', '.join(sorted(known))}"))
+            errors.append(
+                FieldError(name, "", say("is no input here; there are: {listed}", listed=together(sorted(known), ", ")))
+            )
         units = [u for i in self.inputs if (u := _unit_of(i, given.get(i.name))) is not None]
         unit = Unit.INCH if units and units[0] in INCH_UNITS else Unit.MM
         for i in self.inputs:

@@ -10,6 +10,7 @@ from bisect import bisect_left
 from fractions import Fraction
 
 from incudo.core.kernel.errors import Refused
+from incudo.core.kernel.say import say, together
 
 #: Upper ends of the ranges of size, in mm; a size on an end belongs to the lower range.
 SIZES = (3, 6, 10, 18, 30, 50, 80, 120, 180, 250, 315, 400)
@@ -64,11 +65,11 @@ GENERAL: dict[str, tuple[str, ...]] = {
 def deviations(size: Fraction, letter: str, grade: int) -> tuple[Fraction, Fraction]:
     """Lower and upper deviation in mm. Raises ``Refused`` outside of the tables."""
     if not 0 < size <= SIZES[-1]:
-        raise Refused.of("size", str(float(size)), f"must be more than 0 and at most {SIZES[-1]} mm")
+        raise Refused.of("size", str(float(size)), say("must be more than 0 and at most {sizes} mm", sizes=SIZES[-1]))
     if grade not in GRADES:
-        raise Refused.of("grade", str(grade), f"must be one of: {', '.join(map(str, GRADES))}")
+        raise Refused.of("grade", str(grade), say("must be one of: {listed}", listed=together(map(str, GRADES), ", ")))
     if letter not in LETTERS:
-        raise Refused.of("letter", letter, f"must be one of: {', '.join(LETTERS)}")
+        raise Refused.of("letter", letter, say("must be one of: {listed}", listed=together(LETTERS, ", ")))
     row = bisect_left(SIZES, size)
     width = Fraction(GRADES[grade][row], 1000)
     if letter in ("JS", "js"):
@@ -100,7 +101,7 @@ def _upper_of_hole(letter: str, grade: int, row: int) -> int:
         return -shaft + (delta if grade <= 7 else 0)
     if grade > 8:
         if letter == "K":
-            raise Refused.of("grade", str(grade), "must be at most 8 for a hole K")
+            raise Refused.of("grade", str(grade), say("must be at most 8 for a hole K"))
         return (0 if row else -shaft) if letter == "N" else -shaft
     # the standard's one exception: M6 from 250 to 315 mm
     return -9 if (letter, grade, row) == ("M", 6, 10) else -shaft + delta
@@ -109,10 +110,14 @@ def _upper_of_hole(letter: str, grade: int, row: int) -> int:
 def general(size: Fraction, name: str) -> Fraction:
     """The ± of a general class, in mm. Raises ``Refused`` where the class has none for the size."""
     if not Fraction(1, 2) <= size <= GENERAL_SIZES[-1]:
-        raise Refused.of("nominal", str(float(size)), f"must be at least 0.5 and at most {GENERAL_SIZES[-1]} mm")
+        raise Refused.of(
+            "nominal",
+            str(float(size)),
+            say("must be at least 0.5 and at most {general_sizes} mm", general_sizes=GENERAL_SIZES[-1]),
+        )
     found = GENERAL[name][bisect_left(GENERAL_SIZES, size)]
     if not found:
-        raise Refused.of("class", name, "has no tolerance for sizes up to 3 mm: it stands on the drawing")
+        raise Refused.of("class", name, say("has no tolerance for sizes up to 3 mm: it stands on the drawing"))
     return Fraction(found)
 
 

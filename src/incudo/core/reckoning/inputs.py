@@ -14,6 +14,7 @@ from fractions import Fraction
 
 from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.quantity import MM_PER_INCH, Unit, in_places, number
+from incudo.core.kernel.say import say, together
 
 
 class Quantity(StrEnum):
@@ -103,7 +104,9 @@ class Input:
         one = UNITS[self.kind][unit]
         low, high = (shown(v / one) for v in (self.low, self.high))
         tail = f" {unit}" if unit else ""
-        return f"must be {'at least' if self.with_low else 'more than'} {low} and at most {high}{tail}"
+        if self.with_low:
+            return say("must be at least {low} and at most {high}{tail}", low=low, high=high, tail=tail)
+        return say("must be more than {low} and at most {high}{tail}", low=low, high=high, tail=tail)
 
 
 def length(
@@ -202,16 +205,18 @@ def read_of(i: Input, given: object) -> Value:
         text, unit = given.get("value", ""), given.get("unit", "")
     if not isinstance(text, str) or not isinstance(unit, str):
         raise Refused.of(
-            i.name, "", 'must be a text, or a text with its unit, such as {"value": "0.625", "unit": "in"}'
+            i.name, "", say('must be a text, or a text with its unit, such as {{"value": "0.625", "unit": "in"}}')
         )
     if i.kind is Quantity.CHOICE:
         if (text or i.default) not in i.choices:
-            raise Refused.of(i.name, text, f"must be one of: {', '.join(i.choices)}")
+            raise Refused.of(i.name, text, say("must be one of: {listed}", listed=together(i.choices, ", ")))
         return text or i.default
     units = UNITS[i.kind]
     unit = unit or next(iter(units))
     if unit not in units:
-        raise Refused.of(f"{i.name}.unit", unit, f"must be one of: {', '.join(u or 'none' for u in units)}")
+        raise Refused.of(
+            f"{i.name}.unit", unit, say("must be one of: {listed}", listed=together((u or "none" for u in units), ", "))
+        )
     if i.optional and not text.strip():
         return () if i.kind in LISTS else None
     if i.kind is Quantity.STEPS:
@@ -219,14 +224,14 @@ def read_of(i: Input, given: object) -> Value:
     if i.kind in LISTS:
         return _lengths(i, text, unit)
     if not text.strip():
-        raise Refused.of(i.name, "", f"is missing: {i.bound(unit)}")
+        raise Refused.of(i.name, "", say("is missing: {bound}", bound=i.bound(unit)))
     return _number(i, text, unit)
 
 
 def _number(i: Input, text: str, unit: str) -> Fraction:
     value = Fraction(number(text, i.name)) * UNITS[i.kind][unit]
     if i.kind is Quantity.COUNT and value.denominator != 1:
-        raise Refused.of(i.name, text, "must be a whole number")
+        raise Refused.of(i.name, text, say("must be a whole number"))
     if value > i.high or value < i.low or (value == i.low and not i.with_low):
         raise Refused.of(i.name, text, i.bound(unit))
     return value
@@ -235,10 +240,12 @@ def _number(i: Input, text: str, unit: str) -> Fraction:
 def _steps(i: Input, text: str) -> tuple[Fraction, ...]:
     parts = [p for p in text.replace(",", " ").split() if p]
     if not parts or len(parts) > 60 or not all(p.isascii() and p.isdigit() and len(p) <= 5 for p in parts):
-        raise Refused.of(i.name, text[:60], "must be whole numbers with spaces between, such as 90 145 230; at most 60")
+        raise Refused.of(
+            i.name, text[:60], say("must be whole numbers with spaces between, such as 90 145 230; at most 60")
+        )
     found = tuple(Fraction(p) for p in parts)
     if list(found) != sorted(set(found)) or found[0] < 1:
-        raise Refused.of(i.name, text[:60], "must rise from each to the next, from 1 on")
+        raise Refused.of(i.name, text[:60], say("must rise from each to the next, from 1 on"))
     return found
 
 
@@ -246,7 +253,9 @@ def _lengths(i: Input, text: str, unit: str) -> tuple[Fraction, ...]:
     parts = text.split()
     if not 1 <= len(parts) <= MOST_IN_LIST:
         raise Refused.of(
-            i.name, text[:60], f"must be 1 to {MOST_IN_LIST} numbers with spaces between, such as 0.5 1.25"
+            i.name,
+            text[:60],
+            say("must be 1 to {most_in_list} numbers with spaces between, such as 0.5 1.25", most_in_list=MOST_IN_LIST),
         )
     return tuple(_number(i, p, unit) for p in parts)
 

@@ -9,6 +9,7 @@ from fractions import Fraction
 
 from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.quantity import Length, Unit
+from incudo.core.kernel.say import say, together
 from incudo.core.reckoning.bench import Bench, Filled, fills, x_handle
 from incudo.core.reckoning.inputs import shown
 from incudo.core.shop.cutter import Cutter, CutterKind, Thread
@@ -84,7 +85,7 @@ class Draw:
         all_of = [c for c in self.facts.cutters if c.kind in kinds and c.owned]
         own = [c for c in all_of if c.unit is self.unit]
         if not all_of:
-            raise Refused.of("cutters", "", f"this shop has no {kinds[0]}")
+            raise Refused.of("cutters", "", say("this shop has no {kinds}", kinds=kinds[0]))
         return self.rng.choice(own or all_of)
 
     def bench(self, cutter: Cutter | None = None) -> tuple[Bench, Mapping[str, Filled], str]:
@@ -93,14 +94,14 @@ class Draw:
         stock = self.rng.choice(stocks) if stocks else None
         b = Bench(self.machine, stock, cutter, self.facts.cutters, self.facts.threads)
         names = [self.name, *([cutter.name] if cutter else []), *([stock.material.name] if stock else [])]
-        return b, fills(b), ", ".join(names)
+        return b, fills(b), together(names, ", ")
 
     @property
     def dial(self) -> tuple[Fraction, str]:
         """Half a division of the X dial, and how it is said."""
         handle = x_handle(self.machine)
         half = Length(handle.per_turn, handle.unit).mm / handle.graduations / 2
-        return half, f"to half a division of {self.name}'s dial"
+        return half, say("to half a division of {name}'s dial", name=self.name)
 
     @property
     def fine(self) -> tuple[Fraction, str]:

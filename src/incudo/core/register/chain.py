@@ -16,6 +16,8 @@ from dataclasses import dataclass
 from datetime import UTC, datetime
 from enum import StrEnum
 
+from incudo.core.kernel.say import say
+
 START = "0" * 64
 
 
@@ -112,19 +114,19 @@ def breaks(entries: Iterable[Sealed], key: str, heads: Iterable[Head] = (), afte
     for s in entries:
         seq = s.entry.seq
         if seq != wanted:
-            yield Break(wanted, f"entries {wanted} to {seq - 1} are missing")
+            yield Break(wanted, say("entries {wanted} to {seq} are missing", wanted=wanted, seq=seq - 1))
         elif s.previous != previous:
-            yield Break(seq, "does not follow the entry before it")
+            yield Break(seq, say("does not follow the entry before it"))
         if digest_of(s.entry, s.previous) != s.digest:
-            yield Break(seq, "was changed: its hash does not fit its content")
+            yield Break(seq, say("was changed: its hash does not fit its content"))
         elif not hmac.compare_digest(seal_of(s.digest, key), s.seal):
-            yield Break(seq, "was recomputed: its seal was not made with the shop's key")
+            yield Break(seq, say("was recomputed: its seal was not made with the shop's key"))
         digests[seq] = s.digest
         previous, wanted = s.digest, seq + 1
     for head in sorted(heads, key=lambda h: h.seq):
         if not hmac.compare_digest(seal_of(head.digest, key), head.seal):
-            yield Break(head.seq, "a head that was taken away has a wrong seal: it is not this shop's")
+            yield Break(head.seq, say("a head that was taken away has a wrong seal: it is not this shop's"))
         elif head.seq not in digests:
-            yield Break(head.seq, f"the register was shortened: it once reached entry {head.seq}")
+            yield Break(head.seq, say("the register was shortened: it once reached entry {seq}", seq=head.seq))
         elif digests[head.seq] != head.digest:
-            yield Break(head.seq, "is another entry than when its head was taken away")
+            yield Break(head.seq, say("is another entry than when its head was taken away"))

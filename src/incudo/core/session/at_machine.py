@@ -12,6 +12,7 @@ from datetime import datetime
 from enum import StrEnum
 
 from incudo.core.kernel.errors import Conflict
+from incudo.core.kernel.say import say
 
 
 class EventKind(StrEnum):
@@ -101,9 +102,9 @@ def _after(now: AtMachine, e: Event) -> AtMachine:
 def check_may_take_handles(now: AtMachine, person: str) -> None:
     """The handles change hands only among those at the machine, and never while it runs."""
     if person not in now.people:
-        raise Conflict("Come to this machine first, then take the handles.")
+        raise Conflict(say("Come to this machine first, then take the handles."))
     if now.run is not None:
-        raise Conflict("The machine runs: end the run before the handles change hands.")
+        raise Conflict(say("The machine runs: end the run before the handles change hands."))
 
 
 #: What ends a run, whoever runs.

@@ -5,13 +5,15 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 
+from incudo.core.kernel.say import say
+
 #: What somebody does at the end who was not last at a machine.
 SHARED = (
-    "sweep the floor, chips sorted by metal",
-    "wipe the gauges, check that each is back in its place",
-    "empty the chip trays",
-    "put stock and offcuts back, sorted",
-    "hang up hoses, lamps off, main switch off",
+    say("sweep the floor, chips sorted by metal"),
+    say("wipe the gauges, check that each is back in its place"),
+    say("empty the chip trays"),
+    say("put stock and offcuts back, sorted"),
+    say("hang up hoses, lamps off, main switch off"),
 )
 
 
@@ -31,7 +33,7 @@ def share_out(at_machines: Mapping[str, Sequence[str]], present: Sequence[str], 
     sweeps every week. With nobody left over, those present share them as well.
     """
     duties = [
-        Duty(p, f"{machine}: chips out, wiped, oiled, cutter out")
+        Duty(p, say("{machine}: chips out, wiped, oiled, cutter out", machine=machine))
         for machine, people in at_machines.items()
         for p in people
     ]

@@ -11,6 +11,7 @@ from collections.abc import Collection
 from dataclasses import dataclass
 
 from incudo.core.kernel.errors import Refused
+from incudo.core.kernel.say import say, together
 
 
 @dataclass(frozen=True)
@@ -23,30 +24,30 @@ class Check:
 
 
 FULL = (
-    Check("guards", "Guards in place and whole", "They catch what comes off when something breaks."),
-    Check("stop", "Hand on the stop once, without looking", "In the second that counts nobody looks."),
-    Check("light", "Light on, no flicker", "Under a flickering lamp a turning cutter can look still."),
-    Check("floor", "Floor clear and dry", "Who slips grabs for the table."),
-    Check("eyes", "Eye protection on", "Chips fly from the neighbour's machine too."),
+    Check("guards", say("Guards in place and whole"), say("They catch what comes off when something breaks.")),
+    Check("stop", say("Hand on the stop once, without looking"), say("In the second that counts nobody looks.")),
+    Check("light", say("Light on, no flicker"), say("Under a flickering lamp a turning cutter can look still.")),
+    Check("floor", say("Floor clear and dry"), say("Who slips grabs for the table.")),
+    Check("eyes", say("Eye protection on"), say("Chips fly from the neighbour's machine too.")),
     Check(
         "sleeves",
-        "Sleeves above the elbow, no gloves, no rings",
-        "Cloth and rings are pulled in faster than you let go.",
+        say("Sleeves above the elbow, no gloves, no rings"),
+        say("Cloth and rings are pulled in faster than you let go."),
     ),
-    Check("hair", "Hair tied up and under a cap", "You bend forward to see the cut."),
-    Check("phone", "Phone put away", "It takes your eyes off the cutter."),
+    Check("hair", say("Hair tied up and under a cap"), say("You bend forward to see the cut.")),
+    Check("phone", say("Phone put away"), say("It takes your eyes off the cutter.")),
 )
 EACH = (
     Check(
         "cutter",
-        "Cutter tight, every key and wrench off",
-        "A wrench left on the drawbar is thrown at the start.",
+        say("Cutter tight, every key and wrench off"),
+        say("A wrench left on the drawbar is thrown at the start."),
     ),
-    Check("work", "Work tight, tried by hand", "A hard vise handle can sit on a chip."),
+    Check("work", say("Work tight, tried by hand"), say("A hard vise handle can sit on a chip.")),
     Check(
         "speed",
-        "Speed right, axes locked, cutter clear of the work",
-        "A cutter that starts in contact digs in.",
+        say("Speed right, axes locked, cutter clear of the work"),
+        say("A cutter that starts in contact digs in."),
     ),
 )
 
@@ -60,4 +61,6 @@ def check_points(ticked: Collection[str], *, listed: bool) -> None:
     """Raise ``Refused`` naming every point that is not ticked."""
     open_ = [c.text for c in points(listed=listed) if c.id not in ticked]
     if open_:
-        raise Refused.of("points", ", ".join(sorted(ticked)), f"still to do: {'; '.join(open_)}")
+        raise Refused.of(
+            "points", together(sorted(ticked), ", "), say("still to do: {listed}", listed=together(open_, "; "))
+        )

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from incudo.core.kernel.quantity import Unit
+from incudo.core.kernel.say import say
 from incudo.core.parts.project import Block, BoxCut, Hole, Project, RoundBar
 from incudo.core.setup.guide import small
 from incudo.core.setup.jaw import Frame, JawSweep, chain
@@ -66,10 +67,10 @@ class Effect:
         if self.share is None:
             return ""
         if self.share < 0.05:
-            return "next to nothing of what the drawing allows"
+            return say("next to nothing of what the drawing allows")
         if self.share <= 1:
-            return f"{round(self.share * 100)} % of the narrowest limits"
-        return f"{self.share:.1f} times the narrowest limits: this cannot be in"
+            return say("{share} % of the narrowest limits", share=round(self.share * 100))
+        return say("{share} times the narrowest limits: this cannot be in", share=f"{self.share:.1f}")
 
 
 def head_effects(sweeps: Mapping[HeadAxis, Sweep], cutter: Fraction, job: Job | None, unit: Unit) -> tuple[Effect, ...]:
@@ -79,18 +80,32 @@ def head_effects(sweeps: Mapping[HeadAxis, Sweep], cutter: Fraction, job: Job | 
     tilt, nod = sweeps.get(HeadAxis.TILT), sweeps.get(HeadAxis.NOD)
     if tilt:
         deep = hollow(tilt.angle, cutter, width)
-        found.append((f"a {small(cutter, unit)} face cut along X, {small(width, unit)} wide, is hollow by", deep))
+        found.append(
+            (
+                say(
+                    "a {small} face cut along X, {small2} wide, is hollow by",
+                    small=small(cutter, unit),
+                    small2=small(width, unit),
+                ),
+                deep,
+            )
+        )
     if nod:
         found.append(
-            (f"each facing pass along X slopes over its {small(width, unit)} by", step(nod.angle, width)),
+            (
+                say("each facing pass along X slopes over its {small} by", small=small(width, unit)),
+                step(nod.angle, width),
+            ),
         )
     worst = max((abs(s.angle) for s in sweeps.values()), default=0.0)
     if job and job.hole:
         # a hole leans both ways at once: to the side by the tilt, to the front or rear by the nod
         both = math.hypot(*(lean(s.angle, job.hole) for s in sweeps.values()))
-        found.append((f"holes {small(job.hole, unit)} deep by the quill lean by", both))
+        found.append((say("holes {small} deep by the quill lean by", small=small(job.hole, unit)), both))
     if job and job.wall:
-        found.append((f"walls {small(job.wall, unit)} high by the cutter's side lean by", lean(worst, job.wall)))
+        found.append(
+            (say("walls {small} high by the cutter's side lean by", small=small(job.wall, unit)), lean(worst, job.wall))
+        )
     return _effects(found, job, unit)
 
 
@@ -99,10 +114,13 @@ def vise_effects(s: JawSweep, job: Job | None, jaw: Fraction, unit: Unit) -> tup
 
     The jaw was read from the spindle, which cancels table, base and vise: it is the chain's only member.
     """
-    members = (Frame("jaw, read from the spindle", s.slope),)
+    members = (Frame(say("jaw, read from the spindle"), s.slope),)
     lengths = [("length", job.length), ("width", job.width)] if job else [("jaw", jaw)]
     found = [
-        (f"over the {name} of {small(x, unit)} the part tapers by", float(abs(chain(members, x))))
+        (
+            say("over the {name} of {small} the part tapers by", name=name, small=small(x, unit)),
+            float(abs(chain(members, x))),
+        )
         for name, x in lengths
     ]
     return _effects(found, job, unit)

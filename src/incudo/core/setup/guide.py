@@ -7,13 +7,14 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from incudo.core.kernel.quantity import Length, Unit, in_places, settable
+from incudo.core.kernel.say import say
 from incudo.core.kernel.working import Step
 from incudo.core.setup.jaw import JawSweep, left_by_meeting
 from incudo.core.setup.record import Do, HeadNext, ViseNext
 from incudo.core.setup.standard import Slope, ViseSchool
 from incudo.core.setup.tram import STATIONS, HeadAxis, Sweep, turn_words
 
-AXIS_WORDS = {HeadAxis.TILT: "side to side", HeadAxis.NOD: "front to back"}
+AXIS_WORDS = {HeadAxis.TILT: say("side to side"), HeadAxis.NOD: say("front to back")}
 
 
 @dataclass(frozen=True)
@@ -40,43 +41,53 @@ def head_words(nxt: HeadNext, last: Sweep | None, division: Length, *, learning:
     low, high = STATIONS[nxt.axis]
     way = AXIS_WORDS[nxt.axis]
     if nxt.do is Do.READ:
-        again = " again: something was moved or tightened since" if nxt.again else ""
+        again = say(" again: something was moved or tightened since") if nxt.again else ""
         return Said(
-            f"Read {way}{again}",
+            say("Read {way}{again}", way=way, again=again),
             (
-                f"Bring the tip down at the {low}, zero the bezel, swing half a turn by hand, read at the {high}.",
-                "Lift the tip over T-slots, or lay one good parallel under each station.",
+                say(
+                    "Bring the tip down at the {low}, zero the bezel, swing half a turn by hand, read at the {high}.",
+                    low=low,
+                    high=high,
+                ),
+                say("Lift the tip over T-slots, or lay one good parallel under each station."),
             ),
         )
     if nxt.do is Do.TIGHTEN:
         return Said(
-            "Good. Tighten, then read again",
+            say("Good. Tighten, then read again"),
             (
-                "Tighten crosswise, a little each: bolts move the head.",
-                f"Then read {way} again with everything tight. It is not accepted without that.",
+                say("Tighten crosswise, a little each: bolts move the head."),
+                say("Then read {way} again with everything tight. It is not accepted without that.", way=way),
             ),
         )
     if nxt.do is Do.ACCEPT:
-        return Said("Tight, read again, within the standard", ("Accept this setup.",))
+        return Said(say("Tight, read again, within the standard"), (say("Accept this setup."),))
     if last is None:
         raise ValueError("an adjustment follows from a sweep")
     wrong, turn = turn_words(last)
-    lines = [wrong, turn, "Slacken to a drag, never loose: a head that is let go swings or drops."]
+    lines = [wrong, turn, say("Slacken to a drag, never loose: a head that is let go swings or drops.")]
     if nxt.target is None:
-        lines.append("Where the nod pivots is not known: turn the screw a little, read both again. That tells it.")
-        return Said(f"Adjust {way}", tuple(lines))
+        lines.append(say("Where the nod pivots is not known: turn the screw a little, read both again. That tells it."))
+        return Said(say("Adjust {way}", way=way), tuple(lines))
     t = nxt.target
     if nxt.axis is HeadAxis.TILT:
-        lines.append(f"Both needles move by half and meet: bring the right one to {needle(t.high, division)}.")
+        lines.append(
+            say("Both needles move by half and meet: bring the right one to {needle}.", needle=needle(t.high, division))
+        )
     else:
         lines.append(
-            f"Bring the front needle to {needle(t.low, division)}; the rear one comes to {needle(t.high, division)}."
+            say(
+                "Bring the front needle to {needle}; the rear one comes to {needle2}.",
+                needle=needle(t.low, division),
+                needle2=needle(t.high, division),
+            )
         )
         lines.append(
-            "They do not meet in the middle: the pivot lies behind the spindle"
-            + (", learnt from your first turn." if learning else ".")
+            say("They do not meet in the middle: the pivot lies behind the spindle")
+            + (say(", learnt from your first turn.") if learning else ".")
         )
-    return Said(f"Adjust {way}", tuple(lines))
+    return Said(say("Adjust {way}", way=way), tuple(lines))
 
 
 def head_working(s: Sweep, standard: Slope, behind: Fraction | None, unit: Unit) -> tuple[Step, ...]:
@@ -84,21 +95,21 @@ def head_working(s: Sweep, standard: Slope, behind: Fraction | None, unit: Unit)
     low, high = STATIONS[s.axis]
     steps = [
         Step(
-            "Difference",
+            say("Difference"),
             f"{high} - {low}",
             f"{small(s.high, unit)} - {small(s.low, unit)}",
             small(s.rise, unit),
         ),
         Step(
-            "Angle",
+            say("Angle"),
             "atan(difference / span)",
             f"atan({small(s.rise, unit)} / {small(s.span, unit)})",
             f"{s.degrees:.4f}°",
         ),
         Step(
-            "Allowed over this span",
-            "rise of the standard x span / its span",
-            f"{standard.words}, over {small(s.span, unit)}",
+            say("Allowed over this span"),
+            say("rise of the standard x span / its span"),
+            say("{words}, over {small}", words=standard.words, small=small(s.span, unit)),
             small(standard.over(s.span), unit),
         ),
     ]
@@ -106,8 +117,8 @@ def head_working(s: Sweep, standard: Slope, behind: Fraction | None, unit: Unit)
         d = s.low - s.high
         steps.append(
             Step(
-                "Front falls by",
-                "d (e + s/2) / s, with d = front - rear, e the pivot behind the spindle",
+                say("Front falls by"),
+                say("d (e + s/2) / s, with d = front - rear, e the pivot behind the spindle"),
                 f"{small(d, unit)} x ({small(behind, unit)} + {small(s.span / 2, unit)}) / {small(s.span, unit)}",
                 small(d * (behind + s.span / 2) / s.span, unit),
             )
@@ -138,63 +149,88 @@ def vise_words(
     if nxt.do is Do.READ:
         if nxt.short:
             return Said(
-                "Read over the full length",
-                ("The last sweep was too short: run over at least three quarters of the jaw.",),
+                say("Read over the full length"),
+                (say("The last sweep was too short: run over at least three quarters of the jaw."),),
             )
-        return Said("Read the fixed jaw", _begin(school, ends))
+        return Said(say("Read the fixed jaw"), _begin(school, ends))
     if nxt.do is Do.TIGHTEN:
         return Said(
-            "True. Tighten, then read again",
+            say("True. Tighten, then read again"),
             (
-                "Tighten alternately, a little each, with the indicator on the jaw.",
-                "Then run the full length again with both bolts tight. It is not accepted without that.",
+                say("Tighten alternately, a little each, with the indicator on the jaw."),
+                say("Then run the full length again with both bolts tight. It is not accepted without that."),
             ),
         )
     if nxt.do is Do.ACCEPT:
-        return Said("Tight, read again, true", ("Accept this setup.",))
+        return Said(say("Tight, read again, true"), (say("Accept this setup."),))
     if nxt.bring is None or s is None:
         raise ValueError("an adjustment follows from a sweep")
     b = nxt.bring
     end, rise = ends[b.end], b.by > 0
-    way = "towards the tip" if rise else "away from the tip"
+    way = say("towards the tip") if rise else say("away from the tip")
     if along == "x":
-        way += " (towards you)" if rise else " (away from you)"
+        way += say(" (towards you)") if rise else say(" (away from you)")
     up = "rise" if (rise if factor > 0 else not rise) else "fall"
     lines = [
-        f"Tap the {end} end {way}, with a soft hammer, on the fixed jaw's part. The needle has to {up}.",
-        f"It shows {needle(b.now / factor, division)}: bring it to {needle(b.to / factor, division)}.",
+        say(
+            "Tap the {end} end {way}, with a soft hammer, on the fixed jaw's part. The needle has to {up}.",
+            end=end,
+            way=way,
+            up=up,
+        ),
+        say(
+            "It shows {needle}: bring it to {needle2}.",
+            needle=needle(b.now / factor, division),
+            needle2=needle(b.to / factor, division),
+        ),
     ]
     if school is ViseSchool.WALK_IN:
-        lines.append("That is half of the difference: the other end takes the other half. Zero and read both again.")
+        lines.append(
+            say("That is half of the difference: the other end takes the other half. Zero and read both again.")
+        )
     else:
         rest = left_by_meeting(s, pivot_at, b.end)
         if rest and abs(rest) >= division.mm / 2:
             lines.append(
-                f"Brought simply to the other end's reading it would still be {needle(abs(rest), division)} out: "
-                "the bolt is not where you read."
+                say(
+                    "Brought simply to the other end's reading it would still be {needle} out: the bolt is not where "
+                    "you read.",
+                    needle=needle(abs(rest), division),
+                )
             )
     if nxt.jumped:
-        lines.insert(0, "Tightening made it jump: dirt lies underneath. Lift it, wipe, stone, set it down again.")
-    return Said("Bring it true", tuple(lines))
+        lines.insert(0, say("Tightening made it jump: dirt lies underneath. Lift it, wipe, stone, set it down again."))
+    return Said(say("Bring it true"), tuple(lines))
 
 
 def _begin(school: ViseSchool, ends: dict[str, str]) -> tuple[str, ...]:
     low, high = ends["left"], ends["right"]
-    common = "Wipe table and base, stone the dings. Push the tip in by hand and see which way the needle turns."
+    common = say("Wipe table and base, stone the dings. Push the tip in by hand and see which way the needle turns.")
     match school:
         case ViseSchool.PIVOT:
             return (
                 common,
-                f"Leave the {low} bolt snug, it is the pivot; the {high} one loose. "
-                f"Zero at the {low} end, run to the {high} end, read.",
+                say(
+                    "Leave the {low} bolt snug, it is the pivot; the {high} one loose. Zero at the {low} end, run to "
+                    "the {high} end, read.",
+                    low=low,
+                    high=high,
+                ),
             )
         case ViseSchool.WALK_IN:
-            return (common, f"Both bolts lightly snug. Zero at the {low} end, run to the {high} end, read.")
+            return (
+                common,
+                say("Both bolts lightly snug. Zero at the {low} end, run to the {high} end, read.", low=low, high=high),
+            )
         case ViseSchool.LONG_PARALLEL:
             return (
                 common,
-                f"Clamp a parallel that reaches beyond both bolts. The {low} bolt snug, the {high} one loose: "
-                "one end rises as the other falls. Zero at one end, run to the other, read.",
+                say(
+                    "Clamp a parallel that reaches beyond both bolts. The {low} bolt snug, the {high} one loose: one "
+                    "end rises as the other falls. Zero at one end, run to the other, read.",
+                    low=low,
+                    high=high,
+                ),
             )
     raise AssertionError(school)
 
@@ -202,18 +238,18 @@ def _begin(school: ViseSchool, ends: dict[str, str]) -> tuple[str, ...]:
 def vise_working(s: JawSweep, jaw: Fraction, lengths: Sequence[tuple[str, Fraction]], unit: Unit) -> tuple[Step, ...]:
     """The working of one sweep of a jaw, and the taper over each length of the job."""
     steps = [
-        Step("Difference", "far - near", f"{small(s.right, unit)} - {small(s.left, unit)}", small(s.rise, unit)),
+        Step(say("Difference"), "far - near", f"{small(s.right, unit)} - {small(s.left, unit)}", small(s.rise, unit)),
         Step(
-            "Out over the jaw",
-            "difference x jaw / travel",
+            say("Out over the jaw"),
+            say("difference x jaw / travel"),
             f"{small(abs(s.rise), unit)} x {small(jaw, unit)} / {small(s.travel, unit)}",
             small(s.over(jaw), unit),
         ),
     ]
     steps += [
         Step(
-            f"Taper over {name}",
-            "difference x length / travel",
+            say("Taper over {name}", name=name),
+            say("difference x length / travel"),
             f"{small(abs(s.rise), unit)} x {small(length, unit)} / {small(s.travel, unit)}",
             small(s.over(length), unit),
         )

@@ -13,6 +13,7 @@ from fractions import Fraction
 
 from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.quantity import MM_PER_INCH, Unit, in_places
+from incudo.core.kernel.say import say, together
 
 #: Grip at least a third of the height or 1/4 in, whichever is more.
 LEAST_GRIP = MM_PER_INCH / 4
@@ -31,7 +32,7 @@ class Work:
     def __post_init__(self) -> None:
         for name in ("across", "along", "height"):
             if getattr(self, name) <= 0:
-                raise Refused.of(name, getattr(self, name), "must be more than 0")
+                raise Refused.of(name, getattr(self, name), say("must be more than 0"))
 
 
 @dataclass(frozen=True)
@@ -139,7 +140,7 @@ def hold(
             raise Refused.of(
                 f"{c.name}.floor",
                 sized(c.floor, unit),
-                f"must lie below the top of the work, {sized(work.height, unit)}",
+                say("must lie below the top of the work, {sized}", sized=sized(work.height, unit)),
             )
     base = pair.height if pair else Fraction(0)
     top = base + work.height
@@ -162,20 +163,28 @@ def sized(value: Fraction, unit: Unit) -> str:
 def _fits(work: Work, vise: JawVise, pair: ParallelPair | None, unit: Unit) -> list[Said]:
     found = []
     if work.across > vise.opening:
-        words = f"The vise opens to {sized(vise.opening, unit)}; the work is {sized(work.across, unit)} wide."
+        words = say(
+            "The vise opens to {sized}; the work is {sized2} wide.",
+            sized=sized(vise.opening, unit),
+            sized2=sized(work.across, unit),
+        )
         found.append(Said(Weight.HITS, "opening", words))
     if pair and 2 * pair.thickness > work.across:
-        words = f"Two parallels of {sized(pair.thickness, unit)} do not fit under {sized(work.across, unit)} of work."
+        words = say(
+            "Two parallels of {sized} do not fit under {sized2} of work.",
+            sized=sized(pair.thickness, unit),
+            sized2=sized(work.across, unit),
+        )
         found.append(Said(Weight.HITS, "parallel", words))
     if work.along > 2 * vise.jaw:
-        words = (
+        words = say(
             "The work is more than twice as long as the jaws: its ends spring. Support them, or clamp it to the table."
         )
         found.append(Said(Weight.WEAK, "jaw", words))
     elif work.along < vise.jaw / 3:
-        words = (
-            "Short work at one end of the jaws skews the moving jaw: keep it in the middle, "
-            "or put a piece of its width at the other end."
+        words = say(
+            "Short work at one end of the jaws skews the moving jaw: keep it in the middle, or put a piece "
+            "of its width at the other end."
         )
         found.append(Said(Weight.NOTE, "jaw", words))
     return found
@@ -184,7 +193,11 @@ def _fits(work: Work, vise: JawVise, pair: ParallelPair | None, unit: Unit) -> l
 def _gripped(grip: Fraction, wanted: Fraction, unit: Unit) -> list[Said]:
     if grip >= wanted:
         return []
-    words = f"Only {sized(grip, unit)} is in the jaws, {sized(wanted, unit)} is wanted: the cut can lift the work out."
+    words = say(
+        "Only {sized} is in the jaws, {sized2} is wanted: the cut can lift the work out.",
+        sized=sized(grip, unit),
+        sized2=sized(wanted, unit),
+    )
     return [Said(Weight.WEAK, "grip", words)]
 
 
@@ -198,10 +211,19 @@ def _cut(c: Cut, work: Work, vise: JawVise, pair: ParallelPair | None, unit: Uni
     if not runs_out:
         return []
     if over < 0:
-        words = f"{c.name}: the cutter goes {sized(-over, unit)} below the top of the jaws and meets the jaw."
+        words = say(
+            "{name}: the cutter goes {sized} below the top of the jaws and meets the jaw.",
+            name=c.name,
+            sized=sized(-over, unit),
+        )
         return [Said(Weight.HITS, "jaw", words)]
     if over < clearance:
-        words = f"{c.name}: only {sized(over, unit)} between cutter and jaw; {sized(clearance, unit)} is wanted."
+        words = say(
+            "{name}: only {sized} between cutter and jaw; {sized2} is wanted.",
+            name=c.name,
+            sized=sized(over, unit),
+            sized2=sized(clearance, unit),
+        )
         return [Said(Weight.WEAK, "jaw", words)]
     return []
 
@@ -225,13 +247,25 @@ def _through(
 ) -> list[Said]:
     """What a tool that comes out ``below`` the work meets there."""
     if pair is None:
-        return [Said(Weight.HITS, "bed", f"{name}: the {tool} comes out into the bed of the vise.")]
+        return [
+            Said(
+                Weight.HITS, "bed", say("{name}: the {tool} comes out into the bed of the vise.", name=name, tool=tool)
+            )
+        ]
     found = []
     if near < pair.thickness or far > work.across - pair.thickness:
-        found.append(Said(Weight.HITS, "parallel", f"{name}: the {tool} comes out into a parallel."))
+        found.append(
+            Said(Weight.HITS, "parallel", say("{name}: the {tool} comes out into a parallel.", name=name, tool=tool))
+        )
     if below > pair.height:
         deep, room = sized(below, unit), sized(pair.height, unit)
-        words = f"{name}: the {tool} goes {deep} below the work and the bed is {room} away."
+        words = say(
+            "{name}: the {tool} goes {deep} below the work and the bed is {room} away.",
+            name=name,
+            tool=tool,
+            deep=deep,
+            room=room,
+        )
         found.append(Said(Weight.HITS, "bed", words))
     return found
 
@@ -258,15 +292,20 @@ def choose(
 
 def stop_words(left_out: Sequence[str], right_out: Sequence[str]) -> str:
     """Where the work stop goes: at the fixed jaw, on a side where no cut runs out (the cuts that do, by name)."""
-    corner = "Against the fixed jaw and the stop is the corner that repeats for every part."
+    corner = say("Against the fixed jaw and the stop is the corner that repeats for every part.")
     if not left_out:
-        why = f", since {', '.join(right_out)} runs out at the right" if right_out else ""
-        return f"Stop at the left{why}. {corner}"
+        why = say(", since {listed} runs out at the right", listed=together(right_out, ", ")) if right_out else ""
+        return say("Stop at the left{why}. {corner}", why=why, corner=corner)
     if not right_out:
-        return f"Stop at the right, since {', '.join(left_out)} runs out at the left. {corner}"
-    return (
-        f"Cuts run out at both sides ({', '.join(dict.fromkeys((*left_out, *right_out)))}): set the stop below the "
-        "cutter's lowest path, or take it away before the cut."
+        return say(
+            "Stop at the right, since {listed} runs out at the left. {corner}",
+            listed=together(left_out, ", "),
+            corner=corner,
+        )
+    return say(
+        "Cuts run out at both sides ({listed}): set the stop below the cutter's lowest path, or take it "
+        "away before the cut.",
+        listed=together(dict.fromkeys((*left_out, *right_out)), ", "),
     )
 
 
@@ -284,7 +323,7 @@ class Strap:
     def __post_init__(self) -> None:
         for name in ("work_arm", "heel_arm"):
             if getattr(self, name) <= 0:
-                raise Refused.of(name, getattr(self, name), "must be more than 0")
+                raise Refused.of(name, getattr(self, name), say("must be more than 0"))
 
     @property
     def share(self) -> Fraction:
@@ -296,14 +335,16 @@ class Strap:
         found = []
         percent = round(self.share * 100)
         if self.share < Fraction(1, 2):
-            words = f"Only {percent} % of the bolt's force holds the work: move the bolt towards the work."
+            words = say(
+                "Only {percent} % of the bolt's force holds the work: move the bolt towards the work.", percent=percent
+            )
             found.append(Said(Weight.WEAK, "bolt", words))
         reach = self.work_arm + self.heel_arm
         if self.heel_rise < 0:
-            words = "The heel is lower than the work: the strap bears on the work's edge and slides off. Raise it."
+            words = say("The heel is lower than the work: the strap bears on the work's edge and slides off. Raise it.")
             found.append(Said(Weight.HITS, "heel", words))
         elif self.heel_rise > reach / 20:
-            words = "The heel is much higher than the work: the strap's tip slips. A hair higher is enough."
+            words = say("The heel is much higher than the work: the strap's tip slips. A hair higher is enough.")
             found.append(Said(Weight.WEAK, "heel", words))
         return tuple(found)
 
@@ -333,9 +374,11 @@ SQUARING: tuple[Squaring, ...] = (
         2,
         True,
         True,
-        "The best rough face against the fixed jaw, a soft round bar between the moving jaw and the rough face "
-        "opposite. Face the top just clean: this is face 1.",
-        "Face 1 flat: a straight edge, or the indicator run over it.",
+        say(
+            "The best rough face against the fixed jaw, a soft round bar between the moving jaw and the "
+            "rough face opposite. Face the top just clean: this is face 1."
+        ),
+        say("Face 1 flat: a straight edge, or the indicator run over it."),
     ),
     Squaring(
         2,
@@ -345,10 +388,14 @@ SQUARING: tuple[Squaring, ...] = (
         4,
         True,
         True,
-        "Deburr. Face 1 against the fixed jaw, the round bar at the moving jaw, at half the gripped height. "
-        "Face the top: face 2.",
-        "Face 2 square to face 1: a square, or the indicator up the side. Out of square here is the jaw or a chip, "
-        "not the head.",
+        say(
+            "Deburr. Face 1 against the fixed jaw, the round bar at the moving jaw, at half the gripped "
+            "height. Face the top: face 2."
+        ),
+        say(
+            "Face 2 square to face 1: a square, or the indicator up the side. Out of square here is the jaw "
+            "or a chip, not the head."
+        ),
     ),
     Squaring(
         3,
@@ -358,9 +405,11 @@ SQUARING: tuple[Squaring, ...] = (
         4,
         True,
         True,
-        "Deburr. Face 1 stays on the fixed jaw, face 2 down on the parallels, the round bar still at the moving jaw. "
-        "Tap down until the slips hold. Face the top to size: face 3.",
-        "Face 3 parallel to face 2, measured at both ends, and the width.",
+        say(
+            "Deburr. Face 1 stays on the fixed jaw, face 2 down on the parallels, the round bar still at the "
+            "moving jaw. Tap down until the slips hold. Face the top to size: face 3."
+        ),
+        say("Face 3 parallel to face 2, measured at both ends, and the width."),
     ),
     Squaring(
         4,
@@ -370,9 +419,11 @@ SQUARING: tuple[Squaring, ...] = (
         3,
         False,
         True,
-        "Deburr. Face 1 down on the parallels, faces 2 and 3 in the jaws without the bar: they are parallel now. "
-        "Face the top to size: face 4.",
-        "Face 4 parallel to face 1, measured at both ends, and the height.",
+        say(
+            "Deburr. Face 1 down on the parallels, faces 2 and 3 in the jaws without the bar: they are "
+            "parallel now. Face the top to size: face 4."
+        ),
+        say("Face 4 parallel to face 1, measured at both ends, and the height."),
     ),
     Squaring(
         5,
@@ -382,9 +433,11 @@ SQUARING: tuple[Squaring, ...] = (
         4,
         False,
         False,
-        "Deburr. Stand the block up, face 1 against the fixed jaw, and set it upright by a square on the bed or by the "
-        "indicator along face 2. Little overhang. Face the end: face 5.",
-        "Face 5 square to face 1 and to face 2.",
+        say(
+            "Deburr. Stand the block up, face 1 against the fixed jaw, and set it upright by a square on the "
+            "bed or by the indicator along face 2. Little overhang. Face the end: face 5."
+        ),
+        say("Face 5 square to face 1 and to face 2."),
     ),
     Squaring(
         6,
@@ -394,8 +447,10 @@ SQUARING: tuple[Squaring, ...] = (
         4,
         False,
         True,
-        "Deburr. Turn it over, face 5 down on the parallels, face 1 against the fixed jaw. "
-        "Face the other end to length: face 6.",
-        "Face 6 parallel to face 5, and the length.",
+        say(
+            "Deburr. Turn it over, face 5 down on the parallels, face 1 against the fixed jaw. Face the "
+            "other end to length: face 6."
+        ),
+        say("Face 6 parallel to face 5, and the length."),
     ),
 )

@@ -13,6 +13,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from incudo.core.kernel.errors import Refused
+from incudo.core.kernel.say import say
 
 
 @dataclass(frozen=True)
@@ -26,9 +27,9 @@ class JawSweep:
 
     def __post_init__(self) -> None:
         if self.right_at <= self.left_at:
-            raise Refused.of("right_at", self.right_at, "must lie beyond the other place")
+            raise Refused.of("right_at", self.right_at, say("must lie beyond the other place"))
         if abs(self.right - self.left) >= self.travel:
-            raise Refused.of("readings", self.right - self.left, "must differ by less than the travel")
+            raise Refused.of("readings", self.right - self.left, say("must differ by less than the travel"))
 
     @property
     def travel(self) -> Fraction:
@@ -81,7 +82,7 @@ def left_by_meeting(s: JawSweep, pivot_at: Fraction, end: str) -> Fraction:
     loose_at, snug_at = (s.left_at, s.right_at) if end == "left" else (s.right_at, s.left_at)
     gap = (s.left - s.right) if end == "left" else (s.right - s.left)
     if loose_at == pivot_at:
-        raise Refused.of("pivot_at", pivot_at, "must not lie at the end that is tapped")
+        raise Refused.of("pivot_at", pivot_at, say("must not lie at the end that is tapped"))
     return gap * (snug_at - pivot_at) / (loose_at - pivot_at)
 
 
@@ -95,7 +96,7 @@ def walk_in(s: JawSweep, end: str) -> Bring:
 def lever_factor(degrees: float) -> float:
     """A lever indicator at an angle to the face reads too much by 1/cos; the true movement is reading times this."""
     if not 0 <= degrees <= 60:
-        raise Refused.of("lever_degrees", degrees, "must lie between 0 and 60 degrees")
+        raise Refused.of("lever_degrees", degrees, say("must lie between 0 and 60 degrees"))
     return math.cos(math.radians(degrees))
 
 

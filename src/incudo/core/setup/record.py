@@ -13,6 +13,7 @@ from enum import StrEnum
 from fractions import Fraction
 from itertools import pairwise
 
+from incudo.core.kernel.say import say
 from incudo.core.setup.jaw import Bring, JawSweep, bring_to_pivot, jumped, walk_in
 from incudo.core.setup.standard import HeadSchool, SetupRules, Slope, ViseSchool
 from incudo.core.setup.tram import HeadAxis, Sweep, Target, learn_pivot, target
@@ -173,7 +174,7 @@ class Standing:
     reason: str
 
 
-_WORDS = {SetupKind.HEAD: "the head", SetupKind.VISE: "the vise", SetupKind.HOLD: "the work"}
+_WORDS = {SetupKind.HEAD: say("the head"), SetupKind.VISE: say("the vise"), SetupKind.HOLD: say("the work")}
 
 
 def standing(
@@ -189,14 +190,14 @@ def standing(
     ``moved`` are the times at which what was set was moved again, with what was said.
     """
     if kept is None:
-        return Standing(Stand.NONE, f"nobody has recorded {_WORDS[kind]} yet")
+        return Standing(Stand.NONE, say("nobody has recorded {words} yet", words=_WORDS[kind]))
     after = [(at, words) for at, words in moved if at > kept.at]
     if after:
-        return Standing(Stand.REPEAT, f"moved since: {max(after)[1]}")
+        return Standing(Stand.REPEAT, say("moved since: {after}", after=max(after)[1]))
     if now - kept.at > timedelta(hours=rules.hours):
-        return Standing(Stand.REPEAT, f"older than the {rules.hours} hours that the shop allows")
+        return Standing(Stand.REPEAT, say("older than the {hours} hours that the shop allows", hours=rules.hours))
     if not kept.good:
-        return Standing(Stand.REPEAT, "outside the shop's standard when it was accepted")
+        return Standing(Stand.REPEAT, say("outside the shop's standard when it was accepted"))
     if rules.same_person and kept.person != person:
-        return Standing(Stand.REPEAT, "another person's setup: read it again yourself")
-    return Standing(Stand.STANDS, "set today and not moved since")
+        return Standing(Stand.REPEAT, say("another person's setup: read it again yourself"))
+    return Standing(Stand.STANDS, say("set today and not moved since"))

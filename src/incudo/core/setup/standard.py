@@ -11,6 +11,7 @@ from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 from incudo.core.kernel.fields import Num
 from incudo.core.kernel.quantity import Length, Unit, plain
+from incudo.core.kernel.say import say
 
 
 class HeadSchool(StrEnum):
@@ -81,4 +82,9 @@ class Slope:
 
     @property
     def words(self) -> str:
-        return f"{plain(self.rise.mm, self.rise.unit)} over {plain(self.span.mm, self.span.unit)} {self.span.unit}"
+        return say(
+            "{mm} over {mm2} {unit}",
+            mm=plain(self.rise.mm, self.rise.unit),
+            mm2=plain(self.span.mm, self.span.unit),
+            unit=self.span.unit,
+        )

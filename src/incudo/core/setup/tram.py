@@ -8,6 +8,7 @@ from enum import StrEnum
 from fractions import Fraction
 
 from incudo.core.kernel.errors import Refused
+from incudo.core.kernel.say import say
 
 
 class HeadAxis(StrEnum):
@@ -35,9 +36,9 @@ class Sweep:
 
     def __post_init__(self) -> None:
         if self.span <= 0:
-            raise Refused.of("span", self.span, "must be more than 0")
+            raise Refused.of("span", self.span, say("must be more than 0"))
         if abs(self.high - self.low) >= self.span:
-            raise Refused.of("readings", self.high - self.low, "must differ by less than the span")
+            raise Refused.of("readings", self.high - self.low, say("must differ by less than the span"))
 
     @property
     def rise(self) -> Fraction:
@@ -78,7 +79,7 @@ def nod_target(s: Sweep, behind: Fraction) -> Target:
     With d = front - rear: the front falls by d(e + s/2)/s, the rear by d(e - s/2)/s.
     """
     if behind < 0:
-        raise Refused.of("pivot_behind", behind, "must be 0 or more: the pivot lies behind the spindle")
+        raise Refused.of("pivot_behind", behind, say("must be 0 or more: the pivot lies behind the spindle"))
     d = s.low - s.high
     front = d * (behind + s.span / 2) / s.span
     rear = d * (behind - s.span / 2) / s.span
@@ -108,28 +109,28 @@ def learn_pivot(before: Sweep, after: Sweep) -> Fraction | None:
 def turn_words(s: Sweep) -> tuple[str, str]:
     """What is wrong, and which way the head has to go."""
     if s.rise == 0:
-        return "Both needles agree.", "Leave the head where it is."
+        return say("Both needles agree."), say("Leave the head where it is.")
     if s.axis is HeadAxis.TILT:
         side, back = ("right", "anticlockwise") if s.rise > 0 else ("left", "clockwise")
         return (
-            f"The {side} of the sweep is low: the top of the head leans {side}.",
-            f"Turn the head {back}, seen from the front.",
+            say("The {side} of the sweep is low: the top of the head leans {side}.", side=side),
+            say("Turn the head {back}, seen from the front.", back=back),
         )
     if s.rise > 0:
         return (
-            "The rear of the sweep is low: the top of the head leans back.",
-            "Nod the head forward: its rear comes up.",
+            say("The rear of the sweep is low: the top of the head leans back."),
+            say("Nod the head forward: its rear comes up."),
         )
     return (
-        "The front of the sweep is low: the top of the head leans towards you.",
-        "Nod the head back: its front comes up.",
+        say("The front of the sweep is low: the top of the head leans towards you."),
+        say("Nod the head back: its front comes up."),
     )
 
 
 def reach(diameter: Fraction, width: Fraction) -> float:
     """R - sqrt(R² - (w/2)²): how much less a cutter reaches at the edge of a cut of ``width``, in mm."""
     if width > diameter:
-        raise Refused.of("width", width, "a cut centred on the cutter is not wider than the cutter")
+        raise Refused.of("width", width, say("a cut centred on the cutter is not wider than the cutter"))
     r, half = float(diameter) / 2, float(width) / 2
     return r - math.sqrt(r * r - half * half)
 

@@ -12,6 +12,7 @@ from pydantic import BeforeValidator, Field, model_validator
 
 from incudo.core.kernel.fields import Key, Num
 from incudo.core.kernel.quantity import Length, Unit
+from incudo.core.kernel.say import say, together
 from incudo.core.shop.material import CutterMaterial, Operation
 from incudo.core.shop.table import Maybe, Name, Row, Source, Text, Texts
 
@@ -218,15 +219,22 @@ def implausible(cutter: Cutter, threads: Mapping[str, Thread], holders: Mapping[
     if cutter.thread:
         thread = threads.get(cutter.thread)
         if thread is None:
-            found.append(f"thread: {cutter.thread} is not in the table of threads")
+            found.append(say("thread: {thread} is not in the table of threads", thread=cutter.thread))
         elif abs(thread.diameter_mm - cutter.real) > Fraction(1, 100):
-            found.append(f"diameter: {cutter.thread} has {thread.diameter} {thread.unit}")
+            found.append(
+                say(
+                    "diameter: {thread} has {diameter} {unit}",
+                    thread=cutter.thread,
+                    diameter=thread.diameter,
+                    unit=thread.unit,
+                )
+            )
     if cutter.holder:
         holder = holders.get(cutter.holder)
         if holder is None:
-            found.append(f"holder: must be one of {', '.join(holders)}")
+            found.append(say("holder: must be one of {listed}", listed=together(holders, ", ")))
         elif cutter.kind.value not in holder.kinds:
-            found.append(f"holder: a {cutter.kind} is not held in a {holder.name}")
+            found.append(say("holder: a {kind} is not held in a {name}", kind=cutter.kind, name=holder.name))
     return tuple(found)
 
 
@@ -238,5 +246,11 @@ def out_of_order(drills: Sequence[Drill]) -> tuple[str, ...]:
             continue
         grows = Fraction(after.diameter) > Fraction(before.diameter)
         if grows == (after.series == "number"):
-            found.append(f"{after.designation}: out of order after {before.designation}")
+            found.append(
+                say(
+                    "{designation}: out of order after {designation2}",
+                    designation=after.designation,
+                    designation2=before.designation,
+                )
+            )
     return tuple(found)

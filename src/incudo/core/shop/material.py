@@ -9,6 +9,7 @@ from typing import Annotated
 from pydantic import Field, StringConstraints, model_validator
 
 from incudo.core.kernel.fields import Key, Num
+from incudo.core.kernel.say import say
 from incudo.core.shop.chips import ChipPoint, chip_at, read_chart
 from incudo.core.shop.table import Name, Row, Source, Text, Texts
 
@@ -46,7 +47,7 @@ class Material(Row):
     @model_validator(mode="after")
     def _plausible(self) -> Material:
         _between("unit_power", self.unit_power, 1, 200, "W·min/cm³")
-        _between("expansion", self.expansion, 5, 150, "millionths per °C")
+        _between("expansion", self.expansion, 5, 150, say("millionths per °C"))
         return self
 
 
@@ -116,5 +117,12 @@ def carbide_is_faster(ranges: tuple[Range, ...]) -> tuple[str, ...]:
     for operation in Operation:
         slow, fast = by.get((CutterMaterial.HSS, operation)), by.get((CutterMaterial.CARBIDE, operation))
         if slow and fast and Fraction(fast.v_low) < Fraction(slow.v_low):
-            found.append(f"{operation}: carbide begins at {fast.v_low} m/min, below high-speed steel's {slow.v_low}")
+            found.append(
+                say(
+                    "{operation}: carbide begins at {v_low} m/min, below high-speed steel's {v_low2}",
+                    operation=operation,
+                    v_low=fast.v_low,
+                    v_low2=slow.v_low,
+                )
+            )
     return tuple(found)

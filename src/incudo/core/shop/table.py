@@ -13,6 +13,7 @@ from pydantic import BaseModel, BeforeValidator, ConfigDict, StringConstraints, 
 
 from incudo.core.kernel.errors import FieldError, Refused, shorten
 from incudo.core.kernel.fields import Num
+from incudo.core.kernel.say import say, together
 
 MOST_LINES = 2000
 
@@ -69,28 +70,34 @@ def read(model: type[R], text: str) -> tuple[Line[R], ...]:
     try:
         rows = list(csv.reader(io.StringIO(plain)))
     except csv.Error as error:
-        raise Refused.of("file", "", f"is no CSV: {error}") from None
+        raise Refused.of("file", "", say("is no CSV: {error}", error=error)) from None
     kept = [(i, r) for i, r in enumerate(rows, 1) if any(c.strip() for c in r) and not r[0].startswith("# ")]
     if not kept:
-        raise Refused.of("file", "", "is empty")
+        raise Refused.of("file", "", say("is empty"))
     if len(kept) > MOST_LINES + 1:
-        raise Refused.of("file", str(len(kept)), f"must have at most {MOST_LINES} lines")
+        raise Refused.of("file", str(len(kept)), say("must have at most {most_lines} lines", most_lines=MOST_LINES))
     (_, first), *rest = kept
     columns = [c.strip() for c in first]
     known = header(model)
     needed = [n for n, f in model.model_fields.items() if f.is_required()]
     if missing := [n for n in needed if n not in columns]:
-        raise Refused.of("file", ", ".join(columns)[:80], f"lacks the columns: {', '.join(missing)}")
+        raise Refused.of(
+            "file", together(columns, ", ")[:80], say("lacks the columns: {listed}", listed=together(missing, ", "))
+        )
     if strange := [c for c in columns if c not in known]:
         raise Refused.of(
-            "file", ", ".join(strange)[:80], f"has columns that are not known; known are: {', '.join(known)}"
+            "file",
+            together(strange, ", ")[:80],
+            say("has columns that are not known; known are: {listed}", listed=together(known, ", ")),
         )
     return tuple(_line(model, columns, i, r) for i, r in rest)
 
 
 def _line(model: type[R], columns: Sequence[str], at: int, cells: Sequence[str]) -> Line[R]:
     if len(cells) > len(columns):
-        return Line(at, None, (FieldError("line", cells[-1][:40], f"has more than {len(columns)} columns"),))
+        return Line(
+            at, None, (FieldError("line", cells[-1][:40], say("has more than {count} columns", count=len(columns))),)
+        )
     given = {c: v.strip() for c, v in zip(columns, cells, strict=False)}
     # a column left empty says what its default says
     defaults = {n for n, f in model.model_fields.items() if not f.is_required()}
@@ -122,5 +129,5 @@ def write(model: type[R], rows: Iterable[R]) -> str:
 
 def _cell(value: object) -> str:
     if isinstance(value, (list, tuple)):
-        return "; ".join(map(str, value))
+        return together(map(str, value), "; ")
     return "" if value is None else str(value)

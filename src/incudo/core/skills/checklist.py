@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from incudo.core.kernel.errors import FieldError, Refused
+from incudo.core.kernel.say import say
 from incudo.core.skills.graph import Point
 
 
@@ -31,11 +32,13 @@ def judge_demonstration(points: tuple[Point, ...], seen: Mapping[int, bool], fie
     points that are missing or unknown.
     """
     known = {p.number: p for p in points}
-    faults = [FieldError(f"{field}.{n}", str(n), "is not a point of this checklist") for n in seen if n not in known]
+    faults = [
+        FieldError(f"{field}.{n}", str(n), say("is not a point of this checklist")) for n in seen if n not in known
+    ]
     stopped = any(known[n].critical and not ok for n, ok in seen.items() if n in known)
     if not stopped:
         faults += [
-            FieldError(f"{field}.{p.number}", "", f"answer this point: {p.text}")
+            FieldError(f"{field}.{p.number}", "", say("answer this point: {text}", text=p.text))
             for p in points
             if p.number not in seen
         ]

@@ -12,6 +12,7 @@ from pydantic import Field
 
 from incudo.core.kernel.errors import FieldError, Refused
 from incudo.core.kernel.fields import Key, Line, Strict, Word, read_model
+from incudo.core.kernel.say import say, together
 
 
 class Knowledge(Strict):
@@ -149,7 +150,7 @@ class SkillGraph(Strict):
         """One skill. Raises ``Refused`` when the graph has none of that name."""
         found = self._by_id.get(skill)
         if found is None:
-            raise Refused.of("skill", skill, "there is no such skill in this shop")
+            raise Refused.of("skill", skill, say("there is no such skill in this shop"))
         return found
 
     @cached_property
@@ -197,10 +198,10 @@ def read_graph(
     try:
         TopologicalSorter({s.id: s.prerequisites for s in graph.skills}).prepare()
     except CycleError as error:
-        circle = " → ".join(error.args[1])
-        raise Refused.of("skills", circle, "prerequisites must not run in a circle") from None
+        circle = together(error.args[1], " → ")
+        raise Refused.of("skills", circle, say("prerequisites must not run in a circle")) from None
     lost = [
-        FieldError(f"skills.{s}", s, "can never be reached: its evidence asks for skills that rest on it")
+        FieldError(f"skills.{s}", s, say("can never be reached: its evidence asks for skills that rest on it"))
         for s in _unreachable(graph)
     ]
     if lost:
@@ -211,7 +212,7 @@ def read_graph(
 def _twice(graph: SkillGraph) -> Iterable[FieldError]:
     for field, names in (("skills", [s.id for s in graph.skills]), ("groups", [g.id for g in graph.groups])):
         for name in sorted({n for n in names if names.count(n) > 1}):
-            yield FieldError(field, name, "stands twice; each may stand once")
+            yield FieldError(field, name, say("stands twice; each may stand once"))
 
 
 def _unknown(
@@ -221,23 +222,27 @@ def _unknown(
     for s in graph.skills:
         where = f"skills.{s.id}"
         if s.group not in groups:
-            yield FieldError(f"{where}.group", s.group, "is not one of the groups")
+            yield FieldError(f"{where}.group", s.group, say("is not one of the groups"))
         for p in s.prerequisites:
             if p not in names:
-                yield FieldError(f"{where}.prerequisites", p, f"is a prerequisite of {s.id} but not in the graph")
+                yield FieldError(
+                    f"{where}.prerequisites", p, say("is a prerequisite of {id} but not in the graph", id=s.id)
+                )
         for r in s.evidence:
             if isinstance(r, Knowledge) and r.bank not in banks:
-                yield FieldError(f"{where}.evidence", r.bank, "there is no such question bank")
+                yield FieldError(f"{where}.evidence", r.bank, say("there is no such question bank"))
             if isinstance(r, RigStandard) and r.rig not in rigs:
-                yield FieldError(f"{where}.evidence", r.rig, "there is no such rig")
+                yield FieldError(f"{where}.evidence", r.rig, say("there is no such rig"))
             if isinstance(r, ExerciseStandard) and r.calculation not in exercises:
-                yield FieldError(f"{where}.evidence", r.calculation, "there is no such exercise")
+                yield FieldError(f"{where}.evidence", r.calculation, say("there is no such exercise"))
             if isinstance(r, OtherSkills):
                 for other in r.of:
                     if other not in names:
-                        yield FieldError(f"{where}.evidence", other, "is not in the graph")
+                        yield FieldError(f"{where}.evidence", other, say("is not in the graph"))
                 if r.count > len(set(r.of)):
-                    yield FieldError(f"{where}.evidence", str(r.count), f"must be at most {len(set(r.of))}")
+                    yield FieldError(
+                        f"{where}.evidence", str(r.count), say("must be at most {count}", count=len(set(r.of)))
+                    )
 
 
 def _points(graph: SkillGraph) -> Iterable[FieldError]:
@@ -245,10 +250,10 @@ def _points(graph: SkillGraph) -> Iterable[FieldError]:
         for field, numbers in (("critical", s.critical), ("refresher", s.refresher)):
             for n in numbers:
                 if not 1 <= n <= len(s.shown):
-                    bound = f"must be the number of a point, 1 to {len(s.shown)}"
+                    bound = say("must be the number of a point, 1 to {count}", count=len(s.shown))
                     yield FieldError(f"skills.{s.id}.{field}", str(n), bound)
         if s.opens_machine and not s.per_machine:
-            bound = "only a skill signed per machine can open a machine"
+            bound = say("only a skill signed per machine can open a machine")
             yield FieldError(f"skills.{s.id}.opens_machine", "true", bound)
 
 

@@ -13,6 +13,7 @@ from datetime import datetime
 from enum import StrEnum
 
 from incudo.core.kernel.errors import NotPermitted
+from incudo.core.kernel.say import say
 from incudo.core.people.roles import Role
 from incudo.core.skills.graph import Skill, SkillGraph
 from incudo.core.skills.standing import Book, Standing, Standings, State
@@ -157,21 +158,21 @@ def _broken_before(book: Standings, skill: Skill, machine: str | None) -> list[S
 def _shop(here: Here) -> Decision:
     reasons = list(here.closed)
     if not here.session:
-        reasons.append("No session is open: the instructor opens it.")
+        reasons.append(say("No session is open: the instructor opens it."))
     else:
         if not here.supervisor:
-            reasons.append("Nobody supervises: an instructor must be signed in to the session.")
+            reasons.append(say("Nobody supervises: an instructor must be signed in to the session."))
         if not here.machine_open:
-            reasons.append("This machine is not opened in this session.")
+            reasons.append(say("This machine is not opened in this session."))
         if not here.present:
-            reasons.append("You are not on the roll of this session: tell the instructor that you are here.")
+            reasons.append(say("You are not on the roll of this session: tell the instructor that you are here."))
     if not here.notice_signed:
-        reasons.append("The safety notice is not signed yet.")
+        reasons.append(say("The safety notice is not signed yet."))
     if not here.at_handles:
-        reasons.append("You are not at the handles of this machine.")
+        reasons.append(say("You are not at the handles of this machine."))
     if not here.listed:
-        reasons.append("The pre-start list of this machine is not done in this session.")
-    reasons += [f"Hold point: {h}. Call your instructor." for h in here.holds]
+        reasons.append(say("The pre-start list of this machine is not done in this session."))
+    reasons += [say("Hold point: {h}. Call your instructor.", h=h) for h in here.holds]
     return Decision(Answer.REFUSED, tuple(reasons)) if reasons else Decision(Answer.ALLOWED)
 
 
@@ -190,11 +191,11 @@ class Assessor:
     def may_assess(self, skill: Skill) -> str:
         """Why this person may not assess the skill; empty when they may."""
         if self.role not in (Role.INSTRUCTOR, Role.ASSISTANT):
-            return "Only an instructor or an assistant signs skills."
+            return say("Only an instructor or an assistant signs skills.")
         if self.role is Role.ASSISTANT and skill.signed_by != "assistant":
-            return f"{skill.name} is signed by an instructor only."
+            return say("{name} is signed by an instructor only.", name=skill.name)
         if self.role is Role.ASSISTANT and skill.id not in self.delegated:
-            return f"{skill.name} is not delegated to you."
+            return say("{name} is not delegated to you.", name=skill.name)
         return ""
 
 
@@ -209,21 +210,21 @@ def why_not_sign(book: Book, assessor: Assessor, student: str, skill_id: str, ma
     skill = book.graph.get(skill_id)
     reasons = []
     if assessor.person == student:
-        reasons.append("Nobody can sign for themselves.")
+        reasons.append(say("Nobody can sign for themselves."))
     if refused := assessor.may_assess(skill):
         reasons.append(refused)
     if skill.per_machine and machine is None:
-        reasons.append(f"{skill.name} is signed for one machine: say which.")
+        reasons.append(say("{name} is signed for one machine: say which.", name=skill.name))
     if not skill.per_machine and machine is not None:
-        reasons.append(f"{skill.name} holds on every machine: name none.")
+        reasons.append(say("{name} holds on every machine: name none.", name=skill.name))
     s = book.standing(skill_id, machine)
     if s.state is State.WITHDRAWN and assessor.role is not Role.INSTRUCTOR:
-        reasons.append("What was withdrawn only an instructor can give back.")
+        reasons.append(say("What was withdrawn only an instructor can give back."))
     for m in missing_for(book, skill.prerequisites, machine):
-        reasons.append(f"{skill.name} rests on {m.name}: {m.reason}.")
+        reasons.append(say("{name} rests on {name2}: {reason}.", name=skill.name, name2=m.name, reason=m.reason))
     if not s.state.refreshed:
         short = [m.words for m in book.evidence(skill, machine) if not m.ok]
-        reasons += [f"{skill.name} needs more: {words}." for words in short]
+        reasons += [say("{name} needs more: {words}.", name=skill.name, words=words) for words in short]
     return tuple(reasons)
 
 

@@ -19,6 +19,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from incudo.core.kernel.errors import FieldError, Refused
 from incudo.core.kernel.fields import Key, Word, read_model
+from incudo.core.kernel.say import say, together
 from incudo.core.skills.pictures import Picture
 
 _Text = Annotated[str, Field(min_length=3, max_length=300)]
@@ -106,18 +107,20 @@ class Bank(BaseModel):
         for q in self.questions:
             if q.id == question:
                 return q
-        raise Refused.of("question", question, "there is no such question in this bank")
+        raise Refused.of("question", question, say("there is no such question in this bank"))
 
 
 def read_bank(data: Any, pictures: Mapping[str, Picture]) -> Bank:
     """Check a bank's content against itself and the pictures. Raises ``Refused`` with all faults."""
     bank = read_model(Bank, data)
     names = [q.id for q in bank.questions]
-    faults = [FieldError("questions", n, "stands twice") for n in sorted({n for n in names if names.count(n) > 1})]
+    faults = [FieldError("questions", n, say("stands twice")) for n in sorted({n for n in names if names.count(n) > 1})]
     for q in bank.questions:
         faults += _question_faults(q, pictures)
     if len(bank.live) < bank.draw:
-        faults.append(FieldError("draw", str(bank.draw), f"must be at most {len(bank.live)}, the live questions"))
+        faults.append(
+            FieldError("draw", str(bank.draw), say("must be at most {count}, the live questions", count=len(bank.live)))
+        )
     if faults:
         raise Refused(*faults)
     return bank
@@ -129,20 +132,20 @@ def _question_faults(q: Question, pictures: Mapping[str, Picture]) -> list[Field
         case Choose():
             options = (*q.right, *q.wrong)
             if len(set(options)) < len(options):
-                return [FieldError(where, "", "every option may stand only once")]
+                return [FieldError(where, "", say("every option may stand only once"))]
         case Order():
             if len(set(q.steps)) < len(q.steps):
-                return [FieldError(where, "", "every step may stand only once")]
+                return [FieldError(where, "", say("every step may stand only once"))]
         case Number():
             if Decimal(q.low) > Decimal(q.high):
-                return [FieldError(f"{where}.low", q.low, f"must not be above high, {q.high}")]
+                return [FieldError(f"{where}.low", q.low, say("must not be above high, {high}", high=q.high))]
         case PointAt() | Spot():
             picture = pictures.get(q.picture)
             if picture is None:
-                return [FieldError(f"{where}.picture", q.picture, "there is no such picture")]
+                return [FieldError(f"{where}.picture", q.picture, say("there is no such picture"))]
             asked = (q.part,) if isinstance(q, PointAt) else q.faults
             return [
-                FieldError(where, a, f"is not a region of {q.picture}")
+                FieldError(where, a, say("is not a region of {picture}", picture=q.picture))
                 for a in asked
                 if picture.region(a) is None or (isinstance(q, Spot) and not getattr(picture.region(a), "wrong", ()))
             ]
@@ -265,20 +268,20 @@ def judge_answer(q: Question, seed: str, pictures: Mapping[str, Picture], places
     match q:
         case Number():
             ok = Decimal(q.low) <= _typed(number) <= Decimal(q.high)
-            band = q.low if q.low == q.high else f"{q.low} to {q.high}"
+            band = q.low if q.low == q.high else say("{low} to {high}", low=q.low, high=q.high)
             return Judged(ok, (), f"{band} {q.unit}", q.why, q.otherwise)
         case Order():
             _valid(places, len(q.steps))
             if len(places) != len(right):
-                raise Refused.of("places", len(places), f"put all {len(right)} steps in order")
-            return Judged(tuple(places) == right, right, " → ".join(q.steps), q.why, q.otherwise)
+                raise Refused.of("places", len(places), say("put all {count} steps in order", count=len(right)))
+            return Judged(tuple(places) == right, right, together(q.steps, " → "), q.why, q.otherwise)
         case Choose():
-            return _set_judged(q, places, right, len(q.right) + len(q.wrong), "; ".join(q.right))
+            return _set_judged(q, places, right, len(q.right) + len(q.wrong), together(q.right, "; "))
         case PointAt() | Spot():
             regions = pictures[q.picture].regions
             wrong = isinstance(q, Spot)
             names = (r.wrong_name or r.name if wrong else r.name for i, r in enumerate(regions) if i in right)
-            return _set_judged(q, places, right, len(regions), "; ".join(names))
+            return _set_judged(q, places, right, len(regions), together(names, "; "))
     raise AssertionError(q)
 
 
@@ -286,20 +289,22 @@ def _typed(text: str) -> Decimal:
     """A number as typed, with a point or a comma. Raises ``Refused``."""
     plain = text.strip().replace(",", ".")
     if not re.fullmatch(r"[+-]?[0-9]{1,7}(\.[0-9]{0,6})?", plain):
-        raise Refused.of("number", text, "must be a number such as 12.5, with at most seven digits before the point")
+        raise Refused.of(
+            "number", text, say("must be a number such as 12.5, with at most seven digits before the point")
+        )
     return Decimal(plain)
 
 
 def _set_judged(q: Question, places: Sequence[int], right: tuple[int, ...], count: int, words: str) -> Judged:
     _valid(places, count)
     if not places:
-        raise Refused.of("places", "", "choose at least one")
+        raise Refused.of("places", "", say("choose at least one"))
     return Judged(tuple(sorted(places)) == right, right, words, q.why, q.otherwise)
 
 
 def _valid(places: Sequence[int], count: int) -> None:
     if len(set(places)) < len(places) or any(not 0 <= p < count for p in places):
-        raise Refused.of("places", list(places), f"must be different places from 0 to {count - 1}")
+        raise Refused.of("places", list(places), say("must be different places from 0 to {count}", count=count - 1))
 
 
 @dataclass(frozen=True)
@@ -313,9 +318,9 @@ class Score:
 
     @property
     def words(self) -> str:
-        text = f"{self.right} of {self.asked} right"
+        text = say("{right} of {asked} right", right=self.right, asked=self.asked)
         if self.critical_wrong:
-            text += f", {self.critical_wrong} critical wrong"
+            text += say(", {critical_wrong} critical wrong", critical_wrong=self.critical_wrong)
         return text
 
 

@@ -14,6 +14,7 @@ from datetime import date, datetime, time, timedelta
 from enum import StrEnum
 from typing import Protocol
 
+from incudo.core.kernel.say import say, together
 from incudo.core.skills.evidence import Act, ActKind, Evidence, EvidenceKind, Record
 from incudo.core.skills.graph import (
     Demonstration,
@@ -151,7 +152,7 @@ class Book:
         acts = sorted(self._acts.get((skill.id, on), []), key=lambda a: a.order)
         last = acts[-1] if acts else None
         if last is not None and last.kind is ActKind.WITHDRAWAL:
-            words = f"withdrawn on {day(last.at.date())} by {last.by}: {last.words}"
+            words = say("withdrawn on {day} by {by}: {words}", day=day(last.at.date()), by=last.by, words=last.words)
             return Standing(skill.id, on, State.WITHDRAWN, words)
         signed = next((a for a in reversed(acts) if a.kind is ActKind.SIGN_OFF), None)
         if signed is None:
@@ -164,16 +165,22 @@ class Book:
             soon = datetime.combine(until.date() - timedelta(days=DUE_SOON_DAYS), time(), until.tzinfo)
             self._turns |= {until, soon}
         if until is not None and self.moment >= until:
-            words = f"lapsed on {day(until.date())}{why}; ask for the refresher"
+            words = say("lapsed on {day}{why}; ask for the refresher", day=day(until.date()), why=why)
             return Standing(skill.id, on, State.LAPSED, words, until.date())
         ends = until.date() if until else None
         broken = [n for n in needs if not n.state.current]
         if broken:
-            words = f"rests on {self.graph.get(broken[0].skill).name}: {broken[0].reason}"
+            words = say("rests on {name}: {reason}", name=self.graph.get(broken[0].skill).name, reason=broken[0].reason)
             return Standing(skill.id, on, State.SUSPENDED, words, ends)
-        words = f"signed on {day(signed.at.date())} by {signed.by}"
+        words = say("signed on {day} by {by}", day=day(signed.at.date()), by=signed.by)
         if ends and (ends - self.moment.date()).days <= DUE_SOON_DAYS:
-            return Standing(skill.id, on, State.DUE_SOON, f"{words}, lapses on {day(ends)}{why}", ends)
+            return Standing(
+                skill.id,
+                on,
+                State.DUE_SOON,
+                say("{words}, lapses on {day}{why}", words=words, day=day(ends), why=why),
+                ends,
+            )
         return Standing(skill.id, on, State.SIGNED, words, ends)
 
     def _end(self, skill: Skill, signed: Act) -> tuple[datetime | None, str]:
@@ -188,21 +195,21 @@ class Book:
                 if seen > last + away:
                     break
                 last = max(last, seen)
-            ends.append((last + away, f" after {skill.lapses.absence_days} days away"))
+            ends.append((last + away, say(" after {absence_days} days away", absence_days=skill.lapses.absence_days)))
         return min(ends, default=(None, ""))
 
     def _unsigned(self, skill: Skill, on: str | None, needs: Sequence[Standing]) -> Standing:
         missing = [n for n in needs if not n.state.current]
         if missing:
-            names = ", ".join(self.graph.get(n.skill).name for n in missing)
-            return Standing(skill.id, on, State.LOCKED, f"first: {names}")
+            names = together((self.graph.get(n.skill).name for n in missing), ", ")
+            return Standing(skill.id, on, State.LOCKED, say("first: {names}", names=names))
         met = self.evidence(skill, on)
         short = [m.words for m in met if not m.ok]
         if short:
-            return Standing(skill.id, on, State.OPEN, "; ".join(short))
+            return Standing(skill.id, on, State.OPEN, together(short, "; "))
         have = [m.words for m in met]
-        what = "ready to be shown to an assessor" if skill.demonstrated else "ready to be signed"
-        return Standing(skill.id, on, State.READY, "; ".join([*have, what]))
+        what = say("ready to be shown to an assessor") if skill.demonstrated else say("ready to be signed")
+        return Standing(skill.id, on, State.READY, together([*have, what], "; "))
 
     def evidence(self, skill: Skill, machine: str | None) -> tuple[Met, ...]:
         """Each kind of evidence that the skill asks for, but for the demonstration itself."""
@@ -214,34 +221,58 @@ class Book:
             case Knowledge():
                 passed = any(e.passed for e in self._evidence.get((EvidenceKind.KNOWLEDGE, r.bank), ()))
                 name = self.names.get(r.bank, r.bank)
-                words = f"knowledge check passed: {name}" if passed else f"pass the knowledge check: {name}"
+                words = (
+                    say("knowledge check passed: {name}", name=name)
+                    if passed
+                    else say("pass the knowledge check: {name}", name=name)
+                )
                 return Met(r.kind, r.bank, passed, words)
             case InspectedParts():
                 have = len(self.inspected(skill.id))
                 ok = have >= r.parts
-                words = f"inspected parts: {have}" if ok else f"inspected parts: {have} of {r.parts}"
+                words = (
+                    say("inspected parts: {have}", have=have)
+                    if ok
+                    else say("inspected parts: {have} of {parts}", have=have, parts=r.parts)
+                )
                 return Met(r.kind, skill.id, ok, words)
             case RigStandard():
                 tries = self._evidence.get((EvidenceKind.RIG, r.rig), ())
                 row = streak_of(e.passed for e in tries if e.level >= r.level)
                 name = self.names.get(r.rig, r.rig)
-                level = f", level {r.level}" if r.level > 1 else ""
-                words = f"{name}{level}, to standard in a row: {row.toward(r.times)} of {r.times}"
+                level = say(", level {level}", level=r.level) if r.level > 1 else ""
+                words = say(
+                    "{name}{level}, to standard in a row: {toward} of {times}",
+                    name=name,
+                    level=level,
+                    toward=row.toward(r.times),
+                    times=r.times,
+                )
                 return Met(r.kind, r.rig, row.reached(r.times), words)
             case ExerciseStandard():
                 row = streak_of(e.passed for e in self._evidence.get((EvidenceKind.EXERCISE, r.calculation), ()))
                 name = self.names.get(r.calculation, r.calculation)
-                words = f"exercise {name}, right in a row: {row.toward(r.times)} of {r.times}"
+                words = say(
+                    "exercise {name}, right in a row: {toward} of {times}",
+                    name=name,
+                    toward=row.toward(r.times),
+                    times=r.times,
+                )
                 return Met(r.kind, r.calculation, row.reached(r.times), words)
             case Hours():
                 worked = self._evidence.get((EvidenceKind.HOURS, ""), ())
                 minutes = sum(e.minutes for e in worked if not skill.per_machine or e.machine == machine)
-                words = f"hours at the machine: {minutes // 60} of {r.hours}"
+                words = say("hours at the machine: {minutes} of {hours}", minutes=minutes // 60, hours=r.hours)
                 return Met(r.kind, "", minutes >= 60 * r.hours, words)
             case OtherSkills():
                 held = sum(self.standing(s, machine).state.current for s in dict.fromkeys(r.of))
-                names = ", ".join(self.graph.get(s).name for s in r.of)
-                return Met(r.kind, "", held >= r.count, f"{held} of {r.count} signed: {names}")
+                names = together((self.graph.get(s).name for s in r.of), ", ")
+                return Met(
+                    r.kind,
+                    "",
+                    held >= r.count,
+                    say("{held} of {count} signed: {names}", held=held, count=r.count, names=names),
+                )
         raise AssertionError(r)
 
     def inspected(self, skill: str) -> tuple[Evidence, ...]:

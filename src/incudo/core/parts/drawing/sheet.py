@@ -7,6 +7,7 @@ out how much room the lanes need and scales the part to what is left.
 from __future__ import annotations
 
 from incudo.core.kernel.quantity import Unit
+from incudo.core.kernel.say import capital, say, together
 from incudo.core.parts.drawing import dimension as dim
 from incudo.core.parts.drawing.marks import Curve, Drawing, Group, Mark, Stroke, Words
 from incudo.core.parts.drawing.placed import LANE_ABOVE, LANE_ASIDE, Placed, first_of
@@ -167,16 +168,21 @@ def _threads(project: Project, placed: Placed) -> tuple[Mark, ...]:
 
 def _notes(project: Project) -> list[str]:
     names = [n.value for n in ViewName if n in project.views]
-    views = (", ".join(names[:-1]) + " and " + names[-1] if len(names) > 1 else names[0]).capitalize()
-    unit = "inches" if project.unit is Unit.INCH else "millimetres"
-    notes = [f"{views}, third angle. Sizes in {unit}."]
+    views = capital(together((together(names[:-1], ", "), names[-1]), say(" and ")))
+    sized = (
+        "{views}, third angle. Sizes in inches."
+        if project.unit is Unit.INCH
+        else "{views}, third angle. Sizes in millimetres."
+    )
+    notes = [say(sized, views=views)]
     if project.datums:
-        notes.append("Datum " + ", ".join(f"{d.letter}: {d.name}" for d in project.datums) + ".")
+        listed = together((say("{letter}: {name}", letter=d.letter, name=d.name) for d in project.datums), ", ")
+        notes.append(say("Datum {listed}.", listed=listed))
     if project.title_block:
         places = sorted(project.title_block.items())
-        words = ("whole numbers", "one place", "two places", "three places", "four places")
-        listed = ", ".join(f"{(*words, 'more')[min(n, 5)]} ±{text}" for n, text in places)
-        notes.append(f"Unmarked: {listed}.")
+        words = (say("whole numbers"), say("one place"), say("two places"), say("three places"), say("four places"))
+        listed = together((f"{(*words, 'more')[min(n, 5)]} ±{text}" for n, text in places), ", ")
+        notes.append(say("Unmarked: {listed}.", listed=listed))
     return [line for note in notes for line in _wrapped(note)]
 
 

@@ -15,6 +15,7 @@ from pydantic import BaseModel, ConfigDict, Field, StringConstraints
 
 from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.quantity import Length, Unit, settable
+from incudo.core.kernel.say import say, together
 from incudo.core.setup.standard import SetupRules
 
 MOST_ACTIONS = 400
@@ -199,21 +200,25 @@ class Rig(ABC, Generic[S]):
 def begin(rig: Rig[S], setup: RigSetup, level: int, seed: str) -> S:
     """Start a run. Raises ``Refused`` for a level that the rig does not have."""
     if level not in {x.number for x in rig.levels}:
-        raise Refused.of("level", level, f"must be one of: {', '.join(str(x.number) for x in rig.levels)}")
+        raise Refused.of(
+            "level", level, say("must be one of: {listed}", listed=together((str(x.number) for x in rig.levels), ", "))
+        )
     return rig.start(setup, level, seed)
 
 
 def do(rig: Rig[S], s: S, a: Action) -> None:
     """One action of a run that is going on."""
     if s.finished:
-        raise Refused.of("action", a.do, "this run is finished")
+        raise Refused.of("action", a.do, say("this run is finished"))
     if s.count >= MOST_ACTIONS:
-        raise Refused.of("action", a.do, f"a run has at most {MOST_ACTIONS} actions; finish it")
+        raise Refused.of(
+            "action", a.do, say("a run has at most {most_actions} actions; finish it", most_actions=MOST_ACTIONS)
+        )
     s.count += 1
     s.said, s.warned, s.motion = "", False, ()
     if a.do == "finish":
         s.finished = True
-        s.said = "The run is finished."
+        s.said = say("The run is finished.")
         return
     rig.act(s, a)
 
@@ -245,6 +250,13 @@ def result(rig: Rig[S], s: S) -> Result:
     reasons, truth = rig.judge(s)
     best = practised_passes(rig, s.setup, s.level, s.seed)
     if len(s.passes) > best + SPARE_PASSES:
-        reasons.append(f"{len(s.passes)} passes; a practised hand needs {best}, and {SPARE_PASSES} more are allowed")
+        reasons.append(
+            say(
+                "{count} passes; a practised hand needs {best}, and {spare_passes} more are allowed",
+                count=len(s.passes),
+                best=best,
+                spare_passes=SPARE_PASSES,
+            )
+        )
     reasons += [f.words for f in s.faults if f.critical]
     return Result(not reasons, len(s.passes), best, tuple(reasons), truth)

@@ -10,6 +10,7 @@ from typing import Literal
 from pydantic import BaseModel, ConfigDict
 
 from incudo.core.kernel.errors import Refused
+from incudo.core.kernel.say import say, together
 from incudo.core.locating.centre import AGREE, Sweep, agreement, swept
 from incudo.core.locating.datum import shown
 from incudo.core.practice.rigs.base import Action, Advice, Control, Level, Pass, Rig, RigSetup, State
@@ -18,7 +19,7 @@ from incudo.core.shop.machine import Axis
 
 #: The indicator's travel, in mm; a needle beyond it says nothing.
 TRAVEL = 0.8
-_X, _Y = ("to the left", "to the right"), ("forward", "back")
+_X, _Y = (say("to the left"), say("to the right")), ("forward", "back")
 _PLACES = (("E", 0), ("N", 90), ("W", 180), ("S", 270))
 
 
@@ -77,14 +78,16 @@ class BoreScene(BaseModel):
 
 class BoreRig(Rig[BoreState]):
     id = "bore"
-    name = "Centre a bore"
-    about = "An indicator turned by hand in a bore or around a boss: read four places, move both axes, read again."
+    name = say("Centre a bore")
+    about = say("An indicator turned by hand in a bore or around a boss: read four places, move both axes, read again.")
     skill = "centre-bore"
     heads = ("E", "N", "W", "S")
     levels = (
-        Level(1, "A bore, nearly central", "A round bore, roughly centred already."),
-        Level(2, "Boss or bore, far off", "On a boss the sense is the other way; rough centring comes first."),
-        Level(3, "Out of round", "It is oval: what can be centred is its mean."),
+        Level(1, say("A bore, nearly central"), say("A round bore, roughly centred already.")),
+        Level(
+            2, say("Boss or bore, far off"), say("On a boss the sense is the other way; rough centring comes first.")
+        ),
+        Level(3, say("Out of round"), say("It is oval: what can be centred is its mean.")),
     )
 
     def start(self, setup: RigSetup, level: int, seed: str) -> BoreState:
@@ -105,7 +108,7 @@ class BoreRig(Rig[BoreState]):
         match a.do:
             case "isolate":
                 s.isolated = True
-                s.said = "Isolated and out of gear: the spindle turns by hand only."
+                s.said = say("Isolated and out of gear: the spindle turns by hand only.")
             case "rough":
                 self._rough(s)
             case "swing":
@@ -115,14 +118,14 @@ class BoreRig(Rig[BoreState]):
             case "zero":
                 s.x.ring, s.y.ring = s.x.screw, s.y.screw
                 s.zeroed = (s.x.at, s.y.at)
-                s.said = "Both rings are at 0 here."
+                s.said = say("Both rings are at 0 here.")
             case _:
-                raise Refused.of("do", a.do, "is no action at this rig")
+                raise Refused.of("do", a.do, say("is no action at this rig"))
 
     def _turn(self, s: BoreState, a: Action) -> None:
         slide = {"x": s.x, "y": s.y}.get(a.on)
         if slide is None:
-            raise Refused.of("on", a.on, "must be x or y")
+            raise Refused.of("on", a.on, say("must be x or y"))
         slide.act(a)
         s.motion = tuple((ring, 0.0) for ring, _ in slide.frames)
         s.swung = False
@@ -136,16 +139,16 @@ class BoreRig(Rig[BoreState]):
             slide.screw = slide.at = place
             slide.sense, slide.since = 1, Fraction(1000)
         s.swung, s.aim = False, None
-        s.said = "By a pin it stands within a few tenths, both handles come to turning the coordinate up."
+        s.said = say("By a pin it stands within a few tenths, both handles come to turning the coordinate up.")
 
     def _swing(self, s: BoreState) -> None:
         if not s.isolated:
-            s.fault("The spindle was turned by hand without being isolated.", critical=True)
+            s.fault(say("The spindle was turned by hand without being isolated."), critical=True)
         s.curve = tuple((float(d), s.needle(d)) for d in range(0, 361, 10))
         s.motion = tuple((d / 360, r) for d, r in s.curve)
         reads = [s.needle(d) for _, d in _PLACES]
         if any(abs(r) >= TRAVEL for r in reads):
-            s.said, s.warned = "The needle stands at the end of its travel: centre roughly first.", True
+            s.said, s.warned = say("The needle stands at the end of its travel: centre roughly first."), True
             s.aim = None
             return
         east, north, west, south = (s.setup.seen(r) for r in reads)
@@ -154,42 +157,57 @@ class BoreRig(Rig[BoreState]):
         s.aim = (s.x.dial.nearest(s.x.screw - ox, s.x.ring), s.y.dial.nearest(s.y.screw - oy, s.y.ring))
         s.swung = True
         worst = float(max(abs(ox), abs(oy)))
-        best = (f"{n} by {shown(abs(v), s.setup.unit)} {w[v > 0]}" for n, v, w in (("X", -ox, _X), ("Y", -oy, _Y)) if v)
-        words = "the cutter over the work: " + ", ".join(best) if worst > s.allowed else "central: set both rings to 0"
+        best = (
+            say("{n} by {v} {w}", n=n, v=shown(abs(v), s.setup.unit), w=w[v > 0])
+            for n, v, w in (("X", -ox, _X), ("Y", -oy, _Y))
+            if v
+        )
+        words = (
+            say("the cutter over the work: {best}", best=together(best, ", "))
+            if worst > s.allowed
+            else say("central: set both rings to 0")
+        )
         s.passes.append(Pass(tuple(v.text for v in (east, north, west, south)), worst, words, tight=False))
-        s.said = "Read at all four places."
+        s.said = say("Read at all four places.")
 
     def controls(self, s: BoreState) -> tuple[Control, ...]:
-        done = "it is done" if s.isolated else ""
+        done = say("it is done") if s.isolated else ""
         return (
-            Control(Action(do="isolate"), "Isolate the spindle, out of gear", "The spindle", done),
-            Control(Action(do="rough"), "Centre roughly with a pin", "The spindle"),
-            Control(Action(do="swing"), "Swing the indicator around", "The spindle"),
-            Control(Action(do="zero"), "Set both rings to 0", "The spindle"),
+            Control(Action(do="isolate"), say("Isolate the spindle, out of gear"), say("The spindle"), done),
+            Control(Action(do="rough"), say("Centre roughly with a pin"), say("The spindle")),
+            Control(Action(do="swing"), say("Swing the indicator around"), say("The spindle")),
+            Control(Action(do="zero"), say("Set both rings to 0"), say("The spindle")),
             *s.x.controls("X"),
             *s.y.controls("Y"),
         )
 
     def advice(self, s: BoreState) -> Advice:
         if not s.isolated:
-            return Advice(Action(do="isolate"), "Isolate it and take it out of gear: it is turned by hand.")
+            return Advice(Action(do="isolate"), say("Isolate it and take it out of gear: it is turned by hand."))
         if s.aim is None:
             far = s.curve and not s.swung
             if far or s.level > 1:
-                rough = Advice(Action(do="rough"), "Far off the needle has no room: bring it in with a pin first.")
-                return rough if not self._is_rough(s) else Advice(Action(do="swing"), "Now swing it around once.")
-            return Advice(Action(do="swing"), "Swing it around once and read the four places.")
+                rough = Advice(Action(do="rough"), say("Far off the needle has no room: bring it in with a pin first."))
+                return rough if not self._is_rough(s) else Advice(Action(do="swing"), say("Now swing it around once."))
+            return Advice(Action(do="swing"), say("Swing it around once and read the four places."))
         if s.swung and s.sweep and max(abs(v) for v in s.sweep.off) <= s.allowed:
             if s.zeroed == (s.x.at, s.y.at):
-                return Advice(Action(do="finish"), "Both rings are at 0 over the centre: finish.")
-            return Advice(Action(do="zero"), "It stands central within what a division can set: set both rings to 0.")
-        sense = "towards the lower reading" if s.boss else "towards the higher reading"
+                return Advice(Action(do="finish"), say("Both rings are at 0 over the centre: finish."))
+            return Advice(
+                Action(do="zero"), say("It stands central within what a division can set: set both rings to 0.")
+            )
+        sense = say("towards the lower reading") if s.boss else say("towards the higher reading")
         for slide, target in ((s.x, s.aim[0]), (s.y, s.aim[1])):
             on = slide.towards(target)
             if on:
-                words = f"It stands off {sense}, by half the difference. {slide.axis.upper()}: {on.words}"
+                words = say(
+                    "It stands off {sense}, by half the difference. {axis}: {words}",
+                    sense=sense,
+                    axis=slide.axis.upper(),
+                    words=on.words,
+                )
                 return Advice(on.action, words)
-        return Advice(Action(do="swing"), "Both axes are moved: swing it around again.")
+        return Advice(Action(do="swing"), say("Both axes are moved: swing it around again."))
 
     def _is_rough(self, s: BoreState) -> bool:
         """What one sees without an indicator: whether the pin stands about in the middle."""
@@ -199,19 +217,19 @@ class BoreRig(Rig[BoreState]):
         return float(AGREE)
 
     def task(self, s: BoreState) -> str:
-        what = "over the middle of the boss" if s.boss else "over the middle of the bore"
-        return f"Bring the spindle {what} and set both dials to zero there."
+        what = say("over the middle of the boss") if s.boss else say("over the middle of the bore")
+        return say("Bring the spindle {what} and set both dials to zero there.", what=what)
 
     def judge(self, s: BoreState) -> tuple[list[str], str]:
         if s.zeroed is None:
-            return ["no zero was set"], "No zero was set."
+            return [say("no zero was set")], say("No zero was set.")
         off = [abs(a - c) for a, c in zip(s.zeroed, s.centre, strict=True)]
         allowed = s.allowed + s.setup.division.mm / 2
         x, y = (f"{shown(v, s.setup.unit)} {s.setup.unit}" for v in off)
-        truth = f"The zero lies {x} beside the centre along X and {y} along Y."
+        truth = say("The zero lies {x} beside the centre along X and {y} along Y.", x=x, y=y)
         reasons = [truth] if max(off) > allowed else []
         if not s.swung:
-            reasons.append("it was not read again after the last move")
+            reasons.append(say("it was not read again after the last move"))
         return reasons, truth
 
     def scene(self, s: BoreState) -> BoreScene:

@@ -10,6 +10,7 @@ from pydantic import BaseModel, ConfigDict
 
 from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.quantity import Unit
+from incudo.core.kernel.say import say, say_many
 from incudo.core.locating.datum import shown
 from incudo.core.practice.rigs.base import Action, Advice, Control, Level, Pass, Rig, RigSetup, State
 from incudo.core.practice.rigs.slide import NO_DIAL, DialShown, Slide, a_slide
@@ -63,14 +64,18 @@ class HandleScene(BaseModel):
 
 class HandleRig(Rig[HandleState]):
     id = "handle"
-    name = "Turn the handle"
-    about = "One handle with backlash: come to given places by its dial, count the turns, come from one side."
+    name = say("Turn the handle")
+    about = say("One handle with backlash: come to given places by its dial, count the turns, come from one side.")
     skill = "dials"
-    heads = ("place", "the dial shows")
+    heads = ("place", say("the dial shows"))
     levels = (
-        Level(1, "Onwards", "Three places, each further on; a readout beside the dial shows the table."),
-        Level(2, "There and back", "Places on both sides; no readout. The backlash was measured."),
-        Level(3, "Other unit, called away", "The drawing is in the other unit, and somebody leans on the handle."),
+        Level(1, say("Onwards"), say("Three places, each further on; a readout beside the dial shows the table.")),
+        Level(2, say("There and back"), say("Places on both sides; no readout. The backlash was measured.")),
+        Level(
+            3,
+            say("Other unit, called away"),
+            say("The drawing is in the other unit, and somebody leans on the handle."),
+        ),
     )
 
     def start(self, setup: RigSetup, level: int, seed: str) -> HandleState:
@@ -94,57 +99,69 @@ class HandleRig(Rig[HandleState]):
         match a.do:
             case "turn":
                 if a.on != s.slide.axis:
-                    raise Refused.of("on", a.on, f"must be {s.slide.axis}")
+                    raise Refused.of("on", a.on, say("must be {axis}", axis=s.slide.axis))
                 s.slide.act(a)
                 s.motion = tuple((ring, 0.0) for ring, _ in s.slide.frames)
             case "zero":
                 s.slide.ring = s.slide.screw
-                s.said = "The ring is at 0 here. From now on it counts from here."
+                s.said = say("The ring is at 0 here. From now on it counts from here.")
             case "here":
                 self._claim(s)
             case _:
-                raise Refused.of("do", a.do, "is no action at this rig")
+                raise Refused.of("do", a.do, say("is no action at this rig"))
 
     def _claim(self, s: HandleState) -> None:
         if s.place is None:
-            raise Refused.of("do", "here", "every place is done: finish")
+            raise Refused.of("do", "here", say("every place is done: finish"))
         s.passes.append(Pass((_in(s.place, s.drawing), s.slide.seen().shows), 0.0, "", tight=False))
         s.stood.append(s.slide.at)
-        s.said = "Noted. Where the table really was you see afterwards."
+        s.said = say("Noted. Where the table really was you see afterwards.")
         if len(s.stood) - 1 == s.called_away:
             halves = s.chance("lean").choice((-7, -5, -3, 4, 6, 9))
             s.slide.turn(1 if halves > 0 else -1, abs(halves) * s.slide.dial.division / 2)
             s.slide.sense, s.slide.since = -1, Fraction(0)
-            s.said = (
+            s.said = say(
                 "You were called away, and somebody leaned on the handle: it was turned a little, nobody knows how."
             )
             s.warned = True
 
     def controls(self, s: HandleState) -> tuple[Control, ...]:
-        over = "" if s.place is not None else "every place is done"
+        over = "" if s.place is not None else say("every place is done")
         return (
-            *s.slide.controls("Turn", over),
-            Control(Action(do="here"), "I stand there", "The place", over),
-            Control(Action(do="zero"), "Set the ring to 0", "The place", over),
+            *s.slide.controls(say("Turn"), over),
+            Control(Action(do="here"), say("I stand there"), say("The place"), over),
+            Control(Action(do="zero"), say("Set the ring to 0"), say("The place"), over),
         )
 
     def advice(self, s: HandleState) -> Advice:
         if s.target is None:
-            return Advice(Action(do="finish"), "Every place is done: finish.")
-        return s.slide.towards(s.target) or Advice(Action(do="here"), "The dial shows it, come to from the right side.")
+            return Advice(Action(do="finish"), say("Every place is done: finish."))
+        return s.slide.towards(s.target) or Advice(
+            Action(do="here"), say("The dial shows it, come to from the right side.")
+        )
 
     def task(self, s: HandleState) -> str:
         if s.place is None:
-            return "Every place is done."
-        return f"Come to {_in(s.place, s.drawing)}, the {('first', 'second', 'third')[len(s.stood)]} of three places."
+            return say("Every place is done.")
+        return say(
+            "Come to {in_}, the {value} of three places.",
+            in_=_in(s.place, s.drawing),
+            value=("first", "second", "third")[len(s.stood)],
+        )
 
     def judge(self, s: HandleState) -> tuple[list[str], str]:
         stood = self._stood(s)
-        reasons = [f"{x.place}: {x.off} off, {x.why}" for x in stood if not x.good]
+        reasons = [say("{place}: {off} off, {why}", place=x.place, off=x.off, why=x.why) for x in stood if not x.good]
         if s.place is not None:
-            reasons.append(f"{len(s.places) - len(s.stood)} of {len(s.places)} places were not come to")
+            reasons.append(
+                say(
+                    "{count} of {count2} places were not come to",
+                    count=len(s.places) - len(s.stood),
+                    count2=len(s.places),
+                )
+            )
         worst = max((abs(a - p) for a, p in zip(s.stood, s.places, strict=False)), default=Fraction(0))
-        return reasons, f"At its worst place the table was {_in(worst, s.setup.unit)} off."
+        return reasons, say("At its worst place the table was {in_} off.", in_=_in(worst, s.setup.unit))
 
     def _stood(self, s: HandleState) -> tuple[StoodShown, ...]:
         d, found = s.slide.dial, []
@@ -156,11 +173,11 @@ class HandleRig(Rig[HandleState]):
             if good:
                 why = ""
             elif d.backlash and abs(abs(off) - d.backlash) <= near:
-                why = "just the backlash: it was come to from the other side, with the slack not taken up"
+                why = say("off by exactly the backlash: approached from the other side, slack not taken up")
             elif turns and abs(off - turns * d.turn) <= near + d.backlash:
-                why = f"{abs(turns)} whole turn{'' if abs(turns) == 1 else 's'} miscounted"
+                why = say_many("{count} whole turn miscounted", "{count} whole turns miscounted", abs(turns))
             else:
-                why = "the dial was set beside it, or the ring was counted from elsewhere"
+                why = say("the dial was set beside it, or the ring was counted from elsewhere")
             found.append(
                 StoodShown(
                     place=_in(place, s.drawing),

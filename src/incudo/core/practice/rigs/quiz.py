@@ -9,6 +9,7 @@ from typing import Generic, TypeVar
 from pydantic import BaseModel
 
 from incudo.core.kernel.errors import Refused
+from incudo.core.kernel.say import say, together
 from incudo.core.practice.rigs.base import Action, Advice, Control, Pass, Rig, RigSetup, State
 
 P = TypeVar("P", bound=BaseModel)
@@ -39,7 +40,9 @@ class Question(Generic[P]):
         for o in self.options:
             if o.id == name:
                 return o
-        raise Refused.of("on", name, f"must be one of: {', '.join(o.id for o in self.options)}")
+        raise Refused.of(
+            "on", name, say("must be one of: {listed}", listed=together((o.id for o in self.options), ", "))
+        )
 
 
 @dataclass
@@ -71,45 +74,55 @@ class QuizRig(Rig[QuizState[P]]):
 
     def act(self, s: QuizState[P], a: Action) -> None:
         if a.do != "answer":
-            raise Refused.of("do", a.do, "is no action at this rig")
+            raise Refused.of("do", a.do, say("is no action at this rig"))
         q = s.now
         if q is None:
-            raise Refused.of("do", a.do, "everything is answered: finish")
+            raise Refused.of("do", a.do, say("everything is answered: finish"))
         chosen = q.option(a.on)
         s.answers.append(chosen.id)
         right = chosen.id == q.right
         cells = (q.words, chosen.label, "right" if right else "wrong")
         s.passes.append(Pass(cells, 0.0 if right else 1.0, "", tight=False))
         if right:
-            s.said = f"Right. {q.why}"
+            s.said = say("Right. {why}", why=q.why)
         else:
             slip = f" {chosen.slip[:1].upper()}{chosen.slip[1:]}." if chosen.slip else ""
-            s.said = f"No: {q.option(q.right).label}.{slip} {q.why}"
+            s.said = say("No: {label}.{slip} {why}", label=q.option(q.right).label, slip=slip, why=q.why)
             s.warned = True
 
     def controls(self, s: QuizState[P]) -> tuple[Control, ...]:
         q = s.now
         if q is None:
             return ()
-        return tuple(Control(Action(do="answer", on=o.id), o.label, "Answer") for o in q.options)
+        return tuple(Control(Action(do="answer", on=o.id), o.label, say("Answer")) for o in q.options)
 
     def advice(self, s: QuizState[P]) -> Advice:
         q = s.now
         if q is None:
-            return Advice(Action(do="finish"), "Everything is answered: finish.")
+            return Advice(Action(do="finish"), say("Everything is answered: finish."))
         return Advice(Action(do="answer", on=q.right), q.why)
 
     def task(self, s: QuizState[P]) -> str:
         q = s.now
-        return f"{len(s.answers) + 1} of {len(s.questions)}: {q.words}" if q else "Everything is answered."
+        return (
+            say("{count} of {count2}: {words}", count=len(s.answers) + 1, count2=len(s.questions), words=q.words)
+            if q
+            else say("Everything is answered.")
+        )
 
     def judge(self, s: QuizState[P]) -> tuple[list[str], str]:
         asked = list(zip(s.questions, s.answers, strict=False))
         wrong = [(q, a) for q, a in asked if a != q.right]
         reasons = []
         if len(asked) < len(s.questions):
-            reasons.append(f"{len(s.questions) - len(asked)} of {len(s.questions)} were not answered")
+            reasons.append(
+                say(
+                    "{count} of {count2} were not answered",
+                    count=len(s.questions) - len(asked),
+                    count2=len(s.questions),
+                )
+            )
         if len(wrong) > self.spare:
-            reasons.append(f"{len(wrong)} wrong; {self.spare} may be")
-        reasons += [f"wrong, and it matters at the machine: {q.words}" for q, _ in wrong if q.critical]
-        return reasons, f"{len(asked) - len(wrong)} of {len(s.questions)} right."
+            reasons.append(say("{count} wrong; {spare} may be", count=len(wrong), spare=self.spare))
+        reasons += [say("wrong, and it matters at the machine: {words}", words=q.words) for q, _ in wrong if q.critical]
+        return reasons, say("{count} of {count2} right.", count=len(asked) - len(wrong), count2=len(s.questions))

@@ -11,6 +11,7 @@ from typing import Literal
 from pydantic import BaseModel, ConfigDict
 
 from incudo.core.kernel.quantity import Unit, in_places
+from incudo.core.kernel.say import say
 from incudo.core.practice.rigs.base import Level
 from incudo.core.practice.rigs.quiz import Option, Question, QuizRig, QuizState
 
@@ -41,48 +42,50 @@ def _f(text: str) -> Fraction:
     return Fraction(text)
 
 
-_SLEEVE_IN = "one sleeve turn: 0.025 in, a line of the sleeve was not seen or seen too early"
-_SLEEVE_MM = "one thimble turn: 0.5 mm, the half-millimetre line was not seen or seen too early"
-_BESIDE = "one division beside: look at the line squarely"
+_SLEEVE_IN = say("one sleeve turn: 0.025 in, a line of the sleeve was not seen or seen too early")
+_SLEEVE_MM = say("one thimble turn: 0.5 mm, the half-millimetre line was not seen or seen too early")
+_BESIDE = say("one division beside: look at the line squarely")
 _READS = (
-    _Reads("dial-caliper", "dial caliper", Unit.INCH, _f("0.1"), _f("0.001"), _f("3.9"), 3, 1,
-           ((_f("0.1"), "the bar's tenth: the jaw had not passed that line yet"),
-            (_f("-0.1"), "one tenth of the bar too few"),
-            (_f("0.010"), "a tenth of the dial beside")),
-           "The bar gives the tenths that the jaw has passed, the dial the thousandths."),
+    _Reads("dial-caliper", say("dial caliper"), Unit.INCH, _f("0.1"), _f("0.001"), _f("3.9"), 3, 1,
+           ((_f("0.1"), say("the bar's tenth: the jaw had not passed that line yet")),
+            (_f("-0.1"), say("one tenth of the bar too few")),
+            (_f("0.010"), say("a tenth of the dial beside"))),
+           say("The bar gives the tenths that the jaw has passed, the dial the thousandths.")),
     _Reads("micrometer", "micrometer, 0 to 1 in", Unit.INCH, _f("0.05"), _f("0.001"), _f("0.95"), 3, 1,
            ((_f("0.025"), _SLEEVE_IN), (_f("-0.025"), _SLEEVE_IN), (_f("0.001"), _BESIDE)),
-           "Hundreds of the sleeve, 0.025 for every further line, and the thimble's thousandths."),
+           say("Hundreds of the sleeve, 0.025 for every further line, and the thimble's thousandths.")),
     _Reads("micrometer", "micrometer, 0 to 25 mm", Unit.MM, _f("1"), _f("0.01"), _f("24"), 2, 1,
            ((_f("0.5"), _SLEEVE_MM), (_f("-0.5"), _SLEEVE_MM), (_f("0.01"), _BESIDE)),
-           "Whole millimetres above the line, a half below it when it shows, and the thimble's hundredths."),
-    _Reads("vernier-caliper", "vernier caliper, 0.02 mm", Unit.MM, _f("5"), _f("0.02"), _f("90"), 2, 2,
-           ((_f("1"), "the millimetre: the vernier's zero had not passed that line yet"),
-            (_f("-1"), "one millimetre too few"),
-            (_f("0.1"), "five lines beside: look for the one that meets")),
-           "The vernier's zero gives the millimetres, the line that meets gives the rest."),
-    _Reads("micrometer", "micrometer with tenths", Unit.INCH, _f("0.05"), _f("0.0001"), _f("0.95"), 4, 2,
-           ((_f("0.025"), _SLEEVE_IN), (_f("0.001"), "the vernier's tenths were added to the next thousandth"),
-            (_f("0.0003"), "the wrong line of the vernier: look for the one that meets")),
-           "As without it, then the vernier's line that meets gives the ten-thousandths."),
-    _Reads("depth-micrometer", "depth micrometer, 0 to 1 in", Unit.INCH, _f("0.05"), _f("0.001"), _f("0.95"), 3, 2,
+           say("Whole millimetres above the line, a half below it when it shows, and the thimble's hundredths.")),
+    _Reads("vernier-caliper", say("vernier caliper, 0.02 mm"), Unit.MM, _f("5"), _f("0.02"), _f("90"), 2, 2,
+           ((_f("1"), say("the millimetre: the vernier's zero had not passed that line yet")),
+            (_f("-1"), say("one millimetre too few")),
+            (_f("0.1"), say("five lines beside: look for the one that meets"))),
+           say("The vernier's zero gives the millimetres, the line that meets gives the rest.")),
+    _Reads("micrometer", say("micrometer with tenths"), Unit.INCH, _f("0.05"), _f("0.0001"), _f("0.95"), 4, 2,
+           ((_f("0.025"), _SLEEVE_IN), (_f("0.001"), say("the vernier's tenths were added to the next thousandth")),
+            (_f("0.0003"), say("the wrong line of the vernier: look for the one that meets"))),
+           say("As without it, then the vernier's line that meets gives the ten-thousandths.")),
+    _Reads("depth-micrometer", say("depth micrometer, 0 to 1 in"), Unit.INCH, _f("0.05"), _f("0.001"), _f("0.95"), 3, 2,
            ((_f("0.025"), _SLEEVE_IN), (_f("-0.025"), _SLEEVE_IN),
-            (_f("0.100"), "a number that still shows: on this sleeve the covered ones count")),
-           "Its numbers run the other way: what the thimble has covered counts."),
-    _Reads("indicator", "dial indicator with turn counter", Unit.INCH, _f("0.0305"), _f("0.0005"), _f("0.0895"), 4, 3,
-           ((_f("-0.03"), "the counter was not read: one turn is 0.030 in"),
-            (_f("0.03"), "the counter had not moved on yet"),
+            (_f("0.100"), say("a number that still shows: on this sleeve the covered ones count"))),
+           say("Its numbers run the other way: what the thimble has covered counts.")),
+    _Reads("indicator", say("dial indicator with a turn counter"),
+           Unit.INCH, _f("0.0305"), _f("0.0005"), _f("0.0895"), 4, 3,
+           ((_f("-0.03"), say("the counter was not read: one turn is 0.030 in")),
+            (_f("0.03"), say("the counter had not moved on yet")),
             (_f("0.0005"), _BESIDE)),
-           "Whole turns from the counter, then the needle."),
-    _Reads("indicator", "dial indicator with turn counter", Unit.MM, _f("0.61"), _f("0.01"), _f("1.79"), 2, 3,
-           ((_f("-0.6"), "the counter was not read: one turn is 0.60 mm"),
-            (_f("0.6"), "the counter had not moved on yet"),
+           say("Whole turns from the counter, then the needle.")),
+    _Reads("indicator", say("dial indicator with a turn counter"),
+           Unit.MM, _f("0.61"), _f("0.01"), _f("1.79"), 2, 3,
+           ((_f("-0.6"), say("the counter was not read: one turn is 0.60 mm")),
+            (_f("0.6"), say("the counter had not moved on yet")),
             (_f("0.01"), _BESIDE)),
-           "Whole turns from the counter, then the needle."),
-    _Reads("micrometer", "micrometer with thousandths", Unit.MM, _f("1"), _f("0.001"), _f("24"), 3, 3,
-           ((_f("0.5"), _SLEEVE_MM), (_f("0.01"), "the vernier's thousandths were added to the next hundredth"),
-            (_f("0.003"), "the wrong line of the vernier: look for the one that meets")),
-           "As without it, then the vernier's line that meets gives the thousandths."),
+           say("Whole turns from the counter, then the needle.")),
+    _Reads("micrometer", say("micrometer with thousandths"), Unit.MM, _f("1"), _f("0.001"), _f("24"), 3, 3,
+           ((_f("0.5"), _SLEEVE_MM), (_f("0.01"), say("the vernier's thousandths were added to the next hundredth")),
+            (_f("0.003"), say("the wrong line of the vernier: look for the one that meets"))),
+           say("As without it, then the vernier's line that meets gives the thousandths.")),
 )  # fmt: skip
 
 
@@ -113,13 +116,15 @@ class ReadingScene(BaseModel):
 
 class ReadingRig(QuizRig[ReadingPicture]):
     id = "reading"
-    name = "Read the instrument"
-    about = "Calipers, micrometers, depth micrometer, indicator, drawn as they stand: what do they show?"
+    name = say("Read the instrument")
+    about = say("Calipers, micrometers, depth micrometer, indicator, drawn as they stand: what do they show?")
     skill = "measure-micrometer"
     levels = (
-        Level(1, "Dial and thimble", "Dial caliper and micrometers in inch and metric."),
-        Level(2, "Verniers and depth", "Verniers, tenths, and the depth micrometer that counts the other way."),
-        Level(3, "Everything", "Thousandths of a millimetre and the indicator's turn counter as well."),
+        Level(1, say("Dial and thimble"), say("Dial caliper and micrometers in inch and metric.")),
+        Level(
+            2, say("Verniers and depth"), say("Verniers, tenths, and the depth micrometer that counts the other way.")
+        ),
+        Level(3, say("Everything"), say("Thousandths of a millimetre and the indicator's turn counter as well.")),
     )
 
     def ask(self, s: QuizState[ReadingPicture]) -> tuple[Question[ReadingPicture], ...]:
@@ -158,7 +163,7 @@ def _question(r: _Reads, chance: random.Random) -> Question[ReadingPicture]:
         Option(i, label, slip) for i, (label, slip) in zip("abcde", _labels(r, [(value, ""), *wrong]), strict=False)
     ]
     chance.shuffle(options)
-    return Question(f"What does the {r.name} show?", picture, tuple(options), "a", r.how)
+    return Question(say("What does the {name} show?", name=r.name), picture, tuple(options), "a", r.how)
 
 
 def _labels(r: _Reads, values: Iterable[tuple[Fraction, str]]) -> list[tuple[str, str]]:

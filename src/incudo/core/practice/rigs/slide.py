@@ -11,6 +11,7 @@ from pydantic import BaseModel, ConfigDict
 
 from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.quantity import Unit
+from incudo.core.kernel.say import say, together
 from incudo.core.locating.datum import goes, shown, way_words
 from incudo.core.locating.dial import Dial, Turning
 from incudo.core.practice.rigs.base import Action, Advice, Control
@@ -18,7 +19,12 @@ from incudo.core.shop.machine import Axis, Way
 
 #: How far one press turns a handle, in half divisions (a whole turn apart).
 STEPS = {"ten": 20, "one": 2, "half": 1}
-STEP_WORDS = {"turn": "one whole turn", "ten": "ten divisions", "one": "one division", "half": "half a division"}
+STEP_WORDS = {
+    "turn": say("one whole turn"),
+    "ten": say("ten divisions"),
+    "one": say("one division"),
+    "half": say("half a division"),
+}
 _DIALS = {
     Unit.INCH: ((Fraction(508, 100), 200), (Fraction(254, 100), 100), (Fraction(3175, 1000), 125)),
     Unit.MM: ((Fraction(5), 250), (Fraction(4), 80), (Fraction(2), 100)),
@@ -92,14 +98,14 @@ class Slide:
         if step == "turn":
             return self.dial.turn
         if step not in STEPS:
-            raise Refused.of("way", step, f"must end in one of: {', '.join(STEP_WORDS)}")
+            raise Refused.of("way", step, say("must end in one of: {listed}", listed=together(STEP_WORDS, ", ")))
         return self.dial.division / 2 * STEPS[step]
 
     def act(self, a: Action) -> None:
         """A turning: ``way`` is clockwise or anticlockwise and a step, as "clockwise-ten"."""
         turning, _, step = a.way.partition("-")
         if turning not in tuple(Turning):
-            raise Refused.of("way", a.way, "must begin with clockwise or anticlockwise")
+            raise Refused.of("way", a.way, say("must begin with clockwise or anticlockwise"))
         self.turn(1 if Turning(turning) is self.dial.grows else -1, self.travel(step))
 
     def controls(self, name: str, closed: str = "") -> Iterator[Control]:
@@ -123,9 +129,18 @@ class Slide:
             return None
         if need > 0 and (self.sense == side or need >= self.dial.turn):
             left = shown(self.dial.reading(target, self.ring), self.dial.unit)
-            words = f"Turn {way} until the dial shows {left}: {way_words(self.axis, side)}."
+            words = say(
+                "Turn {way} until the dial shows {left}: {way_words}.",
+                way=way,
+                left=left,
+                way_words=way_words(self.axis, side),
+            )
             return Advice(self.press(side, need), words)
-        words = f"It lies behind: turn {self.dial.turning(-side)} a whole turn past it, then come back {way}."
+        words = say(
+            "It lies behind: turn {turning} a whole turn past it, then come back {way}.",
+            turning=self.dial.turning(-side),
+            way=way,
+        )
         return Advice(self.press(-side, self.dial.turn - need), words)
 
     def seen(self) -> DialShown:

@@ -10,6 +10,7 @@ from typing import Literal
 from pydantic import BaseModel, ConfigDict
 
 from incudo.core.kernel.quantity import Unit
+from incudo.core.kernel.say import capital, say
 from incudo.core.locating.climb import MOST_LOST, Milling, milling
 from incudo.core.locating.datum import goes, shown, way_words
 from incudo.core.locating.dial import Turning
@@ -18,8 +19,12 @@ from incudo.core.practice.rigs.quiz import Option, Question, QuizRig, QuizState
 from incudo.core.practice.rigs.slide import DialShown, Slide, a_slide
 from incudo.core.shop.machine import Axis, Way
 
-_TURNS = (Option("clockwise", "Clockwise"), Option("anticlockwise", "Anticlockwise"))
-_HANDLES = (Option("x", "X, along the table"), Option("y", "Y, across it"), Option("knee", "Knee, up and down"))
+_TURNS = (Option("clockwise", say("Clockwise")), Option("anticlockwise", say("Anticlockwise")))
+_HANDLES = (
+    Option("x", say("X, along the table")),
+    Option("y", say("Y, across it")),
+    Option("knee", say("Knee, up and down")),
+)
 _ASKED = 8
 
 
@@ -46,15 +51,15 @@ class WayScene(BaseModel):
 
 class WayRig(QuizRig[WayPicture]):
     id = "way"
-    name = "Which way?"
-    about = (
+    name = say("Which way?")
+    about = say(
         "Quick questions: which handle, which way, what will the dial show; climb or conventional, and is it allowed."
     )
     skill = "dials"
     levels = (
-        Level(1, "Handles", "Which handle, and which way it is turned."),
-        Level(2, "And dials", "What the dial shows at arrival as well."),
-        Level(3, "And cutters", "Climb or conventional, on machines with and without backlash."),
+        Level(1, say("Handles"), say("Which handle, and which way it is turned.")),
+        Level(2, say("And dials"), say("What the dial shows at arrival as well.")),
+        Level(3, say("And cutters"), say("Climb or conventional, on machines with and without backlash.")),
     )
 
     def ask(self, s: QuizState[WayPicture]) -> tuple[Question[WayPicture], ...]:
@@ -82,9 +87,9 @@ def _slide(s: QuizState[WayPicture], chance: random.Random) -> Slide:
 
 
 _SAID = {
-    Axis.X: {1: "further right over the work", -1: "further left over the work"},
-    Axis.Y: {1: "further back over the work", -1: "further forward over the work"},
-    Axis.KNEE: {1: "higher above the work", -1: "deeper"},
+    Axis.X: {1: say("further right over the work"), -1: say("further left over the work")},
+    Axis.Y: {1: say("further back over the work"), -1: say("further forward over the work")},
+    Axis.KNEE: {1: say("higher above the work"), -1: "deeper"},
 }
 
 
@@ -93,25 +98,27 @@ def _turn(s: QuizState[WayPicture], chance: random.Random) -> Question[WayPictur
     by_table = chance.random() < 0.4
     part = "knee" if slide.axis is Axis.KNEE else "table"
     asked = (
-        f"The {part} must go {goes(slide.axis, sign)}"
+        say("The {part} must go {goes}", part=part, goes=goes(slide.axis, sign))
         if by_table
-        else f"The cutter must come {_SAID[slide.axis][sign]}"
+        else say("The cutter must come {said}", said=_SAID[slide.axis][sign])
     )
     right = slide.dial.turning(sign)
-    why = f"Turned {right}, {way_words(slide.axis, sign)}."
+    why = say("Turned {right}, {way_words}.", right=right, way_words=way_words(slide.axis, sign))
     picture = WayPicture(kind="turn", dial=slide.seen(), axis=slide.axis)
-    return Question(f"{asked}. Which way do you turn?", picture, _TURNS, right.value, why, critical=True)
+    return Question(
+        say("{asked}. Which way do you turn?", asked=asked), picture, _TURNS, right.value, why, critical=True
+    )
 
 
 def _handle(_: QuizState[WayPicture], chance: random.Random) -> Question[WayPicture]:
     axis, sign = chance.choice((Axis.X, Axis.Y, Axis.KNEE)), chance.choice((1, -1))
     picture = WayPicture(kind="handle", axis=axis, table=goes(axis, sign))
     return Question(
-        f"The cutter must come {_SAID[axis][sign]}. Which handle?",
+        say("The cutter must come {said}. Which handle?", said=_SAID[axis][sign]),
         picture,
         _HANDLES,
         axis.value,
-        f"{way_words(axis, sign).capitalize()}.",
+        say("{way_words}.", way_words=capital(way_words(axis, sign))),
     )
 
 
@@ -126,17 +133,27 @@ def _reading(s: QuizState[WayPicture], chance: random.Random) -> Question[WayPic
     beside = (after + d.division * 10) % d.turn
     options = [
         Option("a", _in(s, after)),
-        Option("b", _in(s, other), "its numbers go the other way"),
-        Option("c", _in(s, beside), "ten divisions were lost on the way"),
+        Option("b", _in(s, other), say("its numbers go the other way")),
+        Option("c", _in(s, beside), say("ten divisions were lost on the way")),
     ]
     options = [o for n, o in enumerate(options) if o.label not in [x.label for x in options[:n]]]
     chance.shuffle(options)
-    words = f"The dial shows {_in(s, start)}. You turn it {d.turning(sign)} by {_in(s, by)}. What does it show?"
-    why = f"Its numbers {'rise' if rises else 'fall'} that way; whole turns of {_in(s, d.turn)} fall out."
+    words = say(
+        "The dial shows {in_}. You turn it {turning} by {in_2}. What does it show?",
+        in_=_in(s, start),
+        turning=d.turning(sign),
+        in_2=_in(s, by),
+    )
+    turn = _in(s, d.turn)
+    why = (
+        say("Its numbers rise that way; drop whole turns of {turn}.", turn=turn)
+        if rises
+        else say("Its numbers fall that way; drop whole turns of {turn}.", turn=turn)
+    )
     return Question(words, WayPicture(kind="dial", dial=slide.seen(), axis=slide.axis), tuple(options), "a", why)
 
 
-_CUTS = (Option("climb", "Climb"), Option("conventional", "Conventional"))
+_CUTS = (Option("climb", say("Climb")), Option("conventional", say("Conventional")))
 
 
 def _milling(chance: random.Random) -> tuple[WayPicture, Milling]:
@@ -148,11 +165,11 @@ def _milling(chance: random.Random) -> tuple[WayPicture, Milling]:
 def _cut(_: QuizState[WayPicture], chance: random.Random) -> Question[WayPicture]:
     picture, which = _milling(chance)
     why = (
-        "The tooth goes the way the work goes: it climbs onto it and pulls."
+        say("The tooth goes the way the work goes: it climbs onto it and pulls.")
         if which is Milling.CLIMB
-        else "The tooth goes against the work: it pushes it back onto the screw."
+        else say("The tooth goes against the work: it pushes it back onto the screw.")
     )
-    return Question("Is this climb or conventional milling?", picture, _CUTS, which.value, why)
+    return Question(say("Is this climb or conventional milling?"), picture, _CUTS, which.value, why)
 
 
 def _allowed(s: QuizState[WayPicture], chance: random.Random) -> Question[WayPicture]:
@@ -160,14 +177,14 @@ def _allowed(s: QuizState[WayPicture], chance: random.Random) -> Question[WayPic
     least = Fraction(254, 10_000) if s.setup.unit is Unit.INCH else Fraction(1, 50)
     lost = least * chance.choice((1, 2, 12, 25))
     may = which is Milling.CONVENTIONAL or lost <= Fraction(MOST_LOST)
-    options = (Option("yes", "Yes, so"), Option("no", "No, not so"))
+    options = (Option("yes", say("Yes, so")), Option("no", say("No, not so")))
     if which is Milling.CONVENTIONAL:
-        why = "Conventional: the work is pushed back onto the screw, backlash or not."
+        why = say("Conventional: the work is pushed back onto the screw, backlash or not.")
     elif may:
-        why = "Climbing, but with hardly any backlash: a light last pass is allowed where the shop allows it."
+        why = say("Climbing, but with hardly any backlash: a light last pass is allowed where the shop allows it.")
     else:
-        why = "Climbing pulls the table forward through its backlash: the tooth bites too deep and breaks."
-    words = f"Backlash of this axis: {_in(s, lost)}. May a light cut be made so?"
+        why = say("Climbing pulls the table forward through its backlash: the tooth bites too deep and breaks.")
+    words = say("Backlash of this axis: {in_}. May a light cut be made so?", in_=_in(s, lost))
     return Question(words, picture, options, "yes" if may else "no", why, critical=not may)
 
 

@@ -7,6 +7,7 @@ from __future__ import annotations
 from fractions import Fraction
 
 from incudo.core.kernel.errors import Refused
+from incudo.core.kernel.say import say
 from incudo.core.kernel.working import Step
 from incudo.core.locating import climb
 from incudo.core.locating.dial import Turning
@@ -30,14 +31,23 @@ def _climb(v: Values) -> Outcome:
     table, work = Way(v.choice("table")), SIDES[v.choice("work")]
     along_x = table in (Way.LEFT, Way.RIGHT)
     if along_x == (work in (Way.LEFT, Way.RIGHT)):
-        beside = "behind or in front of" if along_x else "left of or right of"
-        raise Refused.of("work", v.choice("work"), f"must be {beside} the cutter where the table goes {table}")
+        beside = say("behind or in front of") if along_x else say("left of or right of")
+        raise Refused.of(
+            "work",
+            v.choice("work"),
+            say("must be {beside} the cutter where the table goes {table}", beside=beside, table=table),
+        )
     found = climb.milling_at(Turning.CLOCKWISE, work, table)
     other = OPPOSITE[table]
     step = Step(
-        "looking along the cutter's travel",
-        "work on the right: climb; on the left: conventional",
-        f"the table goes {v.choice('table')}, so the cutter travels {other}; the work lies {v.choice('work')} it",
+        say("looking along the cutter's travel"),
+        say("work on the right: climb; on the left: conventional"),
+        say(
+            "the table goes {choice}, so the cutter travels {other}; the work lies {choice2} it",
+            choice=v.choice("table"),
+            other=other,
+            choice2=v.choice("work"),
+        ),
         found.value,
     )
     value = Fraction(WORDS.index(found.value))
@@ -45,11 +55,11 @@ def _climb(v: Values) -> Outcome:
     if found is climb.Milling.CLIMB:
         lost = v["backlash"]
         said.append(
-            f"With {v.len(lost)} of backlash the cutter can pull the table in: not here."
+            say("With {count} of backlash the cutter can pull the table in: not here.", count=v.len(lost))
             if lost > Fraction(str(climb.MOST_LOST))
-            else "Only a light one, the lock dragged: the cutter pulls the table in by the backlash."
+            else say("Only a light one, the lock dragged: the cutter pulls the table in by the backlash.")
         )
-    return Outcome((Output("which", "it is", Quantity.CHOICE, value, WORDS),), (step,), tuple(said))
+    return Outcome((Output("which", say("it is"), Quantity.CHOICE, value, WORDS),), (step,), tuple(said))
 
 
 def _draw_climb(v: Values, o: Outcome) -> Picture:
@@ -65,21 +75,21 @@ def _draw_climb(v: Values, o: Outcome) -> Picture:
         p.arrow(Ink.SCRIBE, (wx * 30 + cx * 40, wy * 30 + cy * 40), (wx * 30 + cx * 10, wy * 30 + cy * 10)),
         p.text((-wx * 58, -wy * 52), o.answer.word, Ink.ANSWER),
     )
-    return Picture(f"Seen from above, the cutter turning clockwise: {o.answer.word}.", shapes)
+    return Picture(say("Seen from above, the cutter turning clockwise: {word}.", word=o.answer.word), shapes)
 
 
 CALCULATION = Calculation(
     "climb",
-    "Climb or conventional",
+    say("Climb or conventional"),
     GROUP,
-    "From the side on which the work lies and the way the table goes, along X or Y; a right-hand cutter.",
+    say("From the side on which the work lies and the way the table goes, along X or Y; a right-hand cutter."),
     (
-        choice("work", "The work lies", *SIDES),
-        choice("table", "The table goes", *OPPOSITE),
-        length("backlash", "Backlash of that screw", 25, zero=True, default="0", fills="machine.backlash"),
+        choice("work", say("The work lies"), *SIDES),
+        choice("table", say("The table goes"), *OPPOSITE),
+        length("backlash", say("Backlash of that screw"), 25, zero=True, default="0", fills="machine.backlash"),
     ),
     _climb,
-    (Slip("the table's way was taken for the cutter's", answer=lambda _, o: 1 - o.answer.value),),
+    (Slip(say("the table's way was taken for the cutter's"), answer=lambda _, o: 1 - o.answer.value),),
     _draw_climb,
     order=210,
 )
@@ -87,11 +97,16 @@ CALCULATION = Calculation(
 
 def ask(d: Draw) -> Question:
     along_x = d.pick("x", "y") == "x"
-    sides = ("behind", "in front of") if along_x else ("left of", "right of")
+    sides = ("behind", say("in front of")) if along_x else (say("left of"), say("right of"))
     ways = ("left", "right") if along_x else ("away", "towards")
     given: Given = {
         "work": {"value": d.pick(*sides), "unit": ""},
         "table": {"value": d.pick(*ways), "unit": ""},
     }
-    words = f"{d.name}. The work lies {given['work']['value']} the cutter, the table goes {given['table']['value']}."
+    words = say(
+        "{name}. The work lies {given} the cutter, the table goes {given2}.",
+        name=d.name,
+        given=given["work"]["value"],
+        given2=given["table"]["value"],
+    )
     return Question("climb", words, given, "", Fraction(0), "")

@@ -6,6 +6,7 @@ from __future__ import annotations
 
 from fractions import Fraction
 
+from incudo.core.kernel.say import say, together
 from incudo.core.kernel.working import Step
 from incudo.core.locating import climb
 from incudo.core.locating.dial import Turning
@@ -18,8 +19,8 @@ from incudo.core.reckoning.picture import Ink, Picture
 from incudo.core.reckoning.question import Draw, Given, Question
 from incudo.core.shop.machine import Way
 
-OUTSIDE, POCKET = "the outside of the work", "the wall of a pocket"
-FROM_YOU = {Way.AWAY: "away from you", Way.TOWARDS: "towards you"}
+OUTSIDE, POCKET = say("the outside of the work"), say("the wall of a pocket")
+FROM_YOU = {Way.AWAY: say("away from you"), Way.TOWARDS: say("towards you")}
 #: Going round clockwise, seen from above: the side that is milled, and the cutter's way along it.
 _CLOCKWISE = (
     ("rear", Way.AWAY, Way.RIGHT),
@@ -47,16 +48,28 @@ def _round(v: Values) -> Outcome:
     found = climb.milling_at(Turning.CLOCKWISE, work, table)
     side = "right" if found is climb.Milling.CLIMB else "left"
     step = Step(
-        "looking along the cutter's travel",
-        "work on the right: climb; on the left: conventional",
-        f"{v.choice('way')} round {v.choice('of')}: the work is always on the {side}",
+        say("looking along the cutter's travel"),
+        say("work on the right: climb; on the left: conventional"),
+        say(
+            "{choice} round {choice2}: the work is always on the {side}",
+            choice=v.choice("way"),
+            choice2=v.choice("of"),
+            side=side,
+        ),
         found.value,
     )
-    said = ["The table goes " + ", ".join(f"{FROM_YOU.get(t, t)} at the {name}" for name, _, t in each) + "."]
+    said = [
+        say(
+            "The table goes {ways}.",
+            ways=together((say("{get} at the {name}", get=FROM_YOU.get(t, t), name=name) for name, _, t in each), ", "),
+        )
+    ]
     if found is climb.Milling.CLIMB:
-        said.append("Round the other way it is conventional: rough that way, and wherever the screws have backlash.")
+        said.append(
+            say("Round the other way it is conventional: rough that way, and wherever the screws have backlash.")
+        )
     value = Fraction(WORDS.index(found.value))
-    return Outcome((Output("which", "it is", Quantity.CHOICE, value, WORDS),), (step,), tuple(said))
+    return Outcome((Output("which", say("it is"), Quantity.CHOICE, value, WORDS),), (step,), tuple(said))
 
 
 def _draw_round(v: Values, o: Outcome) -> Picture:
@@ -80,20 +93,28 @@ def _draw_round(v: Values, o: Outcome) -> Picture:
         *(p.arrow(Ink.ANSWER, (x1, y1), (x2, y2)) for (x1, y1), (x2, y2) in legs),
         p.text((0, 0), o.answer.word, Ink.ANSWER),
     )
-    return Picture(f"Seen from above, {v.choice('way')} round {v.choice('of')}: {o.answer.word}.", shapes)
+    return Picture(
+        say(
+            "Seen from above, {choice} round {choice2}: {word}.",
+            choice=v.choice("way"),
+            choice2=v.choice("of"),
+            word=o.answer.word,
+        ),
+        shapes,
+    )
 
 
 CALCULATION = Calculation(
     "climb-round",
-    "Which way round",
+    say("Which way round"),
     GROUP,
-    "A profile or a pocket milled once round: climb or conventional, and what the table does on each side.",
+    say("A profile or a pocket milled once round: climb or conventional, and what the table does on each side."),
     (
-        choice("of", "The cutter goes round", OUTSIDE, POCKET),
-        choice("way", "Seen from above it goes", "clockwise", "anticlockwise"),
+        choice("of", say("The cutter goes round"), OUTSIDE, POCKET),
+        choice("way", say("Seen from above it goes"), "clockwise", "anticlockwise"),
     ),
     _round,
-    (Slip("inside and outside were mixed up", answer=lambda _, o: 1 - o.answer.value),),
+    (Slip(say("inside and outside were mixed up"), answer=lambda _, o: 1 - o.answer.value),),
     _draw_round,
     order=212,
 )
@@ -104,5 +125,9 @@ def ask(d: Draw) -> Question:
         "of": {"value": d.pick(OUTSIDE, POCKET), "unit": ""},
         "way": {"value": d.pick("clockwise", "anticlockwise"), "unit": ""},
     }
-    words = f"A right-hand cutter goes {given['way']['value']} round {given['of']['value']}, seen from above."
+    words = say(
+        "A right-hand cutter goes {given} round {given2}, seen from above.",
+        given=given["way"]["value"],
+        given2=given["of"]["value"],
+    )
     return Question("climb-round", words, given, "", Fraction(0), "")

@@ -5,6 +5,7 @@ from __future__ import annotations
 from fractions import Fraction
 
 from incudo.core.kernel.quantity import Unit
+from incudo.core.kernel.say import say
 from incudo.core.kernel.working import Step
 from incudo.core.reckoning import picture as p
 from incudo.core.reckoning.calculation import Calculation, Outcome, Output, Slip
@@ -19,12 +20,12 @@ def _side(v: Values) -> Outcome:
     axis = v["edge"] + sign * (v["diameter"] / 2 + v["leave"])
     op = "+" if sign > 0 else "−"
     step = Step(
-        "axis of the cutter",
-        f"edge {op} (R + what is left on)",
+        say("axis of the cutter"),
+        say("edge {op} (R + what is left on)", op=op),
         f"{v.num(v['edge'])} {op} ({v.num(v['diameter'])} / 2 + {v.num(v['leave'])})",
         v.len(axis),
     )
-    return Outcome((Output("axis", "axis of the cutter at", Quantity.LENGTH, axis),), (step,))
+    return Outcome((Output("axis", say("axis of the cutter at"), Quantity.LENGTH, axis),), (step,))
 
 
 def _draw_side(v: Values, o: Outcome) -> Picture:
@@ -39,27 +40,32 @@ def _draw_side(v: Values, o: Outcome) -> Picture:
         p.text((e, -d * Fraction(11, 5)), v.len(e)),
     )
     return Picture(
-        f"The cutter's axis at {v.len(a)}, half a cutter beyond the edge at {v.len(e)}; seen from above.", shapes
+        say(
+            "The cutter's axis at {count}, half a cutter beyond the edge at {count2}; seen from above.",
+            count=v.len(a),
+            count2=v.len(e),
+        ),
+        shapes,
     )
 
 
 CALCULATION = Calculation(
     "cutter-at-edge",
-    "Cutter at a side or step",
+    say("Cutter at a side or step"),
     GROUP,
-    "The axis runs one radius outside the edge that it makes.",
+    say("The axis runs one radius outside the edge that it makes."),
     (
-        length("edge", "The edge to be made, from the datum", 2000, low=-2000),
+        length("edge", say("The edge to be made, from the datum"), 2000, low=-2000),
         CUTTER,
-        choice("cutter", "The cutter runs on this side of the edge", "left", "right", "front", "rear"),
-        length("leave", "Left on for later", 10, zero=True, default="0"),
+        choice("cutter", say("The cutter runs on this side of the edge"), "left", "right", "front", "rear"),
+        length("leave", say("Left on for later"), 10, zero=True, default="0"),
     ),
     _side,
     (
-        Slip("the cutter's radius was forgotten", lambda v: v.but(diameter=Fraction(0))),
-        Slip("the whole diameter was taken", lambda v: v.but(diameter=v["diameter"] * 2)),
-        Slip("the radius was taken to the wrong side", answer=lambda v, o: 2 * v["edge"] - o.answer.value),
-        Slip("what is left on was forgotten", lambda v: v.but(leave=Fraction(0))),
+        Slip(say("the cutter's radius was forgotten"), lambda v: v.but(diameter=Fraction(0))),
+        Slip(say("the whole diameter was taken"), lambda v: v.but(diameter=v["diameter"] * 2)),
+        Slip(say("the radius was taken to the wrong side"), answer=lambda v, o: 2 * v["edge"] - o.answer.value),
+        Slip(say("what is left on was forgotten"), lambda v: v.but(leave=Fraction(0))),
     ),
     _draw_side,
     order=180,
@@ -74,5 +80,5 @@ def ask(d: Draw) -> Question:
         "cutter": {"value": d.pick("left", "right", "front", "rear"), "unit": ""},
         "leave": d.length(d.pick("0.010", "0.020") if d.unit is Unit.INCH else d.pick("0.25", "0.5")),
     }
-    words = f"{d.name}, {cutter.name}. Where does the cutter's axis run?"
+    words = say("{name}, {name2}. Where does the cutter's axis run?", name=d.name, name2=cutter.name)
     return Question("cutter-at-edge", words, given, d.unit, *d.dial)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from fractions import Fraction
 
 from incudo.core.kernel.quantity import Unit
+from incudo.core.kernel.say import say
 from incudo.core.reckoning.calculation import Calculation, Outcome, Slip
 from incudo.core.reckoning.cuts.shared import FINISH, GROUP, LIMIT, draw_passes, pass_outcome
 from incudo.core.reckoning.inputs import Values, length
@@ -17,14 +18,14 @@ def _passes(v: Values) -> Outcome:
 
 CALCULATION = Calculation(
     "passes",
-    "Passes",
+    say("Passes"),
     GROUP,
-    "How stock is shared out: an awkward remainder first, then full passes, the finish last.",
-    (length("stock", "Stock to take off", 100), LIMIT, FINISH),
+    say("How stock is shared out: an awkward remainder first, then full passes, the finish last."),
+    (length("stock", say("Stock to take off"), 100), LIMIT, FINISH),
     _passes,
     (
-        Slip("the finishing pass was forgotten", answer=lambda _, o: o.answer.value - 1),
-        Slip("one pass too many was counted", answer=lambda _, o: o.answer.value + 1),
+        Slip(say("the finishing pass was forgotten"), answer=lambda _, o: o.answer.value - 1),
+        Slip(say("one pass too many was counted"), answer=lambda _, o: o.answer.value + 1),
     ),
     draw_passes,
     order=220,
@@ -38,4 +39,6 @@ def ask(d: Draw) -> Question:
         "limit": d.length(d.pick("0.050", "0.060", "0.100") if inch else d.pick("1", "1.5", "2.5")),
         "finish": d.length(d.pick("0.010", "0.015") if inch else d.pick("0.25", "0.3")),
     }
-    return Question("passes", f"{d.name}. How many passes, the finishing one counted?", given, "", Fraction(0), "")
+    return Question(
+        "passes", say("{name}. How many passes, the finishing one counted?", name=d.name), given, "", Fraction(0), ""
+    )

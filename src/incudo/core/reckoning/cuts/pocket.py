@@ -6,6 +6,7 @@ from fractions import Fraction
 
 from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.quantity import Unit
+from incudo.core.kernel.say import say
 from incudo.core.kernel.working import Step
 from incudo.core.reckoning import picture as p
 from incudo.core.reckoning.calculation import Calculation, Outcome, Output, Slip
@@ -19,27 +20,31 @@ def _pocket(v: Values) -> Outcome:
     d, leave = v["diameter"], v["leave"]
     if d + 2 * leave > min(v["x"], v["y"]):
         raise Refused.of(
-            "diameter", v.num(d), f"must fit the pocket with what is left on, {v.len(min(v['x'], v['y']) - 2 * leave)}"
+            "diameter",
+            v.num(d),
+            say("must fit the pocket with what is left on, {count}", count=v.len(min(v["x"], v["y"]) - 2 * leave)),
         )
     if v["corner"] and v["corner"] < d / 2:
         raise Refused.of(
-            "diameter", v.num(d), f"leaves its own radius in the corners: at most {v.len(2 * v['corner'])}"
+            "diameter",
+            v.num(d),
+            say("leaves its own radius in the corners: at most {count}", count=v.len(2 * v["corner"])),
         )
     half_x, half_y = (v["x"] - d) / 2 - leave, (v["y"] - d) / 2 - leave
     results = (
-        Output("x", "axis to each side along X, from the middle", Quantity.LENGTH, half_x),
-        Output("y", "axis to each side along Y, from the middle", Quantity.LENGTH, half_y),
+        Output("x", say("axis to each side along X, from the middle"), Quantity.LENGTH, half_x),
+        Output("y", say("axis to each side along Y, from the middle"), Quantity.LENGTH, half_y),
     )
     steps = tuple(
         Step(
-            f"along {n.upper()}",
-            "half the size − R − left on",
+            say("along {n}", n=n.upper()),
+            say("half the size − R − left on"),
             f"{v.num(v[n])} / 2 − {v.num(d)} / 2 − {v.num(leave)}",
             v.len(a),
         )
         for n, a in (("x", half_x), ("y", half_y))
     )
-    said = ("Leave a little on each wall, clear the middle, then take the walls in one go round at full depth.",)
+    said = (say("Leave a little on each wall, clear the middle, then take the walls in one go round at full depth."),)
     return Outcome(results, steps, said)
 
 
@@ -55,27 +60,32 @@ def _draw_pocket(v: Values, o: Outcome) -> Picture:
         p.cross((0, 0), d / 4),
         p.size((0, -b), (a, -b), v.len(a), Ink.ANSWER),
     )
-    return Picture(f"A pocket from above; the axis goes {v.len(a)} and {v.len(b)} from its middle.", shapes)
+    return Picture(
+        say(
+            "A pocket from above; the axis goes {count} and {count2} from its middle.", count=v.len(a), count2=v.len(b)
+        ),
+        shapes,
+    )
 
 
 CALCULATION = Calculation(
     "pocket",
-    "Cutter in a pocket or wide slot",
+    say("Cutter in a pocket or wide slot"),
     GROUP,
-    "How far the axis goes from the middle to each wall.",
+    say("How far the axis goes from the middle to each wall."),
     (
-        length("x", "Size along X", 1000),
-        length("y", "Size along Y", 1000),
+        length("x", say("Size along X"), 1000),
+        length("y", say("Size along Y"), 1000),
         CUTTER,
-        length("leave", "Left on each wall", 10, zero=True, default="0"),
-        length("corner", "Radius of the corners, 0 where any will do", 150, zero=True, default="0"),
+        length("leave", say("Left on each wall"), 10, zero=True, default="0"),
+        length("corner", say("Radius of the corners, 0 where any will do"), 150, zero=True, default="0"),
     ),
     _pocket,
     (
-        Slip("the cutter's radius was forgotten", lambda v: v.but(diameter=Fraction(0))),
-        Slip("the whole diameter was taken off", lambda v: v.but(diameter=v["diameter"] * 2)),
-        Slip("the half of the size was forgotten", answer=lambda v, o: o.answer.value + v["x"] / 2),
-        Slip("what is left on was forgotten", lambda v: v.but(leave=Fraction(0))),
+        Slip(say("the cutter's radius was forgotten"), lambda v: v.but(diameter=Fraction(0))),
+        Slip(say("the whole diameter was taken off"), lambda v: v.but(diameter=v["diameter"] * 2)),
+        Slip(say("the half of the size was forgotten"), answer=lambda v, o: o.answer.value + v["x"] / 2),
+        Slip(say("what is left on was forgotten"), lambda v: v.but(leave=Fraction(0))),
     ),
     _draw_pocket,
     order=200,
@@ -90,5 +100,5 @@ def ask(d: Draw) -> Question:
         "diameter": {"value": cutter.measured or cutter.diameter, "unit": cutter.unit},
         "leave": d.length("0.010" if d.unit is Unit.INCH else "0.25"),
     }
-    words = f"{d.name}, {cutter.name}. How far does the axis go from the middle along X?"
+    words = say("{name}, {name2}. How far does the axis go from the middle along X?", name=d.name, name2=cutter.name)
     return Question("pocket", words, given, d.unit, *d.dial)

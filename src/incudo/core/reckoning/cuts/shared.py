@@ -5,6 +5,7 @@ from __future__ import annotations
 from fractions import Fraction
 
 from incudo.core.kernel.errors import Refused
+from incudo.core.kernel.say import say, together
 from incudo.core.kernel.working import Step
 from incudo.core.reckoning import picture as p
 from incudo.core.reckoning.calculation import Outcome, Output, numbered
@@ -14,13 +15,13 @@ from incudo.core.reckoning.picture import Ink, Picture
 GROUP = "cuts"
 
 
-LIMIT = length("limit", "At most in one pass", 50, low=0.01)
+LIMIT = length("limit", say("At most in one pass"), 50, low=0.01)
 
 
-FINISH = length("finish", "Finishing allowance", 5, zero=True, default="0.25", default_inch="0.010")
+FINISH = length("finish", say("Finishing allowance"), 5, zero=True, default="0.25", default_inch="0.010")
 
 
-CUTTER = length("diameter", "Cutter", 300, fills="cutter.diameter")
+CUTTER = length("diameter", say("Cutter"), 300, fills="cutter.diameter")
 
 
 def passes(stock: Fraction, limit: Fraction, finish: Fraction) -> tuple[Fraction, ...]:
@@ -37,7 +38,9 @@ def passes(stock: Fraction, limit: Fraction, finish: Fraction) -> tuple[Fraction
 
 def _check_number(v: Values, stock: Fraction) -> None:
     if stock / v["limit"] > 200:
-        raise Refused.of("limit", v.num(v["limit"]), f"would make more than 200 passes of {v.len(stock)}")
+        raise Refused.of(
+            "limit", v.num(v["limit"]), say("would make more than 200 passes of {count}", count=v.len(stock))
+        )
 
 
 def pass_outcome(v: Values, stock: Fraction, first: tuple[Step, ...], before: tuple[Output, ...]) -> Outcome:
@@ -46,16 +49,18 @@ def pass_outcome(v: Values, stock: Fraction, first: tuple[Step, ...], before: tu
     rough = max(stock - v["finish"], Fraction(0))
     steps = (
         *first,
-        Step("to rough", "stock − finishing allowance", f"{v.num(stock)} − {v.num(v['finish'])}", v.len(rough)),
+        Step(
+            say("to rough"), say("stock − finishing allowance"), f"{v.num(stock)} − {v.num(v['finish'])}", v.len(rough)
+        ),
         Step(
             "passes",
-            "remainder first, then the limit, then the finish",
+            say("remainder first, then the limit, then the finish"),
             " + ".join(v.num(x) for x in found),
             v.len(stock),
         ),
     )
     depths = numbered("pass", "pass", Quantity.LENGTH, found)
-    said = ("Measure before the last pass and plan the rest from that reading.",)
+    said = (say("Measure before the last pass and plan the rest from that reading."),)
     return Outcome((*before, Output("passes", "passes", Quantity.COUNT, Fraction(len(found))), *depths), steps, said)
 
 
@@ -72,5 +77,7 @@ def draw_passes(v: Values, o: Outcome) -> Picture:
             shapes.append(p.text((118, (low + top) / 2), v.num(d), Ink.ANSWER if last else Ink.SCRIBE))
         top = low
     shapes.append(p.size((-12, 0), (-12, 60), v.len(total)))
-    words = ", ".join(v.num(d) for d in depths[:14])
-    return Picture(f"{len(depths)} passes from the top: {words}.", tuple(shapes), free=True)
+    words = together((v.num(d) for d in depths[:14]), ", ")
+    return Picture(
+        say("{count} passes from the top: {words}.", count=len(depths), words=words), tuple(shapes), free=True
+    )

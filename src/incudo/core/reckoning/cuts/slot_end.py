@@ -7,6 +7,7 @@ from __future__ import annotations
 from fractions import Fraction
 
 from incudo.core.kernel.errors import Refused
+from incudo.core.kernel.say import say
 from incudo.core.kernel.working import Step
 from incudo.core.reckoning import picture as p
 from incudo.core.reckoning.calculation import Calculation, Outcome, Output, Slip
@@ -15,8 +16,8 @@ from incudo.core.reckoning.inputs import Quantity, Values, choice, length
 from incudo.core.reckoning.picture import Ink, Picture
 from incudo.core.reckoning.question import Draw, Given, K, Question
 
-TANGENT = "tangent of the first end"
-END, CENTRE, OVERALL = "tangent of the end", "centre of the end", "overall length"
+TANGENT = say("tangent of the first end")
+END, CENTRE, OVERALL = say("tangent of the end"), say("centre of the end"), say("overall length")
 
 
 def _slot(v: Values) -> Outcome:
@@ -25,29 +26,35 @@ def _slot(v: Values) -> Outcome:
     begin = v["start"] + radius if tangent_first else v["start"]
     ends = v.choice("ends")
     if ends == CENTRE:
-        end, formula, put = v["length"], "as dimensioned", v.num(v["length"])
+        end, formula, put = v["length"], say("as dimensioned"), v.num(v["length"])
     elif ends == OVERALL:
-        end, formula = begin + v["length"] - d, "axis at the first end + length − D"
+        end, formula = begin + v["length"] - d, say("axis at the first end + length − D")
         put = f"{v.num(begin)} + {v.num(v['length'])} − {v.num(d)}"
     else:
-        end, formula, put = v["length"] - radius, "tangent of the end − R", f"{v.num(v['length'])} − {v.num(d)} / 2"
+        end, formula, put = (
+            v["length"] - radius,
+            say("tangent of the end − R"),
+            f"{v.num(v['length'])} − {v.num(d)} / 2",
+        )
     if end <= begin:
-        raise Refused.of("length", v.num(v["length"]), f"must end beyond the axis at the first end, {v.num(begin)}")
-    steps = [Step("axis at the end", formula, put, v.len(end))]
+        raise Refused.of(
+            "length", v.num(v["length"]), say("must end beyond the axis at the first end, {num}", num=v.num(begin))
+        )
+    steps = [Step(say("axis at the end"), formula, put, v.len(end))]
     if tangent_first:
         put = f"{v.num(v['start'])} + {v.num(d)} / 2"
-        steps.insert(0, Step("axis at the first end", "tangent + R", put, v.len(begin)))
-    steps.append(Step("way of the axis", "end − start", f"{v.num(end)} − {v.num(begin)}", v.len(end - begin)))
+        steps.insert(0, Step(say("axis at the first end"), "tangent + R", put, v.len(begin)))
+    steps.append(Step(say("way of the axis"), "end − start", f"{v.num(end)} − {v.num(begin)}", v.len(end - begin)))
     results = (
-        Output("end", "axis at the slot's end", Quantity.LENGTH, end),
-        Output("begin", "axis at its first end", Quantity.LENGTH, begin),
-        Output("way", "way of the axis", Quantity.LENGTH, end - begin),
-        Output("overall", "slot over all", Quantity.LENGTH, end - begin + d),
+        Output("end", say("axis at the slot's end"), Quantity.LENGTH, end),
+        Output("begin", say("axis at its first end"), Quantity.LENGTH, begin),
+        Output("way", say("way of the axis"), Quantity.LENGTH, end - begin),
+        Output("overall", say("slot over all"), Quantity.LENGTH, end - begin + d),
     )
     return Outcome(
         results,
         tuple(steps),
-        ("A slot is cut by its centre line. It has both sides: climb on one, conventional on the other.",),
+        (say("A slot is cut by its centre line. It has both sides: climb on one, conventional on the other."),),
     )
 
 
@@ -62,7 +69,7 @@ def _draw_slot(v: Values, o: Outcome) -> Picture:
         p.line(Ink.ANSWER, (b, -d * 2), (b, d * 2)),
         p.text((b, d * Fraction(11, 5)), v.len(b), Ink.ANSWER),
     )
-    return Picture(f"A slot from above; the axis stops at {v.len(b)}.", shapes)
+    return Picture(say("A slot from above; the axis stops at {count}.", count=v.len(b)), shapes)
 
 
 def _instead(v: Values, meant: str, taken: str) -> Values:
@@ -74,27 +81,30 @@ def _instead(v: Values, meant: str, taken: str) -> Values:
 
 CALCULATION = Calculation(
     "slot-end",
-    "End of a slot",
+    say("End of a slot"),
     GROUP,
-    "Where the axis stops: the drawing may mean the centre of a round end, its tangent, or the length over all.",
+    say("Where the axis stops: the drawing may mean the centre of a round end, its tangent, or the length over all."),
     (
-        length("start", "The slot begins at", 2000, low=-2000, default="0"),
-        choice("first", "That is the", "centre of the first end", TANGENT),
-        length("length", "It ends at, or its length", 2000),
+        length("start", say("The slot begins at"), 2000, low=-2000, default="0"),
+        choice("first", say("That is the"), say("centre of the first end"), TANGENT),
+        length("length", say("It ends at, or its length"), 2000),
         CUTTER,
-        choice("ends", "The drawing means the", END, CENTRE, OVERALL),
+        choice("ends", say("The drawing means the"), END, CENTRE, OVERALL),
     ),
     _slot,
     (
-        Slip("the tangent was taken for the centre", lambda v: _instead(v, END, CENTRE)),
-        Slip("the centre was taken for the tangent", lambda v: _instead(v, CENTRE, END)),
+        Slip(say("the tangent was taken for the centre"), lambda v: _instead(v, END, CENTRE)),
+        Slip(say("the centre was taken for the tangent"), lambda v: _instead(v, CENTRE, END)),
         Slip(
-            "the whole diameter was taken off",
+            say("the whole diameter was taken off"),
             lambda v: _instead(v, END, END).but(length=v["length"] - v["diameter"] / 2),
         ),
-        Slip("the radius was added", lambda v: _instead(v, END, END).but(length=v["length"] + v["diameter"])),
-        Slip("the first end's tangent was taken for its centre", lambda v: v.but(first="centre of the first end")),
-        Slip("the overall length was taken for the place of the end", lambda v: _instead(v, OVERALL, END)),
+        Slip(say("the radius was added"), lambda v: _instead(v, END, END).but(length=v["length"] + v["diameter"])),
+        Slip(
+            say("the first end's tangent was taken for its centre"),
+            lambda v: v.but(first=say("centre of the first end")),
+        ),
+        Slip(say("the overall length was taken for the place of the end"), lambda v: _instead(v, OVERALL, END)),
     ),
     _draw_slot,
     order=190,
@@ -107,7 +117,13 @@ def ask(d: Draw) -> Question:
         "start": d.length(d.size(5, 15)),
         "length": d.length(d.size(60, 150)),
         "diameter": {"value": cutter.measured or cutter.diameter, "unit": cutter.unit},
-        "first": {"value": d.pick("centre of the first end", TANGENT), "unit": ""},
+        "first": {"value": d.pick(say("centre of the first end"), TANGENT), "unit": ""},
         "ends": {"value": d.pick(END, CENTRE, OVERALL), "unit": ""},
     }
-    return Question("slot-end", f"{d.name}, {cutter.name}. Where does the axis stop?", given, d.unit, *d.dial)
+    return Question(
+        "slot-end",
+        say("{name}, {name2}. Where does the axis stop?", name=d.name, name2=cutter.name),
+        given,
+        d.unit,
+        *d.dial,
+    )

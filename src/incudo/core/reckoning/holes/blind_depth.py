@@ -7,6 +7,7 @@ from __future__ import annotations
 from fractions import Fraction
 
 from incudo.core.kernel.quantity import Unit
+from incudo.core.kernel.say import say
 from incudo.core.kernel.working import Step
 from incudo.core.reckoning import picture as p
 from incudo.core.reckoning.calculation import Calculation, Outcome, Output, Slip
@@ -21,26 +22,31 @@ def _blind(v: Values) -> Outcome:
     full = v["thread"] + lead + v["room"]
     point = point_length(v["drill"], v["angle"])
     steps = (
-        Step("lead of the tap", "pitches · P", f"{shown(v['lead'])} · {v.num(v['pitch'])}", v.len(lead)),
+        Step(say("lead of the tap"), "pitches · P", f"{shown(v['lead'])} · {v.num(v['pitch'])}", v.len(lead)),
         Step(
-            "full-diameter depth",
-            "full thread + lead + chip room",
+            say("full-diameter depth"),
+            say("full thread + lead + chip room"),
             f"{v.num(v['thread'])} + {v.num(lead)} + {v.num(v['room'])}",
             v.len(full),
         ),
         Step(
-            "point length",
+            say("point length"),
             "D / 2 / tan(A / 2)",
             f"{v.num(v['drill'])} / 2 / tan({shown(v['angle'] / 2)}°)",
             v.len(point),
         ),
-        Step("to the tip", "full-diameter depth + point", f"{v.num(full)} + {v.num(point)}", v.len(full + point)),
+        Step(
+            say("to the tip"),
+            say("full-diameter depth + point"),
+            f"{v.num(full)} + {v.num(point)}",
+            v.len(full + point),
+        ),
     )
     results = (
-        Output("full", "full-diameter depth", Quantity.LENGTH, full),
-        Output("tip", "depth to the tip", Quantity.LENGTH, full + point),
+        Output("full", say("full-diameter depth"), Quantity.LENGTH, full),
+        Output("tip", say("depth to the tip"), Quantity.LENGTH, full + point),
     )
-    return Outcome(results, steps, ("Is there enough work under it?",))
+    return Outcome(results, steps, (say("Is there enough work under it?"),))
 
 
 def _draw_blind(v: Values, o: Outcome) -> Picture:
@@ -53,36 +59,43 @@ def _draw_blind(v: Values, o: Outcome) -> Picture:
         p.size((d * Fraction(6, 5), 0), (d * Fraction(6, 5), -v["thread"]), v.len(v["thread"])),
         p.size((-d * Fraction(6, 5), 0), (-d * Fraction(6, 5), -full), v.len(full), Ink.ANSWER),
     )
-    return Picture(f"A blind hole in section: {v.len(full)} at full diameter, {v.len(tip)} to the tip.", shapes)
+    return Picture(
+        say(
+            "A blind hole in section: {count} at full diameter, {count2} to the tip.",
+            count=v.len(full),
+            count2=v.len(tip),
+        ),
+        shapes,
+    )
 
 
 CALCULATION = Calculation(
     "blind-depth",
-    "Depth of a blind tapped hole",
+    say("Depth of a blind tapped hole"),
     GROUP,
-    "Full thread, lead of the tap and room for chips; to the tip the drill's point comes on top.",
+    say("Full thread, lead of the tap and room for chips; to the tip the drill's point comes on top."),
     (
-        length("thread", "Full thread", 200),
+        length("thread", say("Full thread"), 200),
         PITCH,
         Input(
             "lead",
-            "Lead of the tap, in pitches",
+            say("Lead of the tap, in pitches"),
             Quantity.NUMBER,
             Fraction(0),
             Fraction(12),
             with_low=True,
             default="4",
         ),
-        length("room", "Room for chips", 50, zero=True, default="2", default_inch="0.080"),
-        length("drill", "Tap drill", 100),
+        length("room", say("Room for chips"), 50, zero=True, default="2", default_inch="0.080"),
+        length("drill", say("Tap drill"), 100),
         POINT,
     ),
     _blind,
     (
-        Slip("the lead was forgotten", lambda v: v.but(lead=Fraction(0))),
-        Slip("the room for chips was forgotten", lambda v: v.but(room=Fraction(0))),
-        Slip("the point was counted into the full diameter", answer=lambda _, o: o.results[1].value),
-        Slip("the point was taken off", answer=lambda _, o: 2 * o.answer.value - o.results[1].value),
+        Slip(say("the lead was forgotten"), lambda v: v.but(lead=Fraction(0))),
+        Slip(say("the room for chips was forgotten"), lambda v: v.but(room=Fraction(0))),
+        Slip(say("the point was counted into the full diameter"), answer=lambda _, o: o.results[1].value),
+        Slip(say("the point was taken off"), answer=lambda _, o: 2 * o.answer.value - o.results[1].value),
     ),
     _draw_blind,
     order=270,
@@ -103,5 +116,5 @@ def ask(d: Draw) -> Question:
         "drill": {"value": drill, "unit": thread.unit},
         "angle": {"value": "118", "unit": "°"},
     }
-    words = f"{tap.name}, a blind hole. How deep at full diameter?"
+    words = say("{name}, a blind hole. How deep at full diameter?", name=tap.name)
     return Question("blind-depth", words, given, thread.unit, *coarse(d))

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from fractions import Fraction
 
+from incudo.core.kernel.say import say
 from incudo.core.kernel.working import Step
 from incudo.core.reckoning.calculation import Calculation, Outcome, Output, Slip
 from incudo.core.reckoning.holes.shared import GROUP, draw_places, order_words, placed
@@ -27,35 +28,46 @@ def _circle(v: Values) -> Outcome:
     r, n = v["diameter"] / 2, int(v["holes"])
     places = bolt_circle(r, n, v["first"])
     chord = 2 * r * Fraction(math.sin(math.pi / n))
-    results = [Output("chord", "from hole to hole, for checking", Quantity.LENGTH, chord), *placed(places)]
+    results = [Output("chord", say("from hole to hole, for checking"), Quantity.LENGTH, chord), *placed(places)]
     angle = Step(
-        "angles", "a0 + 360° · i / n", f"{shown(v['first'])}° + 360° · i / {n}", f"every {shown(Fraction(360, n), 3)}°"
+        "angles",
+        "a0 + 360° · i / n",
+        f"{shown(v['first'])}° + 360° · i / {n}",
+        say("every {fraction}°", fraction=shown(Fraction(360, n), 3)),
     )
     x, y = places[0]
-    first = Step("hole 1", "R · cos a, R · sin a", f"{v.num(r)}, {shown(v['first'])}°", f"{v.num(x)}, {v.len(y)}")
+    first = Step("hole 1", say("R · cos a, R · sin a"), f"{v.num(r)}, {shown(v['first'])}°", f"{v.num(x)}, {v.len(y)}")
     step = Step("chord", "2 · R · sin(180° / n)", f"2 · {v.num(r)} · sin(180° / {n})", v.len(chord))
     return Outcome(tuple(results), (angle, first, step), (order_words(places),))
 
 
 CALCULATION = Calculation(
     "bolt-circle",
-    "Bolt circle",
+    say("Bolt circle"),
     GROUP,
-    "Places of holes on a circle, and the chord that checks them.",
+    say("Places of holes on a circle, and the chord that checks them."),
     (
         length("diameter", "Circle's diameter", 1000),
         count("holes", "Holes", 2, MOST_HOLES),
         Input(
-            "first", "First hole at, from +X", Quantity.ANGLE, Fraction(-360), Fraction(360), with_low=True, default="0"
+            "first",
+            say("First hole at, from +X"),
+            Quantity.ANGLE,
+            Fraction(-360),
+            Fraction(360),
+            with_low=True,
+            default="0",
         ),
     ),
     _circle,
     (
-        Slip("the diameter was taken for the radius", lambda v: v.but(diameter=v["diameter"] * 2)),
-        Slip("a hole was forgotten", lambda v: v.but(holes=v["holes"] - 1) if v["holes"] > 2 else v),
-        Slip("the arc was taken for the chord", answer=lambda v, _: Fraction(math.pi) * v["diameter"] / v["holes"]),
+        Slip(say("the diameter was taken for the radius"), lambda v: v.but(diameter=v["diameter"] * 2)),
+        Slip(say("a hole was forgotten"), lambda v: v.but(holes=v["holes"] - 1) if v["holes"] > 2 else v),
         Slip(
-            "the whole angle was taken, not its half",
+            say("the arc was taken for the chord"), answer=lambda v, _: Fraction(math.pi) * v["diameter"] / v["holes"]
+        ),
+        Slip(
+            say("the whole angle was taken, not its half"),
             answer=lambda v, _: v["diameter"] * abs(Fraction(math.sin(2 * math.pi / int(v["holes"])))),
         ),
     ),
@@ -72,4 +84,4 @@ def ask(d: Draw) -> Question:
         "holes": {"value": d.pick("3", "4", "5", "6", "8"), "unit": ""},
         "first": {"value": d.pick("0", "30", "45"), "unit": "°"},
     }
-    return Question("bolt-circle", "How far is it from hole to hole?", given, d.unit, *d.fine)
+    return Question("bolt-circle", say("How far is it from hole to hole?"), given, d.unit, *d.fine)

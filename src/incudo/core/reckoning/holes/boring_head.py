@@ -8,6 +8,7 @@ from fractions import Fraction
 
 from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.quantity import MM_PER_INCH
+from incudo.core.kernel.say import say
 from incudo.core.kernel.working import Step
 from incudo.core.reckoning import picture as p
 from incudo.core.reckoning.calculation import Calculation, Outcome, Output, Slip, numbered
@@ -21,42 +22,52 @@ from incudo.core.reckoning.question import Draw, Given, K, Question
 def _bore(v: Values) -> Outcome:
     left = v["target"] - v["measured"]
     if left < 0:
-        raise Refused.of("measured", v.num(v["measured"]), f"must be at most the target, {v.len(v['target'])}")
+        raise Refused.of(
+            "measured", v.num(v["measured"]), say("must be at most the target, {count}", count=v.len(v["target"]))
+        )
     on_radius = v.choice("dial") == "radius"
     dial = left / 2 if on_radius else left
     steps = [
         Step(
-            "left on the diameter", "target − measured", f"{v.num(v['target'])} − {v.num(v['measured'])}", v.len(left)
+            say("left on the diameter"),
+            "target − measured",
+            f"{v.num(v['target'])} − {v.num(v['measured'])}",
+            v.len(left),
         ),
         Step(
-            "in all on the dial",
-            "half of it" if on_radius else "the whole",
+            say("in all on the dial"),
+            say("half of it") if on_radius else say("the whole"),
             f"{v.num(left)}{' / 2' if on_radius else ''}",
             v.len(dial),
         ),
     ]
-    results = [Output("dial", "in all on the dial", Quantity.LENGTH, dial)]
+    results = [Output("dial", say("in all on the dial"), Quantity.LENGTH, dial)]
     if left and v.given("limit"):
         if left / v["limit"] > 100:
-            raise Refused.of("limit", v.num(v["limit"]), f"would make more than 100 cuts of {v.len(left)}")
+            raise Refused.of(
+                "limit", v.num(v["limit"]), say("would make more than 100 cuts of {count}", count=v.len(left))
+            )
         cuts = passes(left, v["limit"], v["finish"])
         set_to = [c / 2 if on_radius else c for c in cuts]
         steps.append(
             Step(
-                "cuts, on the diameter",
-                "remainder first, then the limit, then the finish",
+                say("cuts, on the diameter"),
+                say("remainder first, then the limit, then the finish"),
                 " + ".join(v.num(c) for c in cuts),
                 v.len(left),
             )
         )
         results += [
             Output("cuts", "cuts", Quantity.COUNT, Fraction(len(cuts))),
-            *numbered("cut", "on the dial, cut", Quantity.LENGTH, set_to),
+            *numbered("cut", say("on the dial, cut"), Quantity.LENGTH, set_to),
         ]
     said = (
-        "Does this head's dial read on the diameter or on the radius? Check it with an indicator, and write it down.",
-        "Measure before the last cut; then a spring pass at the same setting.",
-        "Shortest, stiffest bar; screws tight; mind the swing of the head.",
+        say(
+            "Does this head's dial read on the diameter or on the radius? Check it with an indicator, and "
+            "write it down."
+        ),
+        say("Measure before the last cut; then a spring pass at the same setting."),
+        say("Shortest, stiffest bar; screws tight; mind the swing of the head."),
     )
     return Outcome(tuple(results), tuple(steps), said)
 
@@ -77,27 +88,29 @@ def _draw_bore(v: Values, o: Outcome) -> Picture:
         ),
         p.size((-now / 2, -reach * Fraction(11, 10)), (now / 2, -reach * Fraction(11, 10)), v.len(now)),
     )
-    return Picture(f"A bore of {v.len(now)} that should come to {v.len(target)}.", shapes)
+    return Picture(
+        say("A bore of {count} that should come to {count2}.", count=v.len(now), count2=v.len(target)), shapes
+    )
 
 
 CALCULATION = Calculation(
     "boring-head",
-    "Boring by a head",
+    say("Boring by a head"),
     GROUP,
-    "What is left, what to set on a dial that reads on the diameter or on the radius, and the cuts.",
+    say("What is left, what to set on a dial that reads on the diameter or on the radius, and the cuts."),
     (
-        length("target", "Diameter that is wanted", 300),
-        length("measured", "Measured now", 300),
-        choice("dial", "The head's dial reads on", "diameter", "radius", fills="cutter.dial"),
-        length("limit", "At most in one cut, on the diameter", 10, low=0.01, optional=True),
-        length("finish", "Last cut, on the diameter", 2, zero=True, default="0.1", default_inch="0.004"),
+        length("target", say("Diameter that is wanted"), 300),
+        length("measured", say("Measured now"), 300),
+        choice("dial", say("The head's dial reads on"), "diameter", "radius", fills="cutter.dial"),
+        length("limit", say("At most in one cut, on the diameter"), 10, low=0.01, optional=True),
+        length("finish", say("Last cut, on the diameter"), 2, zero=True, default="0.1", default_inch="0.004"),
     ),
     _bore,
     (
-        Slip("half was set on a dial that reads on the diameter", lambda v: v.but(dial="radius")),
-        Slip("the whole was set on a dial that reads on the radius", lambda v: v.but(dial="diameter")),
-        Slip("the difference was doubled", answer=lambda _, o: o.answer.value * 2),
-        Slip("inches were taken for millimetres", answer=lambda _, o: o.answer.value / MM_PER_INCH),
+        Slip(say("half was set on a dial that reads on the diameter"), lambda v: v.but(dial="radius")),
+        Slip(say("the whole was set on a dial that reads on the radius"), lambda v: v.but(dial="diameter")),
+        Slip(say("the difference was doubled"), answer=lambda _, o: o.answer.value * 2),
+        Slip(say("inches were taken for millimetres"), answer=lambda _, o: o.answer.value / MM_PER_INCH),
     ),
     _draw_bore,
     order=310,
@@ -114,5 +127,7 @@ def ask(d: Draw) -> Question:
         "measured": d.length(shown((target - left) / d.unit.in_mm, 4)),
         "dial": {"value": head.dial, "unit": ""},
     }
-    words = f"{head.name}: its dial reads on the {head.dial}. How much do you set on the dial, in all?"
+    words = say(
+        "{name}: its dial reads on the {dial}. How much do you set on the dial, in all?", name=head.name, dial=head.dial
+    )
     return Question("boring-head", words, given, d.unit, *d.fine)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from fractions import Fraction
 
 from incudo.core.kernel.errors import Refused
+from incudo.core.kernel.say import say
 from incudo.core.kernel.working import Step
 from incudo.core.reckoning import picture as p
 from incudo.core.reckoning.calculation import Calculation, Outcome, Output, Slip
@@ -20,23 +21,34 @@ def _clearance(v: Values) -> Outcome:
     if v.given(table):
         hole = v[table]
         if hole <= v["diameter"]:
-            raise Refused.of(table, v.num(hole), f"must be more than the thread, {v.len(v['diameter'])}")
-        steps.append(Step("hole", f"table of {table} clearance holes", v.len(v["diameter"]), v.len(hole)))
+            raise Refused.of(
+                table, v.num(hole), say("must be more than the thread, {count}", count=v.len(v["diameter"]))
+            )
+        steps.append(
+            Step("hole", say("table of {table} clearance holes", table=table), v.len(v["diameter"]), v.len(hole))
+        )
         said = ""
     else:
         more = Fraction(105 if close else 110, 100)
         hole = v["diameter"] * more
         steps.append(
-            Step("hole", f"D · {shown(more)} (rule of thumb, no table value given)", v.num(v["diameter"]), v.len(hole))
+            Step(
+                "hole",
+                say("D · {more} (rule of thumb, no table value given)", more=shown(more)),
+                v.num(v["diameter"]),
+                v.len(hole),
+            )
         )
-        said = "By a rule of thumb: give the table's value where there is one."
-    results = [Output("hole", "clearance hole", Quantity.LENGTH, hole)]
+        said = say("By a rule of thumb: give the table's value where there is one.")
+    results = [Output("hole", say("clearance hole"), Quantity.LENGTH, hole)]
     if drills := sorted(v.list("drills")):
         larger = [d for d in drills if d >= hole]
         if not larger:
-            raise Refused.of("drills", "", f"none is as large as the hole, {v.len(hole)}")
-        steps.append(Step("drill of the shop", "the smallest not below the hole", v.len(hole), v.len(larger[0])))
-        results.insert(0, Output("drill", "drill to take", Quantity.LENGTH, larger[0]))
+            raise Refused.of("drills", "", say("none is as large as the hole, {count}", count=v.len(hole)))
+        steps.append(
+            Step(say("drill of the shop"), say("the smallest not below the hole"), v.len(hole), v.len(larger[0]))
+        )
+        results.insert(0, Output("drill", say("drill to take"), Quantity.LENGTH, larger[0]))
     return Outcome(tuple(results), tuple(steps), (said,) if said else ())
 
 
@@ -49,25 +61,27 @@ def _draw_clearance(v: Values, o: Outcome) -> Picture:
         p.size((-hole / 2, d * Fraction(5, 4)), (hole / 2, d * Fraction(5, 4)), v.len(hole), Ink.ANSWER),
         p.text((0, 0), v.len(d)),
     )
-    return Picture(f"A screw of {v.len(d)} in its hole of {v.len(hole)}.", shapes)
+    return Picture(say("A screw of {count} in its hole of {count2}.", count=v.len(d), count2=v.len(hole)), shapes)
 
 
 CALCULATION = Calculation(
     "clearance-drill",
-    "Clearance hole",
+    say("Clearance hole"),
     GROUP,
-    "The hole through which a screw passes: close where it also places the part, else free.",
+    say("The hole through which a screw passes: close where it also places the part, else free."),
     (
         THREAD,
-        choice("fit", "Fit", "close", "free"),
-        length("close", "Close hole, of the table", 110, optional=True, fills="thread.close"),
-        length("free", "Free hole, of the table", 110, optional=True, fills="thread.free"),
-        Input("drills", "Drills of the shop", fills="crib.own", **LIST),  # type: ignore[arg-type]
+        choice("fit", say("Fit"), "close", "free"),
+        length("close", say("Close hole, of the table"), 110, optional=True, fills="thread.close"),
+        length("free", say("Free hole, of the table"), 110, optional=True, fills="thread.free"),
+        Input("drills", say("Drills of the shop"), fills="crib.own", **LIST),  # type: ignore[arg-type]
     ),
     _clearance,
     (
-        Slip("the screw's own diameter was drilled", answer=lambda v, _: v["diameter"]),
-        Slip("close and free were mixed up", lambda v: v.but(fit="free" if v.choice("fit") == "close" else "close")),
+        Slip(say("the screw's own diameter was drilled"), answer=lambda v, _: v["diameter"]),
+        Slip(
+            say("close and free were mixed up"), lambda v: v.but(fit="free" if v.choice("fit") == "close" else "close")
+        ),
     ),
     _draw_clearance,
     order=280,

@@ -5,6 +5,7 @@ from __future__ import annotations
 from fractions import Fraction
 
 from incudo.core.kernel.errors import Refused
+from incudo.core.kernel.say import say
 from incudo.core.kernel.working import Step
 from incudo.core.reckoning import picture as p
 from incudo.core.reckoning.calculation import Calculation, Outcome, Output, Slip
@@ -17,11 +18,11 @@ from incudo.core.reckoning.question import Draw, Given, K, Question
 def _countersink(v: Values) -> Outcome:
     wide, hole = v["wide"], v["hole"]
     if wide <= hole:
-        raise Refused.of("wide", v.num(wide), f"must be more than the hole, {v.len(hole)}")
+        raise Refused.of("wide", v.num(wide), say("must be more than the hole, {count}", count=v.len(hole)))
     depth = (wide - hole) / 2 / tan(v["angle"] / 2)
     put = f"({v.num(wide)} − {v.num(hole)}) / 2 / tan({shown(v['angle'] / 2)}°)"
-    step = Step("depth from the first touch", "(Dc − Dh) / 2 / tan(A / 2)", put, v.len(depth))
-    said = ("Zero where it first touches the hole's edge; a burr there falsifies it.",)
+    step = Step(say("depth from the first touch"), "(Dc − Dh) / 2 / tan(A / 2)", put, v.len(depth))
+    said = (say("Zero where it first touches the hole's edge; a burr there falsifies it."),)
     return Outcome((Output("depth", "depth", Quantity.LENGTH, depth),), (step,), said)
 
 
@@ -38,25 +39,25 @@ def _draw_countersink(v: Values, o: Outcome) -> Picture:
         p.size((-w, wide * Fraction(3, 4)), (w, wide * Fraction(3, 4)), v.len(wide)),
         p.size((-h, low), (h, low), v.len(hole)),
     )
-    return Picture(f"A countersink in section, {v.len(depth)} deep from the first touch.", shapes)
+    return Picture(say("A countersink in section, {count} deep from the first touch.", count=v.len(depth)), shapes)
 
 
 CALCULATION = Calculation(
     "countersink-depth",
-    "Depth of a countersink",
+    say("Depth of a countersink"),
     GROUP,
-    "From the first touch on the hole's edge to the diameter that is wanted.",
+    say("From the first touch on the hole's edge to the diameter that is wanted."),
     (
         length("wide", "Countersink's diameter", 100),
-        length("hole", "Hole", 100),
-        angle("angle", "Angle of the countersink", "90", "cutter.angle"),
+        length("hole", say("Hole"), 100),
+        angle("angle", say("Angle of the countersink"), "90", "cutter.angle"),
     ),
     _countersink,
     (
-        Slip("the half was forgotten", answer=lambda _, o: o.answer.value * 2),
-        Slip("the hole was forgotten", answer=lambda v, _: v["wide"] / 2 / tan(v["angle"] / 2)),
-        Slip("82° and 90° were mixed up", lambda v: v.but(angle=Fraction(90 if v["angle"] == 82 else 82))),
-        Slip("the whole angle was taken", answer=lambda v, _: abs((v["wide"] - v["hole"]) / 2 / tan(v["angle"]))),
+        Slip(say("the half was forgotten"), answer=lambda _, o: o.answer.value * 2),
+        Slip(say("the hole was forgotten"), answer=lambda v, _: v["wide"] / 2 / tan(v["angle"] / 2)),
+        Slip(say("82° and 90° were mixed up"), lambda v: v.but(angle=Fraction(90 if v["angle"] == 82 else 82))),
+        Slip(say("the whole angle was taken"), answer=lambda v, _: abs((v["wide"] - v["hole"]) / 2 / tan(v["angle"]))),
     ),
     _draw_countersink,
     order=250,
@@ -72,4 +73,6 @@ def ask(d: Draw) -> Question:
         "hole": d.length(shown(hole / d.unit.in_mm, 3)),
         "angle": {"value": tool.angle or "90", "unit": "°"},
     }
-    return Question("countersink-depth", f"{tool.name}. How deep from the first touch?", given, d.unit, *d.fine)
+    return Question(
+        "countersink-depth", say("{name}. How deep from the first touch?", name=tool.name), given, d.unit, *d.fine
+    )

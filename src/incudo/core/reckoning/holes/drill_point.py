@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from fractions import Fraction
 
+from incudo.core.kernel.say import say
 from incudo.core.kernel.working import Step
 from incudo.core.reckoning import picture as p
 from incudo.core.reckoning.calculation import Calculation, Outcome, Output, Slip
@@ -17,25 +18,25 @@ def _point(v: Values) -> Outcome:
     found = point_length(v["diameter"], v["angle"])
     steps = [
         Step(
-            "point length",
+            say("point length"),
             "D / 2 / tan(A / 2)",
             f"{v.num(v['diameter'])} / 2 / tan({shown(v['angle'] / 2)}°)",
             v.len(found),
         )
     ]
-    results = [Output("length", "point length", Quantity.LENGTH, found)]
+    results = [Output("length", say("point length"), Quantity.LENGTH, found)]
     if v.given("deep"):
         total = v["deep"] + found + v["through"]
         steps.append(
             Step(
-                "to the tip",
-                "full diameter + point + breakthrough",
+                say("to the tip"),
+                say("full diameter + point + breakthrough"),
                 f"{v.num(v['deep'])} + {v.num(found)} + {v.num(v['through'])}",
                 v.len(total),
             )
         )
-        results.append(Output("tip", "depth to the tip", Quantity.LENGTH, total))
-    said = ("What lies under the hole? Parallels, vise, table.",) if v["through"] else ()
+        results.append(Output("tip", say("depth to the tip"), Quantity.LENGTH, total))
+    said = (say("What lies under the hole? Parallels, vise, table."),) if v["through"] else ()
     return Outcome(tuple(results), tuple(steps), said)
 
 
@@ -51,25 +52,25 @@ def _draw_hole(v: Values, o: Outcome) -> Picture:
         p.size((d, -deep), (d, tip), v.len(point), Ink.ANSWER),
         p.size((-d * Fraction(3, 2), 0), (-d * Fraction(3, 2), -deep), v.len(deep)),
     )
-    return Picture(f"A drill in section; its point is {v.len(point)} long.", shapes)
+    return Picture(say("A drill in section; its point is {count} long.", count=v.len(point)), shapes)
 
 
 CALCULATION = Calculation(
     "drill-point",
-    "Length of a drill's point",
+    say("Length of a drill's point"),
     GROUP,
-    "How much deeper the point goes than the full diameter, and the depth to the tip.",
+    say("How much deeper the point goes than the full diameter, and the depth to the tip."),
     (
-        length("diameter", "Drill", 100, fills="cutter.diameter"),
+        length("diameter", say("Drill"), 100, fills="cutter.diameter"),
         POINT,
-        length("deep", "Full-diameter depth", 300, optional=True),
-        length("through", "Breakthrough allowance", 20, zero=True, default="0"),
+        length("deep", say("Full-diameter depth"), 300, optional=True),
+        length("through", say("Breakthrough allowance"), 20, zero=True, default="0"),
     ),
     _point,
     (
-        Slip("the diameter was taken for the radius", lambda v: v.but(diameter=v["diameter"] * 2)),
-        Slip("the whole angle was taken", answer=lambda v, _: abs(v["diameter"] / 2 / tan(v["angle"]))),
-        Slip("a third of the diameter was taken, whatever the angle", answer=lambda v, _: v["diameter"] / 3),
+        Slip(say("the diameter was taken for the radius"), lambda v: v.but(diameter=v["diameter"] * 2)),
+        Slip(say("the whole angle was taken"), answer=lambda v, _: abs(v["diameter"] / 2 / tan(v["angle"]))),
+        Slip(say("a third of the diameter was taken, whatever the angle"), answer=lambda v, _: v["diameter"] / 3),
     ),
     _draw_hole,
     order=240,
@@ -82,4 +83,4 @@ def ask(d: Draw) -> Question:
         "diameter": {"value": drill.diameter, "unit": drill.unit},
         "angle": {"value": drill.angle or "118", "unit": "°"},
     }
-    return Question("drill-point", f"{drill.name}. How long is its point?", given, d.unit, *coarse(d))
+    return Question("drill-point", say("{name}. How long is its point?", name=drill.name), given, d.unit, *coarse(d))

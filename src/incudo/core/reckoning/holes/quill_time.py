@@ -8,6 +8,7 @@ from fractions import Fraction
 
 from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.quantity import Unit
+from incudo.core.kernel.say import say
 from incudo.core.kernel.working import Step
 from incudo.core.reckoning import picture as p
 from incudo.core.reckoning.calculation import Calculation, Outcome, Output, Slip
@@ -22,7 +23,9 @@ def _time(v: Values) -> Outcome:
     fitting = [f for f in offered if f <= wanted]
     if offered and not fitting:
         least = min(offered)
-        raise Refused.of("per_turn", v.num(wanted), f"is below the quill's least feed, {v.len(least)}: feed by hand")
+        raise Refused.of(
+            "per_turn", v.num(wanted), say("is below the quill's least feed, {count}: feed by hand", count=v.len(least))
+        )
     per_turn = max(fitting) if fitting else wanted
     point = v["diameter"] / 2 / tan(v["angle"] / 2)
     way = v["depth"] + point + v["approach"]
@@ -37,30 +40,37 @@ def _time(v: Values) -> Outcome:
             v.len(point, 3),
         ),
         Step(
-            "way of the quill",
+            say("way of the quill"),
             "depth + point + approach",
             f"{v.num(v['depth'])} + {v.num(point, 3)} + {v.num(v['approach'])}",
             v.len(way, 3),
         ),
-        Step("feed", "per turn · n", f"{v.num(per_turn)} · {shown(v['speed'], 1)}", v.feed(feed)),
-        Step("one hole", "way / feed", f"{v.num(way, 3)} / {v.feed(feed)}", f"{shown(one, 1)} s"),
+        Step("feed", say("per turn · n"), f"{v.num(per_turn)} · {shown(v['speed'], 1)}", v.feed(feed)),
+        Step(say("one hole"), "way / feed", f"{v.num(way, 3)} / {v.feed(feed)}", f"{shown(one, 1)} s"),
         Step(
             "time",
-            "holes · (one hole + handling)",
+            say("holes · (one hole + handling)"),
             f"{shown(v['holes'])} · ({shown(one, 1)} + {shown(v['handling'])}) s",
             f"{shown(seconds, 0)} s",
         ),
     )
     said = [
-        "Set the quill stop and try where it trips before the drill touches.",
-        "Through a plate: by hand at the breakthrough.",
+        say("Set the quill stop and try where it trips before the drill touches."),
+        say("Through a plate: by hand at the breakthrough."),
     ]
     if per_turn != wanted:
-        said.insert(0, f"The quill feeds {v.len(per_turn)} a turn, the next at or below {v.len(wanted)}.")
+        said.insert(
+            0,
+            say(
+                "The quill feeds {count} a turn, the next at or below {count2}.",
+                count=v.len(per_turn),
+                count2=v.len(wanted),
+            ),
+        )
     results = (
         Output("time", "time", Quantity.TIME, seconds),
-        Output("one", "one hole", Quantity.TIME, one),
-        Output("per_turn", "feed of the quill, per turn", Quantity.LENGTH, per_turn),
+        Output("one", say("one hole"), Quantity.TIME, one),
+        Output("per_turn", say("feed of the quill, per turn"), Quantity.LENGTH, per_turn),
     )
     return Outcome(results, steps, tuple(said))
 
@@ -76,48 +86,59 @@ def _draw(v: Values, o: Outcome) -> Picture:
         p.arrow(Ink.ANSWER, (r * 2, v["approach"]), (r * 2, -deep - point)),
         p.text((wide / 2 + r, -deep / 2), f"{shown(o.results[1].value, 1)} s", Ink.ANSWER),
     )
-    return Picture(f"A hole {v.len(deep)} deep, drilled in {shown(o.results[1].value, 1)} seconds.", shapes)
+    return Picture(
+        say("A hole {count} deep, drilled in {value} seconds.", count=v.len(deep), value=shown(o.results[1].value, 1)),
+        shapes,
+    )
 
 
 CALCULATION = Calculation(
     "quill-time",
-    "Time of drilling",
+    say("Time of drilling"),
     GROUP,
-    "By the quill's power feed, per turn: the point and the way to the work count with each hole.",
+    say("By the quill's power feed, per turn: the point and the way to the work count with each hole."),
     (
-        length("diameter", "Drill", 100, fills="cutter.diameter"),
-        length("depth", "Depth at full diameter", 300),
-        Input("angle", "Point", Quantity.ANGLE, Fraction(60), Fraction(170), with_low=True, default="118"),
-        Input("speed", "Speed that is set", Quantity.TURNS, Fraction(0), Fraction(20_000)),
-        length("per_turn", "Feed wanted, per turn", 2, fills="material.chip"),
+        length("diameter", say("Drill"), 100, fills="cutter.diameter"),
+        length("depth", say("Depth at full diameter"), 300),
+        Input("angle", say("Point"), Quantity.ANGLE, Fraction(60), Fraction(170), with_low=True, default="118"),
+        Input("speed", say("Speed that is set"), Quantity.TURNS, Fraction(0), Fraction(20_000)),
+        length("per_turn", say("Feed wanted, per turn"), 2, fills="material.chip"),
         Input(
             "feeds",
-            "The quill's feeds, per turn",
+            say("The quill's feeds, per turn"),
             Quantity.LENGTHS,
             Fraction(0),
             Fraction(2),
             optional=True,
             fills="machine.quill_feeds",
         ),
-        length("approach", "Above the work", 50, zero=True, default="2", default_inch="0.1"),
+        length("approach", say("Above the work"), 50, zero=True, default="2", default_inch="0.1"),
         count("holes", "Holes", 1, 200, default="1"),
         Input(
-            "handling", "Handling, each hole", Quantity.TIME, Fraction(0), Fraction(3600), with_low=True, default="0"
+            "handling",
+            say("Handling, each hole"),
+            Quantity.TIME,
+            Fraction(0),
+            Fraction(3600),
+            with_low=True,
+            default="0",
         ),
     ),
     _time,
     (
         Slip(
-            "the point was forgotten",
+            say("the point was forgotten"),
             answer=lambda v, o: o.answer.value - v["holes"] * _share(v, o, v["diameter"] / 2 / tan(v["angle"] / 2)),
         ),
         Slip(
-            "the way to the work was forgotten",
+            say("the way to the work was forgotten"),
             answer=lambda v, o: o.answer.value - v["holes"] * _share(v, o, v["approach"]),
         ),
-        Slip("only one hole was counted", lambda v: v.but(holes=Fraction(1))),
-        Slip("the handling was counted once", answer=lambda v, o: o.answer.value - (v["holes"] - 1) * v["handling"]),
-        Slip("the feed was taken for one a minute", answer=lambda v, o: o.answer.value * v["speed"]),
+        Slip(say("only one hole was counted"), lambda v: v.but(holes=Fraction(1))),
+        Slip(
+            say("the handling was counted once"), answer=lambda v, o: o.answer.value - (v["holes"] - 1) * v["handling"]
+        ),
+        Slip(say("the feed was taken for one a minute"), answer=lambda v, o: o.answer.value * v["speed"]),
     ),
     _draw,
     order=272,
@@ -142,5 +163,5 @@ def ask(d: Draw) -> Question:
         "holes": {"value": d.pick("2", "4", "6"), "unit": ""},
         "handling": {"value": d.pick("10", "20", "30"), "unit": "s"},
     }
-    words = f"{d.name}, {drill.name}. How many seconds for all holes?"
+    words = say("{name}, {name2}. How many seconds for all holes?", name=d.name, name2=drill.name)
     return Question("quill-time", words, given, "s", Fraction(3), "to 3 s")

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from fractions import Fraction
 
+from incudo.core.kernel.say import say
 from incudo.core.reckoning import picture as p
 from incudo.core.reckoning.calculation import Output
 from incudo.core.reckoning.inputs import Input, Quantity, Values, length, tan
@@ -18,7 +19,7 @@ def angle(name: str, label: str, default: str, fills: str = "") -> Input:
     return Input(name, label, Quantity.ANGLE, *bounds, with_low=True, default=default, fills=fills)
 
 
-POINT = angle("angle", "Point angle", "118", "cutter.angle")
+POINT = angle("angle", say("Point angle"), "118", "cutter.angle")
 
 
 def point_length(diameter: Fraction, angle: Fraction) -> Fraction:
@@ -29,7 +30,7 @@ def point_length(diameter: Fraction, angle: Fraction) -> Fraction:
 THREAD = length("diameter", "Thread's diameter", 100, fills="cutter.thread")
 
 
-PITCH = length("pitch", "Pitch", 10, fills="cutter.pitch")
+PITCH = length("pitch", say("Pitch"), 10, fills="cutter.pitch")
 
 
 LIST = dict(kind=Quantity.LENGTHS, low=Fraction(0), high=Fraction(100), optional=True)
@@ -47,14 +48,15 @@ def visits(places: Sequence[tuple[Fraction, Fraction]]) -> tuple[int, ...]:
 
 def placed(places: Sequence[tuple[Fraction, Fraction]]) -> list[Output]:
     return [
-        Output(f"{n}{i}", f"hole {i}, {n.upper()}", Quantity.LENGTH, value)
+        Output(f"{n}{i}", say("hole {i}, {n}", i=i, n=n.upper()), Quantity.LENGTH, value)
         for i, place in enumerate(places, 1)
         for n, value in zip("xy", place, strict=True)
     ]
 
 
 def order_words(places: Sequence[tuple[Fraction, Fraction]]) -> str:
-    return "Go to them as " + ", ".join(str(i + 1) for i in visits(places)) + ": each from the same side, low X first."
+    order = ", ".join(str(i + 1) for i in visits(places))
+    return say("Drill them in the order {order}: each from the same side, low X first.", order=order)
 
 
 def draw_places(
@@ -74,4 +76,4 @@ def draw_places(
             p.cross((x, y), small),
             p.text((x + small * 2, y + small * 2), str(i + 1), Ink.ANSWER),
         ]
-    return Picture(f"{len(places)} holes from above with the order of going to them.", tuple(shapes))
+    return Picture(say("{count} holes from above with the order of going to them.", count=len(places)), tuple(shapes))

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from incudo.core.kernel.errors import Refused
+from incudo.core.kernel.say import say
 from incudo.core.kernel.working import Step
 from incudo.core.reckoning import picture as p
 from incudo.core.reckoning.bench import Bench, fills
@@ -62,7 +63,7 @@ def _tap(v: Values) -> Outcome:
     by = PER_PERCENT[tap]
     hole = d - pitch * percent / by
     if hole <= 0:
-        raise Refused.of("pitch", v.num(pitch), "must leave a hole: it is too coarse for this diameter")
+        raise Refused.of("pitch", v.num(pitch), say("must leave a hole: it is too coarse for this diameter"))
     steps = [
         Step(
             "hole",
@@ -71,39 +72,45 @@ def _tap(v: Values) -> Outcome:
             v.len(hole),
         )
     ]
-    reckoned = Output("hole", "hole as reckoned", Quantity.LENGTH, hole)
+    reckoned = Output("hole", say("hole as reckoned"), Quantity.LENGTH, hole)
     results = [reckoned]
-    said = ["By hand, guided from the spindle, never under power. Eye protection: taps shatter."]
+    said = [say("By hand, guided from the spindle, never under power. Eye protection: taps shatter.")]
     own, others = v.list("drills"), v.list("others")
     if own or others:
         found = tap_drill_of(d, pitch, percent, tap, own, others)
         if found is None:
             raise Refused.of(
-                "drills", "", f"none of these drills leaves {shown(LEAST_THREAD)} to {shown(MOST_THREAD)} % of thread"
+                "drills",
+                "",
+                say(
+                    "none of these drills leaves {least_thread} to {most_thread} % of thread",
+                    least_thread=shown(LEAST_THREAD),
+                    most_thread=shown(MOST_THREAD),
+                ),
             )
         steps.append(
             Step(
-                "drill of the shop",
-                "the nearest that leaves 50 to 83 %, own series first",
+                say("drill of the shop"),
+                say("the nearest that leaves 50 to 83 %, own series first"),
                 v.len(hole),
                 v.len(found.drill),
             )
         )
         steps.append(
             Step(
-                "percent it gives",
+                say("percent it gives"),
                 f"(D − drill) · {shown(by)} / P",
                 f"({v.num(d)} − {v.num(found.drill)}) · {shown(by)} / {v.num(pitch)}",
                 f"{shown(found.percent, 1)} %",
             )
         )
         results = [
-            Output("drill", "drill to take", Quantity.LENGTH, found.drill),
+            Output("drill", say("drill to take"), Quantity.LENGTH, found.drill),
             reckoned,
-            Output("percent", "percent of thread that it gives", Quantity.PERCENT, found.percent),
+            Output("percent", say("percent of thread that it gives"), Quantity.PERCENT, found.percent),
         ]
         if found.drill not in own:
-            said.append("None of the thread's own series is usable: this is one of the other.")
+            said.append(say("None of the thread's own series is usable: this is one of the other."))
     return Outcome(tuple(results), tuple(steps), tuple(said))
 
 
@@ -121,28 +128,38 @@ def _draw_tap(v: Values, o: Outcome) -> Picture:
         p.size((-h, low - d / 4), (h, low - d / 4), v.len(hole), Ink.ANSWER),
         p.size((-r, d / 4), (r, d / 4), v.len(d)),
     )
-    return Picture(f"A thread in section in a hole of {v.len(hole)}.", shapes)
+    return Picture(say("A thread in section in a hole of {count}.", count=v.len(hole)), shapes)
 
 
 CALCULATION = Calculation(
     "tap-drill",
-    "Tap drill",
+    say("Tap drill"),
     GROUP,
-    "The hole for a thread of so many percent of its height, and the drill of this shop that comes nearest.",
+    say("The hole for a thread of so many percent of its height, and the drill of this shop that comes nearest."),
     (
         THREAD,
         PITCH,
-        Input("percent", "Percent of thread", Quantity.PERCENT, Fraction(40), MOST_THREAD, with_low=True, default="75"),
-        choice("tap", "Tap", "cutting", "forming", fills="cutter.tap"),
-        Input("drills", "Drills of the thread's own series", fills="crib.own", **LIST),  # type: ignore[arg-type]
-        Input("others", "Other drills", fills="crib.others", **LIST),  # type: ignore[arg-type]
+        Input(
+            "percent",
+            say("Percent of thread"),
+            Quantity.PERCENT,
+            Fraction(40),
+            MOST_THREAD,
+            with_low=True,
+            default="75",
+        ),
+        choice("tap", say("Tap"), "cutting", "forming", fills="cutter.tap"),
+        Input("drills", say("Drills of the thread's own series"), fills="crib.own", **LIST),  # type: ignore[arg-type]
+        Input("others", say("Other drills"), fills="crib.others", **LIST),  # type: ignore[arg-type]
     ),
     _tap,
     (
-        Slip("the pitch was taken off in full", answer=lambda v, _: v["diameter"] - v["pitch"]),
-        Slip("a forming tap's hole", lambda v: v.but(tap="cutting" if v.choice("tap") == "forming" else "forming")),
-        Slip("twice the pitch was taken off", lambda v: v.but(pitch=v["pitch"] * 2)),
-        Slip("the thread's own diameter was drilled", answer=lambda v, _: v["diameter"]),
+        Slip(say("the pitch was taken off in full"), answer=lambda v, _: v["diameter"] - v["pitch"]),
+        Slip(
+            say("a forming tap's hole"), lambda v: v.but(tap="cutting" if v.choice("tap") == "forming" else "forming")
+        ),
+        Slip(say("twice the pitch was taken off"), lambda v: v.but(pitch=v["pitch"] * 2)),
+        Slip(say("the thread's own diameter was drilled"), answer=lambda v, _: v["diameter"]),
     ),
     _draw_tap,
     order=260,
@@ -159,5 +176,5 @@ def ask(d: Draw) -> Question:
         "percent": {"value": d.pick("60", "65", "70", "75"), "unit": "%"},
         "tap": {"value": tap.tap, "unit": ""},
     }
-    words = f"{tap.name}. What hole does the formula give (before you look for a drill)?"
+    words = say("{name}. What hole does the formula give (before you look for a drill)?", name=tap.name)
     return Question("tap-drill", words, given, tap.unit, *d.fine)

@@ -6,6 +6,7 @@ from __future__ import annotations
 
 from fractions import Fraction
 
+from incudo.core.kernel.say import say
 from incudo.core.kernel.working import Step
 from incudo.core.reckoning import fits
 from incudo.core.reckoning.calculation import Calculation, Outcome, Slip
@@ -19,12 +20,17 @@ def _fit(v: Values) -> Outcome:
     tolerance = high - low
     kind = "hole" if v.choice("letter").isupper() else "shaft"
     steps = (
-        Step("tolerance", f"IT{shown(v['grade'])} for this size", v.num(v["size"]), f"{shown(tolerance * 1000, 1)} µm"),
+        Step(
+            "tolerance",
+            say("IT{v} for this size", v=shown(v["grade"])),
+            v.num(v["size"]),
+            f"{shown(tolerance * 1000, 1)} µm",
+        ),
         Step(
             "deviations",
             f"{kind} {v.choice('letter')}{shown(v['grade'])}",
-            "standard table",
-            f"{shown(low * 1000, 1)} to {shown(high * 1000, 1)} µm",
+            say("standard table"),
+            say("{low} to {high} µm", low=shown(low * 1000, 1), high=shown(high * 1000, 1)),
         ),
     )
     return limits(v, v["size"] + low, v["size"] + high, steps)
@@ -32,21 +38,21 @@ def _fit(v: Values) -> Outcome:
 
 CALCULATION = Calculation(
     "fit",
-    "Limits of a fit",
+    say("Limits of a fit"),
     GROUP,
-    "Size, letter and grade, from the standard tables; a capital letter is a hole, a small one a shaft.",
+    say("Size, letter and grade, from the standard tables; a capital letter is a hole, a small one a shaft."),
     (
-        length("size", "Nominal size", 400),
-        choice("letter", "Letter", *fits.LETTERS),
+        length("size", say("Nominal size"), 400),
+        choice("letter", say("Letter"), *fits.LETTERS),
         count("grade", "Grade", min(fits.GRADES), max(fits.GRADES), default="7"),
     ),
     _fit,
     (
-        Slip("the next finer grade was taken", lambda v: v.but(grade=v["grade"] - 1)),
-        Slip("the next coarser grade was taken", lambda v: v.but(grade=v["grade"] + 1)),
-        Slip("hole and shaft were mixed up", lambda v: v.but(letter=v.choice("letter").swapcase())),
-        Slip("the other limit was given", answer=lambda _, o: o.results[1].value),
-        Slip("microns were read as hundredths", answer=lambda v, o: v["size"] + (o.answer.value - v["size"]) * 10),
+        Slip(say("the next finer grade was taken"), lambda v: v.but(grade=v["grade"] - 1)),
+        Slip(say("the next coarser grade was taken"), lambda v: v.but(grade=v["grade"] + 1)),
+        Slip(say("hole and shaft were mixed up"), lambda v: v.but(letter=v.choice("letter").swapcase())),
+        Slip(say("the other limit was given"), answer=lambda _, o: o.results[1].value),
+        Slip(say("microns were read as hundredths"), answer=lambda v, o: v["size"] + (o.answer.value - v["size"]) * 10),
     ),
     draw_limits,
     order=350,
@@ -59,4 +65,6 @@ def ask(d: Draw) -> Question:
         "letter": {"value": d.pick("H", "G", "F", "g", "f", "h", "k", "p"), "unit": ""},
         "grade": {"value": d.pick("6", "7", "8"), "unit": ""},
     }
-    return Question("fit", "By the table of fits: what is the lower limit?", given, "mm", Fraction(1, 5000), "exactly")
+    return Question(
+        "fit", say("By the table of fits: what is the lower limit?"), given, "mm", Fraction(1, 5000), "exactly"
+    )

@@ -8,6 +8,7 @@ from fractions import Fraction
 
 from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.quantity import Unit
+from incudo.core.kernel.say import say
 from incudo.core.kernel.working import Step
 from incudo.core.reckoning import picture as p
 from incudo.core.reckoning.calculation import Calculation, Outcome, Output, Slip
@@ -19,16 +20,20 @@ from incudo.core.reckoning.question import Draw, Given, Question
 #: How many readings say something at all.
 LEAST = 3
 _HOW = {
-    "flatness": "Level the face on three points far apart first: the spread is then the largest its flatness can be.",
-    "parallelism": "Lay the datum face on a surface plate, and run the indicator over the whole other face.",
-    "squareness": "Clamp the datum face to an angle plate, and run the indicator up the other face, square to it.",
+    "flatness": say(
+        "Level the face on three points far apart first: the spread is then the largest its flatness can be."
+    ),
+    "parallelism": say("Lay the datum face on a surface plate, and run the indicator over the whole other face."),
+    "squareness": say("Clamp the datum face to an angle plate, and run the indicator up the other face, square to it."),
 }
 
 
 def _form(v: Values) -> Outcome:
     readings = v.list("readings")
     if len(readings) < LEAST:
-        raise Refused.of("readings", str(len(readings)), f"must be at least {LEAST} readings, spread over the face")
+        raise Refused.of(
+            "readings", str(len(readings)), say("must be at least {least} readings, spread over the face", least=LEAST)
+        )
     low, high = min(readings), max(readings)
     spread = high - low
     step = Step("spread", "highest − lowest", f"{v.num(high)} − {v.num(low)}", v.len(spread))
@@ -49,26 +54,29 @@ def _draw(v: Values, o: Outcome) -> Picture:
         *(p.disc(Ink.CUTTER, a, 1.8) for a in at),
         p.text((0, 52), f"{v.len(o.answer.value)} of {v.len(v['tolerance'])}", Ink.ANSWER),
     )
-    return Picture(f"{n} readings over the face, {v.len(o.answer.value)} from the lowest to the highest.", shapes)
+    return Picture(
+        say("{n} readings over the face, {count} from the lowest to the highest.", n=n, count=v.len(o.answer.value)),
+        shapes,
+    )
 
 
 CALCULATION = Calculation(
     "form",
-    "Flatness, parallelism, squareness",
+    say("Flatness, parallelism, squareness"),
     GROUP,
-    "From several readings of an indicator over the face: the spread, against its tolerance.",
+    say("From several readings of an indicator over the face: the spread, against its tolerance."),
     (
-        choice("of", "It is", *_HOW),
-        Input("readings", "Readings", Quantity.LENGTHS, Fraction(-50), Fraction(50), with_low=True),
-        length("tolerance", "Tolerance", 10),
-        length("uncertainty", "Uncertainty of a difference", 1, zero=True, default="0"),
+        choice("of", say("It is"), *_HOW),
+        Input("readings", say("Readings"), Quantity.LENGTHS, Fraction(-50), Fraction(50), with_low=True),
+        length("tolerance", say("Tolerance"), 10),
+        length("uncertainty", say("Uncertainty of a difference"), 1, zero=True, default="0"),
     ),
     _form,
     (
-        Slip("the largest reading was taken by itself", answer=lambda v, _: max(map(abs, v.list("readings")))),
-        Slip("half the spread was taken", answer=lambda _, o: o.answer.value / 2),
+        Slip(say("the largest reading was taken by itself"), answer=lambda v, _: max(map(abs, v.list("readings")))),
+        Slip(say("half the spread was taken"), answer=lambda _, o: o.answer.value / 2),
         Slip(
-            "only the first and the last were looked at",
+            say("only the first and the last were looked at"),
             answer=lambda v, _: abs(v.list("readings")[-1] - v.list("readings")[0]),
         ),
     ),
@@ -88,4 +96,11 @@ def ask(d: Draw) -> Question:
         "tolerance": d.length("0.002" if d.unit is Unit.INCH else "0.05"),
     }
     near = fine * d.unit.in_mm / 2
-    return Question("form", f"What is the {of}?", given, d.unit, near, f"to {shown(fine / 2, 5)} {d.unit}")
+    return Question(
+        "form",
+        say("What is the {of}?", of=of),
+        given,
+        d.unit,
+        near,
+        say("to {fine} {unit}", fine=shown(fine / 2, 5), unit=d.unit),
+    )

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from fractions import Fraction
 
+from incudo.core.kernel.say import say
 from incudo.core.kernel.working import Step
 from incudo.core.reckoning import picture as p
 from incudo.core.reckoning.calculation import Calculation, Outcome, Output, Slip
@@ -17,14 +18,16 @@ def _growth(v: Values) -> Outcome:
     cool = v["length"] / (1 + part)
     put = f"{v.num(v['length'])} / (1 + {shown(v['micro'])} / 10⁶ · {shown(v['warmer'], 2)})"
     steps = (
-        Step("size at 20 °C", "reading / (1 + α · ΔT)", put, v.len(cool)),
-        Step("growth", "reading − size at 20 °C", f"{v.num(v['length'])} − {v.num(cool)}", v.len(v["length"] - cool)),
+        Step(say("size at 20 °C"), "reading / (1 + α · ΔT)", put, v.len(cool)),
+        Step(
+            "growth", say("reading − size at 20 °C"), f"{v.num(v['length'])} − {v.num(cool)}", v.len(v["length"] - cool)
+        ),
     )
     results = (
         Output("growth", "growth", Quantity.LENGTH, v["length"] - cool),
-        Output("cool", "size at 20 °C", Quantity.LENGTH, cool),
+        Output("cool", say("size at 20 °C"), Quantity.LENGTH, cool),
     )
-    return Outcome(results, steps, ("Better: let it cool beside the instrument.",))
+    return Outcome(results, steps, (say("Better: let it cool beside the instrument."),))
 
 
 def _draw_growth(v: Values, o: Outcome) -> Picture:
@@ -34,19 +37,21 @@ def _draw_growth(v: Values, o: Outcome) -> Picture:
         p.size((0, -6), (90, -6), v.len(o.results[1].value)),
         p.text((93, 20), f"+ {v.len(o.answer.value)}", Ink.ANSWER),
     )
-    return Picture(f"Warm work is {v.len(o.answer.value)} longer; the growth is drawn larger than it is.", shapes)
+    return Picture(
+        say("Warm work is {count} longer; the growth is drawn larger than it is.", count=v.len(o.answer.value)), shapes
+    )
 
 
 CALCULATION = Calculation(
     "growth",
-    "Growth with warmth",
+    say("Growth with warmth"),
     GROUP,
-    "How much longer warm work is than at 20 °C.",
+    say("How much longer warm work is than at 20 °C."),
     (
-        length("length", "Measured length", 2000),
+        length("length", say("Measured length"), 2000),
         Input(
             "micro",
-            "Expansion, millionths per °C",
+            say("Expansion, millionths per °C"),
             Quantity.NUMBER,
             Fraction(1),
             Fraction(200),
@@ -54,12 +59,12 @@ CALCULATION = Calculation(
             default="12",
             fills="material.expansion",
         ),
-        Input("warmer", "Warmer than 20 °C by", Quantity.TEMPERATURE, Fraction(-40), Fraction(150), with_low=True),
+        Input("warmer", say("Warmer than 20 °C by"), Quantity.TEMPERATURE, Fraction(-40), Fraction(150), with_low=True),
     ),
     _growth,
     (
-        Slip("°F were taken for °C", lambda v: v.but(warmer=v["warmer"] * Fraction(9, 5))),
-        Slip("a power of ten was lost", lambda v: v.but(micro=v["micro"] * 10)),
+        Slip(say("°F were taken for °C"), lambda v: v.but(warmer=v["warmer"] * Fraction(9, 5))),
+        Slip(say("a power of ten was lost"), lambda v: v.but(micro=v["micro"] * 10)),
     ),
     _draw_growth,
     order=400,

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from incudo.core.kernel.quantity import Unit
+from incudo.core.kernel.say import say
 from incudo.core.kernel.working import Step
 from incudo.core.reckoning.calculation import Calculation, Outcome, Slip
 from incudo.core.reckoning.inputs import Values, length
@@ -13,28 +14,38 @@ from incudo.core.reckoning.question import Draw, Given, Question
 def _plus_minus(v: Values) -> Outcome:
     low, high = v["nominal"] + v["lower"], v["nominal"] + v["upper"]
     steps = (
-        Step("lower limit", "nominal + lower deviation", f"{v.num(v['nominal'])} + ({v.num(v['lower'])})", v.len(low)),
-        Step("upper limit", "nominal + upper deviation", f"{v.num(v['nominal'])} + ({v.num(v['upper'])})", v.len(high)),
+        Step(
+            say("lower limit"),
+            say("nominal + lower deviation"),
+            f"{v.num(v['nominal'])} + ({v.num(v['lower'])})",
+            v.len(low),
+        ),
+        Step(
+            say("upper limit"),
+            say("nominal + upper deviation"),
+            f"{v.num(v['nominal'])} + ({v.num(v['upper'])})",
+            v.len(high),
+        ),
     )
     return limits(v, low, high, steps)
 
 
 CALCULATION = Calculation(
     "limits",
-    "Limits from a tolerance",
+    say("Limits from a tolerance"),
     GROUP,
-    "Nominal and its deviations: the two limits, the middle to aim at, the full width.",
+    say("Nominal and its deviations: the two limits, the middle to aim at, the full width."),
     (
-        length("nominal", "Nominal", 3000),
-        length("upper", "Upper deviation", 50, low=-50),
-        length("lower", "Lower deviation (with its sign)", 50, low=-50),
+        length("nominal", say("Nominal"), 3000),
+        length("upper", say("Upper deviation"), 50, low=-50),
+        length("lower", say("Lower deviation (with its sign)"), 50, low=-50),
     ),
     _plus_minus,
     (
-        Slip("the sign of the lower deviation was lost", lambda v: v.but(lower=-v["lower"])),
-        Slip("the upper deviation was taken for the lower", answer=lambda v, _: v["nominal"] - abs(v["upper"])),
-        Slip("the tolerance was halved", lambda v: v.but(lower=v["lower"] / 2)),
-        Slip("the other limit was given", answer=lambda _, o: o.results[1].value),
+        Slip(say("the sign of the lower deviation was lost"), lambda v: v.but(lower=-v["lower"])),
+        Slip(say("the upper deviation was taken for the lower"), answer=lambda v, _: v["nominal"] - abs(v["upper"])),
+        Slip(say("the tolerance was halved"), lambda v: v.but(lower=v["lower"] / 2)),
+        Slip(say("the other limit was given"), answer=lambda _, o: o.results[1].value),
     ),
     draw_limits,
     order=320,
@@ -48,4 +59,4 @@ def ask(d: Draw) -> Question:
         d.pick(*(("-0.003", "-0.001", "-0.010") if inch else ("-0.02", "-0.15", "-0.05"))),
     )
     given: Given = {"nominal": d.length(d.size(10, 80)), "upper": d.length(up), "lower": d.length(down)}
-    return Question("limits", "What is the lower limit?", given, d.unit, d.fine[0] / 10, "exactly")
+    return Question("limits", say("What is the lower limit?"), given, d.unit, d.fine[0] / 10, "exactly")

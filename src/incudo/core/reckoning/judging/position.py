@@ -6,6 +6,7 @@ from fractions import Fraction
 
 from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.quantity import Unit
+from incudo.core.kernel.say import say
 from incudo.core.kernel.working import Step
 from incudo.core.reckoning import picture as p
 from incudo.core.reckoning.calculation import Calculation, Outcome, Output, Slip
@@ -24,30 +25,39 @@ def _position(v: Values) -> Outcome:
     if v.choice("bonus") != "none":
         hole = v.choice("bonus") == "hole"
         if not v.given("other"):
-            raise Refused.of("other", "", "is missing: without it nobody knows whether the size itself is in")
+            raise Refused.of("other", "", say("is missing: without it nobody knows whether the size itself is in"))
         low, high = (v["limit"], v["other"]) if hole else (v["other"], v["limit"])
         if low >= high:
             raise Refused.of(
-                "other", v.num(v["other"]), f"must be {'more' if hole else 'less'} than {v.len(v['limit'])}"
+                "other",
+                v.num(v["other"]),
+                say("must be more than {size}", size=v.len(v["limit"]))
+                if hole
+                else say("must be less than {size}", size=v.len(v["limit"])),
             )
         bonus = max(v["actual"] - low if hole else high - v["actual"], Fraction(0))
         if not low <= v["actual"] <= high:
             # a part whose size is out is out, wherever its hole lies, and earns no bonus
             bonus = Fraction(0)
-            size_out = f"The size itself is out: {v.num(v['actual'])} against {v.num(low)} to {v.len(high)}. "
+            size_out = say(
+                "The size itself is out: {num} against {num2} to {count}. ",
+                num=v.num(v["actual"]),
+                num2=v.num(low),
+                count=v.len(high),
+            )
         formula = "actual − smallest" if v.choice("bonus") == "hole" else "largest − actual"
         if not size_out:
             steps.append(Step("bonus", formula, f"{v.num(v['actual'])}, {v.num(v['limit'])}", v.len(bonus)))
     allowed = v["tolerance"] + bonus
     steps += [
-        Step("position, as a diameter", "2 · √(dx² + dy²)", f"2 · √({v.num(dx)}² + {v.num(dy)}²)", v.len(off)),
+        Step(say("position, as a diameter"), "2 · √(dx² + dy²)", f"2 · √({v.num(dx)}² + {v.num(dy)}²)", v.len(off)),
         Step("allowed", "tolerance + bonus", f"{v.num(v['tolerance'])} + {v.num(bonus)}", v.len(allowed)),
     ]
     unsure = 2 * root(v["ux"] ** 2 + v["uy"] ** 2)
     if unsure:
         steps.append(
             Step(
-                "its uncertainty, as a diameter",
+                say("its uncertainty, as a diameter"),
                 "2 · √(Ux² + Uy²)",
                 f"{v.num(v['ux'])}, {v.num(v['uy'])}",
                 v.len(unsure),
@@ -58,7 +68,7 @@ def _position(v: Values) -> Outcome:
         Output("allowed", "allowed", Quantity.LENGTH, allowed),
     )
     # held from the square, without the root
-    where = held(4 * (dx * dx + dy * dy), allowed, unsure, "Its position")
+    where = held(4 * (dx * dx + dy * dy), allowed, unsure, say("Its position"))
     return Outcome(results, tuple(steps), (f"{size_out}{where}",))
 
 
@@ -76,30 +86,33 @@ def _draw_position(v: Values, o: Outcome) -> Picture:
         p.disc(Ink.ANSWER, at, 1.6),
         p.text((0, 55), f"⌀ {v.len(off)} of {v.len(allowed)}", Ink.ANSWER),
     )
-    return Picture(f"The hole's middle within its zone: {v.len(off)} of {v.len(allowed)} allowed.", shapes)
+    return Picture(
+        say("The hole's middle within its zone: {count} of {count2} allowed.", count=v.len(off), count2=v.len(allowed)),
+        shapes,
+    )
 
 
 CALCULATION = Calculation(
     "position",
-    "Position of a hole",
+    say("Position of a hole"),
     GROUP,
-    "From the errors along X and Y, against its tolerance with a bonus.",
+    say("From the errors along X and Y, against its tolerance with a bonus."),
     (
-        length("dx", "Off along X", 50, low=-50),
-        length("dy", "Off along Y", 50, low=-50),
-        length("tolerance", "Tolerance, a diameter", 50),
-        choice("bonus", "Bonus of a", "none", "hole", "pin"),
-        length("actual", "Its actual size", 500, zero=True, default="0"),
-        length("limit", "Smallest hole, or largest pin", 500, zero=True, default="0"),
-        length("other", "Largest hole, or smallest pin", 500, zero=True, optional=True),
-        length("ux", "Uncertainty along X", 1, zero=True, default="0"),
-        length("uy", "Uncertainty along Y", 1, zero=True, default="0"),
+        length("dx", say("Off along X"), 50, low=-50),
+        length("dy", say("Off along Y"), 50, low=-50),
+        length("tolerance", say("Tolerance, a diameter"), 50),
+        choice("bonus", say("Bonus of a"), "none", "hole", "pin"),
+        length("actual", say("Its actual size"), 500, zero=True, default="0"),
+        length("limit", say("Smallest hole, or largest pin"), 500, zero=True, default="0"),
+        length("other", say("Largest hole, or smallest pin"), 500, zero=True, optional=True),
+        length("ux", say("Uncertainty along X"), 1, zero=True, default="0"),
+        length("uy", say("Uncertainty along Y"), 1, zero=True, default="0"),
     ),
     _position,
     (
-        Slip("the radius was taken for the diameter", answer=lambda v, o: o.answer.value / 2),
-        Slip("both errors were only added", answer=lambda v, _: 2 * (abs(v["dx"]) + abs(v["dy"]))),
-        Slip("one error was forgotten", lambda v: v.but(dy=Fraction(0))),
+        Slip(say("the radius was taken for the diameter"), answer=lambda v, o: o.answer.value / 2),
+        Slip(say("both errors were only added"), answer=lambda v, _: 2 * (abs(v["dx"]) + abs(v["dy"]))),
+        Slip(say("one error was forgotten"), lambda v: v.but(dy=Fraction(0))),
     ),
     _draw_position,
     order=390,
@@ -115,5 +128,12 @@ def ask(d: Draw) -> Question:
         "dy": d.length(dy),
         "tolerance": d.length("0.014" if d.unit is Unit.INCH else "0.36"),
     }
-    words = "By how much is the hole out of position, as a diameter?"
-    return Question("position", words, given, d.unit, fine * d.unit.in_mm / 2, f"to {shown(fine / 2, 5)} {d.unit}")
+    words = say("By how much is the hole out of position, as a diameter?")
+    return Question(
+        "position",
+        words,
+        given,
+        d.unit,
+        fine * d.unit.in_mm / 2,
+        say("to {fine} {unit}", fine=shown(fine / 2, 5), unit=d.unit),
+    )

@@ -5,6 +5,7 @@ from __future__ import annotations
 from fractions import Fraction
 
 from incudo.core.kernel.errors import Refused
+from incudo.core.kernel.say import say
 from incudo.core.kernel.working import Step
 from incudo.core.reckoning import picture as p
 from incudo.core.reckoning.calculation import Outcome, Output
@@ -16,12 +17,14 @@ GROUP = "measuring"
 
 def limits(v: Values, low: Fraction, high: Fraction, steps: tuple[Step, ...]) -> Outcome:
     if low >= high:
-        raise Refused.of("lower", v.num(low), f"the lower limit must lie below the upper one, {v.num(high)}")
+        raise Refused.of(
+            "lower", v.num(low), say("the lower limit must lie below the upper one, {num}", num=v.num(high))
+        )
     results = (
-        Output("lower", "lower limit", Quantity.LENGTH, low),
-        Output("upper", "upper limit", Quantity.LENGTH, high),
-        Output("aim", "middle, to aim at", Quantity.LENGTH, (low + high) / 2),
-        Output("width", "full width", Quantity.LENGTH, high - low),
+        Output("lower", say("lower limit"), Quantity.LENGTH, low),
+        Output("upper", say("upper limit"), Quantity.LENGTH, high),
+        Output("aim", say("middle, to aim at"), Quantity.LENGTH, (low + high) / 2),
+        Output("width", say("full width"), Quantity.LENGTH, high - low),
     )
     return Outcome(results, steps)
 
@@ -32,10 +35,10 @@ def held(squared: Fraction, most: Fraction, unsure: Fraction, subject: str) -> s
     In up to ``most`` − ``unsure``, out beyond ``most`` + ``unsure``, too close to call between the two.
     """
     if most >= unsure and squared <= (most - unsure) ** 2:
-        return f"{subject} is within the tolerance."
+        return say("{subject} is within the tolerance.", subject=subject)
     if squared > (most + unsure) ** 2:
-        return f"{subject} is out."
-    return f"{subject} is too close to call: measure better, with a finer instrument."
+        return say("{subject} is out.", subject=subject)
+    return say("{subject} is too close to call: measure better, with a finer instrument.", subject=subject)
 
 
 def draw_limits(v: Values, o: Outcome) -> Picture:
@@ -64,4 +67,6 @@ def bar(v: Values, low: Fraction, high: Fraction, at: Fraction, word: str, unsur
         p.line(Ink.ANSWER, (here, -2.0), (here, 13.0)),
         p.text((here, 18.0), said, Ink.ANSWER),
     )
-    return Picture(f"{said} between the limits {v.num(low)} and {v.num(high)}.", shapes)
+    return Picture(
+        say("{said} between the limits {num} and {num2}.", said=said, num=v.num(low), num2=v.num(high)), shapes
+    )

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.quantity import Unit
+from incudo.core.kernel.say import say
 from incudo.core.kernel.working import Step
 from incudo.core.reckoning.calculation import Calculation, Outcome, Slip
 from incudo.core.reckoning.inputs import Values, count, length
@@ -15,34 +16,41 @@ def _title(v: Values) -> Outcome:
     places = int(v["places"])
     name = f"places{places}"
     if not v.given(name):
-        raise Refused.of(name, "", "is missing: the title block says nothing for so many places")
+        raise Refused.of(name, "", say("is missing: the title block says nothing for so many places"))
     t = v[name]
     if not t:
-        raise Refused.of(name, "0", "must be more than 0")
+        raise Refused.of(name, "0", say("must be more than 0"))
     put = f"{v.num(v['nominal'])} ± {v.num(t)}"
     steps = (
-        Step("tolerance", "by the decimal places as written", f"{places} places", f"±{v.len(t)}"),
-        Step("limits", "nominal ± tolerance", put, f"{v.num(v['nominal'] - t)} to {v.len(v['nominal'] + t)}"),
+        Step(
+            "tolerance", say("by the decimal places as written"), say("{places} places", places=places), f"±{v.len(t)}"
+        ),
+        Step(
+            "limits",
+            "nominal ± tolerance",
+            put,
+            say("{num} to {count}", num=v.num(v["nominal"] - t), count=v.len(v["nominal"] + t)),
+        ),
     )
     return limits(v, v["nominal"] - t, v["nominal"] + t, steps)
 
 
 CALCULATION = Calculation(
     "title-block",
-    "Limits from the title block",
+    say("Limits from the title block"),
     GROUP,
-    "The default by decimal places as written: 2.50 is not 2.500.",
+    say("The default by decimal places as written: 2.50 is not 2.500."),
     (
-        length("nominal", "Nominal", 3000),
+        length("nominal", say("Nominal"), 3000),
         count("places", "Decimal places as written", 1, 4),
-        *(length(f"places{n}", f"± for {n} decimals", 10, zero=True, optional=True) for n in (1, 2, 3, 4)),
+        *(length(f"places{n}", say("± for {n} decimals", n=n), 10, zero=True, optional=True) for n in (1, 2, 3, 4)),
     ),
     _title,
     (
-        Slip("a decimal place was dropped", lambda v: v.but(places=v["places"] - 1)),
-        Slip("a decimal place was added", lambda v: v.but(places=v["places"] + 1)),
-        Slip("the other limit was given", answer=lambda _, o: o.results[1].value),
-        Slip("the tolerance was halved", answer=lambda v, o: (o.answer.value + v["nominal"]) / 2),
+        Slip(say("a decimal place was dropped"), lambda v: v.but(places=v["places"] - 1)),
+        Slip(say("a decimal place was added"), lambda v: v.but(places=v["places"] + 1)),
+        Slip(say("the other limit was given"), answer=lambda _, o: o.results[1].value),
+        Slip(say("the tolerance was halved"), answer=lambda v, o: (o.answer.value + v["nominal"]) / 2),
     ),
     draw_limits,
     order=330,
@@ -61,5 +69,9 @@ def ask(d: Draw) -> Question:
         "places3": d.length("0.005" if inch else "0.05"),
         "places4": d.length("0.0005" if inch else "0.01"),
     }
-    words = f"The drawing says {text} {d.unit} and nothing more. What is the lower limit by the title block?"
+    words = say(
+        "The drawing says {text} {unit} and nothing more. What is the lower limit by the title block?",
+        text=text,
+        unit=d.unit,
+    )
     return Question("title-block", words, given, d.unit, d.fine[0] / 10, "exactly", ("places",))

@@ -8,6 +8,7 @@ from fractions import Fraction
 
 from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.quantity import Unit
+from incudo.core.kernel.say import say
 from incudo.core.kernel.working import Step
 from incudo.core.measuring.tolerance import Limits
 from incudo.core.measuring.verdict import Measured, Metal, School, Verdict, judge
@@ -19,48 +20,48 @@ from incudo.core.reckoning.question import Draw, Given, Question
 JUDGED = (Verdict.IN, Verdict.OUT, Verdict.TOO_CLOSE)
 
 
-VERDICTS = ("in", "out", "too close to call")
+VERDICTS = ("in", "out", say("too close to call"))
 
 
 def _verdict(v: Values) -> Outcome:
     low, high, x = v["lower"], v["upper"], v["reading"] - v["zero"]
     if low >= high:
-        raise Refused.of("upper", v.num(high), f"must be more than the lower limit, {v.num(low)}")
+        raise Refused.of("upper", v.num(high), say("must be more than the lower limit, {num}", num=v.num(low)))
     u = v["unsure"] if v.choice("school") == "guard band" else Fraction(0)
-    limits = Limits(low, high, v.unit, 0, Step("limits", "as given", v.num(low), v.len(high)))
+    limits = Limits(low, high, v.unit, 0, Step("limits", say("as given"), v.num(low), v.len(high)))
     judged = judge(Measured(x, u, u), limits, Metal.NONE, School.GUARD_BAND, v.unit)
     found = JUDGED.index(judged.verdict)
     steps = (
-        Step("corrected", "reading − zero error", f"{v.num(v['reading'])} − ({v.num(v['zero'])})", v.len(x)),
-        Step("in from … to", "LL + U … UL − U", f"U {v.num(u)}", f"{v.num(low + u)} … {v.num(high - u)}"),
-        Step("out beyond", "LL − U … UL + U", f"U {v.num(u)}", f"{v.num(low - u)} … {v.num(high + u)}"),
+        Step("corrected", say("reading − zero error"), f"{v.num(v['reading'])} − ({v.num(v['zero'])})", v.len(x)),
+        Step(say("in from … to"), "LL + U … UL − U", f"U {v.num(u)}", f"{v.num(low + u)} … {v.num(high - u)}"),
+        Step(say("out beyond"), "LL − U … UL + U", f"U {v.num(u)}", f"{v.num(low - u)} … {v.num(high + u)}"),
     )
-    said = ("Too close to call: measure better, with a finer instrument.",) if found == 2 else ()
+    said = (say("Too close to call: measure better, with a finer instrument."),) if found == 2 else ()
     results = (
-        Output("verdict", "it is", Quantity.CHOICE, Fraction(found), VERDICTS),
-        Output("value", "corrected reading", Quantity.LENGTH, x),
+        Output("verdict", say("it is"), Quantity.CHOICE, Fraction(found), VERDICTS),
+        Output("value", say("corrected reading"), Quantity.LENGTH, x),
     )
     return Outcome(results, steps, said)
 
 
 CALCULATION = Calculation(
     "verdict",
-    "In, out, or too close to call",
+    say("In, out, or too close to call"),
     GROUP,
-    "A reading, corrected for the zero error, against limits guarded by the instrument's uncertainty.",
+    say("A reading, corrected for the zero error, against limits guarded by the instrument's uncertainty."),
     (
-        length("reading", "Reading", 3000, low=-100),
-        length("zero", "Zero error", 5, low=-5, default="0"),
-        length("lower", "Lower limit", 3000, zero=True),
-        length("upper", "Upper limit", 3000),
-        length("unsure", "Uncertainty U", 10, zero=True),
-        choice("school", "The shop judges by", "guard band", "bare limits"),
+        length("reading", say("Reading"), 3000, low=-100),
+        length("zero", say("Zero error"), 5, low=-5, default="0"),
+        length("lower", say("Lower limit"), 3000, zero=True),
+        length("upper", say("Upper limit"), 3000),
+        length("unsure", say("Uncertainty U"), 10, zero=True),
+        choice("school", say("The shop judges by"), say("guard band"), say("bare limits")),
     ),
     _verdict,
     (
-        Slip("the uncertainty was forgotten", lambda v: v.but(school="bare limits")),
-        Slip("the zero error was forgotten", lambda v: v.but(zero=Fraction(0))),
-        Slip("the zero error was added", lambda v: v.but(zero=-v["zero"])),
+        Slip(say("the uncertainty was forgotten"), lambda v: v.but(school=say("bare limits"))),
+        Slip(say("the zero error was forgotten"), lambda v: v.but(zero=Fraction(0))),
+        Slip(say("the zero error was added"), lambda v: v.but(zero=-v["zero"])),
     ),
     lambda v, o: bar(v, v["lower"], v["upper"], o.results[1].value, "corrected", v["unsure"]),
     order=370,
@@ -81,6 +82,6 @@ def ask(d: Draw) -> Question:
         "lower": d.length(shown((nominal - half) / unit, 4)),
         "upper": d.length(shown((nominal + half) / unit, 4)),
         "unsure": d.length(shown(u / unit, 4)),
-        "school": {"value": "guard band", "unit": ""},
+        "school": {"value": say("guard band"), "unit": ""},
     }
-    return Question("verdict", "What is the verdict, guarded by the uncertainty?", given, "", Fraction(0), "")
+    return Question("verdict", say("What is the verdict, guarded by the uncertainty?"), given, "", Fraction(0), "")

@@ -6,6 +6,7 @@ from __future__ import annotations
 
 from fractions import Fraction
 
+from incudo.core.kernel.say import say
 from incudo.core.kernel.working import Step
 from incudo.core.reckoning import picture as p
 from incudo.core.reckoning.calculation import Calculation, Outcome, Output, Slip
@@ -19,8 +20,8 @@ def _jaw(v: Values) -> Outcome:
     sign = -1 if v.choice("jaw") == "at the rear" else 1
     found = v["face"] + sign * v["diameter"] / 2
     put = f"{v.num(v['face'])} {'−' if sign < 0 else '+'} {v.num(v['diameter'])} / 2"
-    step = Step("middle of the bar", "face of the fixed jaw ∓ D / 2", put, v.len(found))
-    return Outcome((Output("middle", "middle of the bar", Quantity.LENGTH, found),), (step,))
+    step = Step(say("middle of the bar"), say("face of the fixed jaw ∓ D / 2"), put, v.len(found))
+    return Outcome((Output("middle", say("middle of the bar"), Quantity.LENGTH, found),), (step,))
 
 
 def _draw_jaw(v: Values, o: Outcome) -> Picture:
@@ -33,23 +34,23 @@ def _draw_jaw(v: Values, o: Outcome) -> Picture:
         p.text((d * Fraction(3, 2), m + d / 8), v.len(m), Ink.ANSWER),
         p.size((-d, f), (-d, m), v.len(d / 2)),
     )
-    return Picture(f"A bar against the fixed jaw, seen along it; its middle at {v.len(m)}.", shapes)
+    return Picture(say("A bar against the fixed jaw, seen along it; its middle at {count}.", count=v.len(m)), shapes)
 
 
 CALCULATION = Calculation(
     "bar-at-jaw",
-    "Middle of a bar at the fixed jaw",
+    say("Middle of a bar at the fixed jaw"),
     GROUP,
-    "A round bar gripped against the fixed jaw: half a diameter from the jaw's face.",
+    say("A round bar gripped against the fixed jaw: half a diameter from the jaw's face."),
     (
-        length("face", "Face of the fixed jaw", 2000, low=-2000, default="0"),
-        length("diameter", "Bar"),
-        choice("jaw", "The fixed jaw stands", "at the rear", "in front"),
+        length("face", say("Face of the fixed jaw"), 2000, low=-2000, default="0"),
+        length("diameter", say("Bar")),
+        choice("jaw", say("The fixed jaw stands"), say("at the rear"), say("in front")),
     ),
     _jaw,
     (
-        Slip("the whole diameter was taken", lambda v: v.but(diameter=v["diameter"] * 2)),
-        Slip("it was taken to the wrong side", lambda v: v.but(diameter=-v["diameter"])),
+        Slip(say("the whole diameter was taken"), lambda v: v.but(diameter=v["diameter"] * 2)),
+        Slip(say("it was taken to the wrong side"), lambda v: v.but(diameter=-v["diameter"])),
     ),
     _draw_jaw,
     order=140,
@@ -60,7 +61,7 @@ def ask(d: Draw) -> Question:
     given: Given = {
         "face": d.length(d.size(5, 60, 0.1)),
         "diameter": d.length(d.size(10, 60)),
-        "jaw": {"value": d.pick("at the rear", "in front"), "unit": ""},
+        "jaw": {"value": d.pick(say("at the rear"), say("in front")), "unit": ""},
     }
-    words = f"{d.name}. A round bar is gripped against the fixed jaw. At which Y is its middle?"
+    words = say("{name}. A round bar is gripped against the fixed jaw. At which Y is its middle?", name=d.name)
     return Question("bar-at-jaw", words, given, d.unit, *d.dial)

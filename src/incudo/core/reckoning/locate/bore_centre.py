@@ -7,6 +7,7 @@ from __future__ import annotations
 from fractions import Fraction
 
 from incudo.core.kernel.quantity import Unit
+from incudo.core.kernel.say import say
 from incudo.core.kernel.working import Step
 from incudo.core.locating import centre
 from incudo.core.reckoning import picture as p
@@ -20,29 +21,34 @@ from incudo.core.reckoning.question import Draw, Given, Question
 def _bore(v: Values) -> Outcome:
     s = centre.Sweep(v["east"], v["north"], v["west"], v["south"], boss=v.choice("of") == "boss")
     x, y = s.moves
-    sense = "the lower" if s.boss else "the higher"
+    sense = say("the lower") if s.boss else say("the higher")
     flip = 1 if s.boss else -1
     steps = (
         Step(
-            "along X",
-            f"half the difference; the spindle is off towards {sense}",
+            say("along X"),
+            say("half the difference; the spindle is off towards {sense}", sense=sense),
             f"{'' if flip > 0 else '−'}({v.num(s.east)} − {v.num(s.west)}) / 2",
             v.len(x),
         ),
-        Step("along Y", "the same", f"{'' if flip > 0 else '−'}({v.num(s.north)} − {v.num(s.south)}) / 2", v.len(y)),
         Step(
-            "out of round, on the last pass only",
+            say("along Y"),
+            say("the same"),
+            f"{'' if flip > 0 else '−'}({v.num(s.north)} − {v.num(s.south)}) / 2",
+            v.len(y),
+        ),
+        Step(
+            say("out of round, on the last pass only"),
             "(E + W) − (N + S)",
             f"{v.num(s.east + s.west)} − {v.num(s.north + s.south)}",
             v.len(s.out_of_round),
         ),
     )
     results = (
-        Output("x", "cutter moves along X", Quantity.LENGTH, x),
-        Output("y", "cutter moves along Y", Quantity.LENGTH, y),
-        Output("spread", "the needle's whole swing", Quantity.LENGTH, s.spread),
+        Output("x", say("cutter moves along X"), Quantity.LENGTH, x),
+        Output("y", say("cutter moves along Y"), Quantity.LENGTH, y),
+        Output("spread", say("the needle's whole swing"), Quantity.LENGTH, s.spread),
     )
-    said = ("The spindle is isolated, out of gear, and turned by hand.",)
+    said = (say("The spindle is isolated, out of gear, and turned by hand."),)
     return Outcome(results, steps, said)
 
 
@@ -63,27 +69,31 @@ def _draw_bore(v: Values, o: Outcome) -> Picture:
     ]
     shapes = (*base, p.cross((0, 0), 5), p.cross((-dx, -dy), 4), p.arrow(Ink.ANSWER, (-dx, -dy), (0, 0)), *marks)
     return Picture(
-        f"The spindle moves by {v.len(o.results[0].value)} and {v.len(o.results[1].value)}; not to scale.",
+        say(
+            "The spindle moves by {count} and {count2}; not to scale.",
+            count=v.len(o.results[0].value),
+            count2=v.len(o.results[1].value),
+        ),
         shapes,
     )
 
 
 CALCULATION = Calculation(
     "bore-centre",
-    "Centre of a bore or boss by an indicator",
+    say("Centre of a bore or boss by an indicator"),
     GROUP,
-    "Four readings of the needle, a higher one where it is pushed in more: by how much the cutter has to move.",
+    say("Four readings of the needle, a higher one where it is pushed in more: by how much the cutter has to move."),
     (
         *(
-            length(n, f"Reading at the {w}", 50, low=-50)
+            length(n, say("Reading at the {w}", w=w), 50, low=-50)
             for n, w in (("east", "right"), ("north", "rear"), ("west", "left"), ("south", "front"))
         ),
-        choice("of", "It is a", "bore", "boss"),
+        choice("of", say("It is a"), "bore", "boss"),
     ),
     _bore,
     (
-        Slip("the half was forgotten", answer=lambda _, o: o.answer.value * 2),
-        Slip("it was taken the wrong way", answer=lambda _, o: -o.answer.value),
+        Slip(say("the half was forgotten"), answer=lambda _, o: o.answer.value * 2),
+        Slip(say("it was taken the wrong way"), answer=lambda _, o: -o.answer.value),
     ),
     _draw_bore,
     order=150,
@@ -94,5 +104,7 @@ def ask(d: Draw) -> Question:
     fine = 0.0005 if d.unit is Unit.INCH else 0.01
     values = {n: shown(Fraction(str(fine)) * d.rng.randint(0, 40), 4) for n in ("east", "west", "north", "south")}
     given: Given = {n: d.length(x) for n, x in values.items()} | {"of": {"value": d.pick("bore", "boss"), "unit": ""}}
-    words = f"{d.name}. By how much does the cutter move along X (minus: to the left)?"
-    return Question("bore-centre", words, given, d.unit, Fraction(str(fine)) * d.unit.in_mm / 2, "to half a division")
+    words = say("{name}. By how much does the cutter move along X (minus: to the left)?", name=d.name)
+    return Question(
+        "bore-centre", words, given, d.unit, Fraction(str(fine)) * d.unit.in_mm / 2, say("to half a division")
+    )

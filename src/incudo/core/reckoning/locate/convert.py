@@ -7,6 +7,7 @@ from __future__ import annotations
 from fractions import Fraction
 
 from incudo.core.kernel.quantity import MM_PER_INCH, Unit
+from incudo.core.kernel.say import say
 from incudo.core.kernel.working import Step
 from incudo.core.locating.dial import Dial, Turning
 from incudo.core.reckoning.bench import x_handle
@@ -24,39 +25,39 @@ def _convert(v: Values) -> Outcome:
     other = v.unit.other
     both = f"{shown(v['size'] / other.in_mm, 6)} {other.value}"
     steps = (
-        Step("in the other unit, exactly", "1 in = 25.4 mm", v.len(v["size"], 6), both),
+        Step(say("in the other unit, exactly"), "1 in = 25.4 mm", v.len(v["size"], 6), both),
         Step(
-            "one division of the dial",
-            "travel of a turn / divisions",
+            say("one division of the dial"),
+            say("travel of a turn / divisions"),
             f"{v.num(v['per_turn'])} / {shown(v['graduations'])}",
             v.len(division, 6),
         ),
         Step(
-            "as it can be set",
-            "rounded to half a division",
-            f"{v.num(v['size'], 6)} by {v.num(half, 6)}",
+            say("as it can be set"),
+            say("rounded to half a division"),
+            say("{num} by {num2}", num=v.num(v["size"], 6), num2=v.num(half, 6)),
             v.len(set_to, 6),
         ),
     )
     results = (
-        Output("size", "the length", Quantity.LENGTH, v["size"]),
-        Output("set", "as it can be set", Quantity.LENGTH, set_to),
-        Output("off", "what the rounding costs", Quantity.LENGTH, off),
+        Output("size", say("the length"), Quantity.LENGTH, v["size"]),
+        Output("set", say("as it can be set"), Quantity.LENGTH, set_to),
+        Output("off", say("what the rounding costs"), Quantity.LENGTH, off),
     )
-    return Outcome(results, steps, ("Round each target, never each step: rounded steps add up.",))
+    return Outcome(results, steps, (say("Round each target, never each step: rounded steps add up."),))
 
 
 CALCULATION = Calculation(
     "convert",
-    "Inches and millimetres on a dial",
+    say("Inches and millimetres on a dial"),
     GROUP,
-    "A length in both units, and what it costs to set it on a dial of one of them.",
-    (length("size", "Length", 10_000, low=-10_000), TURN, GRADUATIONS),
+    say("A length in both units, and what it costs to set it on a dial of one of them."),
+    (length("size", say("Length"), 10_000, low=-10_000), TURN, GRADUATIONS),
     _convert,
     (
-        Slip("it was multiplied by 25.4 where it is divided", lambda v: v.but(size=v["size"] / MM_PER_INCH)),
-        Slip("it was divided by 25.4 where it is multiplied", lambda v: v.but(size=v["size"] * MM_PER_INCH)),
-        Slip("25 was taken for 25.4", lambda v: v.but(size=v["size"] * 25 / MM_PER_INCH)),
+        Slip(say("it was multiplied by 25.4 where it is divided"), lambda v: v.but(size=v["size"] / MM_PER_INCH)),
+        Slip(say("it was divided by 25.4 where it is multiplied"), lambda v: v.but(size=v["size"] * MM_PER_INCH)),
+        Slip(say("25 was taken for 25.4"), lambda v: v.but(size=v["size"] * 25 / MM_PER_INCH)),
     ),
     lambda v, o: dial_picture(
         Dial(v["per_turn"], int(v["graduations"]), Fraction(0), Turning.CLOCKWISE, Turning.CLOCKWISE, v.unit),
@@ -77,4 +78,6 @@ def ask(d: Draw) -> Question:
         "graduations": {"value": str(handle.graduations), "unit": ""},
     }
     near, said = d.dial
-    return Question("convert", f"{d.name}. How long is that in {d.unit}?", given, d.unit, near, said)
+    return Question(
+        "convert", say("{name}. How long is that in {unit}?", name=d.name, unit=d.unit), given, d.unit, near, said
+    )

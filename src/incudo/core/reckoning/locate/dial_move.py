@@ -8,6 +8,7 @@ from fractions import Fraction
 
 from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.quantity import Length
+from incudo.core.kernel.say import say
 from incudo.core.kernel.working import Step
 from incudo.core.locating.dial import leg
 from incudo.core.reckoning.bench import x_handle
@@ -21,7 +22,7 @@ def _move(v: Values) -> Outcome:
     dial = dial_of(v)
     by = v["by"]
     if not by:
-        raise Refused.of("by", "0", "must not be 0")
+        raise Refused.of("by", "0", say("must not be 0"))
     back = v.choice("last") == "the other way"
     start = v["start"] % dial.turn
     found = leg(dial, 1 if by > 0 else -1, abs(by), start, reversing=back)
@@ -33,7 +34,7 @@ def _move(v: Values) -> Outcome:
         *(
             (
                 Step(
-                    "travel of the screw",
+                    say("travel of the screw"),
                     "move + backlash",
                     f"{v.num(abs(by))} + {v.num(dial.backlash)}",
                     v.len(travel),
@@ -43,65 +44,65 @@ def _move(v: Values) -> Outcome:
             else ()
         ),
         Step(
-            "whole turns",
-            "travel / travel of a turn, to half a division",
+            say("whole turns"),
+            say("travel / travel of a turn, to half a division"),
             f"{v.num(travel)} / {v.num(dial.turn)}",
             str(turns),
         ),
         Step(
             "divisions",
-            "rest / travel of a division",
+            say("rest / travel of a division"),
             f"{v.num(rest)} / {v.num(dial.division)}",
-            f"{shown(rest / dial.division, 3)}, set as {shown(divisions, 1)}",
+            say("{rest}, set as {divisions}", rest=shown(rest / dial.division, 3), divisions=shown(divisions, 1)),
         ),
         Step(
-            "dial at arrival",
-            "reading ± rest, within one turn",
+            say("dial at arrival"),
+            say("reading ± rest, within one turn"),
             f"{v.num(start)} {'+' if by > 0 else '−'} {v.num(rest)}",
             v.len(reading),
         ),
     )
     results = (
-        Output("reading", "dial at arrival", Quantity.LENGTH, reading),
-        Output("turns", "whole turns", Quantity.COUNT, Fraction(turns)),
-        Output("divisions", "and divisions", Quantity.COUNT, divisions),
+        Output("reading", say("dial at arrival"), Quantity.LENGTH, reading),
+        Output("turns", say("whole turns"), Quantity.COUNT, Fraction(turns)),
+        Output("divisions", say("and divisions"), Quantity.COUNT, divisions),
     )
-    said = ["Stroke the turns, not only the dial: a whole turn lost is a classic error."]
+    said = [say("Stroke the turns, not only the dial: a whole turn lost is a classic error.")]
     if back:
-        said.append("Turning back, the backlash is turned away first; end every move in the same direction.")
+        said.append(say("Turning back, the backlash is turned away first; end every move in the same direction."))
     return Outcome(results, steps, tuple(said))
 
 
 CALCULATION = Calculation(
     "dial-move",
-    "Move by a dial",
+    say("Move by a dial"),
     GROUP,
-    "Whole turns, divisions and the dial's reading at arrival, with the backlash where the handle turns back.",
+    say("Whole turns, divisions and the dial's reading at arrival, with the backlash where the handle turns back."),
     (
-        length("by", "Move (minus: numbers fall)", 2000, low=-2000),
+        length("by", say("Move (minus: numbers fall)"), 2000, low=-2000),
         TURN,
         GRADUATIONS,
-        length("start", "Dial reads now", 25, zero=True, default="0"),
+        length("start", say("Dial reads now"), 25, zero=True, default="0"),
         BACKLASH,
-        choice("last", "The last turning was", "the same way", "the other way"),
+        choice("last", say("The last turning was"), say("the same way"), say("the other way")),
     ),
     _move,
     (
         Slip(
-            "the backlash was forgotten",
-            lambda v: v.but(last="the same way"),
+            say("the backlash was forgotten"),
+            lambda v: v.but(last=say("the same way")),
         ),
         Slip(
-            "the backlash was taken the wrong way",
+            say("the backlash was taken the wrong way"),
             lambda v: (
                 v.but(by=v["by"] - (2 if v["by"] > 0 else -2) * v["backlash"])
                 if v.choice("last") != "the same way"
                 else v
             ),
         ),
-        Slip("the backlash was added though nothing turned back", lambda v: v.but(last="the other way")),
-        Slip("the dial was turned the wrong way", lambda v: v.but(by=-v["by"])),
-        Slip("the dial was taken to start from 0", lambda v: v.but(start=Fraction(0))),
+        Slip(say("the backlash was added though nothing turned back"), lambda v: v.but(last=say("the other way"))),
+        Slip(say("the dial was turned the wrong way"), lambda v: v.but(by=-v["by"])),
+        Slip(say("the dial was taken to start from 0"), lambda v: v.but(start=Fraction(0))),
     ),
     lambda v, o: dial_picture(dial_of(v), o.answer.value, v.len(o.answer.value)),
     order=90,
@@ -121,7 +122,7 @@ def ask(d: Draw) -> Question:
         "graduations": {"value": str(handle.graduations), "unit": ""},
         "start": {"value": shown(start * division / handle.unit.in_mm, 4), "unit": handle.unit},
         "backlash": {"value": handle.backlash or "0", "unit": handle.unit},
-        "last": {"value": "the other way" if back else "the same way", "unit": ""},
+        "last": {"value": say("the other way") if back else say("the same way"), "unit": ""},
     }
-    words = f"{d.name}, X handle. What does the dial read at arrival?"
-    return Question("dial-move", words, given, handle.unit, division / 2, "to half a division")
+    words = say("{name}, X handle. What does the dial read at arrival?", name=d.name)
+    return Question("dial-move", words, given, handle.unit, division / 2, say("to half a division"))

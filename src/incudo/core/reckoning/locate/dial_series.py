@@ -6,6 +6,7 @@ from __future__ import annotations
 
 from fractions import Fraction
 
+from incudo.core.kernel.say import say
 from incudo.core.kernel.working import Step
 from incudo.core.locating.dial import series
 from incudo.core.reckoning import picture as p
@@ -24,16 +25,20 @@ def _series(v: Values) -> Outcome:
         last = legs[-1] if legs else None
         reading = dial.reading(place, v["zero"])
         results.append(Output(f"at{i}", f"{i}. {v.len(place)}: dial", Quantity.LENGTH, reading))
-        turns = f"{last.turns} turns and {shown(last.divisions, 1)} divisions" if last else "no move"
+        turns = (
+            say("{turns} turns and {divisions} divisions", turns=last.turns, divisions=shown(last.divisions, 1))
+            if last
+            else say("no move")
+        )
         steps.append(
             Step(
-                f"to {v.len(place)}",
-                "(place − zero) within one turn",
+                say("to {count}", count=v.len(place)),
+                say("(place − zero) within one turn"),
                 f"{v.num(place)} − {v.num(v['zero'])}",
                 f"{v.len(reading)}; {turns}",
             )
         )
-    said = ("Sorted so that each is come to from the same side, and reckoned from the zero: nothing adds up.",)
+    said = (say("Sorted so that each is come to from the same side, and reckoned from the zero: nothing adds up."),)
     return Outcome(tuple(results), tuple(steps), said)
 
 
@@ -48,26 +53,29 @@ def _draw_series(v: Values, o: Outcome) -> Picture:
     shapes += [p.line(Ink.CUTTER, (zero, -6), (zero, 6)), p.text((zero, -10), "zero")]
     right = v.choice("side") == "from below"
     shapes.append(p.arrow(Ink.CUTTER, (20 if right else 80, -16), (80 if right else 20, -16)))
-    return Picture("The places along the axis, and from which side each is come to.", tuple(shapes))
+    return Picture(say("The places along the axis, and from which side each is come to."), tuple(shapes))
 
 
 CALCULATION = Calculation(
     "dial-series",
-    "Series of moves by a dial",
+    say("Series of moves by a dial"),
     GROUP,
-    "Several places in the order that comes to each from the same side, with the dial's reading at every one.",
+    say("Several places in the order that comes to each from the same side, with the dial's reading at every one."),
     (
-        Input("places", "Places", Quantity.LENGTHS, Fraction(-2000), Fraction(2000), with_low=True),
-        length("zero", "The dial shows 0 at", 2000, low=-2000, default="0"),
+        Input("places", say("Places"), Quantity.LENGTHS, Fraction(-2000), Fraction(2000), with_low=True),
+        length("zero", say("The dial shows 0 at"), 2000, low=-2000, default="0"),
         TURN,
         GRADUATIONS,
         BACKLASH,
-        choice("side", "Each is come to", "from below", "from above"),
+        choice("side", say("Each is come to"), say("from below"), say("from above")),
     ),
     _series,
     (
-        Slip("the order of the list was kept", answer=lambda v, _: dial_of(v).reading(v.list("places")[0], v["zero"])),
-        Slip("the place itself was taken for the reading", answer=lambda v, o: min(v.list("places"))),
+        Slip(
+            say("the order of the list was kept"),
+            answer=lambda v, _: dial_of(v).reading(v.list("places")[0], v["zero"]),
+        ),
+        Slip(say("the place itself was taken for the reading"), answer=lambda v, o: min(v.list("places"))),
     ),
     _draw_series,
     order=100,

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from incudo.core.kernel.say import say
 from incudo.core.kernel.working import Step
 from incudo.core.locating import centre
 from incudo.core.reckoning import picture as p
@@ -17,14 +18,14 @@ def _edge(v: Values) -> Outcome:
     found = centre.edge(v["touch"], v["tip"], sign)
     steps = (
         Step(
-            "the edge",
-            "contact + half the tip" if sign > 0 else "contact − half the tip",
+            say("the edge"),
+            say("contact + half the tip") if sign > 0 else say("contact − half the tip"),
             f"{v.num(v['touch'])} {'+' if sign > 0 else '−'} {v.num(v['tip'])} / 2",
             v.len(found),
         ),
     )
-    said = ("Touch it twice at least; both must agree. Take the finder out before the speed is raised.",)
-    return Outcome((Output("edge", "the edge stands at", Quantity.LENGTH, found),), steps, said)
+    said = (say("Touch it twice at least; both must agree. Take the finder out before the speed is raised."),)
+    return Outcome((Output("edge", say("the edge stands at"), Quantity.LENGTH, found),), steps, said)
 
 
 def _draw_edge(v: Values, o: Outcome) -> Picture:
@@ -38,24 +39,29 @@ def _draw_edge(v: Values, o: Outcome) -> Picture:
         p.text((e, tip * 3), v.len(e), Ink.ANSWER),
         p.size((t, -tip), (e, -tip), v.len(tip / 2)),
     )
-    return Picture(f"The tip touches at {v.len(t)}; the edge lies half a tip beyond, at {v.len(e)}.", shapes)
+    return Picture(
+        say(
+            "The tip touches at {count}; the edge lies half a tip beyond, at {count2}.", count=v.len(t), count2=v.len(e)
+        ),
+        shapes,
+    )
 
 
 CALCULATION = Calculation(
     "edge",
-    "Edge by a touch",
+    say("Edge by a touch"),
     GROUP,
-    "The edge lies half a tip beyond the contact, to the side to which the finder went.",
+    say("The edge lies half a tip beyond the contact, to the side to which the finder went."),
     (
-        length("touch", "Contact, coordinate of the spindle", 2000, low=-2000),
+        length("touch", say("Contact, coordinate of the spindle"), 2000, low=-2000),
         TIP,
-        choice("side", "The finder stands on this side of the work", "left", "right", "front", "rear"),
+        choice("side", say("The finder stands on this side of the work"), "left", "right", "front", "rear"),
     ),
     _edge,
     (
-        Slip("half the tip was forgotten", answer=lambda v, _: v["touch"]),
-        Slip("half the tip was taken to the wrong side", answer=lambda v, o: 2 * v["touch"] - o.answer.value),
-        Slip("the whole tip was taken", lambda v: v.but(tip=v["tip"] * 2)),
+        Slip(say("half the tip was forgotten"), answer=lambda v, _: v["touch"]),
+        Slip(say("half the tip was taken to the wrong side"), answer=lambda v, o: 2 * v["touch"] - o.answer.value),
+        Slip(say("the whole tip was taken"), lambda v: v.but(tip=v["tip"] * 2)),
     ),
     _draw_edge,
     order=120,
@@ -70,5 +76,10 @@ def ask(d: Draw) -> Question:
         "tip": {"value": tip.diameter, "unit": tip.unit},
         "side": {"value": side, "unit": ""},
     }
-    words = f"{d.name}, {tip.name}. The finder touches the {side} face of the work. Where is the edge?"
+    words = say(
+        "{name}, {name2}. The finder touches the {side} face of the work. Where is the edge?",
+        name=d.name,
+        name2=tip.name,
+        side=side,
+    )
     return Question("edge", words, given, d.unit, *d.dial)

@@ -8,6 +8,7 @@ from fractions import Fraction
 
 from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.quantity import Unit
+from incudo.core.kernel.say import say
 from incudo.core.kernel.working import Step
 from incudo.core.locating.centre import flat_is_circle
 from incudo.core.reckoning import picture as p
@@ -28,34 +29,48 @@ def _circle(v: Values) -> Outcome:
     bar, mill, off = v["bar"], v["mill"], v["offset"]
     wide = mill + 2 * off
     if wide >= bar:
-        raise Refused.of("mill", v.num(mill), f"must be less than the bar, {v.len(bar)}, by more than twice the offset")
+        raise Refused.of(
+            "mill",
+            v.num(mill),
+            say("must be less than the bar, {count}, by more than twice the offset", count=v.len(bar)),
+        )
     deep = least_depth(bar, wide)
     steps = [
-        Step("flat that is needed", "mill + 2 · offset", f"{v.num(mill)} + 2 · {v.num(off)}", v.len(wide)),
-        Step("least depth", "R − √(R² − (flat / 2)²)", f"R {v.num(bar / 2)}, flat {v.num(wide)}", v.len(deep)),
+        Step(say("flat that is needed"), "mill + 2 · offset", f"{v.num(mill)} + 2 · {v.num(off)}", v.len(wide)),
+        Step(
+            say("least depth"),
+            "R − √(R² − (flat / 2)²)",
+            say("R {num}, flat {num2}", num=v.num(bar / 2), num2=v.num(wide)),
+            v.len(deep),
+        ),
     ]
     results = [
-        Output("deep", "least depth", Quantity.LENGTH, deep),
-        Output("flat", "flat there", Quantity.LENGTH, wide),
+        Output("deep", say("least depth"), Quantity.LENGTH, deep),
+        Output("flat", say("flat there"), Quantity.LENGTH, wide),
     ]
-    said = ["Go a little deeper than that, never beyond the middle of the bar; measure from the circle to each flank."]
+    said = [
+        say("Go a little deeper than that, never beyond the middle of the bar; measure from the circle to each flank.")
+    ]
     if v.given("depth"):
         at = v["depth"]
         if at > bar / 2:
-            raise Refused.of("depth", v.num(at), f"must not be beyond the middle of the bar, {v.len(bar / 2)}")
+            raise Refused.of(
+                "depth", v.num(at), say("must not be beyond the middle of the bar, {count}", count=v.len(bar / 2))
+            )
         chord = 2 * root(bar * at - at * at)
         steps.append(
             Step(
-                "flat at that depth",
+                say("flat at that depth"),
                 "2 · √(D · d − d²)",
                 f"2 · √({v.num(bar)} · {v.num(at)} − {v.num(at)}²)",
                 v.len(chord),
             )
         )
-        results.append(Output("chord", "flat at that depth", Quantity.LENGTH, chord))
+        results.append(Output("chord", say("flat at that depth"), Quantity.LENGTH, chord))
         full = flat_is_circle(bar, mill, at, off)
         said.insert(
-            0, "It is a full circle." if full else "It runs out: it says nothing about the middle. Sink deeper."
+            0,
+            say("It is a full circle.") if full else say("It runs out: it says nothing about the middle. Sink deeper."),
         )
     return Outcome(tuple(results), tuple(steps), tuple(said))
 
@@ -70,7 +85,14 @@ def _draw(v: Values, o: Outcome) -> Picture:
         p.text((r * Fraction(6, 5), r - deep), v.len(deep), Ink.ANSWER),
         p.size((-wide / 2, r * Fraction(6, 5)), (wide / 2, r * Fraction(6, 5)), v.len(wide)),
     )
-    return Picture(f"A bar from its end; at {v.len(deep)} below the top the flat is {v.len(wide)} wide.", shapes)
+    return Picture(
+        say(
+            "A bar from its end; at {count} below the top the flat is {count2} wide.",
+            count=v.len(deep),
+            count2=v.len(wide),
+        ),
+        shapes,
+    )
 
 
 def _with_the_whole_flat(v: Values, o: Outcome) -> Fraction:
@@ -80,22 +102,23 @@ def _with_the_whole_flat(v: Values, o: Outcome) -> Fraction:
 
 CALCULATION = Calculation(
     "full-circle",
-    "Full circle on a bar",
+    say("Full circle on a bar"),
     GROUP,
-    "How deep an end mill is sunk into a round bar until it leaves a full circle, and how wide the flat is then.",
+    say("How deep an end mill is sunk into a round bar until it leaves a full circle, and how wide the flat is then."),
     (
-        length("bar", "Bar", 500),
-        length("mill", "End mill", 100, fills="cutter.diameter"),
-        length("offset", "It may stand off the middle by", 50, zero=True, default="1", default_inch="0.040"),
-        length("depth", "Depth that was sunk", 250, optional=True),
+        length("bar", say("Bar"), 500),
+        length("mill", say("End mill"), 100, fills="cutter.diameter"),
+        length("offset", say("It may stand off the middle by"), 50, zero=True, default="1", default_inch="0.040"),
+        length("depth", say("Depth that was sunk"), 250, optional=True),
     ),
     _circle,
     (
-        Slip("the offset was forgotten", lambda v: v.but(offset=Fraction(0))),
-        Slip("the offset was counted once", lambda v: v.but(offset=v["offset"] / 2)),
-        Slip("the bar's diameter was taken for its radius", lambda v: v.but(bar=v["bar"] * 2)),
+        Slip(say("the offset was forgotten"), lambda v: v.but(offset=Fraction(0))),
+        Slip(say("the offset was counted once"), lambda v: v.but(offset=v["offset"] / 2)),
+        Slip(say("the bar's diameter was taken for its radius"), lambda v: v.but(bar=v["bar"] * 2)),
         Slip(
-            "the whole flat was taken, not its half", answer=lambda v, o: least_depth(v["bar"], 2 * o.results[1].value)
+            say("the whole flat was taken, not its half"),
+            answer=lambda v, o: least_depth(v["bar"], 2 * o.results[1].value),
         ),
     ),
     _draw,
@@ -113,4 +136,4 @@ def ask(d: Draw) -> Question:
         "mill": d.length(f"{float(size / d.unit.in_mm):.4g}"),
         "offset": d.length("0.040" if inch else "1"),
     }
-    return Question("full-circle", "How deep until the circle is full?", given, d.unit, *d.fine)
+    return Question("full-circle", say("How deep until the circle is full?"), given, d.unit, *d.fine)

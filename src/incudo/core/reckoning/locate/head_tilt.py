@@ -6,6 +6,7 @@ from __future__ import annotations
 
 from fractions import Fraction
 
+from incudo.core.kernel.say import say
 from incudo.core.kernel.working import Step
 from incudo.core.reckoning import picture as p
 from incudo.core.reckoning.calculation import Calculation, Outcome, Output, Slip
@@ -24,21 +25,27 @@ def _tilt(v: Values) -> Outcome:
     steps = (
         Step("tilt", "atan((right − left) / span)", put, f"{shown(s.degrees, 4)}°"),
         Step(
-            "hollow of a facing cut",
+            say("hollow of a facing cut"),
             "(R − √(R² − (w/2)²)) · sin(tilt)",
             f"D {v.num(v['diameter'])}, w {v.num(v['width'])}",
             v.len(hollow, 5),
         ),
-        Step("step between passes", "stepover · tan(tilt)", f"{v.num(v['width'])} · tan", v.len(step, 5)),
-        Step("lean of a hole or wall", "depth · tan(tilt)", f"{v.num(v['deep'])} · tan", v.len(lean, 5)),
+        Step(say("step between passes"), "stepover · tan(tilt)", f"{v.num(v['width'])} · tan", v.len(step, 5)),
+        Step(say("lean of a hole or wall"), "depth · tan(tilt)", f"{v.num(v['deep'])} · tan", v.len(lean, 5)),
     )
     results = (
-        Output("hollow", "hollow along the feed", Quantity.LENGTH, hollow),
-        Output("step", "step across the feed", Quantity.LENGTH, step),
-        Output("lean", "lean of a hole by the quill, of a wall", Quantity.LENGTH, lean),
+        Output("hollow", say("hollow along the feed"), Quantity.LENGTH, hollow),
+        Output("step", say("step across the feed"), Quantity.LENGTH, step),
+        Output("lean", say("lean of a hole by the quill, of a wall"), Quantity.LENGTH, lean),
         Output("tilt", "tilt", Quantity.ANGLE, Fraction(s.degrees)),
     )
-    way = "The head is square." if not s.rise else f"The top of the head leans {'right' if s.rise > 0 else 'left'}."
+    way = (
+        say("The head is square.")
+        if not s.rise
+        else say("The top of the head leans right.")
+        if s.rise > 0
+        else say("The top of the head leans left.")
+    )
     return Outcome(results, steps, (way,))
 
 
@@ -57,27 +64,29 @@ def _draw_tilt(v: Values, o: Outcome) -> Picture:
         p.text((60, 18), f"right {v.num(v['right'])}"),
         p.text((30, 66), f"{shown(abs(o.results[3].value), 4)}°", Ink.ANSWER),
     )
-    return Picture(f"The head from the front, its tilt of {shown(lean, 4)}° drawn much larger than it is.", shapes)
+    return Picture(
+        say("The head from the front, its tilt of {lean}° drawn much larger than it is.", lean=shown(lean, 4)), shapes
+    )
 
 
 CALCULATION = Calculation(
     "head-tilt",
-    "What a tilted head does to the part",
+    say("What a tilted head does to the part"),
     GROUP,
-    "Two readings of an indicator half a turn apart: the tilt, and the hollow, steps and lean it leaves.",
+    say("Two readings of an indicator half a turn apart: the tilt, and the hollow, steps and lean it leaves."),
     (
-        length("left", "Reading at the left", 50, low=-50),
-        length("right", "Reading at the right", 50, low=-50),
-        length("span", "Between the two stations", 1000, low=10),
-        length("diameter", "Cutter", 300, fills="cutter.diameter"),
-        length("width", "Width of the cut", 300),
-        length("deep", "Depth of a hole or wall", 300),
+        length("left", say("Reading at the left"), 50, low=-50),
+        length("right", say("Reading at the right"), 50, low=-50),
+        length("span", say("Between the two stations"), 1000, low=10),
+        length("diameter", say("Cutter"), 300, fills="cutter.diameter"),
+        length("width", say("Width of the cut"), 300),
+        length("deep", say("Depth of a hole or wall"), 300),
     ),
     _tilt,
     (
-        Slip("the radius was taken for the diameter", lambda v: v.but(diameter=v["diameter"] / 2)),
-        Slip("the lean was taken for the hollow", answer=lambda _, o: o.results[2].value),
-        Slip("the step was taken for the hollow", answer=lambda _, o: o.results[1].value),
+        Slip(say("the radius was taken for the diameter"), lambda v: v.but(diameter=v["diameter"] / 2)),
+        Slip(say("the lean was taken for the hollow"), answer=lambda _, o: o.results[2].value),
+        Slip(say("the step was taken for the hollow"), answer=lambda _, o: o.results[1].value),
     ),
     _draw_tilt,
     order=160,

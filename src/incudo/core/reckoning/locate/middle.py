@@ -7,6 +7,7 @@ from __future__ import annotations
 from fractions import Fraction
 
 from incudo.core.kernel.errors import Refused
+from incudo.core.kernel.say import say
 from incudo.core.kernel.working import Step
 from incudo.core.locating import centre
 from incudo.core.reckoning import picture as p
@@ -21,7 +22,7 @@ from incudo.core.reckoning.question import Draw, Given, K, Question
 def _middle(v: Values) -> Outcome:
     low, high, tip = v["low"], v["high"], v["tip"]
     if high <= low:
-        raise Refused.of("high", v.num(high), f"must be more than the low contact, {v.num(low)}")
+        raise Refused.of("high", v.num(high), say("must be more than the low contact, {num}", num=v.num(low)))
     inside = v.choice("of") == "slot"
     lost = v["backlash"] if v.choice("by") == "dial" else Fraction(0)
     span = high - low + (-lost if inside else lost)
@@ -29,13 +30,18 @@ def _middle(v: Values) -> Outcome:
     by_dial = centre.slot_by_dial if inside else centre.block_by_dial
     width = by_dial(low, high, tip, lost, Fraction(0)).width
     if width <= 0:
-        raise Refused.of("high", v.num(high), "must lie further from the low contact than the tip's diameter")
+        raise Refused.of("high", v.num(high), say("must lie further from the low contact than the tip's diameter"))
     middle = by_dial(low, high, tip, lost, width).at
     sign = "−" if inside else "+"
     steps = []
     if lost:
         steps.append(
-            Step("true span", f"dial span {sign} backlash", f"{v.num(high - low)} {sign} {v.num(lost)}", v.len(span))
+            Step(
+                say("true span"),
+                say("dial span {sign} backlash", sign=sign),
+                f"{v.num(high - low)} {sign} {v.num(lost)}",
+                v.len(span),
+            )
         )
     steps.append(
         Step(
@@ -46,24 +52,24 @@ def _middle(v: Values) -> Outcome:
         )
     )
     if lost:
-        one = "high contact + tip/2 − width/2" if inside else "low contact + tip/2 + width/2"
+        one = say("high contact + tip/2 − width/2") if inside else say("low contact + tip/2 + width/2")
         steps.append(
             Step(
-                "the middle, from one contact",
+                say("the middle, from one contact"),
                 one,
                 f"{v.num(high if inside else low)}, {v.num(tip)}, {v.num(width)}",
                 v.len(middle),
             )
         )
     else:
-        steps.append(Step("the middle", "(low + high) / 2", f"({v.num(low)} + {v.num(high)}) / 2", v.len(middle)))
-    said = ["Hold the width against what you measured: if it does not agree, one contact was bad."]
+        steps.append(Step(say("the middle"), "(low + high) / 2", f"({v.num(low)} + {v.num(high)}) / 2", v.len(middle)))
+    said = [say("Hold the width against what you measured: if it does not agree, one contact was bad.")]
     if lost:
-        said.append("The contacts face opposite ways: the mean of the dials would be out by half the backlash.")
-        said.append("It holds when the middle is come to with rising numbers.")
+        said.append(say("The contacts face opposite ways: the mean of the dials would be out by half the backlash."))
+        said.append(say("It holds when the middle is come to with rising numbers."))
     results = (
-        Output("middle", "the middle stands at", Quantity.LENGTH, middle),
-        Output("width", "width by the contacts", Quantity.LENGTH, width),
+        Output("middle", say("the middle stands at"), Quantity.LENGTH, middle),
+        Output("width", say("width by the contacts"), Quantity.LENGTH, width),
     )
     return Outcome(results, tuple(steps), tuple(said))
 
@@ -87,28 +93,35 @@ def _draw_middle(v: Values, o: Outcome) -> Picture:
         p.text((middle, tall * Fraction(7, 5)), v.len(middle), Ink.ANSWER),
         p.size((a, -tall * Fraction(4, 5)), (b, -tall * Fraction(4, 5)), v.len(width)),
     ]
-    return Picture(f"Both contacts, {v.len(width)} between the sides, the middle at {v.len(middle)}.", tuple(shapes))
+    return Picture(
+        say(
+            "Both contacts, {count} between the sides, the middle at {count2}.",
+            count=v.len(width),
+            count2=v.len(middle),
+        ),
+        tuple(shapes),
+    )
 
 
 CALCULATION = Calculation(
     "middle",
-    "Middle of a block, bar or slot",
+    say("Middle of a block, bar or slot"),
     GROUP,
-    "From a contact on each side; by a readout, or by a dial whose backlash lies between the two.",
+    say("From a contact on each side; by a readout, or by a dial whose backlash lies between the two."),
     (
-        length("low", "Contact on the low side", 2000, low=-2000),
-        length("high", "Contact on the high side", 2000, low=-2000),
+        length("low", say("Contact on the low side"), 2000, low=-2000),
+        length("high", say("Contact on the high side"), 2000, low=-2000),
         TIP,
-        choice("of", "It is a", "block", "slot"),
-        choice("by", "Read on the", "readout", "dial"),
+        choice("of", say("It is a"), "block", "slot"),
+        choice("by", say("Read on the"), "readout", "dial"),
         BACKLASH,
     ),
     _middle,
     (
-        Slip("the mean of both dials was taken", lambda v: v.but(by="readout")),
-        Slip("half the span was taken from 0", answer=lambda v, _: (v["high"] - v["low"]) / 2),
-        Slip("the backlash was taken the wrong way", lambda v: v.but(backlash=-v["backlash"])),
-        Slip("the tip was taken into one side only", answer=lambda v, o: o.answer.value + v["tip"] / 2),
+        Slip(say("the mean of both dials was taken"), lambda v: v.but(by="readout")),
+        Slip(say("half the span was taken from 0"), answer=lambda v, _: (v["high"] - v["low"]) / 2),
+        Slip(say("the backlash was taken the wrong way"), lambda v: v.but(backlash=-v["backlash"])),
+        Slip(say("the tip was taken into one side only"), answer=lambda v, o: o.answer.value + v["tip"] / 2),
     ),
     _draw_middle,
     order=130,
@@ -128,5 +141,10 @@ def ask(d: Draw) -> Question:
         "by": {"value": by, "unit": ""},
         "backlash": {"value": handle.backlash or "0", "unit": handle.unit},
     }
-    words = f"{d.name}, {tip.name}. Where is the middle of the {of}, come to with rising numbers?"
+    words = say(
+        "{name}, {name2}. Where is the middle of the {of}, come to with rising numbers?",
+        name=d.name,
+        name2=tip.name,
+        of=of,
+    )
     return Question("middle", words, given, d.unit, *d.dial)

@@ -7,6 +7,7 @@ from __future__ import annotations
 from fractions import Fraction
 
 from incudo.core.kernel.quantity import Unit
+from incudo.core.kernel.say import say
 from incudo.core.kernel.working import Step
 from incudo.core.reckoning import picture as p
 from incudo.core.reckoning.calculation import Calculation, Outcome, Output, Slip
@@ -23,13 +24,13 @@ def _drift(v: Values) -> Outcome:
     both = root(x * x + y * y)
     steps = (
         Step(
-            "drift left or right",
+            say("drift left or right"),
             "travel · difference / span",
             f"{v.num(travel)} · {v.num(v['side'])} / {v.num(span)}",
             v.len(x),
         ),
         Step(
-            "drift in or out",
+            say("drift in or out"),
             "travel · difference / span",
             f"{v.num(travel)} · {v.num(v['front'])} / {v.num(span)}",
             v.len(y),
@@ -37,13 +38,13 @@ def _drift(v: Values) -> Outcome:
         Step("drift", "√(x² + y²)", f"√({v.num(x)}² + {v.num(y)}²)", v.len(both)),
     )
     results = (
-        Output("drift", "drift of the hole", Quantity.LENGTH, both),
-        Output("x", "of it left or right", Quantity.LENGTH, abs(x)),
-        Output("y", "of it in or out", Quantity.LENGTH, abs(y)),
+        Output("drift", say("drift of the hole"), Quantity.LENGTH, both),
+        Output("x", say("of it left or right"), Quantity.LENGTH, abs(x)),
+        Output("y", say("of it in or out"), Quantity.LENGTH, abs(y)),
     )
     said = (
-        "Fed by the knee instead of the quill, the hole does not drift: the work moves along the column.",
-        "It adds to the error at the top of the hole: check both together against the tolerance of the position.",
+        say("Fed by the knee instead of the quill, the hole does not drift: the work moves along the column."),
+        say("It adds to the error at the top of the hole: check both together against the tolerance of the position."),
     )
     return Outcome(results, steps, said)
 
@@ -60,28 +61,29 @@ def _draw(v: Values, o: Outcome) -> Picture:
         p.text((-66, -30), v.len(v["travel"])),
     )
     return Picture(
-        f"A quill that leans, drawn much larger than it is: the hole drifts {v.len(o.answer.value)}.", shapes
+        say("A quill that leans, drawn much larger than it is: the hole drifts {count}.", count=v.len(o.answer.value)),
+        shapes,
     )
 
 
 CALCULATION = Calculation(
     "quill-drift",
-    "Drift of a hole by the quill",
+    say("Drift of a hole by the quill"),
     GROUP,
-    "How far a head that is out of tram sends a hole aside over the travel of the quill.",
+    say("How far a head that is out of tram sends a hole aside over the travel of the quill."),
     (
-        length("side", "Readings differ side to side by", 10, low=-10),
-        length("front", "Readings differ front to back by", 10, low=-10),
-        length("span", "Across, from reading to reading", 1000),
-        length("travel", "Travel of the quill", 300),
+        length("side", say("Readings differ side to side by"), 10, low=-10),
+        length("front", say("Readings differ front to back by"), 10, low=-10),
+        length("span", say("Across, from reading to reading"), 1000),
+        length("travel", say("Travel of the quill"), 300),
     ),
     _drift,
     (
-        Slip("only side to side was looked at", lambda v: v.but(front=Fraction(0))),
-        Slip("only front to back was looked at", lambda v: v.but(side=Fraction(0))),
-        Slip("both were only added", answer=lambda _, o: o.results[1].value + o.results[2].value),
-        Slip("half the span was taken", lambda v: v.but(span=v["span"] / 2)),
-        Slip("the readings were taken for the drift", answer=lambda v, _: root(v["side"] ** 2 + v["front"] ** 2)),
+        Slip(say("only side to side was looked at"), lambda v: v.but(front=Fraction(0))),
+        Slip(say("only front to back was looked at"), lambda v: v.but(side=Fraction(0))),
+        Slip(say("both were only added"), answer=lambda _, o: o.results[1].value + o.results[2].value),
+        Slip(say("half the span was taken"), lambda v: v.but(span=v["span"] / 2)),
+        Slip(say("the readings were taken for the drift"), answer=lambda v, _: root(v["side"] ** 2 + v["front"] ** 2)),
     ),
     _draw,
     order=172,
@@ -99,5 +101,5 @@ def ask(d: Draw) -> Question:
         "travel": d.length(d.pick("2", "3", "4") if inch else d.pick("50", "80", "100")),
     }
     near = (Fraction("0.0001") if inch else Fraction("0.002")) * d.unit.in_mm
-    words = f"{d.name}. How far does the hole drift over that travel?"
+    words = say("{name}. How far does the hole drift over that travel?", name=d.name)
     return Question("quill-drift", words, given, d.unit, near, "to 0.0001 in" if inch else "to 0.002 mm")

@@ -5,30 +5,31 @@ from __future__ import annotations
 from fractions import Fraction
 
 from incudo.core.kernel.errors import Refused
+from incudo.core.kernel.say import say
 from incudo.core.locating.dial import Dial, Turning
 from incudo.core.reckoning import picture as p
 from incudo.core.reckoning.inputs import Values, count, length, shown
 from incudo.core.reckoning.picture import Ink, Picture
 
-GROUP = "dials and finding"
+GROUP = say("dials and finding")
 
 
-TURN = length("per_turn", "Travel of one turn", 25, default="5", default_inch="0.2", fills="machine.turn")
+TURN = length("per_turn", say("Travel of one turn"), 25, default="5", default_inch="0.2", fills="machine.turn")
 
 
 GRADUATIONS = count("graduations", "Divisions of the dial", 10, 1000, default="250", fills="machine.graduations")
 
 
-BACKLASH = length("backlash", "Backlash", 25, zero=True, default="0", fills="machine.backlash")
+BACKLASH = length("backlash", say("Backlash"), 25, zero=True, default="0", fills="machine.backlash")
 
 
-TIP = length("tip", "Finder's tip, a diameter", 50, default="5", default_inch="0.2", fills="cutter.tip")
+TIP = length("tip", say("Finder's tip, a diameter"), 50, default="5", default_inch="0.2", fills="cutter.tip")
 
 
 def dial_of(v: Values) -> Dial:
     lost = v["backlash"] if "backlash" in v.of else Fraction(0)
     if lost > v["per_turn"]:
-        raise Refused.of("backlash", v.num(lost), f"must be at most one turn, {v.len(v['per_turn'])}")
+        raise Refused.of("backlash", v.num(lost), say("must be at most one turn, {count}", count=v.len(v["per_turn"])))
     clockwise = Turning.CLOCKWISE
     return Dial(v["per_turn"], int(v["graduations"]), lost, clockwise, clockwise, v.unit)
 
@@ -49,4 +50,4 @@ def dial_picture(dial: Dial, reading: Fraction, words: str) -> Picture:
             shapes.append(p.text(p.arc((0.0, 0.0), 33, angle, angle, 1)[0], value))
     shapes.append(p.area(Ink.ANSWER, (0.0, 50.0), (-3.0, 58.0), (3.0, 58.0)))
     shapes.append(p.text((0.0, 64.0), words, Ink.ANSWER))
-    return Picture(f"The dial at arrival: {words}.", tuple(shapes))
+    return Picture(say("The dial at arrival: {words}.", words=words), tuple(shapes))

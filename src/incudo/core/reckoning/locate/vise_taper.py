@@ -7,6 +7,7 @@ from __future__ import annotations
 from fractions import Fraction
 
 from incudo.core.kernel.quantity import Unit
+from incudo.core.kernel.say import say
 from incudo.core.kernel.working import Step
 from incudo.core.reckoning import picture as p
 from incudo.core.reckoning.calculation import Calculation, Outcome, Output, Slip
@@ -21,10 +22,10 @@ def _taper(v: Values) -> Outcome:
     over = v["high"] - v["low"]
     found = over * v["part"] / v["travel"]
     put = f"({v.num(v['high'])} − {v.num(v['low'])}) · {v.num(v['part'])} / {v.num(v['travel'])}"
-    step = Step("taper over the part", "(right − left) · length of the part / travel", put, v.len(found, 5))
+    step = Step(say("taper over the part"), say("(right − left) · length of the part / travel"), put, v.len(found, 5))
     angle = Fraction(tram.Sweep(tram.HeadAxis.TILT, v["low"], v["high"], v["travel"]).degrees)
     results = (
-        Output("taper", "taper over the part", Quantity.LENGTH, found),
+        Output("taper", say("taper over the part"), Quantity.LENGTH, found),
         Output("angle", "angle", Quantity.ANGLE, angle),
     )
     return Outcome(results, (step,))
@@ -38,24 +39,24 @@ def _draw_taper(v: Values, o: Outcome) -> Picture:
         p.line(Ink.SCRIBE, (-70, 20), (70, 20), dashed=True),
         p.text((0, -18), f"{v.len(o.answer.value, 5)} over {v.len(v['part'])}", Ink.ANSWER),
     )
-    return Picture("The fixed jaw out of line, seen from above and drawn larger than it is.", shapes)
+    return Picture(say("The fixed jaw out of line, seen from above and drawn larger than it is."), shapes)
 
 
 CALCULATION = Calculation(
     "vise-taper",
-    "What a vise out of line does to the part",
+    say("What a vise out of line does to the part"),
     GROUP,
-    "Two readings along the fixed jaw: the taper that it leaves over the part's length.",
+    say("Two readings along the fixed jaw: the taper that it leaves over the part's length."),
     (
-        length("low", "Reading at the left", 50, low=-50),
-        length("high", "Reading at the right", 50, low=-50),
-        length("travel", "Travel between the two", 1000, low=5),
-        length("part", "Length of the part", 1000),
+        length("low", say("Reading at the left"), 50, low=-50),
+        length("high", say("Reading at the right"), 50, low=-50),
+        length("travel", say("Travel between the two"), 1000, low=5),
+        length("part", say("Length of the part"), 1000),
     ),
     _taper,
     (
-        Slip("the whole difference was taken", answer=lambda v, _: v["high"] - v["low"]),
-        Slip("the lengths were swapped", answer=lambda v, _: (v["high"] - v["low"]) * v["travel"] / v["part"]),
+        Slip(say("the whole difference was taken"), answer=lambda v, _: v["high"] - v["low"]),
+        Slip(say("the lengths were swapped"), answer=lambda v, _: (v["high"] - v["low"]) * v["travel"] / v["part"]),
     ),
     _draw_taper,
     order=170,
@@ -72,9 +73,9 @@ def ask(d: Draw) -> Question:
     }
     return Question(
         "vise-taper",
-        "What taper does this vise leave?",
+        say("What taper does this vise leave?"),
         given,
         d.unit,
         fine * d.unit.in_mm / 4,
-        f"to {shown(fine / 4, 6)} {d.unit}",
+        say("to {fine} {unit}", fine=shown(fine / 4, 6), unit=d.unit),
     )

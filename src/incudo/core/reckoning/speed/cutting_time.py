@@ -6,6 +6,7 @@ from fractions import Fraction
 
 from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.quantity import Unit
+from incudo.core.kernel.say import say
 from incudo.core.kernel.working import Step
 from incudo.core.reckoning.calculation import Calculation, Outcome, Output, Slip
 from incudo.core.reckoning.inputs import Input, Quantity, Values, count, length, root, shown
@@ -16,7 +17,9 @@ from incudo.core.reckoning.speed.shared import GROUP, draw_side
 def approach(diameter: Fraction, engaged: Fraction) -> Fraction:
     """How far before the work a side cut begins to be whole: √(ae · (D − ae)) up to half the diameter, R above."""
     if engaged > diameter:
-        raise Refused.of("engaged", shown(engaged), f"must be at most the diameter, {shown(diameter)} mm")
+        raise Refused.of(
+            "engaged", shown(engaged), say("must be at most the diameter, {diameter} mm", diameter=shown(diameter))
+        )
     if engaged <= diameter / 2:
         return root(engaged * (diameter - engaged))
     return diameter / 2
@@ -29,12 +32,12 @@ def _time(v: Values) -> Outcome:
     steps = (
         Step(
             "approach",
-            "√(ae · (D − ae)), R above half",
-            f"D {v.num(v['diameter'])}, ae {v.num(v['engaged'])}",
+            say("√(ae · (D − ae)), R above half"),
+            say("D {num}, ae {num2}", num=v.num(v["diameter"]), num2=v.num(v["engaged"])),
             v.len(before, 3),
         ),
         Step(
-            "way of one pass",
+            say("way of one pass"),
             "length + approach + overrun",
             f"{v.num(v['length'])} + {v.num(before, 3)} + {v.num(v['overrun'])}",
             v.len(way, 3),
@@ -51,19 +54,19 @@ def _time(v: Values) -> Outcome:
 
 CALCULATION = Calculation(
     "cutting-time",
-    "Time of a side cut",
+    say("Time of a side cut"),
     GROUP,
-    "All passes with approach and overrun, and the handling once.",
+    say("All passes with approach and overrun, and the handling once."),
     (
-        length("length", "Length of the cut", 2000),
-        length("diameter", "Cutter", fills="cutter.diameter"),
-        length("engaged", "Engaged sideways"),
-        length("overrun", "Overrun", zero=True, default="2", default_inch="0.1"),
+        length("length", say("Length of the cut"), 2000),
+        length("diameter", say("Cutter"), fills="cutter.diameter"),
+        length("engaged", say("Engaged sideways")),
+        length("overrun", say("Overrun"), zero=True, default="2", default_inch="0.1"),
         count("passes", "Passes", 1, 200, default="1"),
-        Input("feed", "Table feed", Quantity.FEED, Fraction(0), Fraction(10_000)),
+        Input("feed", say("Table feed"), Quantity.FEED, Fraction(0), Fraction(10_000)),
         Input(
             "handling",
-            "Handling, once in all",
+            say("Handling, once in all"),
             Quantity.TIME,
             Fraction(0),
             Fraction(36_000),
@@ -73,15 +76,15 @@ CALCULATION = Calculation(
     ),
     _time,
     (
-        Slip("a pass was forgotten", lambda v: v.but(passes=v["passes"] - 1)),
-        Slip("only one pass was counted", lambda v: v.but(passes=Fraction(1))),
+        Slip(say("a pass was forgotten"), lambda v: v.but(passes=v["passes"] - 1)),
+        Slip(say("only one pass was counted"), lambda v: v.but(passes=Fraction(1))),
         Slip(
-            "approach and overrun were forgotten",
+            say("approach and overrun were forgotten"),
             answer=lambda v, _: v["passes"] * v["length"] / v["feed"] * 60 + v["handling"],
         ),
-        Slip("the handling was forgotten", lambda v: v.but(handling=Fraction(0))),
+        Slip(say("the handling was forgotten"), lambda v: v.but(handling=Fraction(0))),
         Slip(
-            "the handling was counted with every pass",
+            say("the handling was counted with every pass"),
             lambda v: v.but(handling=v["handling"] * v["passes"]),
         ),
     ),
@@ -106,5 +109,10 @@ def ask(d: Draw) -> Question:
         "handling": {"value": d.pick("20", "30", "40"), "unit": "s"},
     }
     return Question(
-        "cutting-time", f"{d.name}, {cutter.name}. How many seconds in all?", given, "s", Fraction(3), "to 3 s"
+        "cutting-time",
+        say("{name}, {name2}. How many seconds in all?", name=d.name, name2=cutter.name),
+        given,
+        "s",
+        Fraction(3),
+        "to 3 s",
     )

@@ -7,6 +7,7 @@ from __future__ import annotations
 from fractions import Fraction
 
 from incudo.core.kernel.errors import Refused
+from incudo.core.kernel.say import say
 from incudo.core.kernel.working import Step
 from incudo.core.reckoning import picture as p
 from incudo.core.reckoning.calculation import Calculation, Outcome, Output, Slip
@@ -18,7 +19,9 @@ from incudo.core.reckoning.speed.shared import GROUP, RANGES, SCHOOL, at_step, s
 def _face(v: Values) -> Outcome:
     d, w = v["diameter"], v["width"]
     if w > d:
-        raise Refused.of("width", v.num(w), f"must be at most the cutter's swing, {v.len(d)}: face it in two passes")
+        raise Refused.of(
+            "width", v.num(w), say("must be at most the cutter's swing, {count}: face it in two passes", count=v.len(d))
+        )
     reckoned = turns(v["surface"], d)
     outputs, working, said_step = at_step(v, reckoned, d)
     # the table follows the spindle as it is set, not as it was reckoned
@@ -34,24 +37,32 @@ def _face(v: Values) -> Outcome:
         turn_steps(v, v["surface"], d)[0],
         *working,
         Step(
-            "table feed",
+            say("table feed"),
             "n · z · fz",
             f"{shown(speed, 1)} · {shown(v['teeth'])} · {v.num(v['chip'])}",
             v.feed(feed),
         ),
-        Step("way", formula, f"length {v.num(v['length'])}, D {v.num(d)}, w {v.num(w)}", v.len(way, 3)),
-        Step("time of one pass", "way / feed", f"{v.num(way, 3)} / {v.feed(feed)}", f"{shown(seconds, 0)} s"),
+        Step(
+            "way",
+            formula,
+            say("length {num}, D {num2}, w {num3}", num=v.num(v["length"]), num2=v.num(d), num3=v.num(w)),
+            v.len(way, 3),
+        ),
+        Step(say("time of one pass"), "way / feed", f"{v.num(way, 3)} / {v.feed(feed)}", f"{shown(seconds, 0)} s"),
     )
     said = (
         *said_step,
-        "The speed goes by the swing, over the tips. A fly cutter has one tooth and knocks: start clear of the work.",
-        "It swings wider than it looks: look round the whole circle, and have every screw tight.",
+        say(
+            "The speed goes by the swing, over the tips. A fly cutter has one tooth and knocks: start clear "
+            "of the work."
+        ),
+        say("It swings wider than it looks: look round the whole circle, and have every screw tight."),
     )
     results = (
-        Output("time", "time of one pass", Quantity.TIME, seconds),
-        Output("speed", "reckoned speed", Quantity.TURNS, reckoned),
-        Output("feed", "table feed at the speed that is set", Quantity.FEED, feed),
-        Output("enter", "way to full engagement", Quantity.LENGTH, enter),
+        Output("time", say("time of one pass"), Quantity.TIME, seconds),
+        Output("speed", say("reckoned speed"), Quantity.TURNS, reckoned),
+        Output("feed", say("table feed at the speed that is set"), Quantity.FEED, feed),
+        Output("enter", say("way to full engagement"), Quantity.LENGTH, enter),
         *outputs,
     )
     return Outcome(results, shown_steps, said)
@@ -69,33 +80,40 @@ def _draw_face(v: Values, o: Outcome) -> Picture:
         p.size((along, -w / 2), (along, w / 2), v.len(w)),
         p.size((-d / 2, d * Fraction(3, 5)), (d / 2, d * Fraction(3, 5)), v.len(d)),
     )
-    return Picture(f"A facing cut {v.len(w)} wide, centred under a swing of {v.len(d)}, seen from above.", shapes)
+    return Picture(
+        say(
+            "A facing cut {count} wide, centred under a swing of {count2}, seen from above.",
+            count=v.len(w),
+            count2=v.len(d),
+        ),
+        shapes,
+    )
 
 
 CALCULATION = Calculation(
     "facing",
-    "Face mill and fly cutter",
+    say("Face mill and fly cutter"),
     GROUP,
-    "Speed by the swing, feed, and the time of a centred pass: to full engagement, or until it is clear behind.",
+    say("Speed by the swing, feed, and the time of a centred pass: to full engagement, or until it is clear behind."),
     (
         surface(),
-        length("diameter", "Swing over the tips", fills="cutter.diameter"),
+        length("diameter", say("Swing over the tips"), fills="cutter.diameter"),
         count("teeth", "Teeth", 1, 20, default="1", fills="cutter.teeth"),
-        length("chip", "Feed per tooth", 2, fills="material.chip"),
-        length("width", "Width of the work"),
-        length("length", "Length of the work", 2000),
-        choice("exit", "The pass ends", "clean", "full"),
+        length("chip", say("Feed per tooth"), 2, fills="material.chip"),
+        length("width", say("Width of the work")),
+        length("length", say("Length of the work"), 2000),
+        choice("exit", say("The pass ends"), "clean", "full"),
         steps(optional=True),
         RANGES,
         SCHOOL,
     ),
     _face,
     (
-        Slip("the way over the end was forgotten", lambda v: v.but(exit="full")),
-        Slip("only the length of the work was counted", answer=lambda v, o: v["length"] / o.results[2].value * 60),
-        Slip("the radius was taken for the diameter", lambda v: v.but(surface=v["surface"] * 2)),
-        Slip("the teeth were forgotten", lambda v: v.but(teeth=Fraction(1))),
-        Slip("the calculated speed was used, not the one that is set", lambda v: v.but(steps=(), ranges=())),
+        Slip(say("the way over the end was forgotten"), lambda v: v.but(exit="full")),
+        Slip(say("only the length of the work was counted"), answer=lambda v, o: v["length"] / o.results[2].value * 60),
+        Slip(say("the radius was taken for the diameter"), lambda v: v.but(surface=v["surface"] * 2)),
+        Slip(say("the teeth were forgotten"), lambda v: v.but(teeth=Fraction(1))),
+        Slip(say("the calculated speed was used, not the one that is set"), lambda v: v.but(steps=(), ranges=())),
     ),
     _draw_face,
     order=40,

@@ -6,6 +6,7 @@ from __future__ import annotations
 
 from fractions import Fraction
 
+from incudo.core.kernel.say import say
 from incudo.core.kernel.working import Step
 from incudo.core.reckoning import picture as p
 from incudo.core.reckoning.bench import HOLE_TOOLS
@@ -42,30 +43,35 @@ def _hole_speed(v: Values) -> Outcome:
     surface, d = v["surface"] * share, v["diameter"]
     speed = turns(surface, d)
     outputs, working, said = at_step(v, speed, d)
-    reckoned = Output("speed", "reckoned speed", Quantity.TURNS, speed)
+    reckoned = Output("speed", say("reckoned speed"), Quantity.TURNS, speed)
     results = [outputs[0], reckoned, *outputs[1:]] if outputs else [reckoned]
     first = Step(
-        f"cutting speed of a {v.choice('tool')}",
-        f"{shown(share, 2)} of a drill's (rule of thumb)",
+        say("cutting speed of a {choice}", choice=v.choice("tool")),
+        say("{share} of a drill's (rule of thumb)", share=shown(share, 2)),
         f"{v.surface(v['surface'])} · {shown(share, 2)}",
         f"{v.surface(surface)}",
     )
     if v.given("feed"):
         feed = v["feed"] * more
-        results.append(Output("feed", "feed in one turn", Quantity.LENGTH, feed))
+        results.append(Output("feed", say("feed in one turn"), Quantity.LENGTH, feed))
         working.append(
-            Step("feed in one turn", "a drill's · factor", f"{v.num(v['feed'])} · {shown(more)}", v.len(feed))
+            Step(say("feed in one turn"), "a drill's · factor", f"{v.num(v['feed'])} · {shown(more)}", v.len(feed))
         )
     if v.choice("tool") == "reamer":
         left = reaming_stock(d)
         results += [
-            Output("stock", "left for the reamer, on the diameter", Quantity.LENGTH, left),
-            Output("before", "hole before reaming", Quantity.LENGTH, d - left),
+            Output("stock", say("left for the reamer, on the diameter"), Quantity.LENGTH, left),
+            Output("before", say("hole before reaming"), Quantity.LENGTH, d - left),
         ]
         working.append(
-            Step("hole before reaming", "D − stock (rule of thumb)", f"{v.num(d)} − {v.num(left)}", v.len(d - left))
+            Step(
+                say("hole before reaming"),
+                say("D − stock (rule of thumb)"),
+                f"{v.num(d)} − {v.num(left)}",
+                v.len(d - left),
+            )
         )
-        said.append("A reamer is never turned backwards: it goes out turning forwards.")
+        said.append(say("A reamer is never turned backwards: it goes out turning forwards."))
     return Outcome(tuple(results), (first, *turn_steps(v, surface, d), *working), tuple(said))
 
 
@@ -78,31 +84,33 @@ def _draw_hole_speed(v: Values, o: Outcome) -> Picture:
         p.size((-d / 2, d * Fraction(9, 4)), (d / 2, d * Fraction(9, 4)), v.len(d)),
         p.text((d * Fraction(7, 4), d), f"{shown(o.answer.value, 0)} rpm", Ink.ANSWER),
     )
-    return Picture(f"A {v.choice('tool')} of {v.len(d)} from the side.", shapes)
+    return Picture(say("A {choice} of {count} from the side.", choice=v.choice("tool"), count=v.len(d)), shapes)
 
 
 CALCULATION = Calculation(
     "hole-speed",
-    "Speed of a drill, reamer or countersink",
+    say("Speed of a drill, reamer or countersink"),
     GROUP,
-    "A reamer at about half a drill's speed and twice its feed, a countersink at a third. Taps are turned by hand.",
+    say(
+        "A reamer at about half a drill's speed and twice its feed, a countersink at a third. Taps are turned by hand."
+    ),
     (
-        surface("Cutting speed of a drill", "material.drill"),
-        length("diameter", "Tool", 100, fills="cutter.diameter"),
-        choice("tool", "What turns", *HOLE_TOOLS, fills="cutter.tool"),
-        length("feed", "A drill's feed in one turn", 2, optional=True, fills="material.turn"),
+        surface(say("Cutting speed of a drill"), "material.drill"),
+        length("diameter", say("Tool"), 100, fills="cutter.diameter"),
+        choice("tool", say("What turns"), *HOLE_TOOLS, fills="cutter.tool"),
+        length("feed", say("A drill's feed in one turn"), 2, optional=True, fills="material.turn"),
         steps(optional=True),
         RANGES,
         SCHOOL,
     ),
     _hole_speed,
     (
-        Slip("the drill's own speed was taken", lambda v: v.but(tool="drill")),
-        Slip("the radius was taken for the diameter", lambda v: v.but(diameter=v["diameter"] / 2)),
-        Slip("π was forgotten", lambda v: v.but(surface=v["surface"] * PI)),
-        Slip("a countersink's factor was taken", lambda v: v.but(tool="countersink")),
-        Slip("a reamer's factor was taken", lambda v: v.but(tool="reamer")),
-        Slip("it was rounded up to the machine's next step", answer=next_step),
+        Slip(say("the drill's own speed was taken"), lambda v: v.but(tool="drill")),
+        Slip(say("the radius was taken for the diameter"), lambda v: v.but(diameter=v["diameter"] / 2)),
+        Slip(say("π was forgotten"), lambda v: v.but(surface=v["surface"] * PI)),
+        Slip(say("a countersink's factor was taken"), lambda v: v.but(tool="countersink")),
+        Slip(say("a reamer's factor was taken"), lambda v: v.but(tool="reamer")),
+        Slip(say("it was rounded up to the machine's next step"), answer=next_step),
     ),
     _draw_hole_speed,
     order=30,
@@ -121,8 +129,8 @@ def ask(d: Draw) -> Question:
     }
     if d.machine.spindle.steps:
         given["steps"] = filled(f["machine.steps"])
-        words = f"{names}. The cutting speed is a drill's. To which step do you set the spindle?"
-        return Question("hole-speed", words, given, "1/min", Fraction(1, 2), "the step")
+        words = say("{names}. The cutting speed is a drill's. To which step do you set the spindle?", names=names)
+        return Question("hole-speed", words, given, "1/min", Fraction(1, 2), say("the step"))
     given["ranges"] = filled(f["machine.ranges"])
-    words = f"{names}. The cutting speed is a drill's. How many rpm?"
+    words = say("{names}. The cutting speed is a drill's. How many rpm?", names=names)
     return Question("hole-speed", words, given, "1/min", Fraction(10), "to 10 turns")

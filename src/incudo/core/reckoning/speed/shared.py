@@ -7,13 +7,14 @@ from fractions import Fraction
 
 from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.quantity import MM_PER_INCH, Unit
+from incudo.core.kernel.say import say, together
 from incudo.core.kernel.working import Step
 from incudo.core.reckoning import picture as p
 from incudo.core.reckoning.calculation import Outcome, Output
 from incudo.core.reckoning.inputs import Input, Quantity, Values, choice, shown
 from incudo.core.reckoning.picture import Ink, Picture
 
-GROUP = "speed and feed"
+GROUP = say("speed and feed")
 
 
 PI = Fraction(math.pi)
@@ -26,19 +27,19 @@ FOOT = MM_PER_INCH * 12 / 1000
 MOST_ABOVE = Fraction(11, 10)
 
 
-def surface(label: str = "Cutting speed", fills: str = "material.surface") -> Input:
+def surface(label: str = say("Cutting speed"), fills: str = "material.surface") -> Input:
     return Input("surface", label, Quantity.SURFACE, Fraction(0), Fraction(1000), fills=fills)
 
 
 def steps(*, optional: bool) -> Input:
-    return Input("steps", "The machine's steps", Quantity.STEPS, optional=optional, fills="machine.steps")
+    return Input("steps", say("The machine's steps"), Quantity.STEPS, optional=optional, fills="machine.steps")
 
 
-RANGES = Input("ranges", "Its ranges, from to", Quantity.STEPS, optional=True, fills="machine.ranges")
+RANGES = Input("ranges", say("Its ranges, from to"), Quantity.STEPS, optional=True, fills="machine.ranges")
 
 
 #: Which step is taken: the highest not above, or the nearest.
-SCHOOL = choice("school", "Which step", "below", "nearest")
+SCHOOL = choice("school", say("Which step"), "below", "nearest")
 
 
 def turns(surface: Fraction, diameter: Fraction) -> Fraction:
@@ -69,7 +70,7 @@ def within(speed: Fraction, ranges: tuple[Fraction, ...]) -> Fraction | None:
     """
     if len(ranges) % 2:
         raise Refused.of(
-            "ranges", " ".join(map(str, ranges)), "must be pairs: each range from its lowest to its highest"
+            "ranges", " ".join(map(str, ranges)), say("must be pairs: each range from its lowest to its highest")
         )
     reached = [min(speed, high) for low, high in zip(ranges[::2], ranges[1::2], strict=True) if low <= speed]
     return max(reached, default=None)
@@ -86,13 +87,15 @@ def turn_steps(v: Values, surface: Fraction, diameter: Fraction) -> tuple[Step, 
             "rpm",
             "12 · V / (π · D)" if inch else "1000 · v / (π · D)",
             f"{12 if inch else 1000} · {put}",
-            f"{shown(speed, 1)} per minute",
+            say("{speed} per minute", speed=shown(speed, 1)),
         ),
         Step(
-            "by the shop's short way",
+            say("by the shop's short way"),
             "4 · V / D" if inch else "320 · v / D",
             f"{4 if inch else 320} · {v.surface(surface)} / {v.num(diameter)}",
-            f"{shown(short, 0)} per minute, {shown(abs(off), 1)} % {'more' if off > 0 else 'less'}",
+            say("{short} per minute, {off} % more", short=shown(short, 0), off=shown(abs(off), 1))
+            if off > 0
+            else say("{short} per minute, {off} % less", short=shown(short, 0), off=shown(abs(off), 1)),
         ),
     )
 
@@ -105,28 +108,38 @@ def at_step(v: Values, speed: Fraction, diameter: Fraction) -> tuple[list[Output
     found = step_at(speed, steps, v.choice("school")) if steps else within(speed, ranges)
     slowest, fastest = (steps[0], steps[-1]) if steps else (ranges[0], ranges[-1])
     if found is None:
-        words = f"The slowest speed, {slowest}, is too fast for this cutter: take a smaller one, or another machine."
+        words = say(
+            "The slowest speed, {slowest}, is too fast for this cutter: take a smaller one, or another machine.",
+            slowest=slowest,
+        )
         return [], [], [words]
     real = PI * diameter * found / 1000
-    rule = "the highest step not above" if v.choice("school") == "below" else "the nearest step, at most a tenth above"
-    among = f"{shown(speed, 1)} among {' '.join(map(str, steps))}"
+    rule = (
+        say("the highest step not above")
+        if v.choice("school") == "below"
+        else say("the nearest step, at most a tenth above")
+    )
+    among = say("{speed} among {listed}", speed=shown(speed, 1), listed=" ".join(map(str, steps)))
     if not steps:
         pairs = zip(ranges[::2], ranges[1::2], strict=True)
-        rule, among = "within the ranges", f"{shown(speed, 1)} in {', '.join(f'{a} to {b}' for a, b in pairs)}"
-    name = "step to set" if steps else "speed to set"
+        rule, among = (
+            say("within the ranges"),
+            say("{speed} in {listed}", speed=shown(speed, 1), listed=together((f"{a} to {b}" for a, b in pairs), ", ")),
+        )
+    name = say("step to set") if steps else say("speed to set")
     working = [
-        Step(name, rule, among, f"{shown(found, 1)} per minute"),
+        Step(name, rule, among, say("{found} per minute", found=shown(found, 1))),
         Step(
-            "cutting speed at that step",
+            say("cutting speed at that step"),
             "π · D · n / 12" if v.unit is Unit.INCH else "π · D · n / 1000",
             f"π · {v.num(diameter)} · {shown(found, 1)} / {12 if v.unit is Unit.INCH else 1000}",
             f"{v.surface(real)} {'ft/min' if v.unit is Unit.INCH else 'm/min'}",
         ),
     ]
-    said = ["The machine has no faster speed: slower than reckoned is safe, only slow."]
+    said = [say("The machine has no faster speed: slower than reckoned is safe, only slow.")]
     outputs = [
         Output("step", name, Quantity.TURNS, found),
-        Output("real", "cutting speed at that step", Quantity.SURFACE, real),
+        Output("real", say("cutting speed at that step"), Quantity.SURFACE, real),
     ]
     return outputs, working, said if found == fastest and speed > found else []
 
@@ -148,4 +161,11 @@ def draw_side(v: Values, ae: Fraction) -> Picture:
         p.size((d * Fraction(5, 4), -d / 2), (d * Fraction(5, 4), -d / 2 + ae), v.len(ae)),
         p.arrow(Ink.ANSWER, (d * Fraction(3, 5), d * Fraction(2, 5)), (d * Fraction(3, 2), d * Fraction(2, 5))),
     )
-    return Picture(f"A cutter of {v.len(d)} takes {v.len(ae)} off the side of the work, seen from above.", shapes)
+    return Picture(
+        say(
+            "A cutter of {count} takes {count2} off the side of the work, seen from above.",
+            count=v.len(d),
+            count2=v.len(ae),
+        ),
+        shapes,
+    )

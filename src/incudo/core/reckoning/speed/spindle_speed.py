@@ -8,6 +8,7 @@ import math
 from fractions import Fraction
 
 from incudo.core.kernel.quantity import MM_PER_INCH
+from incudo.core.kernel.say import say
 from incudo.core.reckoning import picture as p
 from incudo.core.reckoning.calculation import Calculation, Outcome, Output, Slip
 from incudo.core.reckoning.inputs import Quantity, Values, length, shown
@@ -33,7 +34,7 @@ def _spindle(v: Values) -> Outcome:
     surface, d = v["surface"], v["diameter"]
     speed = turns(surface, d)
     outputs, working, said = at_step(v, speed, d)
-    reckoned = Output("speed", "reckoned speed", Quantity.TURNS, speed)
+    reckoned = Output("speed", say("reckoned speed"), Quantity.TURNS, speed)
     results = (outputs[0], reckoned, *outputs[1:]) if outputs else (reckoned,)
     return Outcome(results, (*turn_steps(v, surface, d), *working), tuple(said))
 
@@ -47,7 +48,9 @@ def _draw_spindle(v: Values, o: Outcome) -> Picture:
         p.size((-d / 2, d * Fraction(7, 10)), (d / 2, d * Fraction(7, 10)), v.len(d)),
         p.text((d * Fraction(5, 4), d / 2), f"{n} rpm", Ink.ANSWER),
     )
-    return Picture(f"A cutter of {v.len(d)} seen from above, turning clockwise {n} times a minute.", shapes)
+    return Picture(
+        say("A cutter of {count} seen from above, turning clockwise {n} times a minute.", count=v.len(d), n=n), shapes
+    )
 
 
 def _plot_spindle(v: Values, o: Outcome) -> Picture | None:
@@ -75,24 +78,26 @@ def _plot_spindle(v: Values, o: Outcome) -> Picture | None:
         p.text((88.0, 3.0), "diameter →"),
         p.text((10.0, 62.0), "↑ rpm"),
     )
-    return Picture("Speed against diameter: dashed as reckoned, drawn through as this machine's steps give it.", shapes)
+    return Picture(
+        say("Speed against diameter: dashed as reckoned, drawn through as this machine's steps give it."), shapes
+    )
 
 
 CALCULATION = Calculation(
     "spindle-speed",
-    "Spindle speed",
+    say("Spindle speed"),
     GROUP,
-    "From the cutting speed of the material and the cutter's diameter, to the step that the machine has.",
-    (surface(), length("diameter", "Cutter", fills="cutter.diameter"), steps(optional=True), RANGES, SCHOOL),
+    say("From the cutting speed of the material and the cutter's diameter, to the step that the machine has."),
+    (surface(), length("diameter", say("Cutter"), fills="cutter.diameter"), steps(optional=True), RANGES, SCHOOL),
     _spindle,
     (
-        Slip("the radius was taken for the diameter", lambda v: v.but(diameter=v["diameter"] / 2)),
-        Slip("the diameter was doubled", lambda v: v.but(diameter=v["diameter"] * 2)),
-        Slip("π was forgotten", lambda v: v.but(surface=v["surface"] * PI)),
-        Slip("inches were taken for millimetres", lambda v: v.but(diameter=v["diameter"] / MM_PER_INCH)),
-        Slip("feet were taken for metres", lambda v: v.but(surface=v["surface"] / FOOT)),
-        Slip("metres were taken for feet", lambda v: v.but(surface=v["surface"] * FOOT)),
-        Slip("it was rounded up to the machine's next step", answer=next_step),
+        Slip(say("the radius was taken for the diameter"), lambda v: v.but(diameter=v["diameter"] / 2)),
+        Slip(say("the diameter was doubled"), lambda v: v.but(diameter=v["diameter"] * 2)),
+        Slip(say("π was forgotten"), lambda v: v.but(surface=v["surface"] * PI)),
+        Slip(say("inches were taken for millimetres"), lambda v: v.but(diameter=v["diameter"] / MM_PER_INCH)),
+        Slip(say("feet were taken for metres"), lambda v: v.but(surface=v["surface"] / FOOT)),
+        Slip(say("metres were taken for feet"), lambda v: v.but(surface=v["surface"] * FOOT)),
+        Slip(say("it was rounded up to the machine's next step"), answer=next_step),
     ),
     _draw_spindle,
     _plot_spindle,
@@ -111,8 +116,10 @@ def ask(d: Draw) -> Question:
     }
     if steps:
         given["steps"] = filled(f["machine.steps"])
-        which = "at or below" if d.facts.school == "below" else "the nearest"
-        words = f"{names}. To which step do you set the spindle ({which})?"
-        return Question("spindle-speed", words, given, "1/min", Fraction(1, 2), "the step")
+        which = say("at or below") if d.facts.school == "below" else say("the nearest")
+        words = say("{names}. To which step do you set the spindle ({which})?", names=names, which=which)
+        return Question("spindle-speed", words, given, "1/min", Fraction(1, 2), say("the step"))
     given["ranges"] = filled(f["machine.ranges"])
-    return Question("spindle-speed", f"{names}. How many rpm?", given, "1/min", Fraction(10), "to 10 turns")
+    return Question(
+        "spindle-speed", say("{names}. How many rpm?", names=names), given, "1/min", Fraction(10), "to 10 turns"
+    )

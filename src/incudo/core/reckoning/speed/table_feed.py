@@ -6,6 +6,7 @@ from fractions import Fraction
 
 from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.quantity import MM_PER_INCH, Length, Unit
+from incudo.core.kernel.say import say
 from incudo.core.kernel.working import Step
 from incudo.core.reckoning import picture as p
 from incudo.core.reckoning.calculation import Calculation, Outcome, Output, Slip
@@ -21,30 +22,38 @@ def _feed(v: Values) -> Outcome:
     turn = v["per_turn"]
     seconds = 60 * turn / feed
     steps = (
-        Step("table feed", "n · z · fz", f"{shown(n, 1)} · {shown(z)} · {v.num(fz)}", v.feed(feed)),
+        Step(say("table feed"), "n · z · fz", f"{shown(n, 1)} · {shown(z)} · {v.num(fz)}", v.feed(feed)),
         Step(
-            "seconds for one handle turn",
-            "60 · travel per turn / feed",
+            say("seconds for one handle turn"),
+            say("60 · travel per turn / feed"),
             f"60 · {v.num(turn)} / {v.feed(feed)}",
             f"{shown(seconds, 1)} s",
         ),
     )
-    said = ["It follows from the speed that is set: another step, another feed."]
+    said = [say("It follows from the speed that is set: another step, another feed.")]
     results = [
-        Output("feed", "table feed", Quantity.FEED, feed),
-        Output("seconds", "by hand: seconds for one turn", Quantity.TIME, seconds),
+        Output("feed", say("table feed"), Quantity.FEED, feed),
+        Output("seconds", say("by hand: seconds for one turn"), Quantity.TIME, seconds),
     ]
     if v.given("feeds"):
         fitting = [f for f in v.list("feeds") if f <= feed]
         if fitting:
             step = max(fitting)
-            results.append(Output("step", "power feed, the step at or below", Quantity.FEED, step))
-            results.append(Output("chip", "feed per tooth with that step", Quantity.LENGTH, step / (n * z)))
+            results.append(Output("step", say("power feed, the step at or below"), Quantity.FEED, step))
+            results.append(Output("chip", say("feed per tooth with that step"), Quantity.LENGTH, step / (n * z)))
         else:
-            said.append(f"The lowest power feed, {v.feed(min(v.list('feeds')))}, is too fast: feed by hand.")
+            said.append(
+                say("The lowest power feed, {feed}, is too fast: feed by hand.", feed=v.feed(min(v.list("feeds"))))
+            )
     if v.given("reckoned"):
         off = (v["reckoned"] / n - 1) * 100
-        said.append(f"At the reckoned speed it would be {v.feed(v['reckoned'] * z * fz)}: {shown(off, 0)} % too fast.")
+        said.append(
+            say(
+                "At the reckoned speed it would be {feed}: {off} % too fast.",
+                feed=v.feed(v["reckoned"] * z * fz),
+                off=shown(off, 0),
+            )
+        )
     return Outcome(tuple(results), steps, tuple(said))
 
 
@@ -60,22 +69,25 @@ def _draw_feed(v: Values, o: Outcome) -> Picture:
         p.arrow(Ink.ANSWER, (14, 10), (30, 10)),
         p.text((23, 13), v.feed(o.answer.value), Ink.ANSWER),
     )
-    return Picture(f"A cutter with {teeth} teeth goes into the work at {v.feed(o.answer.value)}.", shapes)
+    return Picture(
+        say("A cutter with {teeth} teeth goes into the work at {feed}.", teeth=teeth, feed=v.feed(o.answer.value)),
+        shapes,
+    )
 
 
 CALCULATION = Calculation(
     "table-feed",
-    "Table feed",
+    say("Table feed"),
     GROUP,
-    "From the speed that is set, the teeth and the feed per tooth; by hand, seconds for a turn.",
+    say("From the speed that is set, the teeth and the feed per tooth; by hand, seconds for a turn."),
     (
-        Input("speed", "Speed that is set", Quantity.TURNS, Fraction(0), Fraction(20_000)),
+        Input("speed", say("Speed that is set"), Quantity.TURNS, Fraction(0), Fraction(20_000)),
         count("teeth", "Teeth", 1, 40, fills="cutter.teeth"),
-        length("chip", "Feed per tooth", 2, fills="material.chip"),
-        length("per_turn", "Travel of one handle turn", 20, default="5", default_inch="0.2", fills="machine.turn"),
+        length("chip", say("Feed per tooth"), 2, fills="material.chip"),
+        length("per_turn", say("Travel of one handle turn"), 20, default="5", default_inch="0.2", fills="machine.turn"),
         Input(
             "feeds",
-            "The machine's power feeds",
+            say("The machine's power feeds"),
             Quantity.FEEDS,
             Fraction(0),
             Fraction(10_000),
@@ -83,17 +95,22 @@ CALCULATION = Calculation(
             fills="machine.power_feeds",
         ),
         Input(
-            "reckoned", "Speed as reckoned, to compare", Quantity.TURNS, Fraction(0), Fraction(100_000), optional=True
+            "reckoned",
+            say("Speed as reckoned, to compare"),
+            Quantity.TURNS,
+            Fraction(0),
+            Fraction(100_000),
+            optional=True,
         ),
     ),
     _feed,
     (
-        Slip("the calculated speed was used, not the one that is set", lambda v: v.but(speed=v["reckoned"])),
-        Slip("the teeth were forgotten", lambda v: v.but(teeth=Fraction(1))),
-        Slip("one tooth was forgotten", lambda v: v.but(teeth=v["teeth"] - 1)),
-        Slip("one tooth too many was counted", lambda v: v.but(teeth=v["teeth"] + 1)),
-        Slip("inches were taken for millimetres", lambda v: v.but(chip=v["chip"] / MM_PER_INCH)),
-        Slip("a place of the feed per tooth slipped", lambda v: v.but(chip=v["chip"] * 10)),
+        Slip(say("the calculated speed was used, not the one that is set"), lambda v: v.but(speed=v["reckoned"])),
+        Slip(say("the teeth were forgotten"), lambda v: v.but(teeth=Fraction(1))),
+        Slip(say("one tooth was forgotten"), lambda v: v.but(teeth=v["teeth"] - 1)),
+        Slip(say("one tooth too many was counted"), lambda v: v.but(teeth=v["teeth"] + 1)),
+        Slip(say("inches were taken for millimetres"), lambda v: v.but(chip=v["chip"] / MM_PER_INCH)),
+        Slip(say("a place of the feed per tooth slipped"), lambda v: v.but(chip=v["chip"] * 10)),
     ),
     _draw_feed,
     order=20,
@@ -108,7 +125,7 @@ def ask(d: Draw) -> Question:
     steps = d.machine.spindle.steps or (round(reckoned * 0.88 / 10) * 10,)
     below = [s for s in steps if s <= reckoned]
     if not below or below[-1] > reckoned * Fraction(19, 20):
-        raise Refused.of("steps", "", "no step that differs from the reckoned speed")
+        raise Refused.of("steps", "", say("no step that differs from the reckoned speed"))
     given: Given = {
         "speed": {"value": str(below[-1]), "unit": "1/min"},
         "reckoned": {"value": str(reckoned), "unit": "1/min"},
@@ -116,7 +133,12 @@ def ask(d: Draw) -> Question:
         "chip": filled(f["material.chip"]),
         "per_turn": filled(f["machine.turn"]),
     }
-    words = f"{names}. Reckoned {reckoned} rpm, the machine is set to {below[-1]}. What table feed?"
+    words = say(
+        "{names}. Reckoned {reckoned} rpm, the machine is set to {below}. What table feed?",
+        names=names,
+        reckoned=reckoned,
+        below=below[-1],
+    )
     unit = f"{d.unit}/min"
     near = Fraction(below[-1]) * cutter.teeth * Length(f["material.chip"].value, Unit(f["material.chip"].unit)).mm / 50
     return Question("table-feed", words, given, unit, near, "to 2 %")

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from fractions import Fraction
 
+from incudo.core.kernel.say import say
 from incudo.core.kernel.working import Step
 from incudo.core.reckoning import picture as p
 from incudo.core.reckoning.calculation import Calculation, Outcome, Output, Slip
@@ -17,20 +18,20 @@ def _tap_turns(v: Values) -> Outcome:
     found = deep / v["pitch"]
     steps = (
         Step(
-            "how deep the tap goes",
-            "full thread + lead",
+            say("how deep the tap goes"),
+            say("full thread + lead"),
             f"{v.num(v['thread'])} + {shown(v['lead'])} · {v.num(v['pitch'])}",
             v.len(deep),
         ),
-        Step("turns by hand", "depth / pitch", f"{v.num(deep)} / {v.num(v['pitch'])}", shown(found, 1)),
+        Step(say("turns by hand"), "depth / pitch", f"{v.num(deep)} / {v.num(v['pitch'])}", shown(found, 1)),
     )
     said = (
-        "By hand, guided from the spindle; the spindle never under power, its guide spring not fully pressed.",
-        "Eye protection: taps shatter. When it stops, stop; clear the chips; again.",
+        say("By hand, guided from the spindle; the spindle never under power, its guide spring not fully pressed."),
+        say("Eye protection: taps shatter. When it stops, stop; clear the chips; again."),
     )
     results = (
-        Output("turns", "turns by hand", Quantity.COUNT, found),
-        Output("deep", "how deep the tap goes", Quantity.LENGTH, deep),
+        Output("turns", say("turns by hand"), Quantity.COUNT, found),
+        Output("deep", say("how deep the tap goes"), Quantity.LENGTH, deep),
     )
     return Outcome(results, steps, said)
 
@@ -47,23 +48,26 @@ def _draw_tap(v: Values, o: Outcome) -> Picture:
         p.size((-r * 2, 0), (-r * 2, -deep), v.len(deep), Ink.ANSWER),
         p.text((0, deep * Fraction(2, 5)), f"{shown(o.answer.value, 1)} turns", Ink.ANSWER),
     )
-    return Picture(f"A tap {v.len(deep)} down its hole, of which {v.len(thread)} is full thread.", shapes)
+    return Picture(
+        say("A tap {count} down its hole, of which {count2} is full thread.", count=v.len(deep), count2=v.len(thread)),
+        shapes,
+    )
 
 
 CALCULATION = Calculation(
     "tap-turns",
-    "Turns of a tap by hand",
+    say("Turns of a tap by hand"),
     GROUP,
-    "How many turns a thread takes. A tap has no cutting speed here: it is turned by hand.",
+    say("How many turns a thread takes. A tap has no cutting speed here: it is turned by hand."),
     (
-        length("thread", "Full thread", 200),
-        length("pitch", "Pitch", 10, fills="cutter.pitch"),
-        Input("lead", "Lead of the tap, in pitches", Quantity.NUMBER, Fraction(0), Fraction(12), default="4"),
+        length("thread", say("Full thread"), 200),
+        length("pitch", say("Pitch"), 10, fills="cutter.pitch"),
+        Input("lead", say("Lead of the tap, in pitches"), Quantity.NUMBER, Fraction(0), Fraction(12), default="4"),
     ),
     _tap_turns,
     (
-        Slip("the lead was forgotten", lambda v: v.but(lead=Fraction(0))),
-        Slip("the pitch was multiplied, not divided", answer=lambda v, o: o.results[1].value * v["pitch"]),
+        Slip(say("the lead was forgotten"), lambda v: v.but(lead=Fraction(0))),
+        Slip(say("the pitch was multiplied, not divided"), answer=lambda v, o: o.results[1].value * v["pitch"]),
     ),
     _draw_tap,
     order=80,

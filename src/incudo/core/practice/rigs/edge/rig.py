@@ -5,6 +5,7 @@ from __future__ import annotations
 from fractions import Fraction
 
 from incudo.core.kernel.errors import Refused
+from incudo.core.kernel.say import say, together
 from incudo.core.locating.centre import agreement
 from incudo.core.locating.finders import COMES, FINDERS, Face
 from incudo.core.practice.rigs.base import Action, Advice, Control, Level, Pass, Rig, RigSetup
@@ -17,14 +18,16 @@ from incudo.core.practice.rigs.slide import a_slide
 
 class EdgeRig(Rig[EdgeState]):
     id = "edge"
-    name = "Find the edge"
-    about = "A finder beside the work: the right holder and speed, creep until it kicks, twice; set zero over the edge."
+    name = say("Find the edge")
+    about = say(
+        "A finder beside the work: the right holder and speed, creep until it kicks, twice; set zero over the edge."
+    )
     skill = "edge-finding"
-    heads = ("touch", "the dial shows", "agrees")
+    heads = ("touch", say("the dial shows"), "agrees")
     levels = (
-        Level(1, "Clean edge", "A left or front edge, clean and smooth."),
-        Level(2, "Any side", "Any of four sides, and a burr from the last cut."),
-        Level(3, "As it was left", "The finder hangs as somebody left it: look before you begin."),
+        Level(1, say("Clean edge"), say("A left or front edge, clean and smooth.")),
+        Level(2, say("Any side"), say("Any of four sides, and a burr from the last cut.")),
+        Level(3, say("As it was left"), say("The finder hangs as somebody left it: look before you begin.")),
     )
 
     def start(self, setup: RigSetup, level: int, seed: str) -> EdgeState:
@@ -44,19 +47,19 @@ class EdgeRig(Rig[EdgeState]):
     def act(self, s: EdgeState, a: Action) -> None:
         match a.do:
             case "deburr":
-                self._standing(s, "The spindle turns: fingers and stone belong nowhere near it.")
+                self._standing(s, say("The spindle turns: fingers and stone belong nowhere near it."))
                 s.burr = Fraction(0)
-                s.said = "Stoned and wiped: edge and tip are clean."
+                s.said = say("Stoned and wiped: edge and tip are clean.")
             case "finder":
-                self._standing(s, "A finder is changed with the spindle standing.")
+                self._standing(s, say("A finder is changed with the spindle standing."))
                 if a.on not in FINDERS:
-                    raise Refused.of("on", a.on, "must be a finder of the drawer")
+                    raise Refused.of("on", a.on, say("must be a finder of the drawer"))
                 s.finder, s.touched = a.on, []
-                s.said = f"The {FINDERS[a.on].name}: {FINDERS[a.on].tells}."
+                s.said = say("The {name}: {tells}.", name=FINDERS[a.on].name, tells=FINDERS[a.on].tells)
             case "holder":
-                self._standing(s, "The holder is changed with the spindle standing.")
+                self._standing(s, say("The holder is changed with the spindle standing."))
                 if a.on not in HOLDERS:
-                    raise Refused.of("on", a.on, f"must be one of: {', '.join(HOLDERS)}")
+                    raise Refused.of("on", a.on, say("must be one of: {listed}", listed=together(HOLDERS, ", ")))
                 s.holder, s.touched = a.on, []
             case "speed":
                 self._speed(s, int(a.by))
@@ -64,10 +67,10 @@ class EdgeRig(Rig[EdgeState]):
                 self._turn(s, a)
             case "raise":
                 s.raised = True
-                s.said = "The finder is clear above the work."
+                s.said = say("The finder is clear above the work.")
             case "lower":
                 if s.gap(s.slide.at) <= 0:
-                    s.fault("The finder came down on the work.", critical=True)
+                    s.fault(say("The finder came down on the work."), critical=True)
                 else:
                     s.raised = False
             case "note":
@@ -75,9 +78,9 @@ class EdgeRig(Rig[EdgeState]):
             case "zero":
                 s.slide.ring, s.zeroed = s.slide.screw, s.slide.at
                 s.parts = parts_of(s, s.slide.at)
-                s.said = "The ring is at 0 here: this is now the edge."
+                s.said = say("The ring is at 0 here: this is now the edge.")
             case _:
-                raise Refused.of("do", a.do, "is no action at this rig")
+                raise Refused.of("do", a.do, say("is no action at this rig"))
 
     def _standing(self, s: EdgeState, words: str) -> None:
         if s.speed:
@@ -85,17 +88,17 @@ class EdgeRig(Rig[EdgeState]):
 
     def _speed(self, s: EdgeState, speed: int) -> None:
         if speed not in SPEEDS:
-            raise Refused.of("by", speed, f"must be one of: {', '.join(map(str, SPEEDS))}")
+            raise Refused.of("by", speed, say("must be one of: {listed}", listed=together(map(str, SPEEDS), ", ")))
         s.speed = speed
         band = s.what.speed if s.what else None
         if speed and not s.finder:
-            s.said = "It turns with nothing in it."
+            s.said = say("It turns with nothing in it.")
         elif band and speed > band[1] * 3 // 2:
-            s.fault("That fast the tip flies off: never raise the speed with a finder in.", critical=True)
+            s.fault(say("That fast the tip flies off: never raise the speed with a finder in."), critical=True)
 
     def _turn(self, s: EdgeState, a: Action) -> None:
         if a.on != s.slide.axis:
-            raise Refused.of("on", a.on, f"must be {s.slide.axis}")
+            raise Refused.of("on", a.on, say("must be {axis}", axis=s.slide.axis))
         was = s.gap(s.slide.at)
         s.slide.act(a)
         s.noted = False
@@ -104,24 +107,24 @@ class EdgeRig(Rig[EdgeState]):
         if s.raised or not s.finder:
             return
         if gap < -BENT:
-            s.fault("It was run into the work: the tip is bent.", critical=True)
+            s.fault(say("It was run into the work: the tip is bent."), critical=True)
         elif gap < 0 < was and a.way.endswith(("turn", "ten")):
-            s.said, s.warned = "It met the work in one go: how far it was overrun, nobody knows.", True
+            s.said, s.warned = say("It met the work in one go: how far it was overrun, nobody knows."), True
         elif s.kicked:
-            s.said = "It kicks."
+            s.said = say("It kicks.")
         elif gap < SWING / 6:
-            s.said = "It hardly swings any more."
+            s.said = say("It hardly swings any more.")
 
     def _note(self, s: EdgeState) -> None:
         if not s.kicked:
-            s.said, s.warned = "It does not kick: there is nothing to note.", True
+            s.said, s.warned = say("It does not kick: there is nothing to note."), True
             return
         s.touched.append(s.slide.screw)
         s.noted = True
         mean = s.agreed
         agrees = "" if len(s.touched) < 2 else "yes" if mean is not None else "no"
         s.passes.append(Pass((str(len(s.touched)), s.slide.seen().shows, agrees), 0.0, "", tight=False))
-        s.said = "Noted." if agrees != "no" else "They do not agree: back off a whole turn and come again."
+        s.said = say("Noted.") if agrees != "no" else say("They do not agree: back off a whole turn and come again.")
 
     def controls(self, s: EdgeState) -> tuple[Control, ...]:
         return controls_of(s)
@@ -131,18 +134,22 @@ class EdgeRig(Rig[EdgeState]):
 
     def task(self, s: EdgeState) -> str:
         name = {Face.LEFT: "left", Face.RIGHT: "right", Face.FRONT: "front", Face.REAR: "rear"}[s.face]
-        return f"Set the {s.slide.axis.upper()} dial to zero over the part's {name} edge."
+        return say("Set the {axis} dial to zero over the part's {name} edge.", axis=s.slide.axis.upper(), name=name)
 
     def judge(self, s: EdgeState) -> tuple[list[str], str]:
         if s.zeroed is None:
-            return ["no zero was set"], "No zero was set."
+            return [say("no zero was set")], say("No zero was set.")
         off, allowed = s.zeroed - s.edge, agreement(s.slide.dial.division)
-        truth = f"The zero lies {said_in(s, abs(off))} beside the edge; allowed {said_in(s, allowed)}."
+        truth = say(
+            "The zero lies {said_in} beside the edge; allowed {said_in2}.",
+            said_in=said_in(s, abs(off)),
+            said_in2=said_in(s, allowed),
+        )
         reasons = []
         if abs(off) > allowed:
             reasons = [truth, *(f"{words}: {said_in(s, abs(by))}" for words, by in s.parts)]
         if s.agreed is None:
-            reasons.append("fewer than two touches that agree")
+            reasons.append(say("fewer than two touches that agree"))
         return reasons, truth
 
     def scene(self, s: EdgeState) -> EdgeScene:

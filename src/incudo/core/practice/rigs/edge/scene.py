@@ -7,6 +7,7 @@ from typing import Literal
 
 from pydantic import BaseModel, ConfigDict
 
+from incudo.core.kernel.say import say
 from incudo.core.locating.finders import Face
 from incudo.core.practice.rigs.edge.state import SWING, EdgeState, said_in
 from incudo.core.practice.rigs.slide import DialShown
@@ -47,19 +48,19 @@ def parts_of(s: EdgeState, at: Fraction) -> tuple[tuple[str, Fraction], ...]:
     """What the error of a zero set here is made of, along the sense in which the edge was come to."""
     found = []
     if s.burr:
-        found.append(("the burr held the tip off", s.burr))
+        found.append((say("the burr held the tip off"), s.burr))
     if s.holder == "chuck":
-        found.append(("the chuck runs out, so that it kicked early", s.runout))
+        found.append((say("the chuck runs out, so that it kicked early"), s.runout))
     if s.finder and not s.right_speed and s.speed:
-        found.append(("at that speed the kick came late", s.late))
+        found.append((say("at that speed the kick came late"), s.late))
     off = s.side * (at - s.edge)
     near = s.slide.dial.division + s.slide.dial.backlash + sum((x for _, x in found), Fraction(0))
     if s.half and abs(off + s.half) <= near:
-        found.append(("half the tip was not taken off", s.half))
+        found.append((say("half the tip was not taken off"), s.half))
     elif s.half and abs(off + 2 * s.half) <= near:
-        found.append(("half the tip was taken off on the wrong side", 2 * s.half))
+        found.append((say("half the tip was taken off on the wrong side"), 2 * s.half))
     if s.slide.sense != s.side and s.slide.dial.backlash:
-        found.append(("the last turning was the other way: backlash", s.slide.dial.backlash))
+        found.append((say("the last turning was the other way: backlash"), s.slide.dial.backlash))
     return tuple(found)
 
 

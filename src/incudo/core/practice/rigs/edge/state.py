@@ -6,6 +6,7 @@ from dataclasses import dataclass, field
 from fractions import Fraction
 
 from incudo.core.kernel.quantity import Unit
+from incudo.core.kernel.say import say
 from incudo.core.locating.centre import agree
 from incudo.core.locating.datum import shown
 from incudo.core.locating.finders import COMES, FINDERS, Face, Finder
@@ -23,7 +24,7 @@ SWING, BENT = Fraction(6, 5), Fraction(3, 2)
 SHIPPED_FINDERS = {Unit.INCH: ("kick-in", "wiggler-in"), Unit.MM: ("kick-mm", "wiggler-in")}
 
 
-HOLDERS = {"collet": "in a collet", "chuck": "in a drill chuck"}
+HOLDERS = {"collet": say("in a collet"), "chuck": say("in a drill chuck")}
 
 
 @dataclass

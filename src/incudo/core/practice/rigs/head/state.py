@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 
+from incudo.core.kernel.say import say
 from incudo.core.practice.rigs.base import State
 from incudo.core.setup.record import HeadPass, axes_in_order
 from incudo.core.setup.standard import Slope
@@ -12,7 +13,7 @@ from incudo.core.setup.tram import HeadAxis
 LOOSE, DRAG, HALF, TIGHT = 0, 1, 2, 3
 
 
-GRIP_WORDS = ("loose", "at a drag", "half tight", "tight")
+GRIP_WORDS = ("loose", say("at a drag"), say("half tight"), "tight")
 
 
 TRAVEL = 0.8
@@ -53,7 +54,7 @@ DEGREES = {"right": 0.0, "rear": 90.0, "left": 180.0, "front": 270.0}
 WAYS = {("tilt", "clockwise"): 1, ("tilt", "anticlockwise"): -1, ("nod", "back"): 1, ("nod", "forward"): -1}
 
 
-AXIS_WORDS = {HeadAxis.TILT: "side to side", HeadAxis.NOD: "front to back"}
+AXIS_WORDS = {HeadAxis.TILT: say("side to side"), HeadAxis.NOD: say("front to back")}
 
 
 @dataclass

@@ -5,11 +5,12 @@ from __future__ import annotations
 from fractions import Fraction
 
 from incudo.core.kernel.errors import Refused
+from incudo.core.kernel.say import say, together
 from incudo.core.practice.rigs.base import Action, Advice, Control, Level, Pass, Rig, RigSetup
 from incudo.core.practice.rigs.hold.advice import advise
 from incudo.core.practice.rigs.hold.controls import controls_of
 from incudo.core.practice.rigs.hold.scene import HoldScene, scene_of
-from incudo.core.practice.rigs.hold.state import BOLTS, HEEL_WORDS, HEELS, HoldState, size
+from incudo.core.practice.rigs.hold.state import BOLTS, HEEL_WORDS, HEELS, HoldState, bolt_words, size
 from incudo.core.setup.holding import (
     Cut,
     Drilled,
@@ -24,14 +25,14 @@ class HoldRig(Rig[HoldState]):
     """Hold a part so that the cut meets nothing but the part."""
 
     id = "hold"
-    name = "Holding rig"
-    about = "A part, a vise, a drawer of parallels, a stop; at the last level straps on the table."
+    name = say("Holding rig")
+    about = say("A part, a vise, a drawer of parallels, a stop; at the last level straps on the table.")
     skill = "parallels"
     heads = ("held", "hits", "weak")
     levels = (
-        Level(1, "A cut in the vise", "Which parallels, where the stop, seated or not."),
-        Level(2, "A rough block and a hole", "The moving jaw meets a rough face; a drill comes out below."),
-        Level(3, "On the table", "Straps: bolt, heel, clear of the cutter."),
+        Level(1, say("A cut in the vise"), say("Which parallels, where the stop, seated or not.")),
+        Level(2, say("A rough block and a hole"), say("The moving jaw meets a rough face; a drill comes out below.")),
+        Level(3, say("On the table"), say("Straps: bolt, heel, clear of the cutter.")),
     )
 
     def start(self, setup: RigSetup, level: int, seed: str) -> HoldState:
@@ -43,60 +44,64 @@ class HoldRig(Rig[HoldState]):
         s.vise = JawVise(Fraction(setup.jaw), eighth * r.choice((12, 14)), eighth * 48)
         depth = eighth * r.randint(2, 4)
         s.runs_out = r.choice(("left", "right"))
-        s.cuts = (Cut("Step", Fraction(0), across / 3, height - depth),)
+        s.cuts = (Cut(say("Step"), Fraction(0), across / 3, height - depth),)
         s.strapped = level == 3
         if level > 1:
             d = eighth * r.randint(2, 3)
             place = across / 2 if r.random() < 0.5 else across * 3 / 4
-            s.holes = (Drilled("Hole", s.work.along / 2, place, d, d * Fraction(3, 10), Fraction(0)),)
+            s.holes = (Drilled(say("Hole"), s.work.along / 2, place, d, d * Fraction(3, 10), Fraction(0)),)
             s.rough = level == 2
         s.drawer = _drawer(s, r.sample(range(3, 14), 5))
-        s.said = "The vise is clean and empty." if level < 3 else "The table is clean, the part stands on it."
+        s.said = say("The vise is clean and empty.") if level < 3 else say("The table is clean, the part stands on it.")
         return s
 
     def task(self, s: HoldState) -> str:
-        what = " and ".join(["a step at the fixed jaw's side", *("a through hole" for _ in s.holes)])
-        return f"Hold the part for {what}; the step runs out at the {s.runs_out}."
+        what = together([say("a step at the fixed jaw's side"), *(say("a through hole") for _ in s.holes)], " and ")
+        return say("Hold the part for {what}; the step runs out at the {runs_out}.", what=what, runs_out=s.runs_out)
 
     def act(self, s: HoldState, a: Action) -> None:
         match a.do:
             case "pair" if a.by in range(len(s.drawer)):
                 s.pair, s.chosen, s.tight, s.tapped, s.tried = int(a.by), True, False, False, False
-                s.said = f"The pair of {size(s, s.drawer[s.pair].height)} stands in the vise."
+                s.said = say("The pair of {size} stands in the vise.", size=size(s, s.drawer[s.pair].height))
             case "bed":
                 s.pair, s.chosen, s.tight, s.tapped, s.tried = None, True, False, False, False
-                s.said = "The work stands on the bed itself."
+                s.said = say("The work stands on the bed itself.")
             case "stop" if a.on in ("left", "right"):
                 s.stop = a.on
-                s.said = f"The stop stands at the {a.on}."
+                s.said = say("The stop stands at the {on}.", on=a.on)
             case "bar":
                 s.bar, s.tight = not s.bar, False
-                s.said = "A soft round bar lies at the moving jaw." if s.bar else "The bar is put away."
+                s.said = say("A soft round bar lies at the moving jaw.") if s.bar else say("The bar is put away.")
             case "tighten":
                 s.tight, s.tapped, s.tried = True, False, False
-                s.said = "Tight. The moving jaw lifted the work a little." if not s.strapped else "Tight."
+                s.said = say("Tight. The moving jaw lifted the work a little.") if not s.strapped else say("Tight.")
             case "tap":
                 s.tapped = s.tight
-                s.said = "Tapped down: a dull sound." if s.tight else "Nothing holds it: tighten first."
+                s.said = say("Tapped down: a dull sound.") if s.tight else say("Nothing holds it: tighten first.")
             case "slips":
                 s.tried = s.tight and s.tapped
-                s.said = "The slips hold: it is seated." if s.tried else "The slips can be pulled: it is not seated."
+                s.said = (
+                    say("The slips hold: it is seated.")
+                    if s.tried
+                    else say("The slips can be pulled: it is not seated.")
+                )
             case "bolt" if a.on in BOLTS:
                 s.bolt, s.tight = a.on, False
-                s.said = f"The bolt stands {a.on} {'the work' if a.on == 'near' else ''}".strip() + "."
+                s.said = say("{bolt}.", bolt=bolt_words(a.on))
             case "heel" if a.on in HEELS:
                 s.heel, s.tight = a.on, False
-                s.said = f"The heel block is {HEEL_WORDS[a.on]}."
+                s.said = say("The heel block is {heel_words}.", heel_words=HEEL_WORDS[a.on])
             case "strap" if a.on in ("left", "right"):
                 s.strap_side, s.tight = a.on, False
-                s.said = f"The strap lies at the {a.on} end."
+                s.said = say("The strap lies at the {on} end.", on=a.on)
             case "second":
                 s.second, s.tight = not s.second, False
-                s.said = "A second strap lies beside the first." if s.second else "The second strap is gone."
+                s.said = say("A second strap lies beside the first.") if s.second else say("The second strap is gone.")
             case "try":
                 self._try(s)
             case _:
-                raise Refused.of("action", f"{a.do} {a.on}".strip(), "is no action of the holding rig")
+                raise Refused.of("action", f"{a.do} {a.on}".strip(), say("is no action of the holding rig"))
 
     def _try(self, s: HoldState) -> None:
         """The cutter is run over it, spindle standing: what it would meet."""
@@ -105,12 +110,15 @@ class HoldRig(Rig[HoldState]):
         weak = [x for x in found if x.weight is Weight.WEAK]
         best = "good" if not hits and not weak else (hits or weak)[0].words
         s.passes.append(Pass((self._how(s), str(len(hits)), str(len(weak))), float(len(hits)), best, s.tight))
-        s.said, s.warned = ("Nothing is in the way and it is held well.", False) if best == "good" else (best, True)
+        s.said, s.warned = (
+            (say("Nothing is in the way and it is held well."), False) if best == "good" else (best, True)
+        )
 
     def _how(self, s: HoldState) -> str:
         if s.strapped:
-            return f"{'two straps' if s.second else 'one strap'}, bolt {s.bolt or 'nowhere'}"
-        return "on the bed" if s.pair is None else f"on {size(s, s.drawer[s.pair].height)}"
+            straps = say("two straps") if s.second else say("one strap")
+            return say("{straps}, {bolt}", straps=straps, bolt=bolt_words(s.bolt) if s.bolt else say("no bolt"))
+        return say("on the bed") if s.pair is None else say("on {size}", size=size(s, s.drawer[s.pair].height))
 
     def controls(self, s: HoldState) -> tuple[Control, ...]:
         return controls_of(s)
@@ -121,7 +129,9 @@ class HoldRig(Rig[HoldState]):
     def judge(self, s: HoldState) -> tuple[list[str], str]:
         found = s.said_all()
         reasons = [x.words for x in found if x.weight is not Weight.NOTE]
-        return reasons, "The cutter met nothing but the work." if not reasons else "The cut was not safe to make."
+        return reasons, say("The cutter met nothing but the work.") if not reasons else say(
+            "The cut was not safe to make."
+        )
 
     def scene(self, s: HoldState) -> HoldScene:
         return scene_of(s)

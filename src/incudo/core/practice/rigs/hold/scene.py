@@ -8,6 +8,7 @@ from typing import Literal
 
 from pydantic import BaseModel, ConfigDict
 
+from incudo.core.kernel.say import say
 from incudo.core.practice.rigs.hold.state import HoldState, size
 from incudo.core.setup.holding import (
     Cut,
@@ -172,10 +173,17 @@ def asked_of(s: HoldState) -> tuple[str, ...]:
     c = s.cuts[0]
     across, along, height = (size(s, x) for x in (s.work.across, s.work.along, s.work.height))
     lines = [
-        f"Work: {across} across the jaws, {along} along, {height} high.",
-        f"Step: {size(s, s.work.height - c.floor)} deep at the fixed jaw's side, runs out at the {s.runs_out}.",
+        say("Work: {across} across the jaws, {along} along, {height} high.", across=across, along=along, height=height),
+        say(
+            "Step: {size} deep at the fixed jaw's side, runs out at the {runs_out}.",
+            size=size(s, s.work.height - c.floor),
+            runs_out=s.runs_out,
+        ),
     ]
     if not s.strapped:
-        lines.append(f"Jaws: {size(s, s.vise.depth)} above the bed.")
-    lines += [f"Hole: {size(s, h.diameter)} through, {size(s, h.across)} from the fixed jaw." for h in s.holes]
+        lines.append(say("Jaws: {size} above the bed.", size=size(s, s.vise.depth)))
+    lines += [
+        say("Hole: {size} through, {size2} from the fixed jaw.", size=size(s, h.diameter), size2=size(s, h.across))
+        for h in s.holes
+    ]
     return tuple(lines)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from fractions import Fraction
 
+from incudo.core.kernel.say import say
 from incudo.core.practice.rigs.base import State
 from incudo.core.setup.holding import (
     Cut,
@@ -27,7 +28,11 @@ BOLTS = {"near": (20, 60), "middle": (40, 40), "far": (60, 20)}
 HEELS = {"lower": -2, "hair-higher": 1, "much-higher": 12}
 
 
-HEEL_WORDS = {"lower": "lower than the work", "hair-higher": "a hair higher", "much-higher": "much higher"}
+HEEL_WORDS = {
+    "lower": say("lower than the work"),
+    "hair-higher": say("a hair higher"),
+    "much-higher": say("much higher"),
+}
 
 
 @dataclass
@@ -73,58 +78,68 @@ class HoldState(State):
     def _vise_said(self) -> list[Said]:
         found = [*self.held.said]
         if not self.chosen:
-            found.append(Said(Weight.WEAK, "parallel", "Nothing is chosen to stand the work on."))
+            found.append(Said(Weight.WEAK, "parallel", say("Nothing is chosen to stand the work on.")))
         if self.rough and not self.bar:
-            words = "The rough face at the moving jaw turns the work off the fixed jaw: a soft round bar goes between."
+            words = say(
+                "The rough face at the moving jaw turns the work off the fixed jaw: a soft round bar goes between."
+            )
             found.append(Said(Weight.WEAK, "bar", words))
         if not self.rough and self.bar:
-            words = "Both faces are good: the round bar only lessens the grip."
+            words = say("Both faces are good: the round bar only lessens the grip.")
             found.append(Said(Weight.WEAK, "bar", words))
         if not self.stop:
-            found.append(Said(Weight.WEAK, "stop", "Without a stop the next part lies elsewhere."))
+            found.append(Said(Weight.WEAK, "stop", say("Without a stop the next part lies elsewhere.")))
         elif self.stop == self.runs_out:
-            words = f"The cut runs out at the {self.runs_out}: the cutter meets the stop."
+            words = say("The cut runs out at the {runs_out}: the cutter meets the stop.", runs_out=self.runs_out)
             found.append(Said(Weight.HITS, "stop", words))
         found += self._seated()
         return found
 
     def _seated(self) -> list[Said]:
         if not self.tight:
-            return [Said(Weight.HITS, "grip", "The vise is not tight: the work is thrown.")]
+            return [Said(Weight.HITS, "grip", say("The vise is not tight: the work is thrown."))]
         if not self.tapped:
-            words = "Tightening lifts the work off its seat: tap it down with the soft hammer."
+            words = say("Tightening lifts the work off its seat: tap it down with the soft hammer.")
             return [Said(Weight.WEAK, "seat", words)]
         if not self.tried:
-            return [Said(Weight.WEAK, "seat", "Nobody tried the paper slips: is it seated?")]
+            return [Said(Weight.WEAK, "seat", say("Nobody tried the paper slips: is it seated?"))]
         return []
 
     def _strap_said(self) -> list[Said]:
         strap = self.strap
-        found = [*strap.said()] if strap else [Said(Weight.HITS, "bolt", "No strap holds the work.")]
+        found = [*strap.said()] if strap else [Said(Weight.HITS, "bolt", say("No strap holds the work."))]
         if self.strap_side == self.runs_out:
             found.append(
-                Said(Weight.HITS, "strap", f"The cut runs out at the {self.runs_out}: the cutter meets the strap.")
+                Said(
+                    Weight.HITS,
+                    "strap",
+                    say("The cut runs out at the {runs_out}: the cutter meets the strap.", runs_out=self.runs_out),
+                )
             )
         if any(h.through for h in self.holes) and self.pair is None:
             found.append(
                 Said(
                     Weight.HITS,
                     "bed",
-                    "The drill comes out into the table: parallels under the work, none under the hole.",
+                    say("The drill comes out into the table: parallels under the work, none under the hole."),
                 )
             )
         if not self.stop:
-            found.append(Said(Weight.WEAK, "stop", "Without a stop the cut can push the work along the table."))
+            found.append(Said(Weight.WEAK, "stop", say("Without a stop the cut can push the work along the table.")))
         if not self.second:
-            words = "One strap lets the work turn about its bolt: two hold it."
+            words = say("One strap lets the work turn about its bolt: two hold it.")
             found.append(Said(Weight.WEAK, "strap", words))
         if not self.tight:
-            found.append(Said(Weight.HITS, "grip", "The straps are not tight: the work is thrown."))
+            found.append(Said(Weight.HITS, "grip", say("The straps are not tight: the work is thrown.")))
         return found
 
 
 def bolt_words(where: str) -> str:
-    return {"near": "Bolt close to the work", "middle": "Bolt in the middle", "far": "Bolt close to the heel"}[where]
+    return {
+        "near": say("Bolt close to the work"),
+        "middle": say("Bolt in the middle"),
+        "far": say("Bolt close to the heel"),
+    }[where]
 
 
 def size(s: HoldState, value: Fraction) -> str:

@@ -6,6 +6,7 @@ import math
 from dataclasses import dataclass, field
 from fractions import Fraction
 
+from incudo.core.kernel.say import say
 from incudo.core.practice.rigs.base import State
 from incudo.core.setup.record import VisePass
 from incudo.core.setup.standard import ViseSchool
@@ -13,7 +14,7 @@ from incudo.core.setup.standard import ViseSchool
 LOOSE, SNUG, FIRM, TIGHT = 0, 1, 2, 3
 
 
-GRIP_WORDS = ("loose", "snug", "half tight", "tight")
+GRIP_WORDS = ("loose", "snug", say("half tight"), "tight")
 
 
 #: How far a tap moves the jaw's end when one bolt is snug and the other loose, in mm.

@@ -1,0 +1,133 @@
+"""Sentences: a whole template with named values, kept apart until somebody reads them.
+
+``say("Lower the knee {amount}", amount=…)`` reads as the English sentence wherever text is wanted, and still knows its
+template and its values, so that the edge can speak it in another language. Nothing here
+knows which languages there are.
+"""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Iterable, Mapping
+from typing import Any, Protocol
+
+
+class Speaker(Protocol):
+    """Says templates in a language."""
+
+    def template(self, english: str) -> str:
+        """The template in this language, with the same names in braces."""
+
+    def counted(self, one: str, many: str, count: int) -> str:
+        """The template for so many, as this language counts."""
+
+    def known(self, text: str) -> str:
+        """A text that is not the code's own: what a shop starts with (a skill, a question), or what people wrote."""
+
+    def value(self, value: object) -> str:
+        """A number or a day as this language writes it."""
+
+
+class Sentence(str):
+    """A sentence that reads as English and remembers what it was made of."""
+
+    template: str
+    many: str
+    values: Mapping[str, object]
+
+    def __new__(cls, template: str, values: Mapping[str, object], many: str = "") -> Sentence:
+        chosen = many if many and values["count"] != 1 else template
+        made = super().__new__(cls, chosen.format_map(values))
+        made.template, made.many, made.values = template, many, values
+        return made
+
+    def __reduce__(self) -> tuple[Any, ...]:
+        return (Sentence, (self.template, dict(self.values), self.many))
+
+    def __deepcopy__(self, _memo: object) -> Sentence:
+        return self
+
+
+def say(template: str, /, **values: object) -> str:
+    """A sentence from its template; names in braces stand for the values (text, numbers, or sentences themselves).
+
+    ``KeyError`` when the template names a value that is not given.
+    """
+    return Sentence(template, values)
+
+
+def say_many(one: str, many: str, /, count: int, **values: object) -> str:
+    """A sentence about so many of something: ``one`` for a single one, else ``many``; ``{count}`` is the number."""
+    return Sentence(one, {"count": count, **values}, many)
+
+
+def together(parts: Iterable[object], between: str = " ") -> str:
+    """Sentences one after the other, none changed; empty ones are left out."""
+    kept = [p for p in parts if p]
+    names = [f"part{n}" for n in range(len(kept))]
+    glue = between.replace("{", "{{").replace("}", "}}")
+    return Sentence(glue.join(f"{{{n}}}" for n in names), dict(zip(names, kept, strict=True)))
+
+
+def capital(text: str) -> str:
+    """A sentence that begins with a capital."""
+    if not isinstance(text, Sentence) or text.many:
+        return text[:1].upper() + text[1:]
+    if not text.template.startswith("{"):
+        return Sentence(text.template[:1].upper() + text.template[1:], text.values)
+    name = text.template[1 : text.template.index("}")]
+    return Sentence(text.template, {**text.values, name: capital(str_of(text.values[name]))})
+
+
+def str_of(value: object) -> str:
+    """A value as text; a sentence stays one."""
+    return value if isinstance(value, str) else str(value)
+
+
+def spoken(text: str, speaker: Speaker) -> str:
+    """A text as this speaker says it; what somebody wrote (a name, a note) stays as it is."""
+    if not isinstance(text, Sentence):
+        return speaker.known(text)
+    values = {k: spoken(v, speaker) if isinstance(v, str) else speaker.value(v) for k, v in text.values.items()}
+    if text.many:
+        count = text.values["count"]
+        return speaker.counted(text.template, text.many, int(str(count))).format_map(values)
+    if not _has_words(text.template):
+        return text.template.format_map(values)
+    return speaker.template(text.template).format_map(values)
+
+
+def _has_words(template: str) -> bool:
+    """Whether there is anything to say in a template besides its values."""
+    depth = 0
+    for c in template:
+        depth += (c == "{") - (c == "}")
+        if not depth and c.isalpha():
+            return True
+    return False
+
+
+def packed(text: str) -> str:
+    """A sentence as it is kept in a record: its template and values as JSON; a plain text stays what it is."""
+    return json.dumps(_plain(text), ensure_ascii=False) if isinstance(text, Sentence) else text
+
+
+def unpacked(kept: str) -> str:
+    """What was kept by ``packed``."""
+    if not kept.startswith('{"say": '):
+        return kept
+    found: str = _said(json.loads(kept))
+    return found
+
+
+def _plain(value: object) -> object:
+    if isinstance(value, Sentence):
+        found: dict[str, object] = {"say": value.template, "with": {k: _plain(v) for k, v in value.values.items()}}
+        return found | ({"many": value.many} if value.many else {})
+    return value if isinstance(value, int) else str(value)
+
+
+def _said(kept: object) -> Any:
+    if not isinstance(kept, dict):
+        return kept
+    return Sentence(kept["say"], {k: _said(v) for k, v in kept["with"].items()}, kept.get("many", ""))
