@@ -91,7 +91,7 @@ def test_what_is_left_out_is_named(level: int, left_out: str, words: str, seed: 
 def test_one_strap_is_not_held_well_and_two_are() -> None:
     s = played(3, "straps")
     assert s.second
-    assert s.passes[-1].cells[0] == "two straps, bolt near"
+    assert s.passes[-1].cells[0] == "two straps, Bolt close to the work"
     do(RULES, s, Action(do="second"))
     assert not s.second
     assert not s.tight, "what was changed is tightened again"

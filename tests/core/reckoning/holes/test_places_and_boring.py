@@ -26,7 +26,7 @@ def test_each_hole_is_the_one_before_turned_on(holes: int, diameter: int, first:
 
 def test_the_order_goes_to_each_from_low_x() -> None:
     said = worked("bolt-circle", diameter="100", holes="4", first="0").said[0]
-    assert said.startswith("Go to them as 3, 4, 2, 1:")
+    assert said.startswith("Drill them in the order 3, 4, 2, 1:")
 
 
 @pytest.mark.parametrize(

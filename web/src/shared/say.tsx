@@ -1,0 +1,78 @@
+import i18next from "i18next";
+import type { ReactElement } from "react";
+import { Trans } from "react-i18next/TransWithoutContext";
+
+/**
+ * Every text of the pages: whole templates with named values in braces. English stands in the code; another language
+ * comes from the server's catalogue (docs/languages.md) before any page is loaded.
+ */
+type Values = Record<string, string | number | null | undefined>;
+
+const PSEUDO = "en-XA";
+
+const language = i18next.createInstance();
+void language.use({ type: "postProcessor", name: "bracketed", process: bracketed }).init({
+  lng: "en",
+  resources: {},
+  initAsync: false,
+  keySeparator: false,
+  nsSeparator: false,
+  interpolation: { prefix: "{", suffix: "}", escapeValue: false, skipOnVariables: true },
+  nsMode: "fallback",
+  showSupportNotice: false,
+} as Parameters<typeof language.init>[0]);
+
+/** A text with its values. */
+export function t(template: string, values: Values = {}): string {
+  return language.t(template, { replace: values });
+}
+
+/** A text about so many of something: `one` for a single one, `many` otherwise; `{count}` is the number. */
+export function tn(one: string, many: string, count: number, values: Values = {}): string {
+  return language.t(many, { count, defaultValue_one: one, defaultValue_other: many, replace: { count, ...values } });
+}
+
+/** A text with marked parts in it: `<b>…</b>` in the template is the element `b` of `with`. */
+export function Rich({ text, values = {}, with: parts }: { text: string; values?: Values; with: Record<string, ReactElement> }) {
+  return (
+    <Trans
+      i18n={language}
+      t={language.t}
+      i18nKey={text}
+      defaults={text}
+      components={parts}
+      shouldUnescape
+      tOptions={{ replace: values, interpolation: { prefix: "{", suffix: "}", escapeValue: true } }}
+    />
+  );
+}
+
+/** The language of this page, for numbers and days. */
+export function languageNow(): string {
+  return language.language;
+}
+
+/** Take the language that the browser asks for, if there is a catalogue for it; before any page is loaded. */
+export async function startLanguage(): Promise<void> {
+  if (/^en(?!-XA)/.test(navigator.language)) return;
+  try {
+    const answer = await fetch("/api/language");
+    const { code, messages } = (await answer.json()) as { code: string; messages: Record<string, string> };
+    await take(code, messages);
+  } catch {
+    // without the server the pages that are kept stay English
+  }
+}
+
+/** Speak a language from now on. */
+export async function take(code: string, messages: Record<string, string>): Promise<void> {
+  if (code === PSEUDO) language.options.postProcess = ["bracketed"];
+  language.addResourceBundle(code, "translation", messages, false, true);
+  document.documentElement.lang = code;
+  await language.changeLanguage(code);
+}
+
+function bracketed(text: string): string {
+  const letters = text.replace(/<[^>]*>/g, "").length;
+  return `[${text}${"~".repeat(Math.floor(letters / 3))}]`;
+}
