@@ -9,7 +9,7 @@ import { createRoot } from "react-dom/client";
 import { BrowserRouter } from "react-router";
 import { Refusal } from "./api/client";
 import { Themed } from "./look/Themed";
-import { App } from "./shell/App";
+import { startLanguage } from "./shared/say";
 
 const client = new QueryClient({
   defaultOptions: {
@@ -26,6 +26,9 @@ if (navigator.maxTouchPoints > 0) document.documentElement.dataset.touch = "";
 
 const root = document.getElementById("root");
 if (!root) throw new Error("the page has no root");
+// pages name what they show when they are read in: the language comes first
+await startLanguage();
+const { App } = await import("./shell/App");
 createRoot(root).render(
   <QueryClientProvider client={client}>
     <BrowserRouter>

@@ -68,7 +68,8 @@ def _open_comparison(driver: Chrome) -> None:
     wait(driver, "[data-dispose]")
 
 
-def _hand_in(part: int, round_: int) -> str:
+def hand_in(part: int, round_: int) -> str:
+    """The id of a hand-in of the demo."""
     return str(key("hand-in", (part, round_)))
 
 
@@ -76,14 +77,15 @@ def _part(student: str, project: str) -> int:
     return next(i for i, p in enumerate(people.PARTS) if (p.student, p.project) == (student, project))
 
 
-def _job(student: str, project: str) -> str:
+def job(student: str, project: str) -> str:
+    """The address of a job card of the demo."""
     return f"/job/{key('assignment', _part(student, project))}"
 
 
 def shots() -> tuple[Shot, ...]:
     """All pictures. Those that change something come last."""
-    gauge, ines = _job("orla", "keel-step-gauge"), _part("ines", "keel-step-gauge")
-    check = f"/check/{_hand_in(ines, 0)}"
+    gauge, ines = job("orla", "keel-step-gauge"), _part("ines", "keel-step-gauge")
+    check = f"/check/{hand_in(ines, 0)}"
     person, dunlin = key("person", "kaia"), key("machine", "dunlin")
     upright = (834, 1194)
     return (

@@ -1,5 +1,6 @@
 import { sure } from "../shared/sure";
 import type { Schema } from "../api/client";
+import { say } from "../shared/say";
 
 const W = 800;
 const H = 300;
@@ -17,7 +18,7 @@ export function BoreView({ scene: s, turned, reading }: { scene: Schema["BoreSce
   const y = (mm: number) => 140 - (mm / s.travel) * 104;
   const now = turned === null ? null : turned * 360;
   const shown = now === null ? s.curve : s.curve.filter((p) => sure(p[0]) <= now);
-  const said = `${s.boss ? "A boss" : "A bore"}; ${s.reads.length ? `last read E ${s.reads[0]}, N ${s.reads[1]}, W ${s.reads[2]}, S ${s.reads[3]}` : "not read yet"}${s.fresh ? "" : s.reads.length ? ", moved since" : ""}`;
+  const said = `${s.boss ? "A boss" : "A bore"}; ${s.reads.length ? `last read E ${s.reads[0]}, N ${s.reads[1]}, W ${s.reads[2]}, S ${s.reads[3]}` : say("not read yet")}${s.fresh ? "" : s.reads.length ? say(", moved since") : ""}`;
   return (
     <svg viewBox={`0 0 ${W} ${H}`} className="plan" role="img" aria-label={said}>
       <rect width={W} height={H} className="plan-ground" />
@@ -45,7 +46,7 @@ export function BoreView({ scene: s, turned, reading }: { scene: Schema["BoreSce
         </g>
       ))}
       <text x="336" y="30" className="plan-soft">
-        needle, pushed in more is higher
+        {say("needle, pushed in more is higher")}
       </text>
       <polyline
         points={shown.map((p) => `${x(sure(p[0]))},${y(sure(p[1]))}`).join(" ")}
@@ -54,7 +55,7 @@ export function BoreView({ scene: s, turned, reading }: { scene: Schema["BoreSce
       {now !== null && reading !== null && <circle cx={x(now)} cy={y(reading)} r="7" className="lost-dot" />}
       {!s.fresh && s.curve.length > 0 && now === null && (
         <text x="752" y="290" textAnchor="end" className="plan-soft">
-          moved since: swing it around again
+          {say("moved since: swing it around again")}
         </text>
       )}
     </svg>

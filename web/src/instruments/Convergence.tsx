@@ -1,3 +1,4 @@
+import { say } from "../shared/say";
 /** How far off each pass was, against what the shop allows. Values in mm; the words come with the passes. */
 export function Convergence({ off, standard, best }: { off: readonly number[]; standard: number; best?: readonly number[] | undefined }) {
   const all = [...off, ...(best ?? [])];
@@ -7,18 +8,21 @@ export function Convergence({ off, standard, best }: { off: readonly number[]; s
   // what is far beyond is pinned at the top, so that the last steps can be seen
   const y = (v: number) => 118 - 100 * Math.min(v / top, 1);
   const line = (values: readonly number[]) => values.map((v, i) => `${i ? "L" : "M"}${x(i)} ${y(v)}`).join("");
-  if (all.length === 0) return <p className="muted small pad">Each pass will stand here, and under the green line it is good enough.</p>;
+  if (all.length === 0) return <p className="muted small pad">{say("Each pass will stand here, and under the green line it is good enough.")}</p>;
   return (
     <svg
       viewBox="0 0 400 150"
       className="converge"
       role="img"
-      aria-label={`${off.length} passes; the last ${(off.at(-1) ?? 0) <= standard ? "is within" : "is outside of"} the standard`}
+      aria-label={say("{count} passes; the last {value} the standard", {
+        count: off.length,
+        value: (off.at(-1) ?? 0) <= standard ? say("is within") : say("is outside of"),
+      })}
     >
       <rect x="34" y={y(standard)} width="352" height={118 - y(standard)} className="converge-good" />
       <path d={`M34 12V118H386`} className="plan-scale" />
       <text x="384" y={y(standard) - 5} textAnchor="end" className="converge-word">
-        standard
+        {say("standard")}
       </text>
       {best && <path d={line(best)} className="converge-best" />}
       <path d={line(off)} className="converge-line" />

@@ -1,3 +1,4 @@
+import { say } from "../shared/say";
 const R = 150;
 
 /**
@@ -19,8 +20,8 @@ export function Dial({
 }) {
   const angle = ((reading ?? 0) / division) * 6;
   const step = unit === "in" ? 5 : 10;
-  const one = unit === "in" ? "one division is half a thousandth, 0.0005 in" : "one division is 0.01 mm";
-  const words = reading === null ? "the tip touches nothing" : `the needle shows ${shown}`;
+  const one = unit === "in" ? say("one division is half a thousandth, 0.0005 in") : say("one division is 0.01 mm");
+  const words = reading === null ? say("the tip touches nothing") : say("the needle shows {shown}", { shown });
   return (
     <svg viewBox="-170 -170 340 340" className="dial" role="img" aria-label={`Indicator: ${words}; ${one}`} data-shown={shown}>
       <circle r="162" className="dial-rim" />

@@ -1,4 +1,5 @@
 import type { Schema } from "../api/client";
+import { say } from "../shared/say";
 
 const W = 800;
 const H = 300;
@@ -19,7 +20,7 @@ export function EdgeView({ scene: s, gap, moving }: { scene: Schema["EdgeScene"]
     "--swing": `${(moving ? Math.min(Math.max(gap, 0), 1.2) : s.swing) * S}px`,
     "--big": `${(moving ? Math.min(Math.max(gap, 0), 1.2) : s.swing) * BIG}px`,
   } as React.CSSProperties;
-  const said = `The finder ${there ? s.finder : "is not taken"}, ${s.speed ? `turning at ${s.speed}` : "standing"}: ${LOOKS[s.look]}`;
+  const said = `The finder ${there ? s.finder : say("is not taken")}, ${s.speed ? `turning at ${s.speed}` : "standing"}: ${LOOKS[s.look]}`;
   return (
     <svg viewBox={`0 0 ${W} ${H}`} className="plan edge-view" role="img" aria-label={said} style={style} data-look={s.look}>
       <rect width={W} height={H} className="plan-ground" />
@@ -56,12 +57,12 @@ export function EdgeView({ scene: s, gap, moving }: { scene: Schema["EdgeScene"]
           )}
         </g>
         <text y="136" textAnchor="middle" className="plan-soft">
-          {near ? LOOKS[s.look] : "too far to see anything"}
+          {near ? LOOKS[s.look] : say("too far to see anything")}
         </text>
       </g>
       {s.speed > 0 && (
         <text x={W - 16} y="24" textAnchor="end" className={s.right_speed ? "" : "plan-soft"}>
-          {s.speed} a minute
+          {say("{speed} a minute", { speed: s.speed })}
         </text>
       )}
     </svg>
@@ -69,10 +70,10 @@ export function EdgeView({ scene: s, gap, moving }: { scene: Schema["EdgeScene"]
 }
 
 const LOOKS: Record<Schema["EdgeScene"]["look"], string> = {
-  away: "nothing in the spindle",
-  swings: "the tip swings freely",
-  nears: "it swings less",
-  true: "it runs true",
-  kicked: "it kicks",
-  raised: "raised, clear of the work",
+  away: say("nothing in the spindle"),
+  swings: say("the tip swings freely"),
+  nears: say("it swings less"),
+  true: say("it runs true"),
+  kicked: say("it kicks"),
+  raised: say("raised, clear of the work"),
 };

@@ -1,5 +1,6 @@
 import { sure } from "../shared/sure";
-const GRIPS = ["loose", "at a drag", "half tight", "tight"];
+import { say } from "../shared/say";
+const GRIPS = ["loose", say("at a drag"), say("half tight"), "tight"];
 const TILT = [
   ["top-left", -38, -42],
   ["top-right", 38, -42],
@@ -34,7 +35,7 @@ export function HeadView(p: Props) {
       <rect width="800" height="384" className="plan-ground" />
       <g transform="translate(128 0)">
         <text y="26" textAnchor="middle" className="plan-soft">
-          from the front
+          {say("from the front")}
         </text>
         <Column lean={p.lean}>
           <rect x="-82" y="-74" width="164" height="148" rx="3" className="plan-body" />
@@ -44,18 +45,18 @@ export function HeadView(p: Props) {
           ))}
         </Column>
         <text x="-112" y="372" className="plan-soft">
-          {p.free ? "the knee is free" : "left"}
+          {p.free ? say("the knee is free") : "left"}
         </text>
         {!p.free && (
           <text x="112" y="372" textAnchor="end" className="plan-soft">
-            right
+            {say("right")}
           </text>
         )}
       </g>
       {p.nods && (
         <g transform="translate(366 0)">
           <text y="26" textAnchor="middle" className="plan-soft">
-            from the right side
+            {say("from the right side")}
           </text>
           <Column lean={-p.bow} side>
             <rect x="-40" y="-74" width="80" height="148" rx="3" className="plan-body" />
@@ -64,16 +65,16 @@ export function HeadView(p: Props) {
             <Bolt x={66} y={22} grip={p.grips?.["nod-right"]} beside="right" />
           </Column>
           <text x="-110" y="372" className="plan-soft">
-            front
+            {say("front")}
           </text>
           <text x="112" y="372" textAnchor="end" className="plan-soft">
-            rear
+            {say("rear")}
           </text>
         </g>
       )}
       <g transform={`translate(${p.nods ? 650 : 540} 204)`}>
         <text y="-178" textAnchor="middle" className="plan-soft">
-          the table from above
+          {say("the table from above")}
         </text>
         <rect x="-128" y="-118" width="256" height="236" className="plan-table" />
         {[-74, 0, 74].map((y) => (
@@ -105,7 +106,7 @@ export function HeadView(p: Props) {
         </g>
         <circle r="12" className="plan-case" />
         <text y="142" textAnchor="middle" className="plan-soft">
-          you stand here
+          {say("you stand here")}
         </text>
       </g>
     </svg>

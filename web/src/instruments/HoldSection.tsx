@@ -1,4 +1,5 @@
 import type { Schema } from "../api/client";
+import { say } from "../shared/say";
 
 type Shown = Schema["Section"];
 
@@ -34,7 +35,7 @@ export function HoldSection({
       <rect width={W} height={H} className="plan-ground" />
       <rect x="60" y={BED} width="680" height="40" className={`plan-flange${hit("bed")}`} />
       <text x="72" y={BED + 27} className="plan-soft">
-        {s.jaw_depth > 0 ? "the vise's bed" : "the table"}
+        {s.jaw_depth > 0 ? say("the vise's bed") : say("the table")}
       </text>
       {s.base > 0 && (
         <g className={`section-parallel${hit("parallel")}`}>
@@ -69,20 +70,20 @@ export function HoldSection({
         <>
           <rect x={left - 92} y={BED - jaw} width="92" height={jaw} className={`plan-jaw${hit("jaw")}`} />
           <text x={left - 46} y={BED - 12} textAnchor="middle" className="plan-name">
-            fixed
+            {say("fixed")}
           </text>
           {moving && (
             <>
               <rect x={x(s.across) + (s.bar ? 22 : 0)} y={BED - jaw} width="92" height={jaw} className={`plan-moving solid${hit("jaw")}`} />
               <text x={x(s.across) + 46 + (s.bar ? 22 : 0)} y={BED - 12} textAnchor="middle" className="plan-name">
-                moving
+                {say("moving")}
               </text>
               {s.bar && <circle cx={x(s.across) + 11} cy={BED - jaw * 0.55} r="11" className="section-bar" />}
             </>
           )}
           <path d={`M${left - 130} ${BED - jaw}H${x(s.across) + 150}`} className="plan-scale dash" />
           <text x={left - 134} y={BED - jaw + 5} textAnchor="end" className="plan-soft">
-            jaws' top
+            {say("jaws' top")}
           </text>
         </>
       )}
@@ -102,17 +103,17 @@ export function StrapPicture({ strap: { work_arm: work, heel_arm: heel, heel_ris
       viewBox="0 0 700 250"
       className="plan"
       role="img"
-      aria-label={`Strap: the work gets ${share} percent of the bolt's force, the heel ${100 - share} percent`}
+      aria-label={say("Strap: the work gets {share} percent of the bolt's force, the heel {value} percent", { share, value: 100 - share })}
     >
       <rect width="700" height="250" className="plan-ground" />
       <rect y="212" width="700" height="38" className="plan-table" />
       <rect x="30" y={top + 26} width="120" height={212 - top - 26} className="section-work" />
       <text x="44" y="200" className="plan-name">
-        work
+        {say("work")}
       </text>
       <rect x={right - 20} y={top + 26 - lift} width="50" height={212 - top - 26 + lift} className="section-parallel-block" />
       <text x={right + 36} y="200" className="plan-name">
-        heel
+        {say("heel")}
       </text>
       <path d={`M112 ${top + 25}L${right + 24} ${top + 25 - lift}V${top - lift}L112 ${top}z`} className="plan-jaw" />
       <path d={`M${bolt} ${top - 30}V212`} className="strap-bolt" />
@@ -130,7 +131,7 @@ function Force({ x, y, share, name }: { x: number; y: number; share: number; nam
       <path d={`M${x} ${y - long}V${y - 8}`} strokeWidth={2 + share / 14} />
       <path d={`M${x} ${y}l-9 -13h18z`} />
       <text x={x} y={y - long - 8} textAnchor="middle">
-        {share} % on the {name}
+        {say("{share} % on the {name}", { share, name })}
       </text>
     </g>
   );

@@ -1,15 +1,16 @@
 import { Button } from "antd";
+import { say } from "../shared/say";
 const KEYS = ["7", "8", "9", "4", "5", "6", "1", "2", "3", "0", ".", "⌫"];
 
 /** A large keypad for fingers, shown on devices without a fine pointer. */
 export function Keypad({ onKey, onEnter, disabled }: { onKey: (key: string) => void; onEnter: () => void; disabled: boolean }) {
   return (
-    <div className="keypad no-print" aria-label="Keypad">
+    <div className="keypad no-print" aria-label={say("Keypad")}>
       {KEYS.map((key) => (
         <Button
           key={key}
 
-          aria-label={key === "⌫" ? "delete the last digit" : key}
+          aria-label={key === "⌫" ? say("delete the last digit") : key}
           onClick={() => onKey(key)}
         >
           {key === "⌫" ? (
@@ -22,7 +23,7 @@ export function Keypad({ onKey, onEnter, disabled }: { onKey: (key: string) => v
         </Button>
       ))}
       <Button type="primary" className="keypad-enter" disabled={disabled} onClick={onEnter}>
-        Save reading
+        {say("Save reading")}
       </Button>
     </div>
   );

@@ -1,5 +1,6 @@
 import { sure } from "../shared/sure";
 import type { Schema } from "../api/client";
+import { say } from "../shared/say";
 
 type Face = Schema["Face"];
 type Props = {
@@ -52,15 +53,15 @@ export function PartPlan({ outline: o, faces, face, feature, finder, datums, onF
   const tip = finder ? Math.max((finder.tip_mm / 2) * s, 7) : 0;
   const chosen = face && finder ? { at: from[face], way: COMES[face] } : null;
   return (
-    <svg viewBox={`0 0 ${W} ${H}`} className="plan part-plan" role="group" aria-label="The part from above; press the face that you touch.">
+    <svg viewBox={`0 0 ${W} ${H}`} className="plan part-plan" role="group" aria-label={say("The part from above; press the face that you touch.")}>
       <rect width={W} height={H} className="plan-ground" />
       <rect x={left - 70} y={rear - 36} width={right - left + 140} height="36" className="plan-jaw" />
       <text x={mx + 30} y={rear - 44} className="plan-soft">
-        fixed jaw, at the rear
+        {say("fixed jaw, at the rear")}
       </text>
       <rect x={left - 34} y={front - 38} width="34" height="38" className="plan-jaw" />
       <text x={left - 40} y={front - 14} textAnchor="end" className="plan-soft">
-        stop
+        {say("stop")}
       </text>
       <rect x={left} y={rear} width={right - left} height={front - rear} className="plan-body" />
       {o.bar && <path d={`M${left} ${my}H${right}`} className="find-datum" />}
@@ -119,11 +120,11 @@ export function PartPlan({ outline: o, faces, face, feature, finder, datums, onF
         </g>
       )}
       <text x="14" y={H - 14} className="plan-soft">
-        from above; you stand below the picture
+        {say("from above; you stand below the picture")}
       </text>
       {chosen && finder && (
         <text x={W - 14} y={H - 14} textAnchor="end">
-          half of {finder.tip} lies between touch and edge
+          {say("half of {tip} lies between touch and edge", { tip: finder.tip })}
         </text>
       )}
     </svg>

@@ -1,5 +1,6 @@
 import type { Schema } from "../api/client";
 import { Dial } from "./Dial";
+import { say } from "../shared/say";
 
 type Picture = Schema["ReadingPicture"];
 const W = 800;
@@ -7,7 +8,7 @@ const range = (from: number, to: number) => Array.from({ length: Math.max(to - f
 
 /** An instrument exactly as it stands, to be read. */
 export function Reading({ picture: p }: { picture: Picture | null }) {
-  if (!p) return <p className="muted pad">Everything is answered.</p>;
+  if (!p) return <p className="muted pad">{say("Everything is answered.")}</p>;
   if (p.kind === "indicator") {
     return (
       <div className="reading-dial">
@@ -25,7 +26,12 @@ function DialCaliper({ value: v, name }: { value: number; name: string }) {
   const x = (t: number) => 300 + (t - v) * 300;
   const tenths = range(Math.ceil((v - 0.95) * 10), Math.floor(v * 10 + 0.001));
   return (
-    <svg viewBox={`0 0 ${W} 330`} className="plan reading" role="img" aria-label={`${name}: read the bar at the jaw's edge, then the dial`}>
+    <svg
+      viewBox={`0 0 ${W} 330`}
+      className="plan reading"
+      role="img"
+      aria-label={say("{name}: read the bar at the jaw's edge, then the dial", { name })}
+    >
       <rect width={W} height="330" className="plan-ground" />
       <rect y="60" width={W} height="70" className="plan-table" />
       {tenths
@@ -55,7 +61,7 @@ function DialCaliper({ value: v, name }: { value: number; name: string }) {
         </g>
         <circle r="7" className="ring-hub" />
         <text y="44" textAnchor="middle" className="plan-soft">
-          0.001 in
+          {say("0.001 in")}
         </text>
       </g>
     </svg>
@@ -71,7 +77,7 @@ function Vernier({ value: v, name }: { value: number; name: string }) {
       viewBox={`0 0 ${W} 190`}
       className="plan reading"
       role="img"
-      aria-label={`${name}: the vernier's zero gives the millimetres, the line that meets the rest`}
+      aria-label={say("{name}: the vernier's zero gives the millimetres, the line that meets the rest", { name })}
     >
       <rect width={W} height="190" className="plan-ground" />
       <rect y="24" width={W} height="66" className="plan-table" />
@@ -99,7 +105,7 @@ function Vernier({ value: v, name }: { value: number; name: string }) {
         </g>
       ))}
       <text x="770" y="182" textAnchor="end" className="plan-soft">
-        0.02 mm
+        {say("0.02 mm")}
       </text>
     </svg>
   );
@@ -123,7 +129,10 @@ function Thimble({ picture: p, line, lines, numbers }: { picture: Picture; line:
       viewBox={`0 0 ${W} 330`}
       className="plan reading"
       role="img"
-      aria-label={`${p.name}: read the sleeve, then the thimble${p.vernier ? ", then the vernier line that meets" : ""}`}
+      aria-label={say("{name}: read the sleeve, then the thimble{value}", {
+        name: p.name,
+        value: p.vernier ? say(", then the vernier line that meets") : "",
+      })}
     >
       <rect width={W} height="330" className="plan-ground" />
       <rect y={p.vernier ? 22 : 70} width={edge} height={p.vernier ? 286 : 190} className="plan-table" />
@@ -170,7 +179,7 @@ function Thimble({ picture: p, line, lines, numbers }: { picture: Picture; line:
         );
       })}
       <text x={W - 16} y="322" textAnchor="end" className="plan-soft">
-        {inch ? "thimble: 25 lines of 0.001 in" : "thimble: 50 lines of 0.01 mm"}
+        {inch ? say("thimble: 25 lines of 0.001 in") : say("thimble: 50 lines of 0.01 mm")}
       </text>
     </svg>
   );

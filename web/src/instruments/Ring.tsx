@@ -1,4 +1,5 @@
 import type { Schema } from "../api/client";
+import { say } from "../shared/say";
 
 type Props = {
   handle: Pick<Schema["HandleView"], "dial_up" | "marks">;
@@ -50,7 +51,7 @@ export function Goes({ way, axis }: { way: Schema["Way"]; axis: Schema["HandleVi
       viewBox="-120 -80 240 160"
       className="plan goes"
       role="img"
-      aria-label={`The ${name} goes ${way}; the cutter comes the other way over the work.`}
+      aria-label={say("The {name} goes {way}; the cutter comes the other way over the work.", { name, way })}
     >
       <rect x="-120" y="-80" width="240" height="160" className="plan-ground" />
       <rect x="-104" y={beside ? 8 : -54} width="208" height={beside ? 34 : 108} className="plan-table" />
@@ -67,7 +68,7 @@ export function Goes({ way, axis }: { way: Schema["Way"]; axis: Schema["HandleVi
         {name}
       </text>
       <text x="98" y="72" textAnchor="end" className="goes-key-over">
-        cutter over the work
+        {say("cutter over the work")}
       </text>
     </svg>
   );

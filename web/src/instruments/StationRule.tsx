@@ -1,20 +1,21 @@
 import type { Schema } from "../api/client";
+import { say } from "../shared/say";
 
 type Station = Schema["Station"];
 type State = Schema["StationState"];
 
 export const STATIONS: { id: Station; name: string }[] = [
-  { id: "ready", name: "Ready" },
-  { id: "plan", name: "Plan" },
-  { id: "set_up", name: "Set up" },
-  { id: "locate", name: "Locate" },
-  { id: "cut", name: "Cut" },
-  { id: "measure", name: "Measure" },
-  { id: "sign", name: "Sign" },
+  { id: "ready", name: say("Ready") },
+  { id: "plan", name: say("Plan") },
+  { id: "set_up", name: say("Set up") },
+  { id: "locate", name: say("Locate") },
+  { id: "cut", name: say("Cut") },
+  { id: "measure", name: say("Measure") },
+  { id: "sign", name: say("Sign") },
 ];
 
 const SAID: Record<State, string> = {
-  not_yet: "not yet",
+  not_yet: say("not yet"),
   open: "now",
   doing: "doing",
   waiting: "waiting",
@@ -35,7 +36,7 @@ export function StationRule({
   onChoose: (station: Station) => void;
 }) {
   return (
-    <div className="rule" role="tablist" aria-label="Stations">
+    <div className="rule" role="tablist" aria-label={say("Stations")}>
       <Scale pointer={pointer} ticks={70} />
       <div className="rule-names">
         {STATIONS.map(({ id, name }) => {

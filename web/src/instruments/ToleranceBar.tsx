@@ -1,6 +1,7 @@
 import type { Schema, Verdict } from "../api/client";
 import { LOOKS } from "./verdict";
 import { textIn, useUnit } from "./length";
+import { say } from "../shared/say";
 
 type Bar = Schema["BarView"];
 export type Pointer = { bar: Bar; verdict: Verdict; below?: boolean; label?: string; quiet?: boolean };
@@ -25,8 +26,8 @@ export function ToleranceBar({
   guard: number;
 }) {
   const unit = useUnit();
-  const left = c.metal === "inside" ? "metal left" : c.metal === "outside" ? "metal gone" : "too small";
-  const right = c.metal === "inside" ? "metal gone" : c.metal === "outside" ? "metal left" : "too large";
+  const left = c.metal === "inside" ? say("metal left") : c.metal === "outside" ? say("metal gone") : say("too small");
+  const right = c.metal === "inside" ? say("metal gone") : c.metal === "outside" ? say("metal left") : say("too large");
   const low = c.lower ? textIn(c.lower, unit) : c.upper ? "0" : "";
   const high = c.upper ? textIn(c.upper, unit) : "";
   const said = pointers.map((p) => `${p.label ?? "reading"} ${LOOKS[p.verdict].word}${p.bar.off ? `, ${p.bar.off} beyond` : ""}`).join("; ");
@@ -82,7 +83,7 @@ export function ToleranceBar({
       </g>
       {c.aim && (
         <text x={W / 2} y={TOP + H + 26} textAnchor="middle" fill="var(--muted)">
-          aim {textIn(c.aim, unit)}
+          {say("aim {textIn}", { textIn: textIn(c.aim, unit) })}
         </text>
       )}
       {pointers.map((p, i) => (
@@ -115,7 +116,7 @@ function PointerMark({ pointer: { bar, verdict, below, label, quiet } }: { point
           strokeWidth="5"
           paintOrder="stroke"
         >
-          {bar.off} beyond
+          {say("{off} beyond", { off: bar.off })}
         </text>
       )}
       {label && (

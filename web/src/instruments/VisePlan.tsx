@@ -1,4 +1,5 @@
-const GRIPS = ["loose", "snug", "half tight", "tight"];
+import { say } from "../shared/say";
+const GRIPS = ["loose", "snug", say("half tight"), "tight"];
 const S = 2;
 const W = 800;
 const H = 372;
@@ -51,11 +52,11 @@ export function VisePlan(p: Props) {
         <rect x={x - half} y={FACE} width={2 * half} height={DEEP} className="plan-body" />
         <rect x={x - half} y={FACE - 44} width={2 * half} height="44" className="plan-jaw" />
         <text x={x} y={FACE - 17} textAnchor="middle" className="plan-name">
-          fixed jaw
+          {say("fixed jaw")}
         </text>
         <rect x={x - half + 8} y={FACE + DEEP - 52} width={2 * half - 16} height="40" className="plan-moving" />
         <text x={x} y={FACE + DEEP - 27} textAnchor="middle" className="plan-soft">
-          moving jaw: never hit it
+          {say("moving jaw: never hit it")}
         </text>
         <rect x={x - 17} y={FACE + DEEP} width="34" height="40" className="plan-screw" />
         {p.long && <rect x={x - ((p.readAlong ?? 0) / 2) * S} y={FACE} width={(p.readAlong ?? 0) * S} height="15" className="plan-parallel" />}
@@ -80,7 +81,7 @@ export function VisePlan(p: Props) {
               )}
               {p.pivot === end && (
                 <text x={end === "left" ? -24 : 24} y="6" textAnchor={end === "left" ? "end" : "start"}>
-                  pivot
+                  {say("pivot")}
                 </text>
               )}
             </g>
@@ -110,8 +111,8 @@ export function VisePlan(p: Props) {
         <path d={`M${MID} -2l-8 -14h16z`} className="plan-pointer" />
         <text x="14" y="28" className="plan-soft">
           {p.along === "y"
-            ? "the table goes along Y under the indicator; far end at the right"
-            : "the table goes along X under the indicator, which stays"}
+            ? say("the table goes along Y under the indicator; far end at the right")
+            : say("the table goes along X under the indicator, which stays")}
         </text>
       </g>
     </svg>

@@ -1,14 +1,15 @@
 import type { Verdict } from "../api/client";
+import { say } from "../shared/say";
 
 type Look = { tone: "good" | "bad" | "brass" | "none"; word: string };
 
 export const LOOKS: Record<Verdict, Look> = {
   in: { tone: "good", word: "in" },
-  out_metal_left: { tone: "bad", word: "out, metal left" },
-  out_metal_gone: { tone: "bad", word: "out, metal gone" },
+  out_metal_left: { tone: "bad", word: say("out, metal left") },
+  out_metal_gone: { tone: "bad", word: say("out, metal gone") },
   out: { tone: "bad", word: "out" },
-  too_close: { tone: "brass", word: "too close to call" },
-  not_measured: { tone: "none", word: "not measured" },
+  too_close: { tone: "brass", word: say("too close to call") },
+  not_measured: { tone: "none", word: say("not measured") },
 };
 
 const COLOURS = { good: "var(--good)", bad: "var(--bad)", brass: "var(--brass)", none: "var(--muted)" };

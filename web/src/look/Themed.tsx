@@ -1,5 +1,6 @@
 import { ConfigProvider, theme, type ThemeConfig } from "antd";
 import { useMemo, type ReactNode } from "react";
+import { say } from "../shared/say";
 import { useTheme } from "./theme";
 
 const BARLOW = '"Barlow", "DejaVu Sans", sans-serif';
@@ -96,7 +97,7 @@ export function Themed({ children }: { children: ReactNode }) {
       theme={config}
       button={{ autoInsertSpace: false, style: { fontFamily: BARLOW } }}
       modal={{ styles: { header: { fontFamily: BARLOW } } }}
-      renderEmpty={() => <p className="muted small">Nothing here yet.</p>}
+      renderEmpty={() => <p className="muted small">{say("Nothing here yet.")}</p>}
     >
       {children}
     </ConfigProvider>

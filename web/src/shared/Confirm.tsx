@@ -1,6 +1,7 @@
 import { Dialog } from "./Dialog";
 import { Button } from "antd";
 import { type ReactNode } from "react";
+import { say } from "./say";
 
 /** A question before something that cannot be taken back. Enter alone never says yes. */
 export function Confirm({
@@ -22,7 +23,7 @@ export function Confirm({
         {children}
         <div className="row">
           <Button size="large" className="grow" autoFocus onClick={onNo}>
-            Not yet
+            {say("Not yet")}
           </Button>
           <Button type="primary" size="large" className="grow" onClick={onYes}>
             {yes}

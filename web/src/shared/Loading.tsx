@@ -1,4 +1,5 @@
 import { Skeleton } from "antd";
+import { say } from "./say";
 
 /** While a page is on its way: its outline; and why it did not come. */
 export function Loading({ error }: { error?: Error | null }) {
@@ -19,7 +20,7 @@ export function Waiting({ error }: { error?: Error | null }) {
     );
   return (
     <div aria-busy="true">
-      <span className="sr">One moment…</span>
+      <span className="sr">{say("One moment…")}</span>
       <Skeleton active title={false} paragraph={{ rows: 4 }} />
     </div>
   );

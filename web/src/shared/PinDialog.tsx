@@ -2,6 +2,7 @@ import { Dialog } from "./Dialog";
 import { Button, Input } from "antd";
 import { useState, type ReactNode } from "react";
 import { wordsFor } from "../api/client";
+import { say } from "./say";
 
 /**
  * Confirms one shown act with the assessor's PIN, on their own device. Enter in
@@ -53,7 +54,7 @@ export function PinDialog({
           </label>
         )}
         <label className="asked">
-          Your PIN (turn the screen away: students watch fingers)
+          {say("Your PIN (turn the screen away: students watch fingers)")}
           <Input
             className="pin"
             type="password"
@@ -71,7 +72,7 @@ export function PinDialog({
         )}
         <div className="row">
           <Button size="large" className="grow" onClick={onClose}>
-            Cancel
+            {say("Cancel")}
           </Button>
           <Button
             type={danger ? "default" : "primary"}

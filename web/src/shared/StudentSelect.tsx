@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Select } from "antd";
 import { useState } from "react";
 import { queries } from "../api/queries";
+import { say } from "./say";
 
 /** One student among many: letters of the name are looked up on the server. Cleared it means everybody. */
 export function StudentSelect({ value, onChange }: { value: string; onChange: (student: string) => void }) {
@@ -17,12 +18,12 @@ export function StudentSelect({ value, onChange }: { value: string; onChange: (s
   }));
   return (
     <Select
-      aria-label="Student"
+      aria-label={say("Student")}
       className="student-select"
       allowClear
       showSearch={{ filterOption: false, onSearch: setFind }}
-      placeholder="everybody; type letters of a name"
-      notFoundContent={find.trim() && !isFetching ? "Nobody is called that." : null}
+      placeholder={say("everybody; type letters of a name")}
+      notFoundContent={find.trim() && !isFetching ? say("Nobody is called that.") : null}
       value={value ? { value, label: label ?? "…" } : null}
       labelInValue
       options={found}

@@ -23,12 +23,12 @@ void language.use({ type: "postProcessor", name: "bracketed", process: bracketed
 } as Parameters<typeof language.init>[0]);
 
 /** A text with its values. */
-export function t(template: string, values: Values = {}): string {
+export function say(template: string, values: Values = {}): string {
   return language.t(template, { replace: values });
 }
 
 /** A text about so many of something: `one` for a single one, `many` otherwise; `{count}` is the number. */
-export function tn(one: string, many: string, count: number, values: Values = {}): string {
+export function sayMany(one: string, many: string, count: number, values: Values = {}): string {
   return language.t(many, { count, defaultValue_one: one, defaultValue_other: many, replace: { count, ...values } });
 }
 

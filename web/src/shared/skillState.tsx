@@ -1,13 +1,14 @@
 import type { Schema } from "../api/client";
+import { say } from "./say";
 
 export type State = Schema["State"];
 
 export const STATE_WORDS: Record<State, string> = {
   locked: "locked",
   open: "open",
-  ready: "ready to be seen",
+  ready: say("ready to be seen"),
   signed: "signed",
-  due_soon: "due soon",
+  due_soon: say("due soon"),
   lapsed: "lapsed",
   suspended: "suspended",
   withdrawn: "withdrawn",

@@ -1,31 +1,38 @@
 import dayjs from "dayjs";
+import { languageNow, say } from "./say";
 
 /** How long ago, as a number and its unit. */
 export function ago(since: string, now: Date): [string, string] {
   const minutes = Math.max(0, Math.round(dayjs(now).diff(since, "minute", true)));
-  if (minutes < 120) return [String(minutes), "min"];
-  if (minutes < 48 * 60) return [String(Math.round(minutes / 60)), "h"];
-  return [String(Math.round(minutes / 1440)), "days"];
+  if (minutes < 120) return [String(minutes), say("min")];
+  if (minutes < 48 * 60) return [String(Math.round(minutes / 60)), say("h")];
+  return [String(Math.round(minutes / 1440)), say("days")];
+}
+
+/** Days and times are written as the language of the pages does; English as a shop does that writes the day first. */
+function written(at: string | number, how: Intl.DateTimeFormatOptions): string {
+  const language = languageNow();
+  return new Intl.DateTimeFormat(language.startsWith("en") ? "en-GB" : language, how).format(dayjs(at).toDate());
 }
 
 /** The time of day, such as 18:05. */
 export function clock(at: string): string {
-  return dayjs(at).format("HH:mm");
+  return written(at, { hour: "2-digit", minute: "2-digit" });
 }
 
 /** The day in short, such as 4 Nov. */
 export function day(at: string | number): string {
-  return dayjs(at).format("D MMM");
+  return written(at, { day: "numeric", month: "short" });
 }
 
 /** The day with its year, such as 4 Nov 2026. */
 export function dayOfYear(at: string | number): string {
-  return dayjs(at).format("D MMM YYYY");
+  return written(at, { day: "numeric", month: "short", year: "numeric" });
 }
 
 /** The day with its weekday, such as Tue 4 Nov. */
 export function weekday(at: string): string {
-  return dayjs(at).format("ddd D MMM");
+  return written(at, { weekday: "short", day: "numeric", month: "short" });
 }
 
 /** The time of day if it is today, else the day. */
@@ -35,10 +42,12 @@ export function shortly(at: string): string {
 
 /** "today at 18:05", or the day and the time. */
 export function when(at: string): string {
-  return dayjs(at).isSame(dayjs(), "day") ? `today at ${clock(at)}` : dayjs(at).format("D MMMM, HH:mm");
+  return dayjs(at).isSame(dayjs(), "day")
+    ? say("today at {clock}", { clock: clock(at) })
+    : say("{day}, {clock}", { day: written(at, { day: "numeric", month: "long" }), clock: clock(at) });
 }
 
 /** The day with its year and the time, such as 4 Nov 2026, 18:05. */
 export function moment(at: string): string {
-  return dayjs(at).format("D MMM YYYY, HH:mm");
+  return say("{day}, {clock}", { day: dayOfYear(at), clock: clock(at) });
 }

@@ -1,5 +1,6 @@
 import { Button, Result } from "antd";
 import { Component, type ErrorInfo, type ReactNode } from "react";
+import { say } from "../shared/say";
 
 /** A page that breaks takes only itself down: it says so, and what was entered and waits is still sent. */
 export class Broken extends Component<{ children: ReactNode }, { error: Error | null }> {
@@ -19,11 +20,11 @@ export class Broken extends Component<{ children: ReactNode }, { error: Error | 
       <main className="page">
         <Result
           status="error"
-          title="This page broke"
-          subTitle={`What you saved is safe, and what still waits is sent. It said: ${this.state.error.message}`}
+          title={say("This page broke")}
+          subTitle={say("What you saved is safe, and what still waits is sent. It said: {message}", { message: this.state.error.message })}
           extra={
             <Button type="primary" size="large" onClick={() => window.location.assign("/")}>
-              Start again from home
+              {say("Start again from home")}
             </Button>
           }
         />

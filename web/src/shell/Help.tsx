@@ -1,21 +1,22 @@
 import { Dialog } from "../shared/Dialog";
 import { Button } from "antd";
 import { Lines } from "../shared/Lines";
+import { say } from "../shared/say";
 
 export function Help({ places, onClose }: { places: { name: string; key: string }[]; onClose: () => void }) {
   const rows = [
     ["/", "search"],
     ...places.map((p) => [`g ${p.key}`, `go to ${p.name}`]),
-    ["u", "switch inch and millimetre"],
-    ["w", "show or hide the working"],
-    ["Enter", "save the reading and go on"],
-    ["Esc", "step back"],
-    ["?", "this list"],
+    ["u", say("switch inch and millimetre")],
+    ["w", say("show or hide the working")],
+    [say("Enter"), say("save the reading and go on")],
+    [say("Esc"), say("step back")],
+    ["?", say("this list")],
   ];
   return (
-    <Dialog title="Shortcuts" onClose={onClose}>
+    <Dialog title={say("Shortcuts")} onClose={onClose}>
       <div className="stack">
-        <p className="muted small">They rest while you type in a field. Enter never signs, scraps or starts anything.</p>
+        <p className="muted small">{say("They rest while you type in a field. Enter never signs, scraps or starts anything.")}</p>
         <Lines
           rows={rows}
           rowKey={(x) => x[0] ?? ""}
@@ -26,9 +27,9 @@ export function Help({ places, onClose }: { places: { name: string; key: string 
           ]}
         />
         <p className="small">
-          Incudo never replaces supervision. The machine's manual, the shop's own rules and local law come first; a qualified person decides.
+          {say("Incudo never replaces supervision. The machine's manual, the shop's own rules and local law come first; a qualified person decides.")}
         </p>
-        <Button onClick={() => onClose()}>Close</Button>
+        <Button onClick={() => onClose()}>{say("Close")}</Button>
       </div>
     </Dialog>
   );

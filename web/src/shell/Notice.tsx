@@ -6,6 +6,7 @@ import { queries } from "../api/queries";
 import { Loading } from "../shared/Loading";
 import { useMe } from "../shared/me";
 import { useAct } from "../shared/useAct";
+import { say } from "../shared/say";
 
 /** The safety notice: read it, then sign it; the rest of Incudo opens after that. */
 export function Notice() {
@@ -31,13 +32,15 @@ export function Notice() {
           ))}
         </ol>
         <Checkbox className="row notice-read" checked={read} onChange={(e) => setRead(e.target.checked)}>
-          <span>I have read this and asked about what I did not understand.</span>
+          <span>{say("I have read this and asked about what I did not understand.")}</span>
         </Checkbox>
         {error && <p className="error">{error}</p>}
         <Button type="primary" size="large" disabled={!read || busy} onClick={() => void sign()}>
-          Sign as {me.name}
+          {say("Sign as {name}", { name: me.name })}
         </Button>
-        <p className="small muted">Your name, the day and this version (no. {data.version}) go into the shop's register.</p>
+        <p className="small muted">
+          {say("Your name, the day and this version (no. {version}) go into the shop's register.", { version: data.version })}
+        </p>
       </section>
     </main>
   );

@@ -3,6 +3,7 @@ import { Button, Input } from "antd";
 import { useState } from "react";
 import { api, body } from "../api/client";
 import { useAct } from "../shared/useAct";
+import { say } from "../shared/say";
 
 /** Changing one's own password. */
 export function Password({ onClose }: { onClose: () => void }) {
@@ -11,7 +12,7 @@ export function Password({ onClose }: { onClose: () => void }) {
   const { act, error, busy } = useAct();
   const change = () => act(() => body(api.POST("/api/password", { body: { old, new: fresh } }))).then((ok) => ok && onClose());
   return (
-    <Dialog title="Change my password" onClose={onClose}>
+    <Dialog title={say("Change my password")} onClose={onClose}>
       <form
         className="stack"
         onSubmit={(e) => {
@@ -20,20 +21,20 @@ export function Password({ onClose }: { onClose: () => void }) {
         }}
       >
         <label className="asked">
-          The password until now
+          {say("The password until now")}
           <Input type="password" autoComplete="current-password" value={old} onChange={(e) => setOld(e.target.value)} />
         </label>
         <label className="asked">
-          The new one, at least eight characters
+          {say("The new one, at least eight characters")}
           <Input type="password" autoComplete="new-password" value={fresh} onChange={(e) => setFresh(e.target.value)} />
         </label>
         {error && <p className="error">{error}</p>}
         <div className="row">
           <Button className="grow" onClick={onClose}>
-            Cancel
+            {say("Cancel")}
           </Button>
           <Button type="primary" className="grow" htmlType="submit" disabled={busy || !old || fresh.length < 8}>
-            Change it
+            {say("Change it")}
           </Button>
         </div>
       </form>

@@ -4,6 +4,7 @@ import { useState } from "react";
 import { useNavigate } from "react-router";
 import type { Me } from "../api/client";
 import { queries } from "../api/queries";
+import { say } from "../shared/say";
 
 type Hit = { to: string; name: string; kind: string };
 const MOST = 8;
@@ -38,7 +39,7 @@ export function Search({ me }: { me: Me }) {
       value={text}
       defaultActiveFirstOption
       popupMatchSelectWidth={280}
-      notFoundContent={wanted ? "Nothing is called that." : null}
+      notFoundContent={wanted ? say("Nothing is called that.") : null}
       options={hits.map((h) => ({
         value: h.to,
         label: (
@@ -57,9 +58,9 @@ export function Search({ me }: { me: Me }) {
       <Input
         id="search"
         size="small"
-        placeholder="Find"
-        aria-label="Search"
-        title={staff ? "Find a student, part, machine, calculation, skill" : "Find a part or a calculation"}
+        placeholder={say("Find")}
+        aria-label={say("Search")}
+        title={staff ? say("Find a student, part, machine, calculation, skill") : say("Find a part or a calculation")}
         autoComplete="off"
         maxLength={80}
         suffix={<kbd>/</kbd>}

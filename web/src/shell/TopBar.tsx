@@ -12,6 +12,7 @@ import { Password } from "./Password";
 import { topBar } from "./routes";
 import { Search } from "./Search";
 import "./shell.css";
+import { say } from "../shared/say";
 
 /** Where you are, one search, the clock, who you are; every shortcut that holds everywhere. */
 export function TopBar({ me, away, onSignedOut }: { me: Me; away: boolean; onSignedOut: () => void }) {
@@ -47,11 +48,11 @@ export function TopBar({ me, away, onSignedOut }: { me: Me; away: boolean; onSig
           <path d="M1 18H29M8 18 13 3H21" fill="none" stroke="currentColor" strokeWidth="2.4" />
         </svg>
         <span>
-          <span aria-hidden="true">INCUDO</span>
+          <span aria-hidden="true">{say("INCUDO")}</span>
           <span className="top-shop">{me.shop}</span>
         </span>
       </span>
-      <nav aria-label="Places">
+      <nav aria-label={say("Places")}>
         {places.map((p) => (
           <Tooltip key={p.to} title={`g then ${p.key}`} mouseEnterDelay={0.6}>
             <NavLink to={p.to}>{p.name}</NavLink>
@@ -59,8 +60,8 @@ export function TopBar({ me, away, onSignedOut }: { me: Me; away: boolean; onSig
         ))}
       </nav>
       <Search me={me} />
-      {away && <span className="needs">network away</span>}
-      <Tooltip title="Switch units (u)" mouseEnterDelay={0.6}>
+      {away && <span className="needs">{say("network away")}</span>}
+      <Tooltip title={say("Switch units (u)")} mouseEnterDelay={0.6}>
         <Segmented size="small" aria-label={`Shown in ${units.unit}`} value={units.unit} options={["in", "mm"]} onChange={units.toggle} />
       </Tooltip>
       <Clock />
@@ -73,10 +74,10 @@ export function TopBar({ me, away, onSignedOut }: { me: Me; away: boolean; onSig
               {me.role}
               {me.group && `, ${me.group}`}
             </span>
-            <Button onClick={toggleTheme}>Day or evening</Button>
-            <Button onClick={() => setHelp(true)}>Shortcuts</Button>
-            <Button onClick={() => setChanging(true)}>Change my password</Button>
-            <Button onClick={signOut}>Sign out</Button>
+            <Button onClick={toggleTheme}>{say("Day or evening")}</Button>
+            <Button onClick={() => setHelp(true)}>{say("Shortcuts")}</Button>
+            <Button onClick={() => setChanging(true)}>{say("Change my password")}</Button>
+            <Button onClick={signOut}>{say("Sign out")}</Button>
           </div>
         }
       >

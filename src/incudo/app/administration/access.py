@@ -10,7 +10,7 @@ STAFF = frozenset({I, A})
 READERS = frozenset({I, A, X})
 
 #: Operations that need no sign-in.
-OPEN = frozenset({"health", "sign_in"})
+OPEN = frozenset({"health", "sign_in", "words"})
 
 #: Operations of devices: no person signs in, the device shows its own key.
 DEVICES = frozenset({"device_report"})

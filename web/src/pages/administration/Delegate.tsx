@@ -4,6 +4,7 @@ import { useState } from "react";
 import { api, body, type Schema } from "../../api/client";
 import { queries } from "../../api/queries";
 import { useAct } from "../../shared/useAct";
+import { say } from "../../shared/say";
 
 /** What an assistant may sign, skill by skill; only those that the graph lets an assistant sign. */
 export function Delegate({ assistant: a, delegable }: { assistant: Schema["AssistantView"]; delegable: readonly Schema["SkillName"][] }) {
@@ -14,7 +15,7 @@ export function Delegate({ assistant: a, delegable }: { assistant: Schema["Assis
   if (!chosen) {
     return (
       <div>
-        <Button onClick={() => setChosen(had)}>Change what {a.person.name} signs</Button>
+        <Button onClick={() => setChosen(had)}>{say("Change what {name} signs", { name: a.person.name })}</Button>
       </div>
     );
   }
@@ -38,13 +39,13 @@ export function Delegate({ assistant: a, delegable }: { assistant: Schema["Assis
           </Checkbox>
         ))}
       </div>
-      <p className="small muted">Whoever assesses is answerable for what they sign: delegate what you have seen them judge well.</p>
+      <p className="small muted">{say("Whoever assesses is answerable for what they sign: delegate what you have seen them judge well.")}</p>
       {error && <p className="error">{error}</p>}
       <div className="row">
         <Button type="primary" disabled={busy} onClick={() => void save()}>
-          Delegate these
+          {say("Delegate these")}
         </Button>
-        <Button onClick={() => setChosen(null)}>Leave it as it was</Button>
+        <Button onClick={() => setChosen(null)}>{say("Leave it as it was")}</Button>
       </div>
     </div>
   );

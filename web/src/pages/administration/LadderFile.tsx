@@ -7,6 +7,7 @@ import { Link } from "react-router";
 import { api, body, type Schema } from "../../api/client";
 import { queries } from "../../api/queries";
 import { useAct } from "../../shared/useAct";
+import { say } from "../../shared/say";
 
 /** The skill graph as a file: taken away, changed elsewhere, brought back after a check. */
 export function LadderFile({ mayChange }: { mayChange: boolean }) {
@@ -35,22 +36,24 @@ export function LadderFile({ mayChange }: { mayChange: boolean }) {
   return (
     <section className="card pad stack">
       <div className="between">
-        <h2>Skills and questions</h2>
-        <span className="muted small">skill graph, version {data?.number}</span>
+        <h2>{say("Skills and questions")}</h2>
+        <span className="muted small">
+          {say("skill graph, version")} {data?.number}
+        </span>
       </div>
       <div className="row">
         <Link className="button" to="/ladder">
-          The ladder
+          {say("The ladder")}
         </Link>
         <Link className="button" to="/questions">
-          Question banks
+          {say("Question banks")}
         </Link>
         {data && (
           <a className="button" download="skills.json" href={`data:application/json;charset=utf-8,${encodeURIComponent(data.file)}`}>
-            Take the skill graph away (JSON)
+            {say("Take the skill graph away (JSON)")}
           </a>
         )}
-        {mayChange && <PickFile label="Bring a skill graph back" accept=".json,application/json" onFile={(file) => void read(file)} />}
+        {mayChange && <PickFile label={say("Bring a skill graph back")} accept=".json,application/json" onFile={(file) => void read(file)} />}
       </div>
       {error && (
         <p className="error" role="alert">
@@ -60,7 +63,10 @@ export function LadderFile({ mayChange }: { mayChange: boolean }) {
       {check && (
         <div className="stack">
           <p>
-            {check.skills} skills, no faults. {changes.length === 0 ? "Nothing is different." : `${changes.length} differences:`}
+            {say("{skills} skills, no faults. {count}", {
+              skills: check.skills,
+              count: changes.length === 0 ? say("Nothing is different.") : `${changes.length} differences:`,
+            })}
           </p>
           <ul className="points small">
             {changes.map((c) => (
@@ -69,7 +75,7 @@ export function LadderFile({ mayChange }: { mayChange: boolean }) {
           </ul>
           {changes.length > 0 && (
             <Button type="primary" disabled={busy} onClick={() => void save()}>
-              Save as version {(data?.number ?? 0) + 1}
+              {say("Save as version {number}", { number: (data?.number ?? 0) + 1 })}
             </Button>
           )}
         </div>

@@ -1,15 +1,16 @@
 import { Lines } from "../../shared/Lines";
 import { Button } from "antd";
+import { say } from "../../shared/say";
 const PAPERS = [
   {
     file: "leaflet.pdf",
-    name: "Leaflet for the wall",
-    words: "The safety notice, the list before every start, what to do when something is wrong.",
+    name: say("Leaflet for the wall"),
+    words: say("The safety notice, the list before every start, what to do when something is wrong."),
   },
   {
     file: "machine-labels.pdf",
-    name: "Labels for the machines",
-    words: "A code for each machine: pointed at with a tablet, it opens that machine's start page.",
+    name: say("Labels for the machines"),
+    words: say("A code for each machine: pointed at with a tablet, it opens that machine's start page."),
   },
 ];
 

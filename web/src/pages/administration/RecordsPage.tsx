@@ -10,6 +10,7 @@ import { StudentSelect } from "../../shared/StudentSelect";
 import { queries } from "../../api/queries";
 import { useMe } from "../../shared/me";
 import "./records.css";
+import { Rich, say } from "../../shared/say";
 
 type Name = Schema["RegisterName"];
 type Entry = Schema["Entry"];
@@ -17,18 +18,18 @@ type Entry = Schema["Entry"];
 const NAMES: { id: Name; name: string; words: string }[] = [
   {
     id: "readings",
-    name: "Readings",
-    words: "Every value measured, with its verdict. A correction is a new line that names the old one.",
+    name: say("Readings"),
+    words: say("Every value measured, with its verdict. A correction is a new line that names the old one."),
   },
-  { id: "decisions", name: "Decisions", words: "What was decided about each part that was handed in." },
-  { id: "sign_offs", name: "Sign-offs", words: "Who signed which skill for whom." },
-  { id: "withdrawals", name: "Withdrawals", words: "Skills taken back, with what happened." },
+  { id: "decisions", name: say("Decisions"), words: say("What was decided about each part that was handed in.") },
+  { id: "sign_offs", name: "Sign-offs", words: say("Who signed which skill for whom.") },
+  { id: "withdrawals", name: say("Withdrawals"), words: say("Skills taken back, with what happened.") },
   {
     id: "safety",
-    name: "Register of safety",
-    words: "Sign-offs, demonstrations, withdrawals, tags, stops, near misses: each line carries the hash of the one before.",
+    name: say("Register of safety"),
+    words: say("Sign-offs, demonstrations, withdrawals, tags, stops, near misses: each line carries the hash of the one before."),
   },
-  { id: "assignments", name: "Assignments", words: "Which part was given to whom, in which version." },
+  { id: "assignments", name: say("Assignments"), words: say("Which part was given to whom, in which version.") },
 ];
 
 const WANTED = ["before", "after", "on", "student"] as const;
@@ -49,12 +50,12 @@ export default function RecordsPage() {
   return (
     <main className="page stack">
       <div className="between">
-        <h1>Records</h1>
+        <h1>{say("Records")}</h1>
         <a className="button" href={`/api/registers/${chosen.id}/file`} download>
-          Download as CSV
+          {say("Download as CSV")}
         </a>
       </div>
-      <nav className="registers" aria-label="Registers">
+      <nav className="registers" aria-label={say("Registers")}>
         {NAMES.map((n) => (
           <NavLink key={n.id} to={`/records/${n.id}`} className={n.id === chosen.id ? "active" : ""}>
             {n.name}
@@ -63,17 +64,17 @@ export default function RecordsPage() {
       </nav>
       <p className="muted">{chosen.words}</p>
       {me.role === "instructor" && chosen.id === "readings" && (
-        <p className="caution">Readings of parts that you have not checked yet are left out here, so that your check stays blind.</p>
+        <p className="caution">{say("Readings of parts that you have not checked yet are left out here, so that your check stays blind.")}</p>
       )}
       {chosen.id === "safety" && <Holds />}
       {error && <p className="error">{error.message}</p>}
       <div className="row register-choice">
         <label className="asked">
-          Student
+          {say("Student")}
           <StudentSelect value={wanted.student ?? ""} onChange={(student) => go({ student })} />
         </label>
         <label className="asked">
-          Up to the day
+          {say("Up to the day")}
           <DatePicker
             value={wanted.on ? dayjs(wanted.on) : null}
             maxDate={dayjs()}
@@ -89,23 +90,23 @@ export default function RecordsPage() {
         dataSource={data?.entries}
         pagination={false}
         columns={[
-          { title: "When", dataIndex: "at", width: 200, render: (at: string) => moment(at) },
-          { title: "Student", dataIndex: "student", width: 160 },
-          { title: "What", dataIndex: "what" },
-          { title: "Detail", dataIndex: "detail" },
-          { title: "By", dataIndex: "by", width: 160 },
+          { title: say("When"), dataIndex: "at", width: 200, render: (at: string) => moment(at) },
+          { title: say("Student"), dataIndex: "student", width: 160 },
+          { title: say("What"), dataIndex: "what" },
+          { title: say("Detail"), dataIndex: "detail" },
+          { title: say("By"), dataIndex: "by", width: 160 },
         ]}
-        locale={{ emptyText: "Nothing is recorded here." }}
+        locale={{ emptyText: say("Nothing is recorded here.") }}
       />
-      <div className="row" role="group" aria-label="Pages">
+      <div className="row" role="group" aria-label={say("Pages")}>
         <Button disabled={!data?.newer} onClick={() => go({})}>
-          Newest
+          {say("Newest")}
         </Button>
         <Button disabled={!data?.newer} onClick={() => go({ after: data?.newer ?? "" })}>
-          Newer
+          {say("Newer")}
         </Button>
         <Button disabled={!data?.older} onClick={() => go({ before: data?.older ?? "" })}>
-          Older
+          {say("Older")}
         </Button>
       </div>
     </main>
@@ -114,9 +115,9 @@ export default function RecordsPage() {
 
 /** What was checked at this look. */
 function sinceWhen(state: Schema["RegisterState"]): string {
-  if (state.checked_from === 0) return "Checked now from the first entry on. ";
-  if (state.checked_from >= state.entries) return "Nothing was added since the last check. ";
-  return `Checked now from entry ${state.checked_from + 1} on. `;
+  if (state.checked_from === 0) return say("Checked now from the first entry on. ");
+  if (state.checked_from >= state.entries) return say("Nothing was added since the last check. ");
+  return say("Checked now from entry {checked_from} on. ", { checked_from: state.checked_from + 1 });
 }
 
 /** Whether the register holds: its chain, its seals, the heads taken away, the rows it seals. */
@@ -135,28 +136,42 @@ function Holds() {
       await client.invalidateQueries({ queryKey: queries.registerState().queryKey });
     },
   });
-  if (!data) return <p className={error ? "error" : "muted"}>{error ? error.message : "The register is being checked…"}</p>;
+  if (!data) return <p className={error ? "error" : "muted"}>{error ? error.message : say("The register is being checked…")}</p>;
   const breaks = walk?.breaks.length ? walk.breaks : data.breaks;
   return (
     <section className={breaks.length === 0 ? "register-holds" : "error"} role="status">
       <b className="head">
-        {breaks.length === 0 ? `The register holds: ${data.entries} entries, unbroken.` : `The register does not hold: ${breaks.length} places.`}
+        {breaks.length === 0
+          ? say("The register holds: {entries} entries, unbroken.", { entries: data.entries })
+          : say("The register does not hold: {count} places.", { count: breaks.length })}
       </b>
       {breaks.map((b) => (
         <div key={b}>{b}</div>
       ))}
       <p className="small muted">
-        {sinceWhen(data)}
-        {data.whole_at
-          ? `The whole was last checked on ${moment(data.whole_at)}, up to entry ${data.whole_entries}. `
-          : "The whole has not been checked from this page yet. "}
-        {data.taken_away > 0 ? `Its head was written outside the database up to entry ${data.taken_away}. ` : "No head was taken away yet. "}
-        Head now: <code>{data.digest.slice(0, 16)}</code>
+        <Rich
+          text={"{sinceWhen}{moment}{taken_away}Head now: <code>{digest}</code>"}
+          values={{
+            sinceWhen: sinceWhen(data),
+            moment: data.whole_at
+              ? say("The whole was last checked on {moment}, up to entry {whole_entries}. ", {
+                  moment: moment(data.whole_at),
+                  whole_entries: data.whole_entries,
+                })
+              : say("The whole has not been checked from this page yet. "),
+            taken_away:
+              data.taken_away > 0
+                ? say("Its head was written outside the database up to entry {taken_away}. ", { taken_away: data.taken_away })
+                : say("No head was taken away yet. "),
+            digest: data.digest.slice(0, 16),
+          }}
+          with={{ code: <code /> }}
+        />
       </p>
       {whole.error && <p className="error">{wordsFor(whole.error)}</p>}
       {whole.isPending && walk && <Progress percent={Math.floor((100 * walk.seq) / Math.max(walk.entries, 1))} />}
       <Button loading={whole.isPending} onClick={() => whole.mutate()}>
-        Check the whole register
+        {say("Check the whole register")}
       </Button>
     </section>
   );

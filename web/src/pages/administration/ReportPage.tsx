@@ -10,6 +10,7 @@ import { useAct } from "../../shared/useAct";
 import { when } from "../../shared/time";
 import { PinDialog } from "../../shared/PinDialog";
 import "./report.css";
+import { Rich, say } from "../../shared/say";
 
 type Tag = Schema["TagView"];
 
@@ -22,19 +23,23 @@ export default function ReportPage() {
   const mayWrite = me.role !== "auditor";
   return (
     <main className="page report">
-      <h1>Something is wrong</h1>
+      <h1>{say("Something is wrong")}</h1>
       <p className="caution">
-        <b>A fault that nobody closes hurts the next one.</b> Stop at the machine first, then hang the tag here. Somebody hurt: the machine's own
-        stop, then call for help; Incudo comes last.
+        <Rich
+          text={
+            "<b>A fault that nobody closes hurts the next one.</b> Stop at the machine first, then hang the tag here. Somebody hurt: the machine's own stop, then call for help; Incudo comes last."
+          }
+          with={{ b: <b /> }}
+        />
       </p>
       <div className="report-columns">
         {mayWrite && <HangTag machines={data.machines} instruments={data.instruments} first={params.get("machine") ?? ""} />}
         {mayWrite && <NearMiss machines={data.machines} />}
       </div>
       <section className="card pad stack">
-        <h2>Tags that hang</h2>
+        <h2>{say("Tags that hang")}</h2>
         {data.tags.length === 0 && (
-          <p className="muted">Nothing is closed. A tag closes a machine or a gauge for everybody until an instructor clears it.</p>
+          <p className="muted">{say("Nothing is closed. A tag closes a machine or a gauge for everybody until an instructor clears it.")}</p>
         )}
         {data.tags.map((t) => (
           <TagLine key={t.id} tag={t} mayClear={me.role === "instructor"} />
@@ -65,27 +70,27 @@ function HangTag({ machines, instruments, first }: { machines: readonly Schema["
     });
   return (
     <section className="card pad stack">
-      <h2>Hang a tag</h2>
+      <h2>{say("Hang a tag")}</h2>
       <label className="asked">
-        On what
+        {say("On what")}
         <Select
           value={what || undefined}
-          placeholder="choose"
+          placeholder={say("choose")}
           showSearch={{ optionFilterProp: "label" }}
           onChange={setWhat}
           options={[
-            { label: "Machines", options: machines.map((m) => ({ value: m.id, label: m.name })) },
-            { label: "Gauges", options: instruments.map((m) => ({ value: m.id, label: m.name })) },
+            { label: say("Machines"), options: machines.map((m) => ({ value: m.id, label: m.name })) },
+            { label: say("Gauges"), options: instruments.map((m) => ({ value: m.id, label: m.name })) },
           ]}
         />
       </label>
       <label className="asked">
-        What is wrong with it
+        {say("What is wrong with it")}
         <Input.TextArea rows={3} maxLength={400} value={note} onChange={(e) => setNote(e.target.value)} />
       </label>
       {error && <p className="error">{error}</p>}
       <Button size="large" danger disabled={busy || !what || note.trim().length < 3} onClick={() => void hang()}>
-        Close it for everybody
+        {say("Close it for everybody")}
       </Button>
     </section>
   );
@@ -117,10 +122,10 @@ function NearMiss({ machines }: { machines: readonly Schema["Named"][] }) {
     });
   return (
     <section className="card pad stack">
-      <h2>Write down what happened</h2>
-      <div className="choices" role="radiogroup" aria-label="What it was">
+      <h2>{say("Write down what happened")}</h2>
+      <div className="choices" role="radiogroup" aria-label={say("What it was")}>
         <Button role="radio" aria-checked={kind === "near_miss"} onClick={() => setKind("near_miss")}>
-          It nearly happened
+          {say("It nearly happened")}
         </Button>
         <Button
           role="radio"
@@ -130,12 +135,12 @@ function NearMiss({ machines }: { machines: readonly Schema["Named"][] }) {
             setNamed(true);
           }}
         >
-          It happened
+          {say("It happened")}
         </Button>
       </div>
-      {field("what", "What", 3)}
+      {field("what", say("What"), 3)}
       <label className="asked">
-        At which machine
+        {say("At which machine")}
         <Select
           showSearch={{ optionFilterProp: "label" }}
           value={form.machine}
@@ -144,15 +149,15 @@ function NearMiss({ machines }: { machines: readonly Schema["Named"][] }) {
         />
       </label>
       <div className="row">
-        {field("witness", "Who saw it")}
-        {field("done", "What was done")}
+        {field("witness", say("Who saw it"))}
+        {field("done", say("What was done"))}
       </div>
       <Checkbox className="row" checked={!named} disabled={kind === "incident"} onChange={(e) => setNamed(!e.target.checked)}>
-        without my name ({me.name} is then written nowhere)
+        {say("without my name ({name} is then written nowhere)", { name: me.name })}
       </Checkbox>
       {error && <p className="error">{error}</p>}
       <Button type="primary" size="large" disabled={busy || form.what.trim().length < 10} onClick={() => void send()}>
-        Into the register
+        {say("Into the register")}
       </Button>
     </section>
   );
@@ -178,12 +183,12 @@ function TagLine({ tag, mayClear }: { tag: Tag; mayClear: boolean }) {
           {tag.by}, {when(tag.at)}
         </span>
       </span>
-      {mayClear && <Button onClick={() => setAsking(true)}>Clear it</Button>}
+      {mayClear && <Button onClick={() => setAsking(true)}>{say("Clear it")}</Button>}
       {asking && (
         <PinDialog
           title={`Clear ${tag.what}`}
-          act="It is safe again"
-          noteLabel="What was done about it"
+          act={say("It is safe again")}
+          noteLabel={say("What was done about it")}
           noteNeeded
           onClose={() => setAsking(false)}
           onAct={clear}

@@ -1,17 +1,18 @@
 import { Button, Checkbox, Input } from "antd";
 import { useState } from "react";
 import { wordsFor, type Schema } from "../../api/client";
+import { say } from "../../shared/say";
 
 type Rules = Schema["SetupRules"];
 
 const HEAD: Record<NonNullable<Rules["head_school"]>, string> = {
-  tilt_first: "Side to side first, then front to back, then side to side again",
-  nod_first: "Front to back first, then side to side",
+  tilt_first: say("Side to side first, then front to back, then side to side again"),
+  nod_first: say("Front to back first, then side to side"),
 };
 const VISE: Record<NonNullable<Rules["vise_school"]>, string> = {
-  pivot: "Pivot: one bolt snug, the other loose; the needle comes to the pivot's own reading",
-  walk_in: "Walk it in: both bolts snug; each end takes half of the difference",
-  long_parallel: "Long parallel: read beyond both bolts, so that one end rises as the other falls",
+  pivot: say("Pivot: one bolt snug, the other loose; the needle comes to the pivot's own reading"),
+  walk_in: say("Walk it in: both bolts snug; each end takes half of the difference"),
+  long_parallel: say("Long parallel: read beyond both bolts, so that one end rises as the other falls"),
 };
 
 /** How this shop sets up: its order, its way with a vise, what it allows, and how long a setup stands. */
@@ -44,18 +45,18 @@ export function SetupRules({
     </label>
   );
   return (
-    <section className="card pad stack" aria-label="How setting up is done here">
-      <h2>How setting up is done here</h2>
+    <section className="card pad stack" aria-label={say("How setting up is done here")}>
+      <h2>{say("How setting up is done here")}</h2>
       <div className="shop-rules">
         <Pick name="The head" of={HEAD} value={r.head_school} disabled={!mayChange} onChange={(head_school) => set({ ...r, head_school })} />
         <Pick name="The vise" of={VISE} value={r.vise_school} disabled={!mayChange} onChange={(vise_school) => set({ ...r, vise_school })} />
       </div>
       <div className="shop-numbers">
-        {field("head_rise", "Head out by at most")}
+        {field("head_rise", say("Head out by at most"))}
         {field("head_span", "over")}
-        {field("vise_rise", "Vise out over its jaw by at most")}
+        {field("vise_rise", say("Vise out over its jaw by at most"))}
         <label className="asked">
-          A setup stands for, hours
+          {say("A setup stands for, hours")}
           <Input
             inputMode="numeric"
             value={String(r.hours)}
@@ -66,15 +67,15 @@ export function SetupRules({
         </label>
       </div>
       <Checkbox className="row" checked={r.same_person} disabled={!mayChange} onChange={(e) => set({ ...r, same_person: e.target.checked })}>
-        <span>Everybody reads the setup of somebody else again before working on it</span>
+        <span>{say("Everybody reads the setup of somebody else again before working on it")}</span>
       </Checkbox>
       {error && <p className="error">{error}</p>}
       {mayChange && (
         <div className="row">
           <Button type="primary" disabled={busy || !unsaved} onClick={() => void save()}>
-            Save how it is done
+            {say("Save how it is done")}
           </Button>
-          {unsaved && <span className="needs">not saved</span>}
+          {unsaved && <span className="needs">{say("not saved")}</span>}
         </div>
       )}
     </section>

@@ -14,19 +14,22 @@ import { Papers } from "./Papers";
 import { SetupRules } from "./SetupRules";
 import { Workholding } from "./Workholding";
 import { Lines } from "../../shared/Lines";
+import { say } from "../../shared/say";
 
 type School = Schema["School"];
 
 const SCHOOLS: { id: School; name: string; words: string }[] = [
   {
     id: "guard_band",
-    name: "Guard band",
-    words: "In only when the reading stays inside each limit by the instrument's uncertainty. Near a limit it is too close to call: measure better.",
+    name: say("Guard band"),
+    words: say(
+      "In only when the reading stays inside each limit by the instrument's uncertainty. Near a limit it is too close to call: measure better.",
+    ),
   },
   {
     id: "bare_limits",
-    name: "Bare limits",
-    words: "In when the reading is between the limits; a reading on the limit is in.",
+    name: say("Bare limits"),
+    words: say("In when the reading is between the limits; a reading on the limit is in."),
   },
 ];
 
@@ -48,7 +51,7 @@ export default function ShopPage() {
     <main className="page stack">
       <h1>{data.name}</h1>
       <section className="card pad stack">
-        <h2>How readings are judged here</h2>
+        <h2>{say("How readings are judged here")}</h2>
         <div className="row stretch">
           {SCHOOLS.map((s) => (
             <Button
@@ -60,20 +63,24 @@ export default function ShopPage() {
               onClick={() => changing.mutate({ school: s.id, confirmed_minutes: data.confirmed_minutes, setup_rules: null })}
             >
               <h3>
-                {s.name} {data.school === s.id && <span className="needs">this shop's school</span>}
+                {s.name} {data.school === s.id && <span className="needs">{say("this shop's school")}</span>}
               </h3>
               <p className="small">{s.words}</p>
               <Example school={s.id} />
             </Button>
           ))}
         </div>
-        <p className="small muted">Readings that are saved keep the verdict they got; open job cards are judged by the school that holds now.</p>
+        <p className="small muted">
+          {say("Readings that are saved keep the verdict they got; open job cards are judged by the school that holds now.")}
+        </p>
         {changing.error && <p className="error">{wordsFor(changing.error)}</p>}
       </section>
       <section className="card pad stack">
-        <h2>Beside a learner</h2>
+        <h2>{say("Beside a learner")}</h2>
         <div className="row">
-          <span className="grow">An assessor's confirmation that they stand beside a student holds for this operation and so many minutes:</span>
+          <span className="grow">
+            {say("An assessor's confirmation that they stand beside a student holds for this operation and so many minutes:")}
+          </span>
           {[15, 30, 45, 60].map((m) => (
             <Button
               key={m}
@@ -82,7 +89,7 @@ export default function ShopPage() {
               disabled={me.role !== "instructor" || changing.isPending}
               onClick={() => changing.mutate({ school: data.school, confirmed_minutes: m, setup_rules: null })}
             >
-              {m} min
+              {say("{m} min", { m })}
             </Button>
           ))}
         </div>
@@ -95,28 +102,28 @@ export default function ShopPage() {
       />
       <LadderFile mayChange={me.role === "instructor"} />
       <section className="card pad stack">
-        <h2>To print</h2>
+        <h2>{say("To print")}</h2>
         <Papers />
       </section>
       <section className="card">
-        <h2 className="pad">Instruments</h2>
+        <h2 className="pad">{say("Instruments")}</h2>
         <Lines
           rows={data.instruments}
           rowKey={(i) => i.id}
           columns={[
-            { key: "0", title: "Name", render: (_, i) => i.name },
-            { key: "1", title: "Reads to", className: "num", render: (_, i) => <Length of={i.resolution} /> },
-            { key: "2", title: "Sure to ±", className: "num", render: (_, i) => <Length of={i.sure} /> },
+            { key: "0", title: say("Name"), render: (_, i) => i.name },
+            { key: "1", title: say("Reads to"), className: "num", render: (_, i) => <Length of={i.resolution} /> },
+            { key: "2", title: say("Sure to ±"), className: "num", render: (_, i) => <Length of={i.sure} /> },
             {
               key: "3",
-              title: "Limits at least this wide",
+              title: say("Limits at least this wide"),
               className: "num",
               render: (_, i) => <Length of={i.least_width} />,
             },
-            { key: "4", title: "Check due", render: (_, i) => dayOfYear(i.due) },
+            { key: "4", title: say("Check due"), render: (_, i) => dayOfYear(i.due) },
             {
               key: "5",
-              title: "Today",
+              title: say("Today"),
               render: (_, i) => (i.cannot_decide ? <span className="needs">{i.cannot_decide.replace(`${i.name} `, "")}</span> : "decides"),
             },
           ]}
@@ -125,7 +132,7 @@ export default function ShopPage() {
       <Workholding mayChange={me.role === "instructor"} />
       <div className="row start">
         <section className="card grow">
-          <h2 className="pad">Machines</h2>
+          <h2 className="pad">{say("Machines")}</h2>
           <Lines
             rows={data.machines}
             rowKey={(m) => m.id}
@@ -153,7 +160,7 @@ export default function ShopPage() {
           />
         </section>
         <section className="card grow">
-          <h2 className="pad">Assistants sign only</h2>
+          <h2 className="pad">{say("Assistants sign only")}</h2>
           <Lines
             rows={data.assistants}
             rowKey={(a) => a.person.id}
@@ -165,7 +172,7 @@ export default function ShopPage() {
                 title: "",
                 render: (_, a) => (
                   <>
-                    {a.skills.map((s) => s.name).join(", ") || "nothing yet"}
+                    {a.skills.map((s) => s.name).join(", ") || say("nothing yet")}
                     {me.role === "instructor" && <Delegate assistant={a} delegable={data.delegable} />}
                   </>
                 ),

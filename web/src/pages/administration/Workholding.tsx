@@ -5,6 +5,7 @@ import { api, body, newId, type Schema } from "../../api/client";
 import { queries } from "../../api/queries";
 import { useAct } from "../../shared/useAct";
 import { Lines } from "../../shared/Lines";
+import { say } from "../../shared/say";
 
 type Entry = Schema["HoldingView"];
 
@@ -26,8 +27,8 @@ export function Workholding({ mayChange }: { mayChange: boolean }) {
   return (
     <section className="card">
       <div className="between pad">
-        <h2>Workholding</h2>
-        {mayChange && <Button onClick={() => setOpen({ id: newId(), name: "", file: NEW })}>Add one</Button>}
+        <h2>{say("Workholding")}</h2>
+        {mayChange && <Button onClick={() => setOpen({ id: newId(), name: "", file: NEW })}>{say("Add one")}</Button>}
       </div>
       <Lines
         rows={data?.holding ?? []}
@@ -40,7 +41,7 @@ export function Workholding({ mayChange }: { mayChange: boolean }) {
             key: "2",
             title: "",
             className: "num",
-            render: (_, h) => mayChange && <Button onClick={() => setOpen({ id: h.id, name: h.name, file: h.file })}>Change</Button>,
+            render: (_, h) => mayChange && <Button onClick={() => setOpen({ id: h.id, name: h.name, file: h.file })}>{say("Change")}</Button>,
           },
         ]}
       />
@@ -51,7 +52,7 @@ export function Workholding({ mayChange }: { mayChange: boolean }) {
 
 function words({ of: x }: Entry): string {
   if (x.kind === "vise")
-    return `jaw ${x.jaw} ${x.unit}, ${x.depth} deep, opens ${x.opening}; bolts ${x.bolts} apart; ${x.swivel ? "swivel base" : "plain base"}`;
+    return `jaw ${x.jaw} ${x.unit}, ${x.depth} deep, opens ${x.opening}; bolts ${x.bolts} apart; ${x.swivel ? say("swivel base") : say("plain base")}`;
   if (x.kind === "parallels") return `${x.pairs.length} pairs: ${x.pairs.map((p) => p.height).join(" · ")} ${x.unit} high`;
   return `${x.stud} studs, straps ${x.straps.join(" · ")} ${x.unit}`;
 }
@@ -75,19 +76,19 @@ function Change({ of, onDone }: { of: { id: string; name: string; file: string }
       }}
     >
       <label className="asked">
-        Name
+        {say("Name")}
         <Input value={name} maxLength={80} onChange={(e) => setName(e.target.value)} required />
       </label>
       <label className="asked">
-        The entry, as JSON (docs/formats/machine.md says what each field means)
+        {say("The entry, as JSON (docs/formats/machine.md says what each field means)")}
         <Input.TextArea rows={12} value={file} spellCheck={false} onChange={(e) => setFile(e.target.value)} />
       </label>
       {error && <p className="error">{error}</p>}
       <div className="row">
         <Button type="primary" htmlType="submit" disabled={busy}>
-          Save
+          {say("Save")}
         </Button>
-        <Button onClick={onDone}>Leave it as it was</Button>
+        <Button onClick={onDone}>{say("Leave it as it was")}</Button>
       </div>
     </form>
   );

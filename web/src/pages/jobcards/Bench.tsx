@@ -14,6 +14,7 @@ import { useAct } from "../../shared/useAct";
 import { Steps } from "../skills/Steps";
 import "./jobcard.css";
 import "./bench.css";
+import { Rich, say } from "../../shared/say";
 
 type BenchCard = Schema["BenchCard"];
 
@@ -33,19 +34,27 @@ export default function Bench() {
     <main className="page bench">
       {entries.length > 0 && (
         <p className="caution">
-          <b>{entries.length} of your entries wait in this browser.</b> They are sent by themselves when the server is back.
+          <Rich
+            text={"<b>{count} of your entries wait in this browser.</b> They are sent by themselves when the server is back."}
+            values={{ count: entries.length }}
+            with={{ b: <b /> }}
+          />
         </p>
       )}
       {data.withdrawn.map((w) => (
         <p key={w.skill} className="error">
-          <b>{w.name}</b>: {w.reason}. Talk to an instructor: only an instructor reinstates it.
+          <Rich
+            text={"<b>{name}</b>: {reason}. Talk to an instructor: only an instructor reinstates it."}
+            values={{ name: w.name, reason: w.reason }}
+            with={{ b: <b /> }}
+          />
         </p>
       ))}
       {first ? <Next card={first} missing={data.missing.length > 0} /> : <Nothing />}
       <AtMachines bench={data} />
       {data.steps.length > 0 && (
         <section className="stack">
-          <h2>What you can do about it now</h2>
+          <h2>{say("What you can do about it now")}</h2>
           <div className="card">
             <Steps steps={data.steps} own />
           </div>
@@ -53,8 +62,8 @@ export default function Bench() {
       )}
       <div className="bench-columns">
         <section className="stack">
-          <h2>Job cards</h2>
-          {data.cards.length === 0 && <p className="muted">The parts that your instructor gives you will stand here.</p>}
+          <h2>{say("Job cards")}</h2>
+          {data.cards.length === 0 && <p className="muted">{say("The parts that your instructor gives you will stand here.")}</p>}
           {data.cards.map((c) => (
             <Link key={c.assignment} to={`/job/${c.assignment}`} className="card pad bench-card">
               <img src={`/api/versions/${c.version}/outline.svg`} alt="" width="96" height="56" />
@@ -70,16 +79,16 @@ export default function Bench() {
           ))}
         </section>
         <section className="stack">
-          <h2>Skills just in reach</h2>
+          <h2>{say("Skills just in reach")}</h2>
           <div className="card">
             <Steps steps={reach.slice(0, all ? undefined : SOME)} own />
-            {reach.length === 0 && <p className="pad muted">Nothing new is open yet: finish what is on your bench.</p>}
+            {reach.length === 0 && <p className="pad muted">{say("Nothing new is open yet: finish what is on your bench.")}</p>}
           </div>
-          {reach.length > SOME && !all && <Button onClick={() => setAll(true)}>{reach.length - SOME} more</Button>}
-          <Link to="/ladder">See them all on the ladder</Link>
+          {reach.length > SOME && !all && <Button onClick={() => setAll(true)}>{say("{count} more", { count: reach.length - SOME })}</Button>}
+          <Link to="/ladder">{say("See them all on the ladder")}</Link>
           {data.said && (
             <>
-              <h2>What your instructor said last</h2>
+              <h2>{say("What your instructor said last")}</h2>
               <Link to={`/job/${data.said.assignment}`} className="card pad bench-said">
                 <span className="small muted">{data.said.name}</span>
                 <DecisionBox decision={data.said.decision} />
@@ -99,7 +108,7 @@ function AtMachines({ bench }: { bench: Schema["Bench"] }) {
   const client = useQueryClient();
   const { data: calls } = useQuery(queries.calls());
   const { act, error, busy } = useAct();
-  if (!bench.session) return <p className="muted">No session is open now: you can read, take checks and plan.</p>;
+  if (!bench.session) return <p className="muted">{say("No session is open now: you can read, take checks and plan.")}</p>;
   const open = calls?.calls.find((c) => c.kind === "help" && !c.outcome);
   const help = () =>
     act(async () => {
@@ -123,19 +132,19 @@ function AtMachines({ bench }: { bench: Schema["Bench"] }) {
   return (
     <section className="card pad row bench-session">
       <span className="grow">
-        <b className="head">{bench.session} meets now.</b>{" "}
+        <b className="head">{say("{session} meets now.", { session: bench.session })}</b>{" "}
         {!bench.here ? (
-          <span className="needs">You are not on the roll yet: tell the instructor.</span>
+          <span className="needs">{say("You are not on the roll yet: tell the instructor.")}</span>
         ) : bench.machine ? (
-          `You stand at ${bench.machine.name}.`
+          say("You stand at {name}.", { name: bench.machine.name })
         ) : (
-          "Go to a machine:"
+          say("Go to a machine:")
         )}
         {error && <span className="error">{error}</span>}
       </span>
       {bench.machine ? (
         <Link className="button first" to={`/start/${bench.machine.id}`}>
-          I am about to start
+          {say("I am about to start")}
         </Link>
       ) : (
         bench.here &&
@@ -147,7 +156,7 @@ function AtMachines({ bench }: { bench: Schema["Bench"] }) {
       )}
       {bench.here && (
         <Button disabled={busy} onClick={() => void help()}>
-          {open ? "Help is called: take back" : "Call for help"}
+          {open ? say("Help is called: take back") : say("Call for help")}
         </Button>
       )}
     </section>
@@ -160,14 +169,13 @@ function Next({ card, missing }: { card: BenchCard; missing: boolean }) {
     <section className="bench-next">
       <div className="grow">
         <p className="small">
-          Next · {card.name}
-          {card.machine && ` on ${card.machine}`}
+          {say("Next · {name}{machine}", { name: card.name, machine: card.machine && ` on ${card.machine}` })}
           {card.due && ` · due ${weekday(card.due)}`}
         </p>
         <h1>{card.next_thing}</h1>
       </div>
       <Link className="button big" to={`/job/${card.assignment}`}>
-        {card.waiting || missing ? "Open the job card" : `Go on: ${station}`}
+        {card.waiting || missing ? say("Open the job card") : `Go on: ${station}`}
       </Link>
     </section>
   );
@@ -177,11 +185,11 @@ function Nothing() {
   return (
     <section className="bench-next">
       <div className="grow">
-        <p className="small">Next</p>
-        <h1>Nothing is on your bench. Ask your instructor for the next part.</h1>
+        <p className="small">{say("Next")}</p>
+        <h1>{say("Nothing is on your bench. Ask your instructor for the next part.")}</h1>
       </div>
       <Link className="button big" to="/parts">
-        Look at the parts
+        {say("Look at the parts")}
       </Link>
     </section>
   );

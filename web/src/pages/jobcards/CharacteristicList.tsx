@@ -4,6 +4,7 @@ import { SmallBar } from "../../instruments/ToleranceBar";
 import { VerdictMark, LOOKS } from "../../instruments/verdict";
 import { Drawn } from "./Entry";
 import { Lines } from "../../shared/Lines";
+import { say } from "../../shared/say";
 
 /** All characteristics with where each reading lies; the chosen one is lit on the drawing too. */
 export function CharacteristicList({
@@ -30,28 +31,28 @@ export function CharacteristicList({
         onKeyDown: (e) => e.key === "Enter" && onChoose(c.number),
       })}
       columns={[
-        { key: "0", title: "No.", render: (_, c) => c.number },
+        { key: "0", title: say("No."), render: (_, c) => c.number },
         {
           key: "1",
-          title: "Characteristic",
+          title: say("Characteristic"),
           render: (_, c) => (
             <>
               {c.name}
-              {c.rework && <span className="needs"> rework</span>}
-              {waiting.has(c.number) && <span className="needs"> waiting</span>}
+              {c.rework && <span className="needs">{say(" rework")}</span>}
+              {waiting.has(c.number) && <span className="needs">{say(" waiting")}</span>}
             </>
           ),
         },
-        { key: "2", title: "Drawing", className: "num", render: (_, c) => <Drawn c={c} /> },
-        { key: "3", title: "Reading", className: "num", render: (_, c) => <Length of={c.finding.value} bare /> },
+        { key: "2", title: say("Drawing"), className: "num", render: (_, c) => <Drawn c={c} /> },
+        { key: "3", title: say("Reading"), className: "num", render: (_, c) => <Length of={c.finding.value} bare /> },
         {
           key: "4",
-          title: "Where it lies",
+          title: say("Where it lies"),
           render: (_, c) => c.finding.bar && <SmallBar pointers={[{ bar: c.finding.bar, verdict: c.finding.verdict }]} />,
         },
         {
           key: "5",
-          title: <span className="sr">Verdict</span>,
+          title: <span className="sr">{say("Verdict")}</span>,
           render: (_, c) => (
             <span className="row" title={LOOKS[c.finding.verdict].word}>
               <VerdictMark verdict={c.finding.verdict} size={22} />

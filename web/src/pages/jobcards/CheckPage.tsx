@@ -19,6 +19,7 @@ import { SignPart } from "./SignPart";
 import { Sheet } from "./Sheet";
 import "./jobcard.css";
 import "./check.css";
+import { Rich, say } from "../../shared/say";
 
 type CheckSheet = Schema["CheckSheet"];
 
@@ -99,14 +100,18 @@ function Check({ sheet }: { sheet: CheckSheet }) {
       <div className="between">
         <div>
           <h1>
-            {card.name}: {sheet.decided ? "decided" : shown ? "both side by side" : "measure it yourself"}
+            {card.name}: {sheet.decided ? "decided" : shown ? say("both side by side") : say("measure it yourself")}
           </h1>
           <p className="muted">
-            <Link to={`/skills/${card.student.id}`}>{card.student.name}</Link> · piece {card.attempt_number} · handed in {when(sheet.handed_in_at)}
+            <Rich
+              text={"<link>{name}</link> · piece {attempt_number} · handed in {handed_in_at}"}
+              values={{ name: card.student.name, attempt_number: card.attempt_number, handed_in_at: when(sheet.handed_in_at) }}
+              with={{ link: <Link to={`/skills/${card.student.id}`} /> }}
+            />
           </p>
         </div>
         <Link className="button" to="/floor">
-          Back to the floor
+          {say("Back to the floor")}
         </Link>
       </div>
       {mine.some((e) => e.refused) && <p className="error">{mine.find((e) => e.refused)?.refused}</p>}
@@ -114,7 +119,7 @@ function Check({ sheet }: { sheet: CheckSheet }) {
         <div className="stack">
           <Plate version={card.version} chosen={chosen.number} onChoose={choose} />
           {sheet.may_decide && <Decide sheet={sheet} onDecided={(fresh) => client.setQueryData(key, fresh)} onChoose={setPicked} />}
-          {sheet.opened && !sheet.decided && !sheet.may_decide && <p className="muted">An instructor decides about the part.</p>}
+          {sheet.opened && !sheet.decided && !sheet.may_decide && <p className="muted">{say("An instructor decides about the part.")}</p>}
           {sheet.decided && <SignPart sheet={sheet} />}
         </div>
         <div className="stack">
@@ -122,8 +127,11 @@ function Check({ sheet }: { sheet: CheckSheet }) {
           {!shown && (
             <section className="card pad stack">
               <p className="caution">
-                <b>You do not see {card.student.name.split(" ")[0]}'s readings yet.</b> Measure what is marked, and what else you like; then open
-                both.
+                <b>
+                  {say("You do not see")} {card.student.name.split(" ")[0]}
+                  {say("'s readings yet.")}
+                </b>{" "}
+                {say("Measure what is marked, and what else you like; then open both.")}
               </p>
               <Entry
                 key={chosen.number}
@@ -132,12 +140,13 @@ function Check({ sheet }: { sheet: CheckSheet }) {
                 readings={row.mine}
                 finding={row.my_finding}
                 queued={queued}
-                locked={me.role === "auditor" ? "You may read, not measure." : ""}
+                locked={me.role === "auditor" ? say("You may read, not measure.") : ""}
                 onSave={(typed) => void save(typed)}
                 onNext={() => setPicked(sheet.rows.find((r) => r.proposed && r.mine.length === 0 && r.number !== chosen.number)?.number ?? null)}
               />
               <Button type="primary" size="large" disabled={measured.length === 0 || opening.isPending} onClick={() => opening.mutate()}>
-                Show {card.student.name.split(" ")[0]}'s readings beside mine
+                {say("Show")} {card.student.name.split(" ")[0]}
+                {say("'s readings beside mine")}
               </Button>
               {opening.error && <p className="error">{wordsFor(opening.error)}</p>}
             </section>

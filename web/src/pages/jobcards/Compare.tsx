@@ -4,6 +4,7 @@ import { Length } from "../../instruments/length";
 import { ToleranceBar, type Pointer } from "../../instruments/ToleranceBar";
 import { VerdictWord } from "../../instruments/verdict";
 import { useMe } from "../../shared/me";
+import { Rich, say } from "../../shared/say";
 
 /** Both people's values on one tolerance bar: the student's above, the assessor's below. */
 export function Compare({ c, row, student }: { c: Characteristic; row: Schema["CheckRow"]; student: string }) {
@@ -38,13 +39,13 @@ export function Compare({ c, row, student }: { c: Characteristic; row: Schema["C
 }
 
 function Readings({ of }: { of: readonly Schema["ReadingView"][] }) {
-  if (of.length === 0) return <span className="muted">not measured</span>;
+  if (of.length === 0) return <span className="muted">{say("not measured")}</span>;
   return (
     <>
       {of.map((r) => (
         <div key={r.id}>
           <Length of={r.value} />
-          {!r.blind && <span className="small muted"> after seeing</span>}
+          {!r.blind && <span className="small muted">{say(" after seeing")}</span>}
         </div>
       ))}
     </>
@@ -57,7 +58,9 @@ function Found({ finding, readings }: { finding: Schema["FindingView"] | null | 
     <>
       <VerdictWord verdict={finding.verdict} />
       <span className="small muted">
-        {finding.against} · {readings[0]?.instrument.name}, sure to ±<Length of={finding.sure} />
+        {finding.against} · {readings[0]?.instrument.name}
+        {say(", sure to ±")}
+        <Length of={finding.sure} />
       </span>
     </>
   );
@@ -66,10 +69,15 @@ function Found({ finding, readings }: { finding: Schema["FindingView"] | null | 
 export function Agreement({ agrees }: { agrees: boolean | null | undefined }) {
   if (agrees === null || agrees === undefined) return null;
   return agrees ? (
-    <p className="is-good">You agree within both uncertainties.</p>
+    <p className="is-good">{say("You agree within both uncertainties.")}</p>
   ) : (
     <p className="caution">
-      <b>You do not agree:</b> the difference is more than both uncertainties together. Measure it together, with clean faces, before you decide.
+      <Rich
+        text={
+          "<b>You do not agree:</b> the difference is more than both uncertainties together. Measure it together, with clean faces, before you decide."
+        }
+        with={{ b: <b /> }}
+      />
     </p>
   );
 }

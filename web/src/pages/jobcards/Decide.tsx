@@ -4,14 +4,15 @@ import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, body, newId, wordsFor, type Schema } from "../../api/client";
 import { VerdictWord } from "../../instruments/verdict";
+import { say } from "../../shared/say";
 
 type Kind = Schema["Disposition"];
 type Choice = { kind?: Kind; reason: string; counts: boolean };
 
 const KINDS: { kind: Kind; word: string }[] = [
-  { kind: "rework", word: "Rework" },
-  { kind: "accept", word: "Accept" },
-  { kind: "scrap", word: "Scrap" },
+  { kind: "rework", word: say("Rework") },
+  { kind: "accept", word: say("Accept") },
+  { kind: "scrap", word: say("Scrap") },
 ];
 
 /** What is done about each characteristic that is not in; then the part is decided. */
@@ -60,11 +61,11 @@ export function Decide({
   const undecided = open.filter((r) => !choice(r.number).kind);
   const unreasoned = open.filter((r) => choice(r.number).kind === "accept" && choice(r.number).reason.trim().length < 3);
   const kinds = open.map((r) => choice(r.number).kind);
-  const act = kinds.includes("scrap") ? "Scrap the part" : kinds.includes("rework") ? "Give it back for rework" : "Accept the part";
+  const act = kinds.includes("scrap") ? say("Scrap the part") : kinds.includes("rework") ? say("Give it back for rework") : say("Accept the part");
   return (
     <section className="card pad stack">
-      <h2>Decide</h2>
-      {open.length === 0 && <p>Everything is in. Accept the part, with a word to the student.</p>}
+      <h2>{say("Decide")}</h2>
+      {open.length === 0 && <p>{say("Everything is in. Accept the part, with a word to the student.")}</p>}
       {open.map((r) => {
         const c = sure(sheet.card.characteristics.find((x) => x.number === r.number));
         const chosen = choice(r.number);
@@ -76,7 +77,7 @@ export function Decide({
               </b>
               <VerdictWord verdict={sure(r.of_record)} />
             </Button>
-            <div className="row" role="group" aria-label={`What is done about ${c.name}`}>
+            <div className="row" role="group" aria-label={say("What is done about {name}", { name: c.name })}>
               {KINDS.filter((k) => !(k.kind === "rework" && r.of_record === "out_metal_gone")).map((k) => (
                 <Button
                   key={k.kind}
@@ -92,20 +93,20 @@ export function Decide({
             </div>
             {chosen.kind && (
               <label className="asked">
-                {chosen.kind === "accept" ? "Why it can be accepted (needed)" : "What to do about it"}
+                {chosen.kind === "accept" ? say("Why it can be accepted (needed)") : say("What to do about it")}
                 <Input maxLength={400} value={chosen.reason} onChange={(e) => set(r.number, { reason: e.target.value })} />
               </label>
             )}
             {chosen.kind === "accept" && (
               <Checkbox className="row small" checked={chosen.counts} onChange={(e) => set(r.number, { counts: e.target.checked })}>
-                counts as evidence for a skill all the same
+                {say("counts as evidence for a skill all the same")}
               </Checkbox>
             )}
           </div>
         );
       })}
       <label className="asked">
-        A word to the student
+        {say("A word to the student")}
         <Input.TextArea rows={2} maxLength={400} value={remark} onChange={(e) => setRemark(e.target.value)} />
       </label>
       {deciding.error && (

@@ -12,6 +12,7 @@ import { LOOKS, TONES, VerdictMark, VerdictWord } from "../../instruments/verdic
 import { Working } from "../../instruments/Working";
 import { useMe } from "../../shared/me";
 import { instrumentFor } from "./choose";
+import { say } from "../../shared/say";
 
 export type Typed = { value: string; unit: LengthUnit; instrument: string; supersedes?: string };
 
@@ -101,9 +102,7 @@ export function Entry({ card, characteristic: c, readings, finding, queued, lock
       <Asked c={c} />
       <div className="entry-top">
         <label className={`entry-field ${correcting ? "correcting" : ""}`}>
-          <span className="sr">
-            Reading for characteristic {c.number}, {c.name}
-          </span>
+          <span className="sr">{say("Reading for characteristic {number}, {name}", { number: c.number, name: c.name })}</span>
           <Input
             ref={field}
             id="reading"
@@ -126,7 +125,7 @@ export function Entry({ card, characteristic: c, readings, finding, queued, lock
           <Button
             type="text"
             className="plain entry-unit"
-            title="Type in the other unit"
+            title={say("Type in the other unit")}
             aria-label={`typed in ${unit}; switch`}
             onClick={() => setTypedUnit(unit === "in" ? "mm" : "in")}
           >
@@ -138,7 +137,7 @@ export function Entry({ card, characteristic: c, readings, finding, queued, lock
       <ToleranceBar characteristic={c} pointers={pointers} guard={guard} />
       <div className="row entry-tool">
         <label className="asked grow">
-          Measured with
+          {say("Measured with")}
           <Select
             showSearch={{ optionFilterProp: "label" }}
             value={instrument ?? ""}
@@ -146,18 +145,19 @@ export function Entry({ card, characteristic: c, readings, finding, queued, lock
             options={[
               ...card.instruments.map((i) => ({
                 value: i.id,
-                label: `${i.name} ${i.cannot_decide ? " (decides nothing today)" : ""}`,
+                label: `${i.name} ${i.cannot_decide ? say(" (decides nothing today)") : ""}`,
               })),
             ]}
           />
         </label>
         <span className="small">
-          sure to ±<Length of={tool?.sure} />
+          {say("sure to ±")}
+          <Length of={tool?.sure} />
           <br />
           <FitWord fit={fit} cannot={tool?.cannot_decide ?? ""} />
         </span>
-        <Button disabled={Boolean(locked)} onClick={save} title="Enter">
-          {typed.trim() ? "Save reading" : "Next"}
+        <Button disabled={Boolean(locked)} onClick={save} title={say("Enter")}>
+          {typed.trim() ? say("Save reading") : say("Next")}
         </Button>
       </div>
       {locked && <p className="caution">{locked}</p>}
@@ -173,8 +173,8 @@ export function Entry({ card, characteristic: c, readings, finding, queued, lock
               <span className="small muted grow">
                 {r.instrument.name}, {shortly(r.measured_at)}
                 {r.superseded ? " · superseded" : ""}
-                {r.late ? " · late, not counted" : ""}
-                {r.undecided ? ` · decides nothing: ${r.undecided}` : ""}
+                {r.late ? say(" · late, not counted") : ""}
+                {r.undecided ? say(" · decides nothing: {undecided}", { undecided: r.undecided }) : ""}
               </span>
               {!r.superseded && !locked && (
                 <Button
@@ -185,7 +185,7 @@ export function Entry({ card, characteristic: c, readings, finding, queued, lock
                     field.current?.focus();
                   }}
                 >
-                  Correct
+                  {say("Correct")}
                 </Button>
               )}
             </li>
@@ -198,7 +198,7 @@ export function Entry({ card, characteristic: c, readings, finding, queued, lock
       {finding.working.length > 0 && (
         <div>
           <Button type="text" className="plain link" title="w" onClick={() => setShowWorking(!showWorking)}>
-            {showWorking ? "Hide the working" : "Show the working"}
+            {showWorking ? say("Hide the working") : say("Show the working")}
           </Button>
           {showWorking && <Working steps={finding.working} />}
         </div>
@@ -211,14 +211,14 @@ function QueuedLine({ entry, c }: { entry: Queued; c: Characteristic }) {
   if (entry.kind !== "reading" && entry.kind !== "check-reading") return null;
   return (
     <li className="queued">
-      <span className="needs">{entry.refused ? "not taken" : "waiting, not judged"}</span>
+      <span className="needs">{entry.refused ? say("not taken") : say("waiting, not judged")}</span>
       <span className="num taken-value">
         {entry.body.value.slice(0, 20)} {entry.body.unit}
       </span>
       <span className="small grow">
         {entry.refused || (
           <>
-            limits <Length of={c.lower} bare /> to <Length of={c.upper} />
+            {say("limits")} <Length of={c.lower} bare /> {say("to")} <Length of={c.upper} />
           </>
         )}
       </span>
@@ -232,8 +232,8 @@ function FindingBox({ finding, waiting }: { finding: Finding; waiting: number })
     return (
       <div className="finding" style={TONES.brass} role="status">
         <span>
-          <b className="head">Waiting, not judged</b>
-          <span className="small">The server has not got it yet. It is kept here and sent by itself.</span>
+          <b className="head">{say("Waiting, not judged")}</b>
+          <span className="small">{say("The server has not got it yet. It is kept here and sent by itself.")}</span>
         </span>
       </div>
     );
@@ -246,7 +246,7 @@ function FindingBox({ finding, waiting }: { finding: Finding; waiting: number })
         <span className="small">
           {finding.against}
           {finding.ask_again && <em>{finding.ask_again}</em>}
-          {finding.verdict === "not_measured" && !finding.ask_again && "Type the reading, then Enter."}
+          {finding.verdict === "not_measured" && !finding.ask_again && say("Type the reading, then Enter.")}
         </span>
       </span>
     </div>
@@ -254,11 +254,11 @@ function FindingBox({ finding, waiting }: { finding: Finding; waiting: number })
 }
 
 const FITS = {
-  ideal: "a tenth of the width or better",
-  allowed: "within a quarter of the width",
-  coarse: "coarse for these limits",
-  hopeless: "too coarse: nothing could be called in",
-  unfit: "does not measure this",
+  ideal: say("a tenth of the width or better"),
+  allowed: say("within a quarter of the width"),
+  coarse: say("coarse for these limits"),
+  hopeless: say("too coarse: nothing could be called in"),
+  unfit: say("does not measure this"),
 };
 
 function FitWord({ fit, cannot }: { fit?: keyof typeof FITS; cannot: string }) {
@@ -272,7 +272,7 @@ function FitWord({ fit, cannot }: { fit?: keyof typeof FITS; cannot: string }) {
 export function LastSaved({ number, name, reading }: { number: number; name: string; reading: Reading }) {
   return (
     <p className="last-saved" role="status">
-      <span className="small muted">saved</span>
+      <span className="small muted">{say("saved")}</span>
       <span>
         {number} {name} <Length of={reading.value} />
       </span>

@@ -19,6 +19,7 @@ import { Entry, LastSaved, type Typed } from "./Entry";
 import { focusReading } from "./focus";
 import { ReadyPanel, SignPanel, StationPanel } from "./stations";
 import "./jobcard.css";
+import { Rich, say } from "../../shared/say";
 
 type Station = Schema["Station"];
 type Saved = Schema["SavedReading"];
@@ -33,7 +34,7 @@ export default function JobCardPage() {
       </main>
     );
   }
-  if (!asked.data) return <main className="page muted">One moment…</main>;
+  if (!asked.data) return <main className="page muted">{say("One moment…")}</main>;
   return <Card card={asked.data} />;
 }
 
@@ -119,11 +120,11 @@ function Card({ card }: { card: JobCard }) {
   };
 
   const locked = !own
-    ? "Only the student enters readings here."
+    ? say("Only the student enters readings here.")
     : card.missing.length > 0
-      ? "Not before signed: see Ready."
+      ? say("Not before signed: see Ready.")
       : card.over
-        ? "This part is decided; nothing more is entered."
+        ? say("This part is decided; nothing more is entered.")
         : "";
   const unwanted = card.characteristics.filter((c) => c.wants).length;
   const out = card.characteristics.filter((c) => c.finding.verdict !== "in" && c.finding.verdict !== "not_measured");
@@ -138,37 +139,36 @@ function Card({ card }: { card: JobCard }) {
           <p className="muted">
             {!own && <Link to={`/skills/${card.student.id}`}>{card.student.name}</Link>}
             {!own && " · "}
-            piece {card.attempt_number} · {card.material}
+            {say("piece {attempt_number} · {material}", { attempt_number: card.attempt_number, material: card.material })}
             {card.machine && (
               <>
-                {" "}
-                · on <b className="is-ink">{card.machine.name}</b>
+                <Rich text={" · on <b>{name}</b>"} values={{ name: card.machine.name }} with={{ b: <b className="is-ink" /> }} />
               </>
             )}
             {card.due && ` · due ${weekday(card.due)}`}
           </p>
         </div>
         <div className="row no-print">
-          <Button onClick={() => window.print()}>Print</Button>
+          <Button onClick={() => window.print()}>{say("Print")}</Button>
           {ready && (
             <Button type={all && unwanted === 0 ? "primary" : "default"} disabled={!all || handingIn} onClick={() => setAsking(true)}>
-              {handingIn ? "Handing in…" : "Hand the part in"}
+              {handingIn ? say("Handing in…") : say("Hand the part in")}
             </Button>
           )}
         </div>
       </div>
       <StationRule stations={card.stations} pointer={card.pointer} chosen={shown} onChoose={setStation} />
       <p className="next-thing" role="status">
-        <span className="small">Next</span> {card.next_thing}
+        <span className="small">{say("Next")}</span> {card.next_thing}
       </p>
       <Queue entries={mine} outcome={outcome} />
       {card.hidden && !own && (
-        <p className="caution">The student's readings stay hidden from you until you have measured yourself, so that your check is blind.</p>
+        <p className="caution">{say("The student's readings stay hidden from you until you have measured yourself, so that your check is blind.")}</p>
       )}
       <div className="jobcard-columns">
         <div className={folded ? "folded" : ""}>
           <Button className="fold no-print" onClick={() => setFolded(!folded)}>
-            {folded ? "Show the drawing" : "Fold the drawing"}
+            {folded ? say("Show the drawing") : say("Fold the drawing")}
           </Button>
           <Plate version={card.version} chosen={chosen.number} onChoose={choose} />
         </div>
@@ -210,16 +210,21 @@ function Card({ card }: { card: JobCard }) {
         </div>
       </div>
       {asking && (
-        <Confirm title="Hand the part in?" yes="Hand it in" onYes={() => void handIn()} onNo={() => setAsking(false)}>
+        <Confirm title={say("Hand the part in?")} yes={say("Hand it in")} onYes={() => void handIn()} onNo={() => setAsking(false)}>
           {out.length > 0 ? (
             <p className="caution">
-              <b>Not everything is in:</b> {out.map((c) => `${c.number} ${c.name}`).join(", ")}. You may hand it in; your instructor decides what is
-              done about it. If there is metal left, it is better to cut first.
+              <Rich
+                text={
+                  "<b>Not everything is in:</b> {listed}. You may hand it in; your instructor decides what is done about it. If there is metal left, it is better to cut first."
+                }
+                values={{ listed: out.map((c) => `${c.number} ${c.name}`).join(", ") }}
+                with={{ b: <b /> }}
+              />
             </p>
           ) : (
-            <p>Everything is measured and in. After this your readings are closed; your instructor measures without seeing them.</p>
+            <p>{say("Everything is measured and in. After this your readings are closed; your instructor measures without seeing them.")}</p>
           )}
-          {unwanted > 0 && <p>{unwanted} of the characteristics want one more reading.</p>}
+          {unwanted > 0 && <p>{say("{unwanted} of the characteristics want one more reading.", { unwanted })}</p>}
         </Confirm>
       )}
     </main>
@@ -249,22 +254,18 @@ function Queue({ entries, outcome }: { entries: Queued[]; outcome: string }) {
     <div className="no-print">
       {waiting > 0 && (
         <p className="caution" data-waiting={waiting}>
-          <b>
-            {waiting} {waiting === 1 ? "entry waits" : "entries wait"} in this browser.
-          </b>{" "}
+          <b>{say("{waiting} {value} in this browser.", { waiting, value: waiting === 1 ? say("entry waits") : say("entries wait") })}</b>{" "}
           {outcome === "signed-out"
-            ? "Sign in again with the same name and they are sent."
-            : "The shop's server cannot be reached; they are sent by themselves, in order, when it is back."}
+            ? say("Sign in again with the same name and they are sent.")
+            : say("The shop's server cannot be reached; they are sent by themselves, in order, when it is back.")}
         </p>
       )}
       {refused.map((e) => (
         <p key={e.order} className="error row">
-          <span className="grow">
-            {describe(e)} was not taken: {e.refused}
-          </span>
-          <Button onClick={() => void again(e)}>Send again</Button>
+          <span className="grow">{say("{describe} was not taken: {refused}", { describe: describe(e), refused: e.refused })}</span>
+          <Button onClick={() => void again(e)}>{say("Send again")}</Button>
           <Button danger onClick={() => void discard(e)}>
-            Take it away
+            {say("Take it away")}
           </Button>
         </p>
       ))}
@@ -274,7 +275,11 @@ function Queue({ entries, outcome }: { entries: Queued[]; outcome: string }) {
 
 function describe(e: Queued): string {
   if (e.kind === "reading" || e.kind === "check-reading") {
-    return `Reading ${e.body.value.slice(0, 24)} ${e.body.unit} of characteristic ${e.body.characteristic}`;
+    return say("Reading {value} {unit} of characteristic {characteristic}", {
+      value: e.body.value.slice(0, 24),
+      unit: e.body.unit,
+      characteristic: e.body.characteristic,
+    });
   }
-  return e.kind === "hand-in" ? "The hand-in" : "The tick";
+  return e.kind === "hand-in" ? say("The hand-in") : say("The tick");
 }

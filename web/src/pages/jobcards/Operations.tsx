@@ -5,13 +5,14 @@ import { api, body, newId, type JobCard, type Schema } from "../../api/client";
 import { useAct } from "../../shared/useAct";
 import { Light } from "../session/Light";
 import { Lines } from "../../shared/Lines";
+import { say } from "../../shared/say";
 
 /** What is cut on this part, each operation with its answer, and the way to the machine. */
 export function Operations({ card, own }: { card: JobCard; own: boolean }) {
   if (card.operations.length === 0) return null;
   return (
     <div className="stack">
-      <h3>{own ? "What you may do" : "What they may do"}</h3>
+      <h3>{own ? say("What you may do") : say("What they may do")}</h3>
       <Lines
         rows={card.operations}
         rowKey={(o) => o.operation}
@@ -36,7 +37,7 @@ export function Operations({ card, own }: { card: JobCard; own: boolean }) {
       />
       {own && card.machine && (
         <Link className="button" to={`/start/${card.machine.id}`}>
-          To {card.machine.name}: I am about to start
+          {say("To {name}: I am about to start", { name: card.machine.name })}
         </Link>
       )}
     </div>
@@ -48,7 +49,7 @@ export function HoldPoints({ card, own }: { card: JobCard; own: boolean }) {
   if (card.holds.length === 0) return null;
   return (
     <div className="stack">
-      <h3>Hold points</h3>
+      <h3>{say("Hold points")}</h3>
       {card.holds.map((h) => (
         <Hold key={h.hold} card={card} hold={h} own={own} />
       ))}
@@ -75,14 +76,14 @@ function Hold({ card, hold: h, own }: { card: JobCard; hold: Schema["HoldView"];
         )}
       </svg>
       <span className="grow">
-        {h.words} <span className="small muted">set by the {h.set_by}</span>
+        {h.words} <span className="small muted">{say("set by the {set_by}", { set_by: h.set_by })}</span>
         {error && <span className="error small">{error}</span>}
       </span>
-      {h.released && <span className="small">released</span>}
-      {!h.released && h.called && <span className="needs">called</span>}
+      {h.released && <span className="small">{say("released")}</span>}
+      {!h.released && h.called && <span className="needs">{say("called")}</span>}
       {!h.released && !h.called && own && (
         <Button type="primary" disabled={busy} onClick={() => void call()}>
-          Call the instructor
+          {say("Call the instructor")}
         </Button>
       )}
     </div>

@@ -3,6 +3,7 @@ import type { Schema } from "../../api/client";
 import { Length } from "../../instruments/length";
 import { SmallBar, type Pointer } from "../../instruments/ToleranceBar";
 import { LOOKS, VerdictMark } from "../../instruments/verdict";
+import { say } from "../../shared/say";
 
 type Row = Schema["CheckSheet"]["rows"][number];
 
@@ -25,14 +26,14 @@ export function Sheet({ sheet, chosen, onChoose }: { sheet: Schema["CheckSheet"]
         }) as React.HTMLAttributes<HTMLElement>
       }
       columns={[
-        { key: "no", title: "No.", render: (_, r) => r.number },
+        { key: "no", title: say("No."), render: (_, r) => r.number },
         {
           key: "name",
-          title: "Characteristic",
+          title: say("Characteristic"),
           render: (_, r) => (
             <>
-              {of(r.number)?.name} {r.proposed && !shown && <span className="needs">check this</span>}
-              {r.agrees === false && <span className="needs">differ</span>}
+              {of(r.number)?.name} {r.proposed && !shown && <span className="needs">{say("check this")}</span>}
+              {r.agrees === false && <span className="needs">{say("differ")}</span>}
             </>
           ),
         },
@@ -40,15 +41,15 @@ export function Sheet({ sheet, chosen, onChoose }: { sheet: Schema["CheckSheet"]
           ? [
               {
                 key: "student",
-                title: "Student",
+                title: say("Student"),
                 className: "num",
                 render: (_: unknown, r: Row) => <Length of={r.their_finding?.value} bare />,
               },
             ]
           : []),
-        { key: "you", title: "You", className: "num", render: (_, r) => <Length of={r.my_finding.value} bare /> },
-        ...(shown ? [{ key: "bar", title: "Where both lie", render: (_: unknown, r: Row) => <BothBars row={r} /> }] : []),
-        { key: "record", title: shown ? "Of record" : "", render: (_, r) => <Mark row={r} shown={shown} /> },
+        { key: "you", title: say("You"), className: "num", render: (_, r) => <Length of={r.my_finding.value} bare /> },
+        ...(shown ? [{ key: "bar", title: say("Where both lie"), render: (_: unknown, r: Row) => <BothBars row={r} /> }] : []),
+        { key: "record", title: shown ? say("Of record") : "", render: (_, r) => <Mark row={r} shown={shown} /> },
       ]}
     />
   );

@@ -8,6 +8,7 @@ import { useMe } from "../../shared/me";
 import { DecisionBox } from "./stations";
 import { PinDialog } from "../../shared/PinDialog";
 import { StateMark, STATE_WORDS } from "../../shared/skillState";
+import { say } from "../../shared/say";
 
 /** After the decision: the skills that this part gives evidence for, signed under one PIN. */
 export function SignPart({ sheet }: { sheet: Schema["CheckSheet"] }) {
@@ -45,8 +46,8 @@ export function SignPart({ sheet }: { sheet: Schema["CheckSheet"] }) {
   return (
     <section className="card pad stack">
       {decision && <DecisionBox decision={decision} />}
-      <h2>Skills this part gives evidence for</h2>
-      {sheet.gives.length === 0 && <p className="muted">This part gives evidence for no skill.</p>}
+      <h2>{say("Skills this part gives evidence for")}</h2>
+      {sheet.gives.length === 0 && <p className="muted">{say("This part gives evidence for no skill.")}</p>}
       {entries.map((s) => {
         const on = sure(s.on[0]);
         const numbers = sheet.gives.find((g) => g.skill === s.skill.id)?.characteristics.join(", ");
@@ -63,7 +64,7 @@ export function SignPart({ sheet }: { sheet: Schema["CheckSheet"] }) {
             <span className="grow">
               <b className="head">{s.skill.name}</b>
               <span className="small muted">
-                {STATE_WORDS[on.state]} · {on.reason} · characteristics {numbers}
+                {say("{state_words} · {reason} · characteristics", { state_words: STATE_WORDS[on.state], reason: on.reason })} {numbers}
               </span>
               {!on.may_sign && <span className="small">{on.why_not.join(" ")}</span>}
             </span>
@@ -72,11 +73,11 @@ export function SignPart({ sheet }: { sheet: Schema["CheckSheet"] }) {
       })}
       {entries.length > 0 && me.role !== "auditor" && (
         <Button type="primary" size="large" disabled={chosen.length === 0} onClick={() => setAsking(true)}>
-          {chosen.length === 0 ? "Nothing to sign" : `Sign ${chosen.length === 1 ? "this skill" : `these ${chosen.length} skills`}`}
+          {chosen.length === 0 ? say("Nothing to sign") : `Sign ${chosen.length === 1 ? say("this skill") : `these ${chosen.length} skills`}`}
         </Button>
       )}
       {asking && (
-        <PinDialog title={`Sign for ${student.name}`} act="Sign" noteLabel="Note" onClose={() => setAsking(false)} onAct={sign}>
+        <PinDialog title={`Sign for ${student.name}`} act={say("Sign")} noteLabel={say("Note")} onClose={() => setAsking(false)} onAct={sign}>
           <ul className="points">
             {chosen.map((c) => (
               <li key={c}>{entries.find((e) => e.skill.id === c)?.skill.name}</li>

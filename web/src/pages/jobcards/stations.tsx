@@ -10,6 +10,7 @@ import { SetupStates } from "../setup/SetupStates";
 import { DatumList } from "../locating/DatumList";
 import { Steps } from "../skills/Steps";
 import { HoldPoints, Operations } from "./Operations";
+import { Rich, say } from "../../shared/say";
 
 type Station = Schema["Station"];
 
@@ -18,44 +19,44 @@ type Text = { title: string; points: string[]; happens: string; so: string };
 /** What each station asks, with the caution that belongs to it. */
 const TEXTS: Partial<Record<Station, Text>> = {
   plan: {
-    title: "Plan the work",
+    title: say("Plan the work"),
     points: [
-      "Find the datums on the drawing: everything is measured from them.",
-      "Mark the tightest characteristic; its order and its cutter come first.",
-      "Write down which face goes against the fixed jaw, and which cuts leave stock for a last pass.",
+      say("Find the datums on the drawing: everything is measured from them."),
+      say("Mark the tightest characteristic; its order and its cutter come first."),
+      say("Write down which face goes against the fixed jaw, and which cuts leave stock for a last pass."),
     ],
-    happens: "A part that was not thought through is clamped on a finished face or on nothing, and is thrown.",
-    so: "Ask before you start if you cannot say how it will be held in every cut.",
+    happens: say("A part that was not thought through is clamped on a finished face or on nothing, and is thrown."),
+    so: say("Ask before you start if you cannot say how it will be held in every cut."),
   },
   set_up: {
-    title: "Set up",
+    title: say("Set up"),
     points: [
-      "Table and vise wiped, dings stoned; the vise aligned with an indicator and read again after tightening.",
-      "Part seated on its parallels; at least a third of its height in the jaws.",
-      "Collet and cutter clean, tightened, every wrench off the machine.",
+      say("Table and vise wiped, dings stoned; the vise aligned with an indicator and read again after tightening."),
+      say("Part seated on its parallels; at least a third of its height in the jaws."),
+      say("Collet and cutter clean, tightened, every wrench off the machine."),
     ],
-    happens: "A wrench left on the drawbar flies when the spindle starts.",
-    so: "Hands and eyes over the whole machine before you touch the switch: nothing loose, key out, guard in place.",
+    happens: say("A wrench left on the drawbar flies when the spindle starts."),
+    so: say("Hands and eyes over the whole machine before you touch the switch: nothing loose, key out, guard in place."),
   },
   locate: {
-    title: "Locate the datums",
+    title: say("Locate the datums"),
     points: [
-      "Each edge found twice; the two must agree.",
-      "Half the finder's tip taken off, towards the right side.",
-      "Dials or readout set to zero, approached from the side you will cut from.",
+      say("Each edge found twice; the two must agree."),
+      say("Half the finder's tip taken off, towards the right side."),
+      say("Dials or readout set to zero, approached from the side you will cut from."),
     ],
-    happens: "An edge finder that is run too fast or left in throws its tip.",
-    so: "Keep to its speed band and take it out before the speed goes up.",
+    happens: say("An edge finder that is run too fast or left in throws its tip."),
+    so: say("Keep to its speed band and take it out before the speed goes up."),
   },
   cut: {
-    title: "Cut",
+    title: say("Cut"),
     points: [
-      "Set the depth clear of the work; lock the axes that do not move.",
-      "Feed against the cutter. Let the spindle stop before you reach in.",
-      "Measure before the last pass, and plan what is left from that reading.",
+      say("Set the depth clear of the work; lock the axes that do not move."),
+      say("Feed against the cutter. Let the spindle stop before you reach in."),
+      say("Measure before the last pass, and plan what is left from that reading."),
     ],
-    happens: "Chips are hot and sharp, and a brush near the turning cutter takes the hand with it.",
-    so: "Eye protection on. Stop the spindle, wait until it stands, then brush.",
+    happens: say("Chips are hot and sharp, and a brush near the turning cutter takes the hand with it."),
+    so: say("Eye protection on. Stop the spindle, wait until it stands, then brush."),
   },
 };
 
@@ -89,13 +90,13 @@ export function StationPanel({
         ))}
       </ul>
       <p className="caution">
-        <b>{text.happens}</b> {text.so} <span className="muted">The machine's manual and the shop's rules come first.</span>
+        <b>{text.happens}</b> {text.so} <span className="muted">{say("The machine's manual and the shop's rules come first.")}</span>
       </p>
       {station === "cut" && <Operations card={card} own={own} />}
       {station === "cut" && <HoldPoints card={card} own={own} />}
       {mayTick && (
         <Button type="primary" size="large" disabled={busy || (station === "cut" && card.holds.some((h) => !h.released))} onClick={onTick}>
-          Done: {text.title.toLowerCase()}
+          {say("Done: {title}", { title: text.title.toLowerCase() })}
         </Button>
       )}
     </div>
@@ -105,10 +106,12 @@ export function StationPanel({
 /** How head, vise and holding stand for this job, with the way to each. */
 function Setups({ card, own }: { card: JobCard; own: boolean }) {
   const machine = card.machine?.id;
-  const go = own ? { head: "Square the head", vise: "Align the vise", hold: "Hold the work" } : { head: "Look", vise: "Look", hold: "Look" };
+  const go = own
+    ? { head: say("Square the head"), vise: say("Align the vise"), hold: say("Hold the work") }
+    : { head: say("Look"), vise: say("Look"), hold: say("Look") };
   const way = (s: Schema["SetupState"]) => {
-    if (s.kind === "hold") return { href: `/hold/${card.assignment}`, words: s.state === "stands" ? "Look" : go.hold };
-    if (s.state === "stands" && s.setup) return { href: `/setups/${s.setup}`, words: "Look" };
+    if (s.kind === "hold") return { href: `/hold/${card.assignment}`, words: s.state === "stands" ? say("Look") : go.hold };
+    if (s.state === "stands" && s.setup) return { href: `/setups/${s.setup}`, words: say("Look") };
     return machine ? { href: `/setup/${machine}?card=${card.assignment}&what=${s.kind}`, words: go[s.kind] } : null;
   };
   return <SetupStates states={card.setups} to={way} />;
@@ -121,7 +124,7 @@ function Datums({ card, first }: { card: JobCard; first: boolean }) {
     <div className="stack">
       {card.datums.length > 0 && <DatumList datums={card.datums} missing={[]} />}
       <Link className={`button ${first && !all ? "first" : ""}`} to={`/job/${card.assignment}/find`}>
-        {all ? "Dial readings of this part" : "Find the part under the spindle"}
+        {all ? say("Dial readings of this part") : say("Find the part under the spindle")}
       </Link>
     </div>
   );
@@ -145,14 +148,12 @@ function ReckonedList({ card }: { card: JobCard }) {
           key={r.id}
           className="reckoned"
         >
-          <p className="small muted">
-            {r.given.join("; ")}. By {r.by}, {when(r.at)}.
-          </p>
+          <p className="small muted">{say("{listed}. By {by}, {at}.", { listed: r.given.join("; "), by: r.by, at: when(r.at) })}</p>
           <Working steps={r.working} />
         </Fold>
       ))}
       <Link className="button" to={`/reckon/spindle-speed?job=${card.assignment}`}>
-        {card.reckoned.length > 0 ? "Reckon more for this job" : "Reckon speed, feed and passes for this job"}
+        {card.reckoned.length > 0 ? say("Reckon more for this job") : say("Reckon speed, feed and passes for this job")}
       </Link>
     </div>
   );
@@ -171,14 +172,15 @@ function PlanFacts({ card }: { card: JobCard }) {
       rowKey={(x) => x.number}
       showHeader={false}
       columns={[
-        { key: "number", className: "muted", render: (_, x) => x.number || "From" },
+        { key: "number", className: "muted", render: (_, x) => x.number || say("From") },
         {
           key: "what",
           render: (_, { is: c }) =>
             c ? (
               <>
-                {c.name}: {c.aim ? "aim " : "stay under "}
-                <Length of={c.aim ?? c.upper ?? c.lower} />, between <Length of={c.lower} bare /> and <Length of={c.upper} />
+                {c.name}: {c.aim ? "aim " : say("stay under ")}
+                <Length of={c.aim ?? c.upper ?? c.lower} />
+                {say(", between")} <Length of={c.lower} bare /> {say("and")} <Length of={c.upper} />
               </>
             ) : (
               `${card.stock}, ${card.material}`
@@ -193,19 +195,27 @@ export function ReadyPanel({ card, own }: { card: JobCard; own: boolean }) {
   if (card.missing.length === 0) {
     return (
       <div className="stack">
-        <h2>Ready</h2>
-        <p>{own ? "You have" : `${card.student.name} has`} every skill that this part needs.</p>
+        <h2>{say("Ready")}</h2>
+        <p>{say("{name} every skill that this part needs.", { name: own ? say("You have") : `${card.student.name} has` })}</p>
         <p className="caution">
-          <b>Loose cloth and hair are pulled in faster than anybody can let go.</b> Sleeves above the elbow, hair tied, no gloves, no jewellery, eye
-          protection on, before you come to the machine.
+          <Rich
+            text={
+              "<b>Loose cloth and hair are pulled in faster than anybody can let go.</b> Sleeves above the elbow, hair tied, no gloves, no jewellery, eye protection on, before you come to the machine."
+            }
+            with={{ b: <b /> }}
+          />
         </p>
       </div>
     );
   }
   return (
     <div className="stack">
-      <h2>Not before signed</h2>
-      <p>{own ? "You can read everything here." : "They can read everything here."} Work starts when these are signed:</p>
+      <h2>{say("Not before signed")}</h2>
+      <p>
+        {say("{value} Work starts when these are signed:", {
+          value: own ? say("You can read everything here.") : say("They can read everything here."),
+        })}
+      </p>
       <ul className="missing">
         {card.missing.map((m) => (
           <li key={m.skill}>
@@ -216,7 +226,7 @@ export function ReadyPanel({ card, own }: { card: JobCard; own: boolean }) {
       </ul>
       {card.steps.length > 0 && (
         <>
-          <h3>What can be done now</h3>
+          <h3>{say("What can be done now")}</h3>
           <Steps steps={card.steps} own={own} />
         </>
       )}
@@ -228,13 +238,19 @@ export function SignPanel({ card }: { card: JobCard }) {
   const last = card.decisions[0];
   return (
     <div className="stack">
-      <h2>Sign</h2>
+      <h2>{say("Sign")}</h2>
       {card.handed_in_at && (
         <p className="caution">
-          <b>Handed in {when(card.handed_in_at)}.</b> Your instructor measures it now without seeing your readings; then both stand side by side.
+          <Rich
+            text={"<b>Handed in {handed_in_at}.</b> Your instructor measures it now without seeing your readings; then both stand side by side."}
+            values={{ handed_in_at: when(card.handed_in_at) }}
+            with={{ b: <b /> }}
+          />
         </p>
       )}
-      {!card.handed_in_at && !last && <p className="muted">Nothing is handed in yet. Measure every characteristic, then hand the part in.</p>}
+      {!card.handed_in_at && !last && (
+        <p className="muted">{say("Nothing is handed in yet. Measure every characteristic, then hand the part in.")}</p>
+      )}
       {card.decisions.map((d) => (
         <DecisionBox key={d.at} decision={d} />
       ))}
@@ -242,7 +258,7 @@ export function SignPanel({ card }: { card: JobCard }) {
   );
 }
 
-const OUTCOMES = { accepted: "Accepted", rework: "To be reworked", scrapped: "Scrapped: a new piece of stock" };
+const OUTCOMES = { accepted: say("Accepted"), rework: say("To be reworked"), scrapped: say("Scrapped: a new piece of stock") };
 
 export function DecisionBox({ decision: d }: { decision: Schema["DecisionView"] }) {
   return (

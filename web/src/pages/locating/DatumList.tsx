@@ -2,6 +2,7 @@ import type { Schema } from "../../api/client";
 import { when } from "../../shared/time";
 import "../setup/setup.css";
 import "./find.css";
+import { say } from "../../shared/say";
 
 /** The datum record: over which place of the part what is shown, and whether that still stands. */
 export function DatumList({ datums, missing }: { datums: readonly Schema["DatumView"][]; missing: readonly string[] }) {
@@ -12,7 +13,7 @@ export function DatumList({ datums, missing }: { datums: readonly Schema["DatumV
           <b className="setup-big">{d.axis.toUpperCase()}</b>
           <span className="grow">
             <b className="head">{d.words}</b>
-            <span className={d.stands ? "small" : "small needs"}>{d.stands ? d.reason : `Find it again: ${d.reason}`}</span>
+            <span className={d.stands ? "small" : "small needs"}>{d.stands ? d.reason : say("Find it again: {reason}", { reason: d.reason })}</span>
             <span className="small muted">
               {d.by}, {when(d.at)}
             </span>
@@ -22,7 +23,7 @@ export function DatumList({ datums, missing }: { datums: readonly Schema["DatumV
       {missing.map((a) => (
         <li key={a}>
           <b className="setup-big muted">{a.toUpperCase()}</b>
-          <span className="grow muted">not found yet</span>
+          <span className="grow muted">{say("not found yet")}</span>
         </li>
       ))}
     </ul>

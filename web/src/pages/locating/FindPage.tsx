@@ -17,16 +17,17 @@ import { DepthForm, EdgeForm, FlatForm, MiddleForm, RoundForm, type Drafts, type
 import "../../look/pictures.css";
 import "../setup/setup.css";
 import "./find.css";
+import { say } from "../../shared/say";
 
 type Page = Schema["FindPage"];
 type Kind = keyof Drafts;
 
 const KINDS: Record<Kind, string> = {
-  edge: "An edge",
-  middle: "Middle of two sides",
-  flat: "Middle of a bar by a spot",
-  round: "Bore or boss",
-  depth: "Depth",
+  edge: say("An edge"),
+  middle: say("Middle of two sides"),
+  flat: say("Middle of a bar by a spot"),
+  round: say("Bore or boss"),
+  depth: say("Depth"),
 };
 
 /** Where the part lies under the spindle: touch, judge, keep as datum; and every place of the part from there. */
@@ -82,17 +83,17 @@ function Find({ page: p, error: wrong, onCutter }: { page: Page; error: string; 
     <main className="page stack">
       <div className="between">
         <div>
-          <h1>Find the part: {p.name}</h1>
-          <p className="muted">{p.machine ? `under the spindle of ${p.machine.name}` : "no machine yet"}</p>
+          <h1>{say("Find the part: {name}", { name: p.name })}</h1>
+          <p className="muted">{p.machine ? say("under the spindle of {name}", { name: p.machine.name }) : say("no machine yet")}</p>
         </div>
         <span className="row">
           {p.machine && (
             <Link className="button" to={`/machines/${p.machine.id}/moves`}>
-              Moves on {p.machine.name}
+              {say("Moves on {name}", { name: p.machine.name })}
             </Link>
           )}
           <Link className="button" to={`/job/${p.assignment}`}>
-            Back to the job card
+            {say("Back to the job card")}
           </Link>
         </span>
       </div>
@@ -117,7 +118,7 @@ function Find({ page: p, error: wrong, onCutter }: { page: Page; error: string; 
           />
           {p.mine && (
             <fieldset className="card find-checks">
-              <legend>Before the touch</legend>
+              <legend>{say("Before the touch")}</legend>
               {draft.checks.map((c) => (
                 <Checkbox
                   key={c}
@@ -144,11 +145,11 @@ function Find({ page: p, error: wrong, onCutter }: { page: Page; error: string; 
           {p.mine && answer?.good && find && (
             <div className="stack">
               <Button type="primary" size="large" disabled={busy || unticked.length > 0} onClick={() => void keep(false)}>
-                {unticked.length > 0 ? `${unticked.length} of the list still open` : "Keep it in the datum record"}
+                {unticked.length > 0 ? say("{count} of the list still open", { count: unticked.length }) : say("Keep it in the datum record")}
               </Button>
               {unticked.length === 0 && (
                 <Button disabled={busy} onClick={() => void keep(true)}>
-                  I went there and set the {draft.scale} to 0: keep it so
+                  {say("I went there and set the {scale} to 0: keep it so", { scale: draft.scale })}
                 </Button>
               )}
             </div>
@@ -157,7 +158,7 @@ function Find({ page: p, error: wrong, onCutter }: { page: Page; error: string; 
       </div>
       <Plan page={p} error={wrong} onCutter={onCutter} />
       {p.history.length > 0 && (
-        <Fold title="Everything found for this part">
+        <Fold title={say("Everything found for this part")}>
           <ul className="points">
             {p.history.map((h) => (
               <li key={h.id}>
@@ -185,7 +186,7 @@ function Clearance({ of: c }: { of: Schema["ClearanceView"] }) {
       viewBox="-190 -130 380 230"
       className="plan clearance"
       role="img"
-      aria-label={c.clear ? "The tip touches the bar first" : "The body meets the bar, or the tip does not reach"}
+      aria-label={c.clear ? say("The tip touches the bar first") : say("The body meets the bar, or the tip does not reach")}
     >
       <rect x="-190" y="-130" width="380" height="230" className="plan-ground" />
       <circle r={r} className="plan-body" />
@@ -193,7 +194,7 @@ function Clearance({ of: c }: { of: Schema["ClearanceView"] }) {
       <rect x={x - (c.body / 2) * s} y={low - 90} width={c.body * s} height="90" className={c.clear ? "plan-jaw" : "clearance-hits"} />
       <rect x={x - (c.tip / 2) * s} y={low} width={c.tip * s} height={Math.min(c.reach * s, 90 - low)} className="find-tip" />
       <text x="180" y="-8" textAnchor="end">
-        widest line
+        {say("widest line")}
       </text>
     </svg>
   );

@@ -16,12 +16,13 @@ import { when } from "../../shared/time";
 import "../../look/pictures.css";
 import "../setup/setup.css";
 import "./find.css";
+import { Rich, say } from "../../shared/say";
 
 type Page = Schema["MovesPage"];
 type Handle = Schema["HandleView"];
 type Line = Schema["MoveLine"];
 
-export const AXES = { x: "X", y: "Y", knee: "Knee", quill: "Quill" };
+export const AXES = { x: "X", y: "Y", knee: say("Knee"), quill: say("Quill") };
 
 /** From here to there at this machine's handles: turns, divisions, what the dial shows, and what takes up the slack. */
 export default function MovesPage() {
@@ -40,18 +41,25 @@ function Moves({ page: p }: { page: Page }) {
     <main className="page stack">
       <div className="between">
         <div>
-          <h1>Moves on {p.machine.name}</h1>
+          <h1>{say("Moves on {name}", { name: p.machine.name })}</h1>
           <p className="muted">
-            {AXES[handle.axis]} handle, {handle.place}: {handle.per_turn} {handle.unit} a turn, {handle.graduations} divisions of {handle.division};{" "}
-            {handle.lost_words}.
+            {say("{axes} handle, {place}: {per_turn} {unit} a turn, {graduations} divisions of {division}; {lost_words}.", {
+              axes: AXES[handle.axis],
+              place: handle.place,
+              per_turn: handle.per_turn,
+              unit: handle.unit,
+              graduations: handle.graduations,
+              division: handle.division,
+              lost_words: handle.lost_words,
+            })}
           </p>
         </div>
         <span className="row">
           <Link className="button" to="/reckon">
-            Reckoner
+            {say("Reckoner")}
           </Link>
           <Link className="button" to={`/machines/${p.machine.id}`}>
-            What the register says of it
+            {say("What the register says of it")}
           </Link>
         </span>
       </div>
@@ -71,10 +79,10 @@ function Moves({ page: p }: { page: Page }) {
       <Series key={handle.index} page={p} handle={handle} />
       <section className="card pad stack">
         <div className="between">
-          <h2>How its backlash grew</h2>
+          <h2>{say("How its backlash grew")}</h2>
           {me.role !== "auditor" && (
             <Button aria-expanded={measuring} onClick={() => setMeasuring(!measuring)}>
-              Measure it
+              {say("Measure it")}
             </Button>
           )}
         </div>
@@ -113,15 +121,15 @@ function Series({ page: p, handle: h }: { page: Page; handle: Handle }) {
         <section className="card pad stack">
           <div className="setup-form">
             <label className="asked">
-              I stand at, {unit}
+              {say("I stand at, {unit}", { unit })}
               <Input inputMode="decimal" value={start} maxLength={20} onChange={(e) => setStart(e.target.value)} />
             </label>
             <label className="asked">
-              The dial shows, {h.unit}
+              {say("The dial shows, {unit}", { unit: h.unit })}
               <Input inputMode="decimal" value={dial} maxLength={20} onChange={(e) => setDial(e.target.value)} />
             </label>
             <label className="asked">
-              The drawing is in
+              {say("The drawing is in")}
               <Select
                 value={unit}
                 onChange={(picked) => setUnit(picked)}
@@ -133,7 +141,7 @@ function Series({ page: p, handle: h }: { page: Page; handle: Handle }) {
             </label>
           </div>
           <label className="asked">
-            I want to come to, {unit} (one or several)
+            {say("I want to come to, {unit} (one or several)", { unit })}
             <Input value={places} maxLength={300} onChange={(e) => setPlaces(e.target.value)} />
           </label>
           <div className="setup-form">
@@ -145,14 +153,14 @@ function Series({ page: p, handle: h }: { page: Page; handle: Handle }) {
         </section>
         {data && <MoveList readout={h.readout} lines={data.lines} chosen={now?.leg} onChoose={(i) => setStep(i)} />}
         {data && data.working.length > 0 && (
-          <Fold title="The working of the first move">
+          <Fold title={say("The working of the first move")}>
             <Working steps={data.working} />
           </Fold>
         )}
       </div>
       {now && (
         <section className="card pad stack move-now" data-at={step}>
-          <h2>To {now.line.place}</h2>
+          <h2>{say("To {place}", { place: now.line.place })}</h2>
           <div className="move-pictures">
             <Ring handle={h} at={now.leg.at} turning={now.leg.turning} said={now.leg.words.join(" ")} />
             <Goes way={now.leg.way} axis={h.axis} />
@@ -164,15 +172,19 @@ function Series({ page: p, handle: h }: { page: Page; handle: Handle }) {
           </ol>
           <div className="row">
             <Button className="grow" disabled={step === 0} onClick={() => setStep(step - 1)}>
-              Back
+              {say("Back")}
             </Button>
             <Button type="primary" className="grow" disabled={step >= legs.length - 1} onClick={() => setStep(step + 1)}>
-              Done, next
+              {say("Done, next")}
             </Button>
           </div>
           <p className="caution small">
-            <b>Hand cranks free before a power feed or rapid is switched on.</b> Clear of the work when you go past and come back; mark whole turns as
-            you count them.
+            <Rich
+              text={
+                "<b>Hand cranks free before a power feed or rapid is switched on.</b> Clear of the work when you go past and come back; mark whole turns as you count them."
+              }
+              with={{ b: <b /> }}
+            />
           </p>
         </section>
       )}
@@ -219,7 +231,7 @@ export function MoveList({
         columns={[
           {
             key: "place",
-            title: "Place",
+            title: say("Place"),
             render: (_, l, i) => (
               <Button type="text" className="plain" onClick={() => onChoose(firsts[i] ?? 0)}>
                 {l.place}
@@ -228,7 +240,7 @@ export function MoveList({
           },
           {
             key: "turn",
-            title: "Turn",
+            title: say("Turn"),
             render: (_, l) => (
               <>
                 <Legs legs={l.legs} />
@@ -246,7 +258,7 @@ export function MoveList({
 
 /** Legs in short: which way, whole turns, divisions. */
 export function Legs({ legs }: { legs: readonly Schema["LegView"][] }) {
-  if (legs.length === 0) return <span className="muted">you stand there</span>;
+  if (legs.length === 0) return <span className="muted">{say("you stand there")}</span>;
   return (
     <>
       {legs.map((g, i) => (
@@ -255,7 +267,7 @@ export function Legs({ legs }: { legs: readonly Schema["LegView"][] }) {
           <span className={`move-turn ${g.turning}`}>{g.turning === "clockwise" ? "↻" : "↺"}</span>{" "}
           {g.turns > 0 && `${g.turns} ${g.turns === 1 ? "turn" : "turns"} `}
           {g.divisions !== "0" && `${g.divisions} div`}
-          {g.takes_up && <span className="small muted"> with the slack</span>}
+          {g.takes_up && <span className="small muted">{say(" with the slack")}</span>}
         </span>
       ))}
     </>
@@ -287,7 +299,7 @@ function Measure({ machine, handle: h, onKept }: { machine: string; handle: Hand
     <div className="setup-form">
       {of.map((v, i) => (
         <label key={i} className="asked">
-          {name}, reading {i + 1}, {h.unit}
+          {say("{name}, reading {i}, {unit}", { name, i: i + 1, unit: h.unit })}
           <Input inputMode="decimal" value={v} maxLength={20} onChange={(e) => set(of.map((x, n) => (n === i ? e.target.value : x)))} />
         </label>
       ))}
@@ -302,32 +314,32 @@ function Measure({ machine, handle: h, onKept }: { machine: string; handle: Hand
       }}
     >
       <ol className="points">
-        <li>Spindle stopped and isolated. An indicator on the table against something that stands still, lightly pressed in.</li>
-        <li>Turn the handle one way until the needle moves. Set the dial, not the needle, to zero.</li>
-        <li>Turn back slowly, and see whether the dial's numbers rise or fall. Read the dial the moment the needle moves again.</li>
-        <li>Twice in the middle of the travel, where the screw is worn, and twice near an end.</li>
+        <li>{say("Spindle stopped and isolated. An indicator on the table against something that stands still, lightly pressed in.")}</li>
+        <li>{say("Turn the handle one way until the needle moves. Set the dial, not the needle, to zero.")}</li>
+        <li>{say("Turn back slowly, and see whether the dial's numbers rise or fall. Read the dial the moment the needle moves again.")}</li>
+        <li>{say("Twice in the middle of the travel, where the screw is worn, and twice near an end.")}</li>
       </ol>
       <Radio.Group
-        aria-label="Turning back, the dial's numbers"
+        aria-label={say("Turning back, the dial's numbers")}
         value={numbers}
         onChange={(e) => setNumbers(e.target.value as "rise" | "fall")}
         options={[
-          { value: "rise", label: "Turning back, the numbers rise" },
-          { value: "fall", label: "Turning back, the numbers fall" },
+          { value: "rise", label: say("Turning back, the numbers rise") },
+          { value: "fall", label: say("Turning back, the numbers fall") },
         ]}
       />
-      {fields("In the middle", middle, setMiddle)}
-      {fields("Near an end", end, setEnd)}
+      {fields(say("In the middle"), middle, setMiddle)}
+      {fields(say("Near an end"), end, setEnd)}
       {error && <p className="error">{error}</p>}
       <Button type="primary" size="large" htmlType="submit" disabled={busy || numbers === null}>
-        Save this measurement
+        {say("Save this measurement")}
       </Button>
     </form>
   );
 }
 
 function History({ points }: { points: readonly Schema["LostPoint"][] }) {
-  if (points.length === 0) return <p className="muted">Nobody has measured it here yet. Moves reckon with what the register says.</p>;
+  if (points.length === 0) return <p className="muted">{say("Nobody has measured it here yet. Moves reckon with what the register says.")}</p>;
   const most = Math.max(...points.map((p) => Math.max(p.middle, p.end ?? 0)));
   const x = (i: number) => 30 + (i * 540) / Math.max(points.length - 1, 1);
   const y = (v: number) => 96 - (v / most) * 76;
@@ -337,7 +349,7 @@ function History({ points }: { points: readonly Schema["LostPoint"][] }) {
         viewBox="0 0 600 110"
         className="lost-plot"
         role="img"
-        aria-label={`Backlash, ${points.length} measurements; the last: ${sure(points.at(-1)).words}`}
+        aria-label={say("Backlash, {count} measurements; the last: {words}", { count: points.length, words: sure(points.at(-1)).words })}
       >
         <path d="M20 96H590" className="lost-base" />
         <polyline points={points.map((p, i) => `${x(i)},${y(p.middle)}`).join(" ")} className="lost-middle" />
@@ -348,7 +360,7 @@ function History({ points }: { points: readonly Schema["LostPoint"][] }) {
           </g>
         ))}
       </svg>
-      <p className="small muted">● in the middle, ▬ near an end of the travel</p>
+      <p className="small muted">{say("● in the middle, ▬ near an end of the travel")}</p>
       <ul className="points">
         {points
           .slice(-4)
@@ -356,7 +368,7 @@ function History({ points }: { points: readonly Schema["LostPoint"][] }) {
           .map((p) => (
             <li key={p.at}>
               {p.words}
-              {!p.confirmed && <b> Proposed: used once somebody who teaches, or another person's measurement, agrees.</b>}{" "}
+              {!p.confirmed && <b>{say(" Proposed: used once somebody who teaches, or another person's measurement, agrees.")}</b>}{" "}
               <span className="small muted">
                 {p.by}, {when(p.at)}
               </span>

@@ -3,6 +3,7 @@ import { useState } from "react";
 import type { Schema } from "../../api/client";
 import { Legs } from "./MovesPage";
 import { Lines } from "../../shared/Lines";
+import { Rich, say } from "../../shared/say";
 
 type Page = Schema["FindPage"];
 
@@ -12,11 +13,11 @@ export function Plan({ page: p, error, onCutter }: { page: Page; error: string; 
   if (p.plan.every((a) => a.lines.length === 0)) {
     const none =
       p.plan.length > 0
-        ? "Nothing of this part lies along what is found so far."
-        : "Find an edge, a centre or the depth: then every place of the part stands here with its dial reading.";
+        ? say("Nothing of this part lies along what is found so far.")
+        : say("Find an edge, a centre or the depth: then every place of the part stands here with its dial reading.");
     return (
       <section className="card pad">
-        <h2>Where everything is from here</h2>
+        <h2>{say("Where everything is from here")}</h2>
         <p className="muted">{none}</p>
       </section>
     );
@@ -24,7 +25,7 @@ export function Plan({ page: p, error, onCutter }: { page: Page; error: string; 
   return (
     <section className="card stack" data-plan>
       <div className="pad between">
-        <h2>Where everything is from here</h2>
+        <h2>{say("Where everything is from here")}</h2>
         <form
           className="row"
           onSubmit={(e) => {
@@ -33,7 +34,7 @@ export function Plan({ page: p, error, onCutter }: { page: Page; error: string; 
           }}
         >
           <label className="asked">
-            Cutter's diameter for the walls, {p.unit}
+            {say("Cutter's diameter for the walls, {unit}", { unit: p.unit })}
             <Input
               inputMode="decimal"
               value={cutter}
@@ -53,7 +54,7 @@ export function Plan({ page: p, error, onCutter }: { page: Page; error: string; 
               <h3>
                 {a.axis.toUpperCase()} <span className="small muted">{a.handle}</span>
               </h3>
-              <p className="small muted">Each is come to {a.side}.</p>
+              <p className="small muted">{say("Each is come to {side}.", { side: a.side })}</p>
               <Lines
                 className="move-list"
                 rows={a.lines}
@@ -62,7 +63,7 @@ export function Plan({ page: p, error, onCutter }: { page: Page; error: string; 
                 columns={[
                   {
                     key: "0",
-                    title: "Place",
+                    title: say("Place"),
                     render: (_, l) => (
                       <>
                         {l.name} <span className="small muted">{l.move.place}</span>
@@ -72,7 +73,7 @@ export function Plan({ page: p, error, onCutter }: { page: Page; error: string; 
                   },
                   {
                     key: "1",
-                    title: "Turn, from the place before",
+                    title: say("Turn, from the place before"),
                     render: (_, l) => (
                       <>
                         <Legs legs={l.move.legs} />
@@ -92,8 +93,12 @@ export function Plan({ page: p, error, onCutter }: { page: Page; error: string; 
           ))}
       </div>
       <p className="pad caution small">
-        <b>A dial reading holds while nobody turns the ring, loosens the part or moves the vise.</b> Lock the axes that stand still; run the path once
-        with the spindle stopped and clear of the work.
+        <Rich
+          text={
+            "<b>A dial reading holds while nobody turns the ring, loosens the part or moves the vise.</b> Lock the axes that stand still; run the path once with the spindle stopped and clear of the work."
+          }
+          with={{ b: <b /> }}
+        />
       </p>
     </section>
   );

@@ -2,6 +2,7 @@ import { sure } from "../../shared/sure";
 import { Button, Checkbox, Input, Select } from "antd";
 import type { Schema } from "../../api/client";
 import { AXES } from "./MovesPage";
+import { say } from "../../shared/say";
 
 type Page = Schema["FindPage"];
 type Find = Schema["FindQuestion"]["find"];
@@ -150,7 +151,7 @@ function handleFor(p: Page, d: Pick<Draft, "handle">, axis: Wanted): number {
 type FormProps = { page: Page; draft: Draft; set: (change: Partial<Draft>) => void };
 
 /** Which handle, and whether its dial or the readout is read. */
-function How({ page: p, draft: d, set, axis, name = "Handle" }: FormProps & { axis: Wanted; name?: string }) {
+function How({ page: p, draft: d, set, axis, name = say("Handle") }: FormProps & { axis: Wanted; name?: string }) {
   const own = p.handles.filter((h) => fits(h, axis));
   const now = handleView(p, d, axis);
   return (
@@ -166,7 +167,7 @@ function How({ page: p, draft: d, set, axis, name = "Handle" }: FormProps & { ax
           />
         </label>
         <label className="asked">
-          Read by
+          {say("Read by")}
           <Select
             value={d.scale}
             onChange={(picked) => set({ scale: picked })}
@@ -175,9 +176,7 @@ function How({ page: p, draft: d, set, axis, name = "Handle" }: FormProps & { ax
         </label>
       </div>
       {d.scale === "dial" && (
-        <p className="small muted">
-          Clockwise {now.clockwise}; {now.lost_words}.
-        </p>
+        <p className="small muted">{say("Clockwise {clockwise}; {lost_words}.", { clockwise: now.clockwise, lost_words: now.lost_words })}</p>
       )}
     </>
   );
@@ -188,7 +187,7 @@ function FinderChoice({ page: p, draft: d, set }: FormProps) {
   return (
     <>
       <label className="asked">
-        Finder
+        {say("Finder")}
         <Select
           showSearch={{ optionFilterProp: "label" }}
           value={d.finder}
@@ -226,7 +225,10 @@ export function EdgeForm(props: FormProps) {
   return (
     <>
       <h2 className="find-title">{face?.words}</h2>
-      <p className="small">Come to it so: {face?.come}. Always in this sense; from the other side the backlash falsifies it.</p>
+      <p className="small">
+        {say("Come to it so:")} {face?.come}
+        {say(". Always in this sense; from the other side the backlash falsifies it.")}
+      </p>
       <How {...props} axis={axis} />
       <FinderChoice {...props} />
       {d.finder.startsWith("pin") && (
@@ -242,7 +244,7 @@ export function EdgeForm(props: FormProps) {
           />
         ))}
       </div>
-      {d.touches.length < 4 && <Button onClick={() => set({ touches: [...d.touches, ""] })}>One more touch</Button>}
+      {d.touches.length < 4 && <Button onClick={() => set({ touches: [...d.touches, ""] })}>{say("One more touch")}</Button>}
     </>
   );
 }
@@ -256,27 +258,34 @@ export function MiddleForm(props: FormProps) {
   const across = { ...p, handles: p.handles.filter((h) => h.axis === "x" || h.axis === "y") };
   return (
     <>
-      <h2>{p.outline.bar ? "Between both flanks of the bar" : d.inside ? "Between both walls of a slot" : "Between both sides of the block"}</h2>
+      <h2>
+        {p.outline.bar
+          ? say("Between both flanks of the bar")
+          : d.inside
+            ? say("Between both walls of a slot")
+            : say("Between both sides of the block")}
+      </h2>
       <How page={across} draft={d} set={set} axis={null} />
       <FinderChoice {...props} />
       {!p.outline.bar && (
         <Checkbox className="setup-tight" checked={d.inside} onChange={(e) => set({ inside: e.target.checked })}>
-          <span>Inside: the walls of a slot</span>
+          <span>{say("Inside: the walls of a slot")}</span>
         </Checkbox>
       )}
       <div className="setup-form">
-        {text("low", `Contact on the left or front, ${u}`)}
-        {text("high", `Contact on the right or rear, ${u}`)}
-        {d.scale === "dial" && text("turns", "Whole turns between both")}
+        {text("low", say("Contact on the left or front, {u}", { u }))}
+        {text("high", say("Contact on the right or rear, {u}", { u }))}
+        {d.scale === "dial" && text("turns", say("Whole turns between both"))}
       </div>
       <div className="setup-form">
         {text("width", `Measured width, ${p.unit}`)}
         {text("unsure", `sure to, ${p.unit}`)}
-        {p.outline.bar && text("above", `Finder's body above the widest line, ${p.unit}`)}
+        {p.outline.bar && text("above", say("Finder's body above the widest line, {unit}", { unit: p.unit }))}
       </div>
       <p className="small muted">
-        Contact to contact less the tip must be the measured width
-        {d.scale === "dial" ? ", with the backlash reckoned in" : ""}: that finds a bad touch.
+        {say("Contact to contact less the tip must be the measured width{value}: that finds a bad touch.", {
+          value: d.scale === "dial" ? say(", with the backlash reckoned in") : "",
+        })}
       </p>
     </>
   );
@@ -289,15 +298,15 @@ export function FlatForm(props: FormProps) {
   );
   return (
     <>
-      <h2>By a spot on the bar</h2>
-      <p className="small">Sink an end mill until it leaves a full circle. Stop the spindle, measure from the circle to both flanks.</p>
+      <h2>{say("By a spot on the bar")}</h2>
+      <p className="small">{say("Sink an end mill until it leaves a full circle. Stop the spindle, measure from the circle to both flanks.")}</p>
       <How {...props} axis="y" />
       <div className="setup-form">
         {text("here", `The ${d.scale} shows, ${unitOf(p, d, "y")}`)}
         {text("mill", `Mill's diameter, ${p.unit}`)}
         {text("depth", `Sunk by, ${p.unit}`)}
-        {text("near", `Circle to the front flank, ${p.unit}`)}
-        {text("far", `Circle to the rear flank, ${p.unit}`)}
+        {text("near", say("Circle to the front flank, {unit}", { unit: p.unit }))}
+        {text("far", say("Circle to the rear flank, {unit}", { unit: p.unit }))}
       </div>
     </>
   );
@@ -310,7 +319,7 @@ export function RoundForm(props: FormProps) {
   );
   return (
     <>
-      <h2>{d.boss ? "Around a boss" : "In a bore"}</h2>
+      <h2>{d.boss ? say("Around a boss") : say("In a bore")}</h2>
       <div className="row">
         {[false, true].map((b) => (
           <Button
@@ -320,24 +329,24 @@ export function RoundForm(props: FormProps) {
             aria-pressed={d.boss === b}
             onClick={() => set({ boss: b })}
           >
-            {b ? "Boss" : "Bore"}
+            {b ? say("Boss") : say("Bore")}
           </Button>
         ))}
       </div>
       <label className="asked">
-        Which
+        {say("Which")}
         <Select
           showSearch={{ optionFilterProp: "label" }}
           value={d.feature}
           onChange={(picked) => set({ feature: picked })}
-          options={[...p.outline.features.map((f) => ({ value: f.name, label: f.name })), { value: "", label: "the middle of the part" }]}
+          options={[...p.outline.features.map((f) => ({ value: f.name, label: f.name })), { value: "", label: say("the middle of the part") }]}
         />
       </label>
       <How {...props} axis="x" name="X handle" />
       <div className="compass">
         {text("north", "N, rear")}
         {text("west", "W, left")}
-        <svg viewBox="-60 -60 120 120" width="124" height="124" role="img" aria-label="The four places of the indicator">
+        <svg viewBox="-60 -60 120 120" width="124" height="124" role="img" aria-label={say("The four places of the indicator")}>
           <circle r="46" className={d.boss ? "find-tip" : "find-hole"} />
           <path d="M-56 0H56M0 -56V56" className="find-half" />
         </svg>
@@ -349,7 +358,7 @@ export function RoundForm(props: FormProps) {
         {text("here_y", `Y ${d.scale} shows, ${unitOf(p, d, "y")}`)}
         {text("division", `One division, ${p.unit}`)}
       </div>
-      <p className="small muted">Higher is: the needle is pushed in more. A lever indicator; a back plunger does not fit in.</p>
+      <p className="small muted">{say("Higher is: the needle is pushed in more. A lever indicator; a back plunger does not fit in.")}</p>
     </>
   );
 }
@@ -359,10 +368,10 @@ export function DepthForm(props: FormProps) {
   const text = (name: string, words: string) => (
     <Field name={words} value={d.text[name] ?? ""} onChange={(v) => set({ text: { ...d.text, [name]: v } })} />
   );
-  const ways = { paper: "paper", gauge: "gauge", chips: "first chips" } as const;
+  const ways = { paper: "paper", gauge: "gauge", chips: say("first chips") } as const;
   return (
     <>
-      <h2>The part's top</h2>
+      <h2>{say("The part's top")}</h2>
       <How {...props} axis="z" />
       <div className="row">
         {(Object.keys(ways) as Draft["how"][]).map((h) => (
@@ -378,13 +387,13 @@ export function DepthForm(props: FormProps) {
         ))}
       </div>
       <div className="setup-form">
-        {d.how !== "chips" && text("thickness", `The ${d.how} is thick, measured, ${p.unit}`)}
-        {text("reading", `At the touch the ${d.scale} shows, ${unitOf(p, d, "z")}`)}
+        {d.how !== "chips" && text("thickness", say("The {how} is thick, measured, {unit}", { how: d.how, unit: p.unit }))}
+        {text("reading", say("At the touch the {scale} shows, {unitOf}", { scale: d.scale, unitOf: unitOf(p, d, "z") }))}
       </div>
       <p className="small muted">
         {d.how === "chips"
-          ? "A scratch where the depth does not matter."
-          : "Paper that just drags: the spindle stands still. Keep the fingers off; pull the strip's end."}
+          ? say("A scratch where the depth does not matter.")
+          : say("Paper that just drags: the spindle stands still. Keep the fingers off; pull the strip's end.")}
       </p>
     </>
   );

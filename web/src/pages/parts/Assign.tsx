@@ -8,6 +8,7 @@ import { api, body, newId, wordsFor, type Schema } from "../../api/client";
 import { queries } from "../../api/queries";
 import { groupOptions } from "../../shared/groupOptions";
 import { useMe } from "../../shared/me";
+import { Rich, say } from "../../shared/say";
 
 /** Who is ready for this part, who is not and why, and giving it to one. */
 export default function Assign({ project }: { project: Schema["ProjectDetail"] }) {
@@ -46,10 +47,10 @@ export default function Assign({ project }: { project: Schema["ProjectDetail"] }
   return (
     <>
       <section className="card pad stack no-print">
-        <h2>Give it to a student</h2>
+        <h2>{say("Give it to a student")}</h2>
         <div className="row">
           <label className="asked grow">
-            Group
+            {say("Group")}
             <Select
               value={data?.group?.id ?? ""}
               onChange={setGroup}
@@ -58,19 +59,19 @@ export default function Assign({ project }: { project: Schema["ProjectDetail"] }
             />
           </label>
           <label className="asked grow">
-            On machine
+            {say("On machine")}
             <Select
               value={machine}
               onChange={setMachine}
-              options={[{ value: "", label: "any machine" }, ...(shop.data?.machines ?? []).map((m) => ({ value: m.id, label: m.name }))]}
+              options={[{ value: "", label: say("any machine") }, ...(shop.data?.machines ?? []).map((m) => ({ value: m.id, label: m.name }))]}
             />
           </label>
           <label className="asked grow">
-            Due
+            {say("Due")}
             <DatePicker value={due} onChange={setDue} minDate={dayjs()} format="D MMMM YYYY" />
           </label>
         </div>
-        <div className="candidates" role="group" aria-label="Students">
+        <div className="candidates" role="group" aria-label={say("Students")}>
           {sorted?.map((c) => (
             <Button
               key={c.student.id}
@@ -82,11 +83,11 @@ export default function Assign({ project }: { project: Schema["ProjectDetail"] }
               <span className="grow">
                 <b className="head">{c.student.name}</b>
                 <span className="small muted">
-                  {c.missing.length ? c.missing.map((m) => `${m.name}: ${m.reason}`).join("; ") : "has every skill it needs"}
+                  {c.missing.length ? c.missing.map((m) => `${m.name}: ${m.reason}`).join("; ") : say("has every skill it needs")}
                 </span>
               </span>
-              {c.at_work && <span className="small muted">has had it</span>}
-              {c.missing.length > 0 && <span className="needs">{c.missing.length} missing</span>}
+              {c.at_work && <span className="small muted">{say("has had it")}</span>}
+              {c.missing.length > 0 && <span className="needs">{say("{count} missing", { count: c.missing.length })}</span>}
             </Button>
           ))}
         </div>
@@ -97,12 +98,20 @@ export default function Assign({ project }: { project: Schema["ProjectDetail"] }
         )}
         {giving.data && (
           <p role="status">
-            Given to {giving.data.student.name}. <Link to={`/job/${giving.data.assignment}`}>Open the job card</Link>
+            <Rich
+              text={"Given to {name}. <link>Open the job card</link>"}
+              values={{ name: giving.data.student.name }}
+              with={{ link: <Link to={`/job/${giving.data.assignment}`} /> }}
+            />
           </p>
         )}
         {chosen && lacks && (
           <div className="caution">
-            <b>{chosen.student.name} lacks what this part needs.</b> They can read the job card, and start when these are signed:
+            <Rich
+              text={"<b>{name} lacks what this part needs.</b> They can read the job card, and start when these are signed:"}
+              values={{ name: chosen.student.name }}
+              with={{ b: <b /> }}
+            />
             <ul className="points">
               {chosen.missing.map((m) => (
                 <li key={m.skill}>
@@ -114,7 +123,7 @@ export default function Assign({ project }: { project: Schema["ProjectDetail"] }
         )}
         {me.role === "instructor" && (
           <Button type="primary" size="large" disabled={!student || giving.isPending} onClick={() => giving.mutate()}>
-            {!chosen ? "Choose a student" : lacks ? "Give it, not before signed" : `Give it to ${chosen.student.name}`}
+            {!chosen ? say("Choose a student") : lacks ? say("Give it, not before signed") : say("Give it to {name}", { name: chosen.student.name })}
           </Button>
         )}
       </section>

@@ -5,6 +5,7 @@ import { api, body, newId, Refusal, wordsFor, type Schema } from "../../api/clie
 import { queries } from "../../api/queries";
 import { Plate } from "../../instruments/Drawing";
 import { Rows } from "./ProjectPage";
+import { say } from "../../shared/say";
 
 /** Changing a part: its file beside the drawing that it makes. Saved only as a new version. */
 export function Change({ project, onSaved }: { project: Schema["ProjectDetail"]; onSaved: () => void }) {
@@ -43,16 +44,16 @@ export function Change({ project, onSaved }: { project: Schema["ProjectDetail"];
   const failed = saving.error ?? checking.error;
   return (
     <section className="card pad stack">
-      <h2>Change this part</h2>
-      <p className="muted small">The drawing follows what you write. Job cards that are out keep their version.</p>
+      <h2>{say("Change this part")}</h2>
+      <p className="muted small">{say("The drawing follows what you write. Job cards that are out keep their version.")}</p>
       <div className="project-columns">
         <div className="stack">
           <label className="asked">
-            Project file
+            {say("Project file")}
             <Input.TextArea className="editor" spellCheck={false} maxLength={200000} value={file} onChange={(e) => setFile(e.target.value)} />
           </label>
           <label className="asked">
-            What is changed
+            {say("What is changed")}
             <Input value={change} maxLength={400} onChange={(e) => setChange(e.target.value)} />
           </label>
           {failed && (
@@ -72,7 +73,7 @@ export function Change({ project, onSaved }: { project: Schema["ProjectDetail"];
             disabled={!checking.isSuccess || file === project.file || change.trim() === "" || saving.isPending}
             onClick={() => saving.mutate()}
           >
-            Save as version {project.version_number + 1}
+            {say("Save as version {version_number}", { version_number: project.version_number + 1 })}
           </Button>
         </div>
         <div className="stack">

@@ -14,6 +14,7 @@ import { Change } from "./Change";
 import "../jobcards/jobcard.css";
 import "./projects.css";
 import { Lines } from "../../shared/Lines";
+import { say } from "../../shared/say";
 
 const Assign = lazy(() => import("./Assign"));
 
@@ -34,9 +35,11 @@ export default function ProjectPage() {
         </div>
         <div className="row no-print">
           <a className="button" href={`/api/versions/${data.version}/drawing.svg`} target="_blank" rel="noreferrer">
-            Drawing to print
+            {say("Drawing to print")}
           </a>
-          {me.role === "instructor" && <Button onClick={() => setChanging(!changing)}>{changing ? "Leave it as it is" : "Change this part"}</Button>}
+          {me.role === "instructor" && (
+            <Button onClick={() => setChanging(!changing)}>{changing ? say("Leave it as it is") : say("Change this part")}</Button>
+          )}
         </div>
       </div>
       {changing && <Change project={data} onSaved={() => setChanging(false)} />}
@@ -55,16 +58,16 @@ export default function ProjectPage() {
             </Suspense>
           )}
           <section className="card pad stack">
-            <h3>Versions</h3>
+            <h3>{say("Versions")}</h3>
             {data.versions.map((v) => (
               <p key={v.id} className="small">
-                <b>{v.number}</b> {v.change || "no words"}{" "}
+                <b>{v.number}</b> {v.change || say("no words")}{" "}
                 <span className="muted">
                   {v.made_by}, {when(v.made_at)}
                 </span>
               </p>
             ))}
-            <p className="small muted">Job cards keep the version they were given with.</p>
+            <p className="small muted">{say("Job cards keep the version they were given with.")}</p>
           </section>
         </div>
       </div>
@@ -76,17 +79,17 @@ function Facts({ project }: { project: Schema["ProjectDetail"] }) {
   return (
     <section className="card pad small stack">
       <p>
-        <span className="muted">From </span>
+        <span className="muted">{say("From ")}</span>
         {project.stock}, {project.material}
       </p>
       <p>
-        <span className="muted">Needs </span>
+        <span className="muted">{say("Needs ")}</span>
         {project.needs.join(", ")}
       </p>
       {project.gives.map((g) => (
         <p key={g.skill}>
-          <span className="muted">Gives evidence for </span>
-          {g.skill} <span className="muted">by characteristics {g.characteristics.join(", ")}</span>
+          <span className="muted">{say("Gives evidence for ")}</span>
+          {g.skill} <span className="muted">{say("by characteristics {listed}", { listed: g.characteristics.join(", ") })}</span>
         </p>
       ))}
     </section>
@@ -107,21 +110,21 @@ export function Rows({ rows, chosen, onChoose }: { rows: readonly Schema["RowVie
         onKeyDown: (e) => e.key === "Enter" && onChoose(r.number),
       })}
       columns={[
-        { key: "0", title: "No.", render: (_, r) => r.number },
-        { key: "1", title: "Characteristic", render: (_, r) => r.name },
-        { key: "2", title: "Drawing", className: "num", render: (_, r) => <Drawn c={r} /> },
+        { key: "0", title: say("No."), render: (_, r) => r.number },
+        { key: "1", title: say("Characteristic"), render: (_, r) => r.name },
+        { key: "2", title: say("Drawing"), className: "num", render: (_, r) => <Drawn c={r} /> },
         {
           key: "3",
-          title: "Limits",
+          title: say("Limits"),
           className: "num",
           render: (_, r) =>
             r.lower && r.upper ? (
               <>
-                <Length of={r.lower} bare /> to <Length of={r.upper} />
+                <Length of={r.lower} bare /> {say("to")} <Length of={r.upper} />
               </>
             ) : (
               <>
-                {r.upper ? "at most " : "at least "}
+                {r.upper ? say("at most ") : say("at least ")}
                 <Length of={r.upper ?? r.lower} />
               </>
             ),

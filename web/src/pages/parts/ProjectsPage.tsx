@@ -3,13 +3,14 @@ import { Link } from "react-router";
 import { queries } from "../../api/queries";
 import { Length } from "../../instruments/length";
 import "./projects.css";
+import { say } from "../../shared/say";
 
 /** The library of practice parts. */
 export default function ProjectsPage() {
   const { data, error } = useQuery(queries.projects());
   return (
     <main className="page stack">
-      <h1>Parts</h1>
+      <h1>{say("Parts")}</h1>
       {error && <p className="error">{error.message}</p>}
       <div className="parts">
         {data?.projects.map((p) => (
@@ -18,20 +19,20 @@ export default function ProjectsPage() {
             <div className="pad stack">
               <span className="between">
                 <h2>{p.name}</h2>
-                <span className="small muted">version {p.version_number}</span>
+                <span className="small muted">{say("version {version_number}", { version_number: p.version_number })}</span>
               </span>
               <p className="small">{p.about}</p>
               <p className="small muted">
-                {p.material} · {p.characteristics} characteristics · tightest <Length of={p.tightest} /> wide · given {p.at_work}{" "}
-                {p.at_work === 1 ? "time" : "times"}
+                {say("{material} · {characteristics} characteristics · tightest", { material: p.material, characteristics: p.characteristics })}{" "}
+                <Length of={p.tightest} /> {say("wide · given {at_work} {value}", { at_work: p.at_work, value: p.at_work === 1 ? "time" : "times" })}
               </p>
               <p className="small">
-                <span className="muted">Needs </span>
+                <span className="muted">{say("Needs ")}</span>
                 {p.needs.join(", ") || "nothing"}
               </p>
               {p.gives.length > 0 && (
                 <p className="small">
-                  <span className="muted">Gives evidence for </span>
+                  <span className="muted">{say("Gives evidence for ")}</span>
                   {p.gives.join(", ")}
                 </p>
               )}

@@ -6,6 +6,7 @@ import { useState } from "react";
 import { api, body, newId, type Schema } from "../../api/client";
 import { useAct } from "../../shared/useAct";
 import { Lines } from "../../shared/Lines";
+import { say } from "../../shared/say";
 
 type Report = Schema["ClassListReport"];
 
@@ -31,16 +32,18 @@ export function ClassList({ groups, onClose }: { groups: readonly string[]; onCl
     setReport(null);
   };
   return (
-    <Dialog title="Import a class list" wide onClose={close}>
+    <Dialog title={say("Import a class list")} wide onClose={close}>
       <div className="stack">
         {!taken && (
           <>
             <p className="small muted">
-              CSV: the first line names the columns, "name" and, if you have them, "login". Nothing is imported before you have seen the report.
+              {say(
+                'CSV: the first line names the columns, "name" and, if you have them, "login". Nothing is imported before you have seen the report.',
+              )}
             </p>
             <div className="row">
               <label className="asked grow">
-                Group
+                {say("Group")}
                 <AutoComplete
                   value={group}
                   options={groups.map((g) => ({ value: g }))}
@@ -51,13 +54,13 @@ export function ClassList({ groups, onClose }: { groups: readonly string[]; onCl
                   }}
                 />
               </label>
-              <PickFile label="File" accept=".csv,text/csv,text/plain" onFile={(file) => void read(file)} />
+              <PickFile label={say("File")} accept=".csv,text/csv,text/plain" onFile={(file) => void read(file)} />
             </div>
             <label className="asked">
-              Or paste it here
+              {say("Or paste it here")}
               <Input.TextArea
                 rows={5}
-                placeholder={"name,login\nAda Quist,ada"}
+                placeholder={say("name,login\nAda Quist,ada")}
                 value={text}
                 onChange={(e) => {
                   setText(e.target.value);
@@ -70,7 +73,7 @@ export function ClassList({ groups, onClose }: { groups: readonly string[]; onCl
         {report && <ReportLines report={report} taken={taken} />}
         {report && report.faulty > 0 && !taken && (
           <Checkbox className="row" checked={skip} onChange={(e) => setSkip(e.target.checked)}>
-            take the {report.good} good lines and leave the others out
+            {say("take the {good} good lines and leave the others out", { good: report.good })}
           </Checkbox>
         )}
         {error && (
@@ -80,7 +83,7 @@ export function ClassList({ groups, onClose }: { groups: readonly string[]; onCl
         )}
         <div className="row">
           <Button size="large" className="grow" onClick={close}>
-            {taken ? "Done" : "Cancel"}
+            {taken ? say("Done") : say("Cancel")}
           </Button>
           {!taken && !report && (
             <Button
@@ -90,7 +93,7 @@ export function ClassList({ groups, onClose }: { groups: readonly string[]; onCl
               disabled={busy || group.trim().length < 2 || !text.trim()}
               onClick={() => void check()}
             >
-              See what becomes of it
+              {say("See what becomes of it")}
             </Button>
           )}
           {!taken && report && (
@@ -101,12 +104,12 @@ export function ClassList({ groups, onClose }: { groups: readonly string[]; onCl
               disabled={busy || report.good === 0 || (report.faulty > 0 && !skip)}
               onClick={() => void take()}
             >
-              Import {report.good} into {report.group}
+              {say("Import {good} into {group}", { good: report.good, group: report.group })}
             </Button>
           )}
           {taken && (
             <Button size="large" className="grow" onClick={() => window.print()}>
-              Print the first passwords
+              {say("Print the first passwords")}
             </Button>
           )}
         </div>
@@ -120,9 +123,12 @@ function ReportLines({ report, taken }: { report: Report; taken: boolean }) {
     <>
       <p>
         {taken
-          ? `${report.taken_over} students are in ${report.group} now. Each first password is shown only here.`
-          : `${report.good} good, ${report.faulty} with faults.`}
-        {report.new_group && !taken && ` ${report.group} is a new group.`}
+          ? say("{taken_over} students are in {group} now. Each first password is shown only here.", {
+              taken_over: report.taken_over,
+              group: report.group,
+            })
+          : say("{good} good, {faulty} with faults.", { good: report.good, faulty: report.faulty })}
+        {report.new_group && !taken && say(" {group} is a new group.", { group: report.group })}
       </p>
       <div className="class-lines">
         <Lines

@@ -2,6 +2,7 @@ import { Button, Input } from "antd";
 import { useState } from "react";
 import { api, Away, body, wordsFor, type Me } from "../../api/client";
 import "./signin.css";
+import { say } from "../../shared/say";
 
 /** The door. Plain on purpose: it shows before anything else has loaded. ``waits``: the server was not told yet who left. */
 export function SignIn({ onSignedIn, waits }: { onSignedIn: (me: Me) => void; waits: boolean }) {
@@ -16,7 +17,7 @@ export function SignIn({ onSignedIn, waits }: { onSignedIn: (me: Me) => void; wa
     try {
       onSignedIn(await body(api.POST("/api/sign-in", { body: { login, password } })));
     } catch (failed) {
-      setError(failed instanceof Away ? `${failed.message} Try again in a moment.` : wordsFor(failed));
+      setError(failed instanceof Away ? say("{message} Try again in a moment.", { message: failed.message }) : wordsFor(failed));
       setBusy(false);
     }
   };
@@ -40,20 +41,20 @@ export function SignIn({ onSignedIn, waits }: { onSignedIn: (me: Me) => void; wa
         </svg>
       </div>
       <main className="door-form">
-        <h1 className="door-name">INCUDO</h1>
-        <p className="muted">Plan it, set it up, cut it, measure it, sign it.</p>
+        <h1 className="door-name">{say("INCUDO")}</h1>
+        <p className="muted">{say("Plan it, set it up, cut it, measure it, sign it.")}</p>
         {waits && (
           <p className="muted" role="status">
-            You are signed out here. The server will be told as soon as it can be reached; then somebody can sign in.
+            {say("You are signed out here. The server will be told as soon as it can be reached; then somebody can sign in.")}
           </p>
         )}
         <form className="stack" onSubmit={(e) => void submit(e)}>
           <label className="asked">
-            Name to sign in with
+            {say("Name to sign in with")}
             <Input value={login} autoComplete="username" autoFocus maxLength={60} required onChange={(e) => setLogin(e.target.value)} />
           </label>
           <label className="asked">
-            Password
+            {say("Password")}
             <Input
               type="password"
               value={password}
@@ -69,11 +70,13 @@ export function SignIn({ onSignedIn, waits }: { onSignedIn: (me: Me) => void; wa
             </p>
           )}
           <Button type="primary" size="large" htmlType="submit" loading={busy}>
-            {busy ? "One moment…" : "Sign in"}
+            {busy ? say("One moment…") : say("Sign in")}
           </Button>
         </form>
         <p className="small muted">
-          Incudo never replaces supervision. The machine's manual, the shop's own rules and local law come first, and a qualified person decides.
+          {say(
+            "Incudo never replaces supervision. The machine's manual, the shop's own rules and local law come first, and a qualified person decides.",
+          )}
         </p>
       </main>
     </div>

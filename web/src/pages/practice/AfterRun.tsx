@@ -6,6 +6,7 @@ import { api, body, type Schema } from "../../api/client";
 import { useAct } from "../../shared/useAct";
 import { Mark } from "./RigsPage";
 import { Lines } from "../../shared/Lines";
+import { Rich, say } from "../../shared/say";
 
 type Run = Schema["RigRunView"];
 
@@ -25,22 +26,22 @@ export function AfterRun({
     <section className={`card pad stack rig-result ${r.passed ? "good" : ""}`} role="status">
       <div className="between">
         <h2>
-          <Mark good={r.passed} /> {r.passed ? "To standard" : "Not to standard"}
-          {!r.counts && <span className="small muted"> with guidance: does not count</span>}
+          <Mark good={r.passed} /> {r.passed ? say("To standard") : say("Not to standard")}
+          {!r.counts && <span className="small muted">{say(" with guidance: does not count")}</span>}
         </h2>
         <span className="row no-print">
           {run.mine && (
             <>
               <Button disabled={busy} onClick={() => onAgain(true)}>
-                Again with guidance
+                {say("Again with guidance")}
               </Button>
               <Button type="primary" disabled={busy} onClick={() => onAgain(false)}>
-                Again for the record
+                {say("Again for the record")}
               </Button>
             </>
           )}
           <Link className="button" to="/rigs">
-            The rigs
+            {say("The rigs")}
           </Link>
         </span>
       </div>
@@ -52,8 +53,12 @@ export function AfterRun({
         </ul>
       )}
       <p>
-        {r.truth} You needed <b>{r.passes}</b> {r.passes === 1 ? "pass" : "passes"}; a practised hand needs <b>{r.practised}</b>
-        {run.standard > 0 && " (the dashed line below)"}.
+        <Rich
+          text={"{truth} You needed <b>{passes}</b> {value}; a practised hand needs <b2>{practised}</b2>"}
+          values={{ truth: r.truth, passes: r.passes, value: r.passes === 1 ? "pass" : "passes", practised: r.practised }}
+          with={{ b: <b />, b2: <b /> }}
+        />
+        {run.standard > 0 && say(" (the dashed line below)")}.
       </p>
     </section>
   );
@@ -82,18 +87,16 @@ export function Replay({ run, shown, onShow }: { run: Run; shown: Run; onShow: (
   };
   return (
     <section className="card pad stack no-print">
-      <h3>Look at it again</h3>
+      <h3>{say("Look at it again")}</h3>
       <div className="row">
-        <Button disabled={at === 0} onClick={() => go(at - 1)} aria-label="One action back">
+        <Button disabled={at === 0} onClick={() => go(at - 1)} aria-label={say("One action back")}>
           ◂
         </Button>
-        <Slider className="grow" min={0} max={run.count} value={at} onChange={go} ariaLabelForHandle="Action" />
-        <Button disabled={at === run.count} onClick={() => go(at + 1)} aria-label="One action on">
+        <Slider className="grow" min={0} max={run.count} value={at} onChange={go} ariaLabelForHandle={say("Action")} />
+        <Button disabled={at === run.count} onClick={() => go(at + 1)} aria-label={say("One action on")}>
           ▸
         </Button>
-        <span className="num">
-          {at} of {run.count}
-        </span>
+        <span className="num">{say("{at} of {count}", { at, count: run.count })}</span>
       </div>
       {error && <p className="error">{error}</p>}
       {shown.passes.some((p) => p.words) && (
@@ -101,8 +104,8 @@ export function Replay({ run, shown, onShow }: { run: Run; shown: Run; onShow: (
           rows={shown.passes}
           rowKey={(_, i) => i ?? 0}
           columns={[
-            { key: "0", title: "Pass", render: (_, __, i) => i + 1 },
-            { key: "1", title: "What would have been best after it", render: (_, p) => p.words },
+            { key: "0", title: say("Pass"), render: (_, __, i) => i + 1 },
+            { key: "1", title: say("What would have been best after it"), render: (_, p) => p.words },
           ]}
         />
       )}

@@ -1,6 +1,7 @@
 import { sure } from "../../shared/sure";
 import { Button } from "antd";
 import type { Schema } from "../../api/client";
+import { say } from "../../shared/say";
 
 type Control = Schema["ControlView"];
 type Action = Schema["Action"];
@@ -33,9 +34,9 @@ export function Controls({ controls, press, onDo }: { controls: readonly Control
         </fieldset>
       ))}
       <fieldset className="rig-group">
-        <legend>When it is done</legend>
+        <legend>{say("When it is done")}</legend>
         <Button type={press === "Finish" ? "primary" : "default"} onClick={() => onDo({ do: "finish", on: "", way: "", by: 0 })}>
-          Finish
+          {say("Finish")}
         </Button>
       </fieldset>
     </div>

@@ -10,6 +10,7 @@ import { Row } from "./ExercisesPage";
 import { Question, type Answer } from "./Question";
 import "./rigs.css";
 import "./exercises.css";
+import { Rich, say } from "../../shared/say";
 
 /** Exercises of one calculation, one question after the other. */
 export default function ExercisePage() {
@@ -45,7 +46,7 @@ function Practice({ calculation }: { calculation: string }) {
         <span className="row">
           {wanted > 0 && <Row done={q.in_a_row} wanted={wanted} />}
           <span>
-            <b>{q.in_a_row}</b> right in a row
+            <Rich text={"<b>{in_a_row}</b> right in a row"} values={{ in_a_row: q.in_a_row }} with={{ b: <b /> }} />
           </span>
         </span>
       </div>
@@ -53,7 +54,7 @@ function Practice({ calculation }: { calculation: string }) {
         <p className="muted small">
           {q.in_a_row >= wanted
             ? `Enough for ${card?.skill}.`
-            : `${wanted} in a row, without help, are evidence for ${card?.skill}. A question that is left comes again.`}
+            : say("{wanted} in a row, without help, are evidence for {skill}. A question that is left comes again.", { wanted, skill: card?.skill })}
         </p>
       )}
       <section className="card pad">
@@ -61,13 +62,13 @@ function Practice({ calculation }: { calculation: string }) {
         {q.answered && (
           <div className="row exercise-after">
             <Button type="primary" size="large" autoFocus onClick={() => setId(newId())}>
-              Next question
+              {say("Next question")}
             </Button>
             <Link className="button" to={`/reckon/${calculation}`}>
-              Open it in the reckoner
+              {say("Open it in the reckoner")}
             </Link>
             <Link className="button" to="/exercises">
-              Enough
+              {say("Enough")}
             </Link>
           </div>
         )}

@@ -11,6 +11,7 @@ import { when } from "../../shared/time";
 import "./rigs.css";
 import "./exercises.css";
 import { Lines } from "../../shared/Lines";
+import { Rich, say } from "../../shared/say";
 
 type Card = Schema["ExerciseCard"];
 
@@ -26,18 +27,24 @@ export default function ExercisesPage() {
   return (
     <main className="page stack">
       <div>
-        <h1>Exercises</h1>
+        <h1>{say("Exercises")}</h1>
         <p className="muted">
-          Questions from this shop's own machines, cutters and materials. You answer first; then the working is shown, from where it went wrong.
+          {say(
+            "Questions from this shop's own machines, cutters and materials. You answer first; then the working is shown, from where it went wrong.",
+          )}
         </p>
       </div>
       {student && first && (
         <section className="card pad row exercise-next">
           <span className="grow">
-            <b className="head">{first.name}</b>: {first.in_a_row} right in a row, {first.wanted} wanted without help, for <b>{first.skill}</b>.
+            <Rich
+              text={"<b>{name}</b>: {in_a_row} right in a row, {wanted} wanted without help, for <b2>{skill}</b2>."}
+              values={{ name: first.name, in_a_row: first.in_a_row, wanted: first.wanted, skill: first.skill }}
+              with={{ b: <b className="head" />, b2: <b /> }}
+            />
           </span>
           <Link to={`/exercises/${first.calculation}`} className="button first big">
-            {first.answered > 0 ? "Go on" : "Begin"}
+            {first.answered > 0 ? say("Go on") : say("Begin")}
           </Link>
         </section>
       )}
@@ -45,7 +52,7 @@ export default function ExercisesPage() {
       {!student && (
         <div className="exercise-two">
           {data.slips.map((g) => (
-            <Slips key={g.group} slips={g.slips} title={`${g.group}: what goes wrong most, in 60 days`} />
+            <Slips key={g.group} slips={g.slips} title={say("{group}: what goes wrong most, in 60 days", { group: g.group })} />
           ))}
         </div>
       )}
@@ -68,7 +75,11 @@ export default function ExercisesPage() {
 
 function CardLine({ card: c, mayAnswer }: { card: Card; mayAnswer: boolean }) {
   const words =
-    c.wanted > 0 ? `${Math.min(c.in_a_row, c.wanted)} of ${c.wanted} in a row` : c.answered > 0 ? `${c.right} of ${c.answered} right` : "";
+    c.wanted > 0
+      ? say("{min} of {wanted} in a row", { min: Math.min(c.in_a_row, c.wanted), wanted: c.wanted })
+      : c.answered > 0
+        ? `${c.right} of ${c.answered} right`
+        : "";
   const line = (
     <>
       <span className="grow">{c.name}</span>
@@ -93,7 +104,7 @@ export function Row({ done, wanted }: { done: number; wanted: number }) {
       width={wanted * 9 + 2}
       height="20"
       role="img"
-      aria-label={`${Math.min(done, wanted)} of ${wanted} in a row`}
+      aria-label={say("{min} of {wanted} in a row", { min: Math.min(done, wanted), wanted })}
       className="exercise-row"
     >
       <path d={`M0 17H${wanted * 9 + 2}`} />
@@ -107,7 +118,7 @@ export function Row({ done, wanted }: { done: number; wanted: number }) {
 function Sheets({ sheets, student }: { sheets: readonly Schema["SheetLine"][]; student: boolean }) {
   return (
     <section className="card">
-      <h2 className="pad">Sheets</h2>
+      <h2 className="pad">{say("Sheets")}</h2>
       <Lines
         rows={sheets}
         rowKey={(s) => s.id}
@@ -152,7 +163,9 @@ export function Slips({ slips, title }: { slips: readonly Schema["SlipLine"][]; 
   return (
     <section className="card pad stack">
       <h2>{title}</h2>
-      {slips.length === 0 && <p className="muted">No answer so far was a slip that can be named. They will stand here, the most frequent first.</p>}
+      {slips.length === 0 && (
+        <p className="muted">{say("No answer so far was a slip that can be named. They will stand here, the most frequent first.")}</p>
+      )}
       {slips.slice(0, 8).map((s) => (
         <div key={s.calculation + s.slip} className="exercise-slip">
           <span>
@@ -192,11 +205,11 @@ function SetSheet({ cards, groups }: { cards: readonly Card[]; groups: readonly 
       await client.invalidateQueries({ queryKey: ["exercises"] });
       void navigate(`/sheet/${made.id}`);
     });
-  if (groups.length === 0) return <p className="muted">A group is needed before a sheet can be set for it: see Class.</p>;
+  if (groups.length === 0) return <p className="muted">{say("A group is needed before a sheet can be set for it: see Class.")}</p>;
   return (
-    <section className="card pad stack" aria-label="Set a sheet">
-      <h2>Set a sheet for a group</h2>
-      <div className="exercise-pick" role="group" aria-label="Calculations">
+    <section className="card pad stack" aria-label={say("Set a sheet")}>
+      <h2>{say("Set a sheet for a group")}</h2>
+      <div className="exercise-pick" role="group" aria-label={say("Calculations")}>
         {cards.map((c) => (
           <Checkbox
             key={c.calculation}
@@ -209,19 +222,19 @@ function SetSheet({ cards, groups }: { cards: readonly Card[]; groups: readonly 
         ))}
       </div>
       <Checkbox className="exercise-in-class" checked={inClass} onChange={(e) => setInClass(e.target.checked)}>
-        In class: the reckoner is closed to the group and results are shown when you end the sheet; only then do they count
+        {say("In class: the reckoner is closed to the group and results are shown when you end the sheet; only then do they count")}
       </Checkbox>
       <div className="exercise-form">
         <label className="asked">
-          Title
+          {say("Title")}
           <Input value={title} maxLength={80} onChange={(e) => setTitle(e.target.value)} />
         </label>
         <label className="asked">
-          What to look out for
+          {say("What to look out for")}
           <Input value={words} maxLength={300} onChange={(e) => setWords(e.target.value)} />
         </label>
         <label className="asked">
-          Group
+          {say("Group")}
           <Select
             showSearch={{ optionFilterProp: "label" }}
             value={group}
@@ -230,7 +243,7 @@ function SetSheet({ cards, groups }: { cards: readonly Card[]; groups: readonly 
           />
         </label>
         <label className="asked">
-          Of each
+          {say("Of each")}
           <Select
             showSearch={{ optionFilterProp: "label" }}
             value={each}
@@ -239,7 +252,7 @@ function SetSheet({ cards, groups }: { cards: readonly Card[]; groups: readonly 
           />
         </label>
         <Button type="primary" disabled={busy || picked.length === 0 || title.trim().length < 3} onClick={() => void send()}>
-          Set {picked.length * each} questions
+          {say("Set {count} questions", { count: picked.length * each })}
         </Button>
       </div>
       {error && <p className="error">{error}</p>}

@@ -5,6 +5,7 @@ import type { Schema } from "../../api/client";
 import { Working } from "../../instruments/Working";
 import { Mark } from "./RigsPage";
 import { Lines } from "../../shared/Lines";
+import { Rich, say } from "../../shared/say";
 
 type QuestionView = Schema["ExerciseQuestionView"];
 export type Answer = { answer: string; unit: string; give_up: boolean };
@@ -63,7 +64,7 @@ export function Question({
           }}
         >
           <label className="asked grow">
-            Your answer{q.near && `, ${q.near}`}
+            {say("Your answer{near}", { near: q.near && `, ${q.near}` })}
             <Input
               ref={field}
               size="large"
@@ -76,7 +77,7 @@ export function Question({
           </label>
           {q.units.length > 1 ? (
             <label className="asked">
-              in
+              {say("in")}
               <Select
                 showSearch={{ optionFilterProp: "label" }}
                 size="large"
@@ -89,35 +90,35 @@ export function Question({
             q.unit && <span className="exercise-unit">{q.unit}</span>
           )}
           <Button type="primary" size="large" htmlType="submit" disabled={busy || !text.trim()}>
-            Answer
+            {say("Answer")}
           </Button>
         </form>
       )}
       {open && (
         <Button disabled={busy} onClick={() => onAnswer({ answer: "", unit: "", give_up: true })}>
-          Show me the working instead
+          {say("Show me the working instead")}
         </Button>
       )}
       {error && <p className="error">{error}</p>}
       {q.kept && (
         <p className="muted" role="status">
-          Your answer is saved. What came of it is shown when the sheet is ended.
+          {say("Your answer is saved. What came of it is shown when the sheet is ended.")}
         </p>
       )}
       {a && (
         <div className={`exercise-said ${a.right ? "good" : "bad"}`} role="status">
           <p className="exercise-verdict">
             <Mark good={a.right} />
-            {a.right ? "Right" : a.answer ? `Not right: you said ${a.answer} ${a.unit}` : "Not answered"}
-            {!a.right && <b>It is {a.correct}</b>}
+            {a.right ? say("Right") : a.answer ? say("Not right: you said {answer} {unit}", { answer: a.answer, unit: a.unit }) : say("Not answered")}
+            {!a.right && <b>{say("It is {correct}", { correct: a.correct })}</b>}
           </p>
           {a.slip && (
             <p>
-              That is what comes out when <b>{a.slip}</b>.
+              <Rich text={"That is what comes out when <b>{slip}</b>."} values={{ slip: a.slip }} with={{ b: <b /> }} />
             </p>
           )}
-          {!a.right && !a.slip && a.answer && <p>No usual slip leads to that: go through the working line by line.</p>}
-          <h3>{a.slip ? "The working, from where it went wrong" : "The working"}</h3>
+          {!a.right && !a.slip && a.answer && <p>{say("No usual slip leads to that: go through the working line by line.")}</p>}
+          <h3>{a.slip ? say("The working, from where it went wrong") : say("The working")}</h3>
           <Working steps={a.working} />
         </div>
       )}

@@ -16,6 +16,7 @@ import { Controls } from "./Controls";
 import { Rings, SceneView } from "./SceneView";
 import "../../look/pictures.css";
 import "./rigs.css";
+import { say } from "../../shared/say";
 
 type Run = Schema["RigRunView"];
 type Action = Schema["Action"];
@@ -76,8 +77,12 @@ function Running({ run }: { run: Run }) {
           <p className="muted">{run.task}</p>
         </div>
         <p className="small muted">
-          {!run.mine && `${run.student.name} · `}level {run.level}, {run.level_name}
-          {run.guided ? " · with guidance, does not count" : " · for the record"}
+          {!run.mine && `${run.student.name} · `}
+          {say("level {level}, {level_name}{value}", {
+            level: run.level,
+            level_name: run.level_name,
+            value: run.guided ? say(" · with guidance, does not count") : say(" · for the record"),
+          })}
         </p>
       </div>
       {run.result && <AfterRun run={run} result={run.result} onAgain={(guided) => void again(guided)} busy={busy} />}
@@ -103,11 +108,11 @@ function Running({ run }: { run: Run }) {
             <Rings scene={scene} at={frame ? sure(frame[0]) : null} last={last} />
             <div className="stack">
               <p className={shown.warned ? "rig-said warned" : "rig-said"} role="status">
-                {shown.said || "Ready."}
+                {shown.said || say("Ready.")}
               </p>
               {open && run.advice && (
                 <p className="rig-guide" data-press={run.press}>
-                  <b className="head">Next</b> {run.advice}
+                  <b className="head">{say("Next")}</b> {run.advice}
                 </p>
               )}
             </div>
@@ -116,20 +121,20 @@ function Running({ run }: { run: Run }) {
           <Passes run={shown} />
           {shown.faults.length > 0 && (
             <div className="card pad stack">
-              <h3>What was not well done</h3>
+              <h3>{say("What was not well done")}</h3>
               <ul className="points">
                 {shown.faults.map((f, i) => (
                   <li key={i} className={f.critical ? "rig-critical" : ""}>
                     {f.words}
-                    {f.critical && <b> Not to standard any more.</b>}
+                    {f.critical && <b>{say(" Not to standard any more.")}</b>}
                   </li>
                 ))}
               </ul>
             </div>
           )}
           {open && <Cautions of={run.cautions} />}
-          {open && run.count > 0 && <p className="small muted">Kept after every action: you can leave and go on later.</p>}
-          {!run.mine && <Link to="/rigs">Back to the rigs</Link>}
+          {open && run.count > 0 && <p className="small muted">{say("Kept after every action: you can leave and go on later.")}</p>}
+          {!run.mine && <Link to="/rigs">{say("Back to the rigs")}</Link>}
         </aside>
       </div>
     </main>
@@ -141,7 +146,7 @@ function RunTo({ from, reach, busy, onRun }: { from: number; reach: number; busy
   const [at, setAt] = useState(from);
   return (
     <label className="rig-run small">
-      Run the table to where you let go
+      {say("Run the table to where you let go")}
       <Slider
         className="grow"
         min={-Math.floor(reach)}
@@ -150,8 +155,8 @@ function RunTo({ from, reach, busy, onRun }: { from: number; reach: number; busy
         disabled={busy}
         onChange={setAt}
         onChangeComplete={(mm: number) => mm !== from && onRun(mm)}
-        tooltip={{ formatter: (mm) => `${mm ?? 0} mm from the jaw's middle` }}
-        ariaLabelForHandle="Run the table to"
+        tooltip={{ formatter: (mm) => say("{mm} mm from the jaw's middle", { mm: mm ?? 0 }) }}
+        ariaLabelForHandle={say("Run the table to")}
       />
     </label>
   );
@@ -160,7 +165,7 @@ function RunTo({ from, reach, busy, onRun }: { from: number; reach: number; busy
 function Asked({ lines, found }: { lines: readonly string[]; found: readonly Schema["SaidLine"][] }) {
   return (
     <div className="card pad stack">
-      <h3>The job</h3>
+      <h3>{say("The job")}</h3>
       <ul className="points">
         {lines.map((l) => (
           <li key={l}>{l}</li>
@@ -188,11 +193,11 @@ function Passes({ run }: { run: Run }) {
         columns={[
           {
             key: "pass",
-            title: "Pass",
+            title: say("Pass"),
             render: (_, p, i) => (
               <>
                 {i + 1}
-                {p.tight && plain && <span className="small muted"> tight</span>}
+                {p.tight && plain && <span className="small muted">{say(" tight")}</span>}
               </>
             ),
           },
@@ -214,7 +219,7 @@ function Cautions({ of }: { of: Run["cautions"] }) {
     <>
       {of.slice(0, 2).map((c) => (
         <p key={c.happens} className="caution small">
-          <b>At the machine: {c.happens}</b> {c.do}
+          <b>{say("At the machine: {happens}", { happens: c.happens })}</b> {c.do}
         </p>
       ))}
     </>

@@ -12,6 +12,7 @@ import { when } from "../../shared/time";
 import "../../look/pictures.css";
 import "./rigs.css";
 import { Lines } from "../../shared/Lines";
+import { Rich, say } from "../../shared/say";
 
 type Card = Schema["RigCard"];
 type Exercise = Schema["ExerciseView"];
@@ -25,8 +26,10 @@ export default function RigsPage() {
   return (
     <main className="page stack">
       <div>
-        <h1>Practice rigs</h1>
-        <p className="muted">Nothing here can be hurt. Whatever you learn at a rig you show again at the machine, with somebody beside you.</p>
+        <h1>{say("Practice rigs")}</h1>
+        <p className="muted">
+          {say("Nothing here can be hurt. Whatever you learn at a rig you show again at the machine, with somebody beside you.")}
+        </p>
       </div>
       {me.role === "student" && data.exercises.map((e) => <Mine key={e.id} exercise={e} />)}
       <div className="rig-cards">
@@ -37,9 +40,11 @@ export default function RigsPage() {
       {teaches && <SetExercise rigs={data.rigs} groups={data.groups} />}
       {me.role !== "student" && (
         <section className="stack">
-          <h2>Exercises</h2>
+          <h2>{say("Exercises")}</h2>
           {data.exercises.length === 0 && (
-            <p className="muted">An exercise gives everybody of a group the same rig, level and seed. It will stand here with how each did it.</p>
+            <p className="muted">
+              {say("An exercise gives everybody of a group the same rig, level and seed. It will stand here with how each did it.")}
+            </p>
           )}
           {data.exercises.map((e) => (
             <Results key={e.id} exercise={e} />
@@ -63,10 +68,10 @@ function useBegin() {
       } catch (refused) {
         if (!(refused instanceof Refusal) || refused.status !== 409 || leave) throw refused;
         modal.confirm({
-          title: "A run is still open on this rig",
+          title: say("A run is still open on this rig"),
           content: refused.message,
-          okText: "Leave it as not reached",
-          cancelText: "Cancel",
+          okText: say("Leave it as not reached"),
+          cancelText: say("Cancel"),
           onOk: () => void begin(rig, level, guided, exercise, true),
         });
         return;
@@ -90,7 +95,7 @@ function RigCard({ card: c, mayRun }: { card: Card; mayRun: boolean }) {
           <h2>{c.name}</h2>
           <p className="small">{c.about}</p>
         </div>
-        <div className="rig-levels" role="radiogroup" aria-label="Level">
+        <div className="rig-levels" role="radiogroup" aria-label={say("Level")}>
           {c.levels.map((l) => (
             <button
               key={l.number}
@@ -107,10 +112,10 @@ function RigCard({ card: c, mayRun }: { card: Card; mayRun: boolean }) {
         {mayRun && (
           <div className="row">
             <Button className="grow" disabled={busy} onClick={() => void begin(c.rig, level, true, null)}>
-              With guidance
+              {say("With guidance")}
             </Button>
             <Button type="primary" className="grow" disabled={busy} onClick={() => void begin(c.rig, level, false, null)}>
-              For the record
+              {say("For the record")}
             </Button>
           </div>
         )}
@@ -118,12 +123,17 @@ function RigCard({ card: c, mayRun }: { card: Card; mayRun: boolean }) {
         {asks}
         {c.running && (
           <Link to={`/rig/${c.running}`} className="button">
-            Go on where you stopped
+            {say("Go on where you stopped")}
           </Link>
         )}
         {c.wanted > 0 && (
           <p className="small">
-            <Streak done={c.in_a_row} wanted={c.wanted} /> to standard in a row at level {c.wanted_level} or above: evidence for <b>{c.skill}</b>.
+            <Streak done={c.in_a_row} wanted={c.wanted} />{" "}
+            <Rich
+              text={"to standard in a row at level {wanted_level} or above: evidence for <b>{skill}</b>."}
+              values={{ wanted_level: c.wanted_level, skill: c.skill }}
+              with={{ b: <b /> }}
+            />
           </p>
         )}
         {c.last.length > 0 && (
@@ -131,8 +141,8 @@ function RigCard({ card: c, mayRun }: { card: Card; mayRun: boolean }) {
             {c.last.map((r) => (
               <li key={r.id}>
                 <Link to={`/rig/${r.id}`}>
-                  <Mark good={r.passed} /> level {r.level}
-                  {r.guided && ", guided"}: {r.passed ? `to standard, ${r.passes} ${r.passes === 1 ? "pass" : "passes"}` : r.reason}
+                  <Mark good={r.passed} /> {say("level {level}", { level: r.level })}
+                  {r.guided && say(", guided")}: {r.passed ? `to standard, ${r.passes} ${r.passes === 1 ? "pass" : "passes"}` : r.reason}
                 </Link>
               </li>
             ))}
@@ -149,7 +159,7 @@ function Streak({ done, wanted }: { done: number; wanted: number }) {
       {Array.from({ length: wanted }, (_, i) => (
         <i key={i} className={i < done ? "on" : ""} />
       ))}
-      {Math.min(done, wanted)} of {wanted}
+      {say("{min} of {wanted}", { min: Math.min(done, wanted), wanted })}
     </span>
   );
 }
@@ -238,15 +248,18 @@ function Mine({ exercise: e }: { exercise: Exercise }) {
   return (
     <section className="card pad row rig-exercise">
       <span className="grow">
-        <b className="head">
-          Exercise for {e.group}: {e.name}, level {e.level}
-        </b>{" "}
+        <b className="head">{say("Exercise for {group}: {name}, level {level}", { group: e.group, name: e.name, level: e.level })}</b>{" "}
         {e.words && <span className="said">“{e.words}”</span>}
         <span className="small muted"> {when(e.at)}</span>
         {m && (
           <span className="small">
             {" "}
-            <Mark good={m.passed} /> {m.passed ? `to standard with ${m.passes} ${m.passes === 1 ? "pass" : "passes"}` : m.ended ? m.reason : "begun"}
+            <Mark good={m.passed} />{" "}
+            {m.passed
+              ? say("to standard with {passes} {value}", { passes: m.passes, value: m.passes === 1 ? "pass" : "passes" })
+              : m.ended
+                ? m.reason
+                : "begun"}
           </span>
         )}
         {error && <span className="error">{error}</span>}
@@ -254,12 +267,12 @@ function Mine({ exercise: e }: { exercise: Exercise }) {
       </span>
       {m?.run && (
         <Link className="button" to={`/rig/${m.run}`}>
-          {m.ended ? "Look at it" : "Go on"}
+          {m.ended ? say("Look at it") : say("Go on")}
         </Link>
       )}
       {(!m || m.ended) && (
         <Button type={m ? "default" : "primary"} disabled={busy} onClick={() => void begin(e.rig, e.level, false, e.id)}>
-          {m ? "Once more" : "Do it"}
+          {m ? say("Once more") : say("Do it")}
         </Button>
       )}
     </section>
@@ -271,12 +284,8 @@ function Results({ exercise: e }: { exercise: Exercise }) {
   return (
     <section className="card">
       <div className="between pad">
-        <h3>
-          {e.name}, level {e.level}, {e.group}
-        </h3>
-        <span className="small muted">
-          set {when(e.at)}; {done} of {e.results.length} to standard
-        </span>
+        <h3>{say("{name}, level {level}, {group}", { name: e.name, level: e.level, group: e.group })}</h3>
+        <span className="small muted">{say("set {at}; {done} of {count} to standard", { at: when(e.at), done, count: e.results.length })}</span>
       </div>
       {e.words && <p className="pad said small">“{e.words}”</p>}
       <Lines
@@ -290,8 +299,8 @@ function Results({ exercise: e }: { exercise: Exercise }) {
             title: "",
             render: (_, r) => (
               <>
-                {r.tries === 0 ? <span className="muted">not begun</span> : !r.ended ? "begun" : <Mark good={r.passed} />}{" "}
-                {r.passed ? "to standard" : r.reason}
+                {r.tries === 0 ? <span className="muted">{say("not begun")}</span> : !r.ended ? "begun" : <Mark good={r.passed} />}{" "}
+                {r.passed ? say("to standard") : r.reason}
               </>
             ),
           },
@@ -306,7 +315,7 @@ function Results({ exercise: e }: { exercise: Exercise }) {
             key: "4",
             title: "",
             className: "num",
-            render: (_, r) => r.run && <Link to={`/rig/${r.run}`}>{r.ended ? "look at it" : "watch"}</Link>,
+            render: (_, r) => r.run && <Link to={`/rig/${r.run}`}>{r.ended ? say("look at it") : "watch"}</Link>,
           },
         ]}
       />
@@ -330,13 +339,13 @@ function SetExercise({ rigs, groups }: { rigs: readonly Card[]; groups: readonly
       setWords("");
       setSeed("");
     });
-  if (groups.length === 0) return <p className="muted">A group is needed before an exercise can be set for it: see Class.</p>;
+  if (groups.length === 0) return <p className="muted">{say("A group is needed before an exercise can be set for it: see Class.")}</p>;
   return (
     <section className="card pad stack">
-      <h2>Set one for a group</h2>
+      <h2>{say("Set one for a group")}</h2>
       <div className="rig-form">
         <label className="asked">
-          Rig
+          {say("Rig")}
           <Select
             showSearch={{ optionFilterProp: "label" }}
             value={rig}
@@ -345,7 +354,7 @@ function SetExercise({ rigs, groups }: { rigs: readonly Card[]; groups: readonly
           />
         </label>
         <label className="asked">
-          Level
+          {say("Level")}
           <Select
             showSearch={{ optionFilterProp: "label" }}
             value={level}
@@ -354,7 +363,7 @@ function SetExercise({ rigs, groups }: { rigs: readonly Card[]; groups: readonly
           />
         </label>
         <label className="asked">
-          Group
+          {say("Group")}
           <Select
             showSearch={{ optionFilterProp: "label" }}
             value={group}
@@ -363,15 +372,15 @@ function SetExercise({ rigs, groups }: { rigs: readonly Card[]; groups: readonly
           />
         </label>
         <label className="asked">
-          Seed, empty for a new one
+          {say("Seed, empty for a new one")}
           <Input value={seed} maxLength={20} onChange={(e) => setSeed(e.target.value)} />
         </label>
         <label className="asked rig-words">
-          What to look out for
+          {say("What to look out for")}
           <Input value={words} maxLength={300} onChange={(e) => setWords(e.target.value)} />
         </label>
         <Button type="primary" disabled={busy} onClick={() => void send()}>
-          Set it
+          {say("Set it")}
         </Button>
       </div>
       {error && <p className="error">{error}</p>}

@@ -8,11 +8,12 @@ import { Ring } from "../../instruments/Ring";
 import { VisePlan } from "../../instruments/VisePlan";
 import { WayView } from "../../instruments/WayView";
 import { Lines } from "../../shared/Lines";
+import { Rich, say } from "../../shared/say";
 
 type Scene = Schema["RigRunView"]["scene"];
 type Action = Schema["Action"];
 
-const GRIPS = ["loose", "snug", "half tight", "tight"];
+const GRIPS = ["loose", "snug", say("half tight"), "tight"];
 
 type Props = { scene: Scene; at: number | null; reading: number | null; last: Action | null; moving: boolean };
 
@@ -42,7 +43,7 @@ export function SceneView({ scene: s, at, reading, last, moving }: Props) {
     return <BoreView scene={s} turned={swings ? at : null} reading={swings ? reading : null} />;
   }
   if (s.rig === "vise") {
-    const grips = `left bolt ${GRIPS[s.grips.left ?? 0]}, right bolt ${GRIPS[s.grips.right ?? 0]}`;
+    const grips = say("left bolt {grips}, right bolt {grips2}", { grips: GRIPS[s.grips.left ?? 0], grips2: GRIPS[s.grips.right ?? 0] });
     return (
       <VisePlan
         jaw={s.jaw}
@@ -56,7 +57,14 @@ export function SceneView({ scene: s, at, reading, last, moving }: Props) {
         tapped={last?.do === "tap" && last.on !== "moving" && moving ? { end: last.on, way: last.way } : null}
         long={s.long_parallel}
         readAlong={s.read_along}
-        said={`The vise from above: ${grips}; the tip ${s.reading === null ? "does not touch" : `touches ${s.table < 0 ? "near the left end" : s.table > 0 ? "near the right end" : "in the middle"}`}; ${s.hammer} hammer`}
+        said={say("The vise from above: {grips}; the tip {value}; {hammer} hammer", {
+          grips,
+          value:
+            s.reading === null
+              ? say("does not touch")
+              : `touches ${s.table < 0 ? say("near the left end") : s.table > 0 ? say("near the right end") : say("in the middle")}`,
+          hammer: s.hammer,
+        })}
       />
     );
   }
@@ -72,7 +80,12 @@ export function SceneView({ scene: s, at, reading, last, moving }: Props) {
         slots={s.slots}
         parallels={s.parallels}
         free={!s.clamped}
-        said={`The head: indicator at the ${s.at}, ${s.down ? "touching" : "lifted"}; knee ${s.clamped ? "clamped" : "free"}${s.isolated ? "; spindle isolated" : ""}`}
+        said={say("The head: indicator at the {at}, {value}; knee {value2}{value3}", {
+          at: s.at,
+          value: s.down ? "touching" : "lifted",
+          value2: s.clamped ? "clamped" : "free",
+          value3: s.isolated ? say("; spindle isolated") : "",
+        })}
       />
     );
   }
@@ -83,15 +96,22 @@ export function SceneView({ scene: s, at, reading, last, moving }: Props) {
         section={s.section}
         hits={hits}
         moving={s.tight || s.section.bar}
-        said={`The part ${s.section.base > 0 ? "on parallels" : "on the bed"}, cut across; ${s.tight ? "tight" : "not tight"}`}
+        said={say("The part {value}, cut across; {value2}", {
+          value: s.section.base > 0 ? say("on parallels") : say("on the bed"),
+          value2: s.tight ? "tight" : say("not tight"),
+        })}
       />
       <div className="row small">
-        <Chip on={s.stop !== ""}>{s.stop ? `stop at the ${s.stop}` : "no stop"}</Chip>
-        <Chip on={s.tight}>{s.tight ? "tight" : "not tight"}</Chip>
-        {!s.strapped && <Chip on={s.slips === "held"}>{s.slips === "held" ? "slips hold" : "seat not tried"}</Chip>}
-        {!s.strapped && s.rough && <Chip on={s.section.bar}>{s.section.bar ? "round bar at the rough face" : "rough face at the moving jaw"}</Chip>}
-        {s.strapped && s.strap_side && <Chip on>{`${s.second ? "two straps" : "one strap"} at the ${s.strap_side}`}</Chip>}
-        <Chip on>{`runs out at the ${s.runs_out}`}</Chip>
+        <Chip on={s.stop !== ""}>{s.stop ? say("stop at the {stop}", { stop: s.stop }) : say("no stop")}</Chip>
+        <Chip on={s.tight}>{s.tight ? "tight" : say("not tight")}</Chip>
+        {!s.strapped && <Chip on={s.slips === "held"}>{s.slips === "held" ? say("slips hold") : say("seat not tried")}</Chip>}
+        {!s.strapped && s.rough && (
+          <Chip on={s.section.bar}>{s.section.bar ? say("round bar at the rough face") : say("rough face at the moving jaw")}</Chip>
+        )}
+        {s.strapped && s.strap_side && (
+          <Chip on>{say("{value} at the {strap_side}", { value: s.second ? say("two straps") : say("one strap"), strap_side: s.strap_side })}</Chip>
+        )}
+        <Chip on>{say("runs out at the {runs_out}", { runs_out: s.runs_out })}</Chip>
       </div>
       {s.strap && <StrapPicture strap={s.strap} />}
     </div>
@@ -114,10 +134,13 @@ function OneRing({ dial: d, at, last }: { dial: Schema["DialShown"]; at: number 
   const turning = last?.do === "turn" && last.on === d.axis ? (last.way.startsWith("clockwise") ? "clockwise" : "anticlockwise") : null;
   return (
     <div className="rig-ring">
-      <Ring handle={d} at={at ?? d.at} turning={turning} said={`${d.axis} dial shows ${d.shows}`} />
+      <Ring handle={d} at={at ?? d.at} turning={turning} said={say("{axis} dial shows {shows}", { axis: d.axis, shows: d.shows })} />
       <p className="small">
-        <b>{d.axis.toUpperCase()}</b> shows <b data-dial={d.axis}>{d.shows}</b>; clockwise moves the {part} {d.clockwise}. {d.per_turn} a turn,
-        divisions of {d.division}.
+        <Rich
+          text={"<b>{axis}</b> shows <b2>{shows}</b2>; clockwise moves the {part} {clockwise}. {per_turn} a turn, divisions of {division}."}
+          values={{ axis: d.axis.toUpperCase(), shows: d.shows, part, clockwise: d.clockwise, per_turn: d.per_turn, division: d.division }}
+          with={{ b: <b />, b2: <b data-dial={d.axis} /> }}
+        />
       </p>
     </div>
   );
@@ -129,11 +152,13 @@ function HandleScene({ scene: s, at, last }: { scene: Schema["HandleScene"]; at:
       <div className="rig-rings wide">
         <OneRing dial={s.dial} at={at} last={last} />
         <div className="stack grow">
-          <p className="setup-big">{s.place || "Every place is done"}</p>
-          <p className="small">Backlash {s.lost}, measured. The first place counts from the ring's zero, where it stands at the beginning.</p>
+          <p className="setup-big">{s.place || say("Every place is done")}</p>
+          <p className="small">
+            {say("Backlash {lost}, measured. The first place counts from the ring's zero, where it stands at the beginning.", { lost: s.lost })}
+          </p>
           {s.readout && (
             <p>
-              Readout of the table: <b className="rig-readout">{s.readout}</b>
+              <Rich text={"Readout of the table: <b>{readout}</b>"} values={{ readout: s.readout }} with={{ b: <b className="rig-readout" /> }} />
             </p>
           )}
           {s.stood.length > 0 && (
@@ -141,8 +166,8 @@ function HandleScene({ scene: s, at, last }: { scene: Schema["HandleScene"]; at:
               rows={s.stood}
               rowKey={(x) => x.place}
               columns={[
-                { key: "0", title: "Place", render: (_, x) => x.place },
-                { key: "1", title: "The table was at", render: (_, x) => x.stood },
+                { key: "0", title: say("Place"), render: (_, x) => x.place },
+                { key: "1", title: say("The table was at"), render: (_, x) => x.stood },
                 {
                   key: "2",
                   title: "off",

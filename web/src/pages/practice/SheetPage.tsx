@@ -15,6 +15,7 @@ import { Question, type Answer } from "./Question";
 import "./rigs.css";
 import "./exercises.css";
 import { Lines } from "../../shared/Lines";
+import { Rich, say } from "../../shared/say";
 
 type Sheet = Schema["SheetView"];
 
@@ -31,13 +32,13 @@ export default function SheetPage() {
         <div>
           <h1>{data.title}</h1>
           <p className="muted">
-            {data.group}, set {when(data.at)}. {data.words && <span className="said">“{data.words}”</span>}
+            {say("{group}, set {at}.", { group: data.group, at: when(data.at) })} {data.words && <span className="said">“{data.words}”</span>}
           </p>
         </div>
         <span className="row exercise-print">
           {(["A4", "Letter"] as const).map((paper) => (
             <a key={paper} className="button" href={`/api/exercise-sheets/${data.id}/sheet.pdf?paper=${paper}`} target="_blank" rel="noreferrer">
-              Print{student ? "" : " with key"}, {paper}
+              {say("Print{value}, {paper}", { value: student ? "" : say(" with key"), paper })}
             </a>
           ))}
         </span>
@@ -59,13 +60,16 @@ function InClass({ sheet, mayEnd }: { sheet: Sheet; mayEnd: boolean }) {
       void client.invalidateQueries({ queryKey: ["exercises"] });
     });
   return (
-    <section className="card pad between" role="status" aria-label="In class">
+    <section className="card pad between" role="status" aria-label={say("In class")}>
       <p>
-        <b>In class.</b> The reckoner is closed to this group. Nobody sees what came of an answer until the sheet is ended.
+        <Rich
+          text={"<b>In class.</b> The reckoner is closed to this group. Nobody sees what came of an answer until the sheet is ended."}
+          with={{ b: <b /> }}
+        />
       </p>
       {mayEnd && (
         <Button type="primary" disabled={busy} onClick={() => void end()}>
-          End the sheet
+          {say("End the sheet")}
         </Button>
       )}
       {error && <p className="error">{error}</p>}
@@ -93,16 +97,18 @@ function Mine({ sheet }: { sheet: Sheet }) {
     });
   return (
     <div className="exercise">
-      <div className="exercise-numbers" role="tablist" aria-label="Numbers">
+      <div className="exercise-numbers" role="tablist" aria-label={say("Numbers")}>
         {sheet.questions.map((x, i) => (
           <button key={i} role="tab" aria-selected={i === at} className={i === at ? "on" : ""} onClick={() => setAt(i)}>
             {i + 1} {x.answered && <Mark good={x.answered.right} />}
-            {x.kept && <span title="answered">●</span>}
+            {x.kept && <span title={say("answered")}>●</span>}
           </button>
         ))}
         {open < 0 && (
           <b>
-            {sheet.questions.some((x) => x.kept) ? "All answered: your instructor ends the sheet" : `${right} of ${sheet.questions.length} right`}
+            {sheet.questions.some((x) => x.kept)
+              ? say("All answered: your instructor ends the sheet")
+              : `${right} of ${sheet.questions.length} right`}
           </b>
         )}
       </div>
@@ -110,7 +116,7 @@ function Mine({ sheet }: { sheet: Sheet }) {
         <Question key={at} of={q} busy={busy} error={error} focus onAnswer={(a) => void answer(a)} />
         {(q.answered ?? q.kept) && at < sheet.questions.length - 1 && (
           <Button type="primary" size="large" className="exercise-after" onClick={() => setAt(at + 1)}>
-            Next question
+            {say("Next question")}
           </Button>
         )}
       </section>
@@ -130,7 +136,7 @@ function Everybody({ sheet }: { sheet: Sheet }) {
           columns={[
             {
               key: "student",
-              title: "Student",
+              title: say("Student"),
               render: (_, r) => r.student.name,
               sorter: (a, b) => a.student.name.localeCompare(b.student.name),
             },
@@ -145,11 +151,11 @@ function Everybody({ sheet }: { sheet: Sheet }) {
             })),
             {
               key: "right",
-              title: "Right",
+              title: say("Right"),
               className: "num",
               sorter: (a, b) => a.right - b.right,
               render: (_, r) =>
-                r.marks.some((m) => m.answered) ? `${r.right} of ${sheet.questions.length}` : <span className="muted">not begun</span>,
+                r.marks.some((m) => m.answered) ? `${r.right} of ${sheet.questions.length}` : <span className="muted">{say("not begun")}</span>,
             },
           ]}
         />
@@ -173,12 +179,12 @@ function Everybody({ sheet }: { sheet: Sheet }) {
             .filter((r) => r.marks[at]?.answered && !r.marks[at].right)
             .map((r) => (
               <p key={r.student.id} className="small">
-                <Mark good={false} /> <b>{r.student.name}</b>: {sure(r.marks[at]).answer || "working shown"}
+                <Mark good={false} /> <b>{r.student.name}</b>: {sure(r.marks[at]).answer || say("working shown")}
                 {sure(r.marks[at]).slip && <>, {sure(r.marks[at]).slip}</>}
               </p>
             ))}
         </section>
-        <Slips slips={sheet.slips} title="What went wrong on this sheet" />
+        <Slips slips={sheet.slips} title={say("What went wrong on this sheet")} />
       </div>
     </>
   );
@@ -187,12 +193,12 @@ function Everybody({ sheet }: { sheet: Sheet }) {
 function MarkCell({ mark: m }: { mark: Sheet["rows"][number]["marks"][number] | undefined }) {
   if (!m?.answered)
     return (
-      <span className="muted" title="not yet">
+      <span className="muted" title={say("not yet")}>
         ·
       </span>
     );
   return (
-    <span className="exercise-mark" title={`${m.answer || "not answered, working shown"}${m.slip && `: ${m.slip}`}`}>
+    <span className="exercise-mark" title={`${m.answer || say("not answered, working shown")}${m.slip && `: ${m.slip}`}`}>
       <Mark good={m.right} />
       <span className="sr">{m.right ? "right" : m.slip || "wrong"}</span>
     </span>

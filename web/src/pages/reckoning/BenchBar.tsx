@@ -2,6 +2,7 @@ import { Select } from "antd";
 import type { Schema } from "../../api/client";
 import { Sketch } from "../../instruments/Sketch";
 import { Fold } from "../../shared/Fold";
+import { say } from "../../shared/say";
 
 type Fills = Schema["Fills"];
 export type Chosen = { machine: string; material: string; cutter: string };
@@ -20,10 +21,10 @@ export function BenchBar({
 }) {
   const kinds = [...new Set(all.cutters.map((c) => c.kind))];
   return (
-    <section className="card pad stack reckon-bench" aria-label="On the bench">
+    <section className="card pad stack reckon-bench" aria-label={say("On the bench")}>
       <div className="reckon-three">
         <label className="asked">
-          Machine
+          {say("Machine")}
           <Select
             showSearch={{ optionFilterProp: "label" }}
             value={chosen.machine}
@@ -32,7 +33,7 @@ export function BenchBar({
           />
         </label>
         <label className="asked">
-          Material
+          {say("Material")}
           <Select
             showSearch={{ optionFilterProp: "label" }}
             value={chosen.material}
@@ -41,7 +42,7 @@ export function BenchBar({
           />
         </label>
         <label className="asked">
-          Cutter
+          {say("Cutter")}
           <Select
             value={chosen.cutter}
             showSearch={{ optionFilterProp: "label" }}
@@ -65,10 +66,10 @@ export function BenchBar({
         <Fold
           title={
             <>
-              {fills.fluid && <span>Fluid: {fills.fluid}. </span>}
+              {fills.fluid && <span>{say("Fluid: {fluid}. ", { fluid: fills.fluid })}</span>}
               {fills.cautions.length > 0 && (
                 <b>
-                  {fills.cautions.length} cautions: {fills.cautions[0]}
+                  {say("{count} cautions:", { count: fills.cautions.length })} {fills.cautions[0]}
                 </b>
               )}
             </>
@@ -80,7 +81,7 @@ export function BenchBar({
               <li key={c}>{c}</li>
             ))}
           </ul>
-          <p className="small muted">The machine's manual, the shop's rules and whoever teaches you come first.</p>
+          <p className="small muted">{say("The machine's manual, the shop's rules and whoever teaches you come first.")}</p>
         </Fold>
       )}
     </section>

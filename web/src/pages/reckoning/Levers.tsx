@@ -1,4 +1,5 @@
 import type { Schema } from "../../api/client";
+import { say } from "../../shared/say";
 
 /** How far the answer moves when one value grows by a tenth: longer to the right is more, to the left less. */
 export function Levers({ of }: { of: readonly Schema["LeverView"][] }) {
@@ -6,7 +7,7 @@ export function Levers({ of }: { of: readonly Schema["LeverView"][] }) {
   const most = Math.max(...of.map((l) => Math.abs(l.share)), 0.01);
   return (
     <section className="card pad stack">
-      <h2>What moves it</h2>
+      <h2>{say("What moves it")}</h2>
       <svg
         viewBox={`0 0 600 ${of.length * 30 + 6}`}
         className="levers"
@@ -29,7 +30,7 @@ export function Levers({ of }: { of: readonly Schema["LeverView"][] }) {
           );
         })}
       </svg>
-      <p className="small muted">Each value a tenth more (a count one more), the others as they are.</p>
+      <p className="small muted">{say("Each value a tenth more (a count one more), the others as they are.")}</p>
     </section>
   );
 }

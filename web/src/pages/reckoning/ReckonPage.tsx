@@ -15,6 +15,7 @@ import { useMe } from "../../shared/me";
 import { useAct } from "../../shared/useAct";
 import "../setup/setup.css";
 import "./reckon.css";
+import { Rich, say } from "../../shared/say";
 
 type Calculation = Schema["CalculationView"];
 type Input = Schema["InputView"];
@@ -90,11 +91,11 @@ function Choose({ all, chosen }: { all: readonly Calculation[]; chosen: string }
   const groups = [...new Set(hits.map((c) => c.group))];
   const to = (id: string) => `/reckon/${id}${search.size ? `?${search}` : ""}`;
   return (
-    <nav className="card pad stack" aria-label="Calculations">
+    <nav className="card pad stack" aria-label={say("Calculations")}>
       <Input
         autoFocus={name === ""}
-        placeholder="Which calculation?"
-        aria-label="Which calculation?"
+        placeholder={say("Which calculation?")}
+        aria-label={say("Which calculation?")}
         value={text}
         maxLength={60}
         onChange={(e) => setText(e.target.value)}
@@ -118,10 +119,10 @@ function Choose({ all, chosen }: { all: readonly Calculation[]; chosen: string }
               ))}
           </div>
         ))}
-        {hits.length === 0 && <p className="small muted">No calculation is called that.</p>}
+        {hits.length === 0 && <p className="small muted">{say("No calculation is called that.")}</p>}
       </div>
       <Link to="/exercises" className="button">
-        Exercises
+        {say("Exercises")}
       </Link>
     </nav>
   );
@@ -134,7 +135,7 @@ function givenFor(i: Input, typed: Given, fills: Fills | undefined): Stands | nu
   const own = typed[i.name];
   if (own) return { ...own, from: "" };
   const filled = i.fills ? fills?.values[i.fills] : undefined;
-  if (filled?.value) return { value: filled.value, unit: filled.unit || (i.units[0] ?? ""), from: filled.words || "from the bench" };
+  if (filled?.value) return { value: filled.value, unit: filled.unit || (i.units[0] ?? ""), from: filled.words || say("from the bench") };
   return null;
 }
 
@@ -177,7 +178,7 @@ function Reckon({ calculation: c, fills }: { calculation: Calculation; fills: Fi
         </div>
         {c.exercise && me.role !== "auditor" && (
           <Link to={`/exercises/${c.id}`} className="button">
-            Practise it
+            {say("Practise it")}
           </Link>
         )}
       </div>
@@ -195,10 +196,12 @@ function Reckon({ calculation: c, fills }: { calculation: Calculation; fills: Fi
               onClear={() => clear(v.input.name)}
             />
           ))}
-          {Object.keys(typed).length > 0 && <Button onClick={() => set({})}>Start again</Button>}
+          {Object.keys(typed).length > 0 && <Button onClick={() => set({})}>{say("Start again")}</Button>}
         </section>
         <div className="stack">
-          {!ready && <p className="muted">Give every value, or choose machine, material and cutter above: the result stands here as you type.</p>}
+          {!ready && (
+            <p className="muted">{say("Give every value, or choose machine, material and cutter above: the result stands here as you type.")}</p>
+          )}
           {ready && error && <p className="error">{wordsFor(error)}</p>}
           {data && good && (
             <>
@@ -225,7 +228,7 @@ function Reckon({ calculation: c, fills }: { calculation: Calculation; fills: Fi
               </section>
               {data.picture && <Sketch of={data.picture} />}
               <section className="card pad">
-                <h2>Working</h2>
+                <h2>{say("Working")}</h2>
                 <Working steps={data.working} />
               </section>
               {data.plot && (
@@ -246,7 +249,7 @@ function Reckon({ calculation: c, fills }: { calculation: Calculation; fills: Fi
 
 function More({ results }: { results: Schema["ReckonAnswer"]["results"] }) {
   return (
-    <Fold title={<>{results.length} more</>}>
+    <Fold title={<>{say("{count} more", { count: results.length })}</>}>
       {results.map((r) => (
         <p key={r.name} className="reckon-result">
           <span>{r.label}</span>
@@ -294,7 +297,7 @@ function Field({ input: i, first, given, from, filled, onChange, onClear }: Fiel
               inputMode={lists ? "text" : "decimal"}
               value={given.value}
               maxLength={1500}
-              placeholder={i.optional ? "may stay empty" : ""}
+              placeholder={i.optional ? say("may stay empty") : ""}
               onChange={(e) => onChange({ value: e.target.value })}
             />
           )}
@@ -302,7 +305,7 @@ function Field({ input: i, first, given, from, filled, onChange, onClear }: Fiel
         {i.kind !== "choice" &&
           (i.units.length > 1 ? (
             <label className="asked reckon-in">
-              in
+              {say("in")}
               <Select
                 showSearch={{ optionFilterProp: "label" }}
                 aria-label={`Unit of ${i.label}`}
@@ -318,7 +321,7 @@ function Field({ input: i, first, given, from, filled, onChange, onClear }: Fiel
       {from && <p className="small muted reckon-from">{from}</p>}
       {filled && (
         <Button type="text" className="plain small reckon-back" onClick={onClear}>
-          Take it from the bench again
+          {say("Take it from the bench again")}
         </Button>
       )}
     </div>
@@ -352,12 +355,12 @@ function KeepOnCard({ name, given }: { name: string; given: Given }) {
       setNote("");
     });
   return (
-    <section className="card pad stack" aria-label="Use it in my job card">
-      <h2>Use it in my job card</h2>
+    <section className="card pad stack" aria-label={say("Use it in my job card")}>
+      <h2>{say("Use it in my job card")}</h2>
       <div className="reckon-keep">
         {!asked && cards.length > 1 && (
           <label className="asked">
-            Job card
+            {say("Job card")}
             <Select
               showSearch={{ optionFilterProp: "label" }}
               value={card}
@@ -367,17 +370,17 @@ function KeepOnCard({ name, given }: { name: string; given: Given }) {
           </label>
         )}
         <label className="asked grow">
-          What it is for
-          <Input value={note} maxLength={200} placeholder="first step, end mill 1/2 in" onChange={(e) => setNote(e.target.value)} />
+          {say("What it is for")}
+          <Input value={note} maxLength={200} placeholder={say("first step, end mill 1/2 in")} onChange={(e) => setNote(e.target.value)} />
         </label>
         <Button type="primary" disabled={busy} onClick={() => void send()}>
-          Keep it there
+          {say("Keep it there")}
         </Button>
       </div>
       {error && <p className="error">{error}</p>}
       {saved && (
         <p className="small">
-          Saved, with its working: <Link to={`/job/${saved}`}>to the job card</Link>.
+          <Rich text={"Saved, with its working: <link>to the job card</link>."} with={{ link: <Link to={`/job/${saved}`} /> }} />
         </p>
       )}
     </section>

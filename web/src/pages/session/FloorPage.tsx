@@ -13,6 +13,7 @@ import { PinDialog } from "../../shared/PinDialog";
 import { Line } from "./Line";
 import { Plan } from "./FloorPlan";
 import "./floor.css";
+import { Rich, say } from "../../shared/say";
 
 /** The instructor's home: the machines as they stand, and the line of who waits for them. */
 export default function FloorPage() {
@@ -25,9 +26,9 @@ export default function FloorPage() {
     <main className="page floor">
       <section>
         <div className="floor-head">
-          <h1>Floor</h1>
+          <h1>{say("Floor")}</h1>
           <p className="muted grow">
-            <SessionWords session={data.session} /> {running} of {data.plates.length} spindles turn.
+            <SessionWords session={data.session} /> {say("{running} of {count} spindles turn.", { running, count: data.plates.length })}
           </p>
           {me.role === "instructor" && !data.stopped && <StopAll />}
         </div>
@@ -39,7 +40,7 @@ export default function FloorPage() {
         </div>
         {data.elsewhere.length > 0 && (
           <section className="card pad floor-elsewhere">
-            <h3>At the bench, no machine named</h3>
+            <h3>{say("At the bench, no machine named")}</h3>
             {data.elsewhere.map((a) => (
               <Work key={a.assignment} work={a} now={now} />
             ))}
@@ -48,7 +49,7 @@ export default function FloorPage() {
       </section>
       <section>
         <div className="floor-head">
-          <h1>The line</h1>
+          <h1>{say("The line")}</h1>
           <p className="muted">{waiting(data.line)}</p>
         </div>
         <Line line={data.line} now={now} />
@@ -59,25 +60,29 @@ export default function FloorPage() {
 
 function waiting(line: readonly Schema["Waiting"][]): string {
   const calls = line.filter((w) => w.call).length;
-  if (line.length === 0) return "nobody waits for you";
-  return `${line.length} wait${calls > 0 ? `, ${calls} of them at a machine or with a skill to show` : ""}`;
+  if (line.length === 0) return say("nobody waits for you");
+  return `${line.length} wait${calls > 0 ? say(", {calls} of them at a machine or with a skill to show", { calls }) : ""}`;
 }
 
 function SessionWords({ session: s }: { session: Schema["SessionNow"] | null | undefined }) {
   if (!s) {
     return (
       <>
-        <Link to="/session">No session is open:</Link> no start is enabled.
+        <Rich text={"<link>No session is open:</link> no start is enabled."} with={{ link: <Link to="/session" /> }} />
       </>
     );
   }
   return (
     <>
-      <Link to="/session">{s.group}</Link>, {s.here} of {s.expected} here,{" "}
+      <Rich
+        text={"<link>{group}</link>, {here} of {expected} here,"}
+        values={{ group: s.group, here: s.here, expected: s.expected }}
+        with={{ link: <Link to="/session" /> }}
+      />{" "}
       {s.supervisors.length ? (
         `${s.supervisors.join(" and ")} ${s.supervisors.length === 1 ? "supervises" : "supervise"}.`
       ) : (
-        <b className="needs">nobody supervises</b>
+        <b className="needs">{say("nobody supervises")}</b>
       )}
     </>
   );
@@ -102,7 +107,7 @@ function StopAll() {
     <span className="row">
       {error && <span className="error">{error}</span>}
       <Button danger className={armed ? "armed" : ""} disabled={busy} onClick={() => (armed ? void stop() : arm())}>
-        {armed ? "Touch again: stop all now" : "Stop all"}
+        {armed ? say("Touch again: stop all now") : say("Stop all")}
       </Button>
     </span>
   );
@@ -119,20 +124,25 @@ function Stopped({ stopped }: { stopped: Schema["StopView"] }) {
   return (
     <div className="error row stopped" role="alert">
       <span className="grow">
-        <b>All machines are stopped</b> by {stopped.by}. Spindles and feeds stand; nothing can be started. This stand-in is no safety system: the
-        machines' own stops come first.
+        <Rich
+          text={
+            "<b>All machines are stopped</b> by {by}. Spindles and feeds stand; nothing can be started. This stand-in is no safety system: the machines' own stops come first."
+          }
+          values={{ by: stopped.by }}
+          with={{ b: <b /> }}
+        />
       </span>
-      {me.role === "instructor" && <Button onClick={() => setAsking(true)}>Lift the stop</Button>}
+      {me.role === "instructor" && <Button onClick={() => setAsking(true)}>{say("Lift the stop")}</Button>}
       {asking && (
         <PinDialog
-          title="Lift the stop of all machines"
-          act="It is safe again"
-          noteLabel="What was done"
+          title={say("Lift the stop of all machines")}
+          act={say("It is safe again")}
+          noteLabel={say("What was done")}
           noteNeeded
           onClose={() => setAsking(false)}
           onAct={clear}
         >
-          <p>Nothing starts by itself: every start is asked for anew.</p>
+          <p>{say("Nothing starts by itself: every start is asked for anew.")}</p>
         </PinDialog>
       )}
     </div>
@@ -147,12 +157,12 @@ function PlateBox({ plate, now }: { plate: Schema["Plate"]; now: Date }) {
       : plate.spindle
         ? "runs"
         : plate.run
-          ? "may start"
+          ? say("may start")
           : plate.stands.length > 0
-            ? "in use"
+            ? say("in use")
             : plate.open
               ? "free"
-              : "not open";
+              : say("not open");
   return (
     <article className={`card machine ${plate.alarm ? "machine-alarmed" : ""}`} data-machine={plate.machine.name}>
       <div className="between">
@@ -195,7 +205,7 @@ function PlateBox({ plate, now }: { plate: Schema["Plate"]; now: Date }) {
       )}
       {plate.alarm && (
         <p className="error" role="alert">
-          {plate.run ? plate.run.reasons.join(" ") : "The spindle turns and nobody was given a start."}
+          {plate.run ? plate.run.reasons.join(" ") : say("The spindle turns and nobody was given a start.")}
         </p>
       )}
       {plate.at_work.map((a) => (
@@ -203,11 +213,11 @@ function PlateBox({ plate, now }: { plate: Schema["Plate"]; now: Date }) {
       ))}
       {plate.stands.length === 0 && plate.at_work.length === 0 && <p className="muted small">{plate.about}</p>}
       <div className="machine-foot small">
-        <Cards words="Job cards here: " cards={plate.next_up.filter((n) => !n.missing)} />
-        <Cards words="Not before signed: " cards={plate.next_up.filter((n) => n.missing)} />
+        <Cards words={say("Job cards here: ")} cards={plate.next_up.filter((n) => !n.missing)} />
+        <Cards words={say("Not before signed: ")} cards={plate.next_up.filter((n) => n.missing)} />
         <p>
-          <span className="muted">May run unsupervised: </span>
-          {plate.may_alone.length ? plate.may_alone.map((n) => n.split(" ")[0]).join(", ") : "nobody yet"}
+          <span className="muted">{say("May run unsupervised: ")}</span>
+          {plate.may_alone.length ? plate.may_alone.map((n) => n.split(" ")[0]).join(", ") : say("nobody yet")}
         </p>
       </div>
     </article>

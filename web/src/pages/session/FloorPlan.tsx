@@ -1,4 +1,5 @@
 import type { Schema } from "../../api/client";
+import { say } from "../../shared/say";
 
 /** The machine from above, who stands at it, who has the handles, and whether it turns. */
 export function Plan({ plate }: { plate: Schema["Plate"] }) {
@@ -28,11 +29,11 @@ export function Plan({ plate }: { plate: Schema["Plate"] }) {
         {plate.stands.map((s) => (
           <span key={s.person.id} className={s.handles ? "head" : "muted"}>
             {s.person.name}
-            {s.handles && plate.stands.length > 1 && <span className="at-handles">at the handles</span>}
+            {s.handles && plate.stands.length > 1 && <span className="at-handles">{say("at the handles")}</span>}
           </span>
         ))}
-        {plate.stands.length === 0 && <span className="muted">nobody at it</span>}
-        {!plate.linked && <span className="small muted">interlock stand-in: no link</span>}
+        {plate.stands.length === 0 && <span className="muted">{say("nobody at it")}</span>}
+        {!plate.linked && <span className="small muted">{say("interlock stand-in: no link")}</span>}
       </span>
     </div>
   );

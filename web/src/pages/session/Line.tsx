@@ -8,24 +8,25 @@ import { useMe } from "../../shared/me";
 import { ago } from "../../shared/time";
 import { useAct } from "../../shared/useAct";
 import { PinDialog } from "../../shared/PinDialog";
+import { say } from "../../shared/say";
 
 type Waiting = Schema["Waiting"];
 
 /** Who waits for an assessor, longest first, each with the one touch that answers it. */
 export function Line({ line, now }: { line: readonly Waiting[]; now: Date }) {
   return (
-    <ol className="card line" aria-label="Who waits">
+    <ol className="card line" aria-label={say("Who waits")}>
       {line.map((w, i) => (
         <Fragment key={w.call ?? (w.hand_in ?? w.student.id) + w.detail}>
           {(i === 0 || (sure(line[i - 1]).call !== null && w.call === null)) && (
-            <li className="line-part small">{w.call ? "Calls from the shop" : "Parts and skills"}</li>
+            <li className="line-part small">{w.call ? say("Calls from the shop") : say("Parts and skills")}</li>
           )}
           <Item waiting={w} now={now} />
         </Fragment>
       ))}
       {line.length === 0 && (
         <li className="pad muted">
-          Calls from the machines, parts that are handed in and skills that are ready to be signed will stand here with how long they wait.
+          {say("Calls from the machines, parts that are handed in and skills that are ready to be signed will stand here with how long they wait.")}
         </li>
       )}
     </ol>
@@ -58,25 +59,29 @@ function Touch({ waiting: w }: { waiting: Waiting }) {
     case "check":
       return (
         <Link className="button first big" to={`/check/${w.hand_in}`}>
-          Check part
+          {say("Check part")}
         </Link>
       );
     case "sign":
       return (
         <Link className="button big" to={`/skills/${w.student.id}?skill=${w.skill}`}>
-          See it
+          {say("See it")}
         </Link>
       );
     case "show":
       return (
         <Link className="button first big" to={`/assess/${w.student.id}?skill=${w.skill}${w.machine ? `&machine=${w.machine.id}` : ""}`}>
-          Checklist
+          {say("Checklist")}
         </Link>
       );
     case "start":
       return <Beside waiting={w} />;
     case "hold":
-      return me.role === "instructor" ? <Answer waiting={w} words="Go on" /> : <span className="small muted">an instructor releases it</span>;
+      return me.role === "instructor" ? (
+        <Answer waiting={w} words={say("Go on")} />
+      ) : (
+        <span className="small muted">{say("an instructor releases it")}</span>
+      );
     default:
       return <Answer waiting={w} words="I went" />;
   }
@@ -122,11 +127,13 @@ function Beside({ waiting: w }: { waiting: Waiting }) {
   return (
     <>
       <Button type="primary" size="large" onClick={() => setAsking(true)}>
-        I stand beside
+        {say("I stand beside")}
       </Button>
       {asking && (
-        <PinDialog title={`Beside ${w.student.name}`} act="I stand beside" onClose={() => setAsking(false)} onAct={confirm}>
-          <p>{w.detail}. For this operation only; it ends by itself. You stay within reach of the stop as long as it runs.</p>
+        <PinDialog title={`Beside ${w.student.name}`} act={say("I stand beside")} onClose={() => setAsking(false)} onAct={confirm}>
+          <p>
+            {say("{detail}. For this operation only; it ends by itself. You stay within reach of the stop as long as it runs.", { detail: w.detail })}
+          </p>
         </PinDialog>
       )}
     </>

@@ -11,6 +11,7 @@ import { when } from "../../shared/time";
 import { PinDialog } from "../../shared/PinDialog";
 import "./session.css";
 import { Lines } from "../../shared/Lines";
+import { Rich, say } from "../../shared/say";
 
 type Page = Schema["SessionPage"];
 type Now = Schema["SessionView"];
@@ -49,19 +50,19 @@ function Closed({ page }: { page: Page }) {
   const open = (pin: string) => fresh(body(api.POST("/api/session", { body: { id, group, machines: [...machines], pin } })));
   return (
     <>
-      <h1>No session is open</h1>
-      <p className="muted">Nobody can start a machine now. A session names the group, who supervises and which machines are open.</p>
+      <h1>{say("No session is open")}</h1>
+      <p className="muted">{say("Nobody can start a machine now. A session names the group, who supervises and which machines are open.")}</p>
       <div className="session-columns">
         <section className="card pad stack">
-          <h2>Open a session</h2>
-          <div className="choices" role="radiogroup" aria-label="Group">
+          <h2>{say("Open a session")}</h2>
+          <div className="choices" role="radiogroup" aria-label={say("Group")}>
             {page.groups.map((g) => (
               <Button key={g.group.id} role="radio" aria-checked={g.group.id === group} onClick={() => setGroup(g.group.id)}>
                 {g.group.name} <span className="small">{g.students.length}</span>
               </Button>
             ))}
           </div>
-          <h3>Machines open</h3>
+          <h3>{say("Machines open")}</h3>
           <div className="choices">
             {page.machines.map((m) => (
               <Button
@@ -76,18 +77,23 @@ function Closed({ page }: { page: Page }) {
           </div>
           {me.role === "instructor" ? (
             <Button type="primary" size="large" disabled={!group} onClick={() => setAsking(true)}>
-              Open, and supervise it myself
+              {say("Open, and supervise it myself")}
             </Button>
           ) : (
-            <p className="muted">An instructor opens the session.</p>
+            <p className="muted">{say("An instructor opens the session.")}</p>
           )}
         </section>
         {plan && <LayOut plan={plan} />}
       </div>
       <Past past={page.past} />
       {asking && (
-        <PinDialog title={`Open a session of ${plan?.group.name}`} act="Open" onClose={() => setAsking(false)} onAct={open}>
-          <p>You supervise it until you hand over or end it. A start needs you signed in to the session.</p>
+        <PinDialog
+          title={say("Open a session of {name}", { name: plan?.group.name })}
+          act={say("Open")}
+          onClose={() => setAsking(false)}
+          onAct={open}
+        >
+          <p>{say("You supervise it until you hand over or end it. A start needs you signed in to the session.")}</p>
         </PinDialog>
       )}
     </>
@@ -97,9 +103,9 @@ function Closed({ page }: { page: Page }) {
 function LayOut({ plan }: { plan: Schema["GroupPlan"] }) {
   return (
     <section className="card pad stack">
-      <h2>To lay out for {plan.group.name}</h2>
-      <Needed title="Stock to saw" needed={plan.stock} none="Nobody of this group needs stock today." />
-      <Needed title="Gauges" needed={plan.gauges} none="No gauges are needed." />
+      <h2>{say("To lay out for {name}", { name: plan.group.name })}</h2>
+      <Needed title={say("Stock to saw")} needed={plan.stock} none={say("Nobody of this group needs stock today.")} />
+      <Needed title={say("Gauges")} needed={plan.gauges} none={say("No gauges are needed.")} />
     </section>
   );
 }
@@ -165,15 +171,23 @@ function Open({ page, now }: { page: Page; now: Now }) {
         <div>
           <h1>{now.group.name}</h1>
           <p className="muted">
-            open since {when(now.opened_at)} · {here} of {now.roll.length} here · supervised by{" "}
-            <b className={now.supervisors.length ? "" : "needs"}>{now.supervisors.map((s) => s.name).join(", ") || "nobody: no start is enabled"}</b>
+            <Rich
+              text={"open since {opened_at} · {here} of {count} here · supervised by <b>{listed}</b>"}
+              values={{
+                opened_at: when(now.opened_at),
+                here,
+                count: now.roll.length,
+                listed: now.supervisors.map((s) => s.name).join(", ") || say("nobody: no start is enabled"),
+              }}
+              with={{ b: <b className={now.supervisors.length ? "" : "needs"} /> }}
+            />
           </p>
         </div>
         {instructor && (
           <div className="row">
-            <Button onClick={() => setAsking(mine ? "leave" : "supervise")}>{mine ? "Leave the supervision" : "I supervise too"}</Button>
+            <Button onClick={() => setAsking(mine ? "leave" : "supervise")}>{mine ? say("Leave the supervision") : say("I supervise too")}</Button>
             <Button danger onClick={() => setAsking("end")}>
-              End the session
+              {say("End the session")}
             </Button>
           </div>
         )}
@@ -182,7 +196,7 @@ function Open({ page, now }: { page: Page; now: Now }) {
       <div className="session-columns">
         <section className="card pad stack">
           <div className="between">
-            <h2>Roll</h2>
+            <h2>{say("Roll")}</h2>
             {called < now.roll.length && me.role !== "auditor" && (
               <Button
                 disabled={busy}
@@ -193,7 +207,7 @@ function Open({ page, now }: { page: Page; now: Now }) {
                   )
                 }
               >
-                The other {now.roll.length - called} are here
+                {say("The other {count} are here", { count: now.roll.length - called })}
               </Button>
             )}
           </div>
@@ -224,7 +238,7 @@ function Open({ page, now }: { page: Page; now: Now }) {
         </section>
         <div className="stack">
           <section className="card pad stack">
-            <h2>Machines</h2>
+            <h2>{say("Machines")}</h2>
             <ul className="session-machines">
               {now.machines.map((m) => (
                 <li key={m.machine.id}>
@@ -232,8 +246,16 @@ function Open({ page, now }: { page: Page; now: Now }) {
                     {m.machine.name}
                   </Link>
                   <span className="grow small">
-                    {m.tagged_out ? <span className="needs">tagged out: {m.tagged_out}</span> : m.running ? "runs" : ""}{" "}
-                    {m.people.map((p) => (p.id === m.handles ? `${p.name} (handles)` : p.name)).join(", ") || <span className="muted">nobody</span>}
+                    {m.tagged_out ? (
+                      <span className="needs">{say("tagged out: {tagged_out}", { tagged_out: m.tagged_out })}</span>
+                    ) : m.running ? (
+                      "runs"
+                    ) : (
+                      ""
+                    )}{" "}
+                    {m.people.map((p) => (p.id === m.handles ? `${p.name} (handles)` : p.name)).join(", ") || (
+                      <span className="muted">{say("nobody")}</span>
+                    )}
                   </span>
                   {instructor && (
                     <Button disabled={busy} aria-pressed={m.open} onClick={() => void setOpen(m.machine.id, !m.open)}>
@@ -246,15 +268,15 @@ function Open({ page, now }: { page: Page; now: Now }) {
           </section>
           <section className="card pad stack">
             <div className="between">
-              <h2>Cleaning up</h2>
+              <h2>{say("Cleaning up")}</h2>
               {now.duties.length === 0 && me.role !== "auditor" && (
                 <Button disabled={busy} onClick={() => void duties()}>
-                  Assign duties
+                  {say("Assign duties")}
                 </Button>
               )}
             </div>
             {now.duties.length === 0 ? (
-              <p className="muted small">Whoever was at a machine cleans it; the others take the rest in turn.</p>
+              <p className="muted small">{say("Whoever was at a machine cleans it; the others take the rest in turn.")}</p>
             ) : (
               <Duties duties={now.duties} />
             )}
@@ -262,14 +284,14 @@ function Open({ page, now }: { page: Page; now: Now }) {
           {now.out.length > 0 && (
             <section className="card pad stack">
               <div className="between">
-                <h2>Out of the crib: {now.out.length}</h2>
-                <Link to="/crib">to the counter</Link>
+                <h2>{say("Out of the crib: {count}", { count: now.out.length })}</h2>
+                <Link to="/crib">{say("to the counter")}</Link>
               </div>
               <ul className="roll">
                 {now.out.map((o) => (
                   <li key={o.id}>
                     <span className="grow">
-                      {o.thing.name} {o.late && <span className="needs">earlier session</span>}
+                      {o.thing.name} {o.late && <span className="needs">{say("earlier session")}</span>}
                     </span>
                     {o.person.name}
                   </li>
@@ -282,27 +304,36 @@ function Open({ page, now }: { page: Page; now: Now }) {
       </div>
       {(asking === "supervise" || asking === "leave") && (
         <PinDialog
-          title={asking === "leave" ? "Leave the supervision" : "Supervise this session"}
-          act={asking === "leave" ? "Leave" : "I supervise"}
+          title={asking === "leave" ? say("Leave the supervision") : say("Supervise this session")}
+          act={asking === "leave" ? say("Leave") : "I supervise"}
           onClose={() => setAsking(null)}
           onAct={supervise(asking === "supervise")}
         >
           <p>
             {asking === "leave"
-              ? "With nobody supervising no start is enabled. Running cuts go on and alarm."
-              : "From now on you answer the calls as well."}
+              ? say("With nobody supervising no start is enabled. Running cuts go on and alarm.")
+              : say("From now on you answer the calls as well.")}
           </p>
         </PinDialog>
       )}
       {asking === "end" && (
-        <PinDialog title={`End the session of ${now.group.name}`} act="End the session" danger onClose={() => setAsking(null)} onAct={end}>
+        <PinDialog
+          title={say("End the session of {name}", { name: now.group.name })}
+          act={say("End the session")}
+          danger
+          onClose={() => setAsking(null)}
+          onAct={end}
+        >
           {now.out.length > 0 && (
             <p className="caution">
-              <b>Not back in the crib: {now.out.length}.</b> {now.out.map((o) => `${o.thing.name} (${o.person.name})`).join(", ")}. It stays written
-              down as missing until it comes back.
+              <Rich
+                text={"<b>Not back in the crib: {count}.</b> {listed}. It stays written down as missing until it comes back."}
+                values={{ count: now.out.length, listed: now.out.map((o) => `${o.thing.name} (${o.person.name})`).join(", ") }}
+                with={{ b: <b /> }}
+              />
             </p>
           )}
-          <p>Each machine that was used is handed back: standing, clean, cutter out, nothing left in the vise.</p>
+          <p>{say("Each machine that was used is handed back: standing, clean, cutter out, nothing left in the vise.")}</p>
           <ul className="ticks">
             {now.machines
               .filter((m) => m.people.length > 0)
@@ -313,7 +344,7 @@ function Open({ page, now }: { page: Page; now: Now }) {
                     checked={back.includes(m.machine.id)}
                     onChange={(e) => setBack(e.target.checked ? [...back, m.machine.id] : back.filter((x) => x !== m.machine.id))}
                   >
-                    <b>{m.machine.name} is handed back</b>
+                    <b>{say("{name} is handed back", { name: m.machine.name })}</b>
                   </Checkbox>
                 </li>
               ))}
@@ -342,7 +373,7 @@ function Past({ past }: { past: readonly Schema["PastSession"][] }) {
   if (past.length === 0) return null;
   return (
     <section className="card pad stack">
-      <h2>The last sessions</h2>
+      <h2>{say("The last sessions")}</h2>
       <Lines
         rows={past}
         rowKey={(p) => p.id}

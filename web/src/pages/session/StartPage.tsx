@@ -10,6 +10,7 @@ import { ago, clock } from "../../shared/time";
 import { useAct } from "../../shared/useAct";
 import { Light } from "./Light";
 import "./start.css";
+import { Rich, say } from "../../shared/say";
 
 type Page = Schema["StartPage"];
 type Option = Schema["StartOption"];
@@ -33,11 +34,11 @@ function AtMachine({ page }: { page: Page }) {
           <p className="muted">{page.about}</p>
         </div>
         <p className="start-who">
-          {page.people.length === 0 && <span className="muted">nobody is here</span>}
+          {page.people.length === 0 && <span className="muted">{say("nobody is here")}</span>}
           {page.people.map((p) => (
             <span key={p.id} className={p.id === page.handles?.id ? "head" : "muted"}>
               {p.name}
-              {p.id === page.handles?.id && " has the handles"}
+              {p.id === page.handles?.id && say(" has the handles")}
             </span>
           ))}
         </p>
@@ -47,12 +48,13 @@ function AtMachine({ page }: { page: Page }) {
           {c}
         </p>
       ))}
-      {!page.session && <p className="caution">No session is open. The instructor opens it; until then no start is enabled.</p>}
+      {!page.session && <p className="caution">{say("No session is open. The instructor opens it; until then no start is enabled.")}</p>}
       {page.run ? <Running page={page} run={page.run} /> : student && (page.here ? <Before page={page} /> : <Come page={page} />)}
       {!page.run && !student && <Standing page={page} />}
       <p className="small muted">
-        The machine's own stop comes first. Its manual and the shop's rules decide; the interlock here is a stand-in
-        {page.linked ? "" : ", and its link is lost: no start is enabled"}.
+        {say("The machine's own stop comes first. Its manual and the shop's rules decide; the interlock here is a stand-in{value}.", {
+          value: page.linked ? "" : say(", and its link is lost: no start is enabled"),
+        })}
       </p>
     </main>
   );
@@ -94,10 +96,10 @@ function Come({ page }: { page: Page }) {
   const { step, error, busy } = useSteps(page);
   return (
     <section className="card pad stack">
-      <p>You are not at this machine yet.</p>
+      <p>{say("You are not at this machine yet.")}</p>
       {error && <p className="error">{error}</p>}
       <Button type="primary" size="large" disabled={busy || !page.session} onClick={() => void step("come")}>
-        I work at {page.machine.name}
+        {say("I work at {name}", { name: page.machine.name })}
       </Button>
     </section>
   );
@@ -137,7 +139,7 @@ function Before({ page }: { page: Page }) {
   return (
     <div className="start-columns">
       <section className="card pad stack">
-        <h2>{page.listed ? "Three points before this start" : "Before the first start here today"}</h2>
+        <h2>{page.listed ? say("Three points before this start") : say("Before the first start here today")}</h2>
         <ul className="ticks">
           {page.points.map((p) => (
             <li key={p.id}>
@@ -157,8 +159,8 @@ function Before({ page }: { page: Page }) {
       </section>
       <section className="stack">
         <div className="card pad stack">
-          <h2>What will you do?</h2>
-          <div className="options" role="radiogroup" aria-label="Operation">
+          <h2>{say("What will you do?")}</h2>
+          <div className="options" role="radiogroup" aria-label={say("Operation")}>
             {shown.map((o) => (
               <button key={o.operation} role="radio" aria-checked={o === option} className="option" onClick={() => setPicked(o.operation)}>
                 <Light option={o} />
@@ -166,8 +168,8 @@ function Before({ page }: { page: Page }) {
               </button>
             ))}
           </div>
-          {onPart.length > 0 && <Button onClick={() => setAll(!all)}>{all ? "Only what my part needs" : "Something else"}</Button>}
-          {card && <p className="small muted">For {card.name}.</p>}
+          {onPart.length > 0 && <Button onClick={() => setAll(!all)}>{all ? say("Only what my part needs") : say("Something else")}</Button>}
+          {card && <p className="small muted">{say("For {name}.", { name: card.name })}</p>}
         </div>
         {option && <Verdict option={option} answer={answer?.page ? answer : null} />}
         {option && option.answer !== "refused" && <Cautions cautions={option.cautions} />}
@@ -183,19 +185,21 @@ function Before({ page }: { page: Page }) {
           disabled={busy || open.length > 0 || !mine || !option}
           onClick={() => void start()}
         >
-          {open.length > 0 ? `${open.length} ${open.length === 1 ? "point" : "points"} to go` : "I am about to start"}
+          {open.length > 0
+            ? say("{count} {value} to go", { count: open.length, value: open.length === 1 ? "point" : "points" })
+            : say("I am about to start")}
         </Button>
         <div className="row">
           {!mine && (
             <Button className="grow" disabled={busy} onClick={() => void step("handles")}>
-              I take the handles
+              {say("I take the handles")}
             </Button>
           )}
           <Button className="grow" disabled={busy} onClick={() => void step("go")}>
-            I leave this machine
+            {say("I leave this machine")}
           </Button>
           <Link className="button grow" to={`/report?machine=${page.machine.id}`}>
-            Something is wrong
+            {say("Something is wrong")}
           </Link>
         </div>
       </section>
@@ -207,14 +211,14 @@ function Verdict({ option: o, answer }: { option: Option; answer: Schema["StartA
   if (o.answer === "allowed") {
     return (
       <p className="answer answer-allowed">
-        <b>You may do this alone.</b> Nobody stands beside you, so stop when anything is unlike the last time.
+        <Rich text={"<b>You may do this alone.</b> Nobody stands beside you, so stop when anything is unlike the last time."} with={{ b: <b /> }} />
       </p>
     );
   }
   if (o.answer === "refused") {
     return (
       <div className="answer answer-refused">
-        <b>Not now.</b>
+        <b>{say("Not now.")}</b>
         <ul className="points">
           {o.reasons.map((r) => (
             <li key={r}>{r}</li>
@@ -227,17 +231,23 @@ function Verdict({ option: o, answer }: { option: Option; answer: Schema["StartA
     <div className="answer answer-with">
       {o.starts ? (
         <b>
-          {o.confirmed_by} stands beside you until {o.confirmed_until && clock(o.confirmed_until)}.
+          {say("{confirmed_by} stands beside you until", { confirmed_by: o.confirmed_by })} {o.confirmed_until && clock(o.confirmed_until)}.
         </b>
       ) : (
-        <b>Only with an assessor beside you.</b>
+        <b>{say("Only with an assessor beside you.")}</b>
       )}
       <p className="small">{o.reasons.join(" ")}</p>
-      {!o.starts && o.called && <p>Called. Wait with your hands off the machine: {o.assessors.join(" or ")} comes and confirms here.</p>}
-      {!o.starts && !o.called && <p className="small">When you press the button, these are called: {o.assessors.join(", ") || "nobody can"}.</p>}
+      {!o.starts && o.called && (
+        <p>{say("Called. Wait with your hands off the machine: {listed} comes and confirms here.", { listed: o.assessors.join(" or ") })}</p>
+      )}
+      {!o.starts && !o.called && (
+        <p className="small">
+          {say("When you press the button, these are called: {listed}.", { listed: o.assessors.join(", ") || say("nobody can") })}
+        </p>
+      )}
       {answer?.called && (
         <p className="sr" role="status">
-          The assessor is called.
+          {say("The assessor is called.")}
         </p>
       )}
     </div>
@@ -263,12 +273,16 @@ function Running({ page, run }: { page: Page; run: Schema["RunView"] }) {
         {run.person.name}: {run.operation}
       </p>
       <p>
-        The start is enabled, {minutes} {unit}.{run.beside && ` ${run.beside} stands beside.`}{" "}
-        {page.spindle ? "The spindle turns." : "The spindle stands."}
+        {say("The start is enabled, {minutes} {unit}.{beside} {value}", {
+          minutes,
+          unit,
+          beside: run.beside && say(" {beside} stands beside.", { beside: run.beside }),
+          value: page.spindle ? say("The spindle turns.") : say("The spindle stands."),
+        })}
       </p>
       {!run.still_may && (
         <div className="error" role="alert">
-          <b>Finish this cut safely, then stop. No new start is enabled.</b>
+          <b>{say("Finish this cut safely, then stop. No new start is enabled.")}</b>
           <ul className="points">
             {run.reasons.map((r) => (
               <li key={r}>{r}</li>
@@ -280,11 +294,11 @@ function Running({ page, run }: { page: Page; run: Schema["RunView"] }) {
       {error && <p className="error">{error}</p>}
       {mayEnd && (
         <Button size="large" disabled={busy} onClick={() => void end()}>
-          The spindle stands: end this run
+          {say("The spindle stands: end this run")}
         </Button>
       )}
       <Link className="button" to={`/report?machine=${page.machine.id}`}>
-        Something is wrong
+        {say("Something is wrong")}
       </Link>
     </section>
   );
@@ -293,7 +307,11 @@ function Running({ page, run }: { page: Page; run: Schema["RunView"] }) {
 function Standing({ page }: { page: Page }) {
   return (
     <section className="card pad">
-      <p>{page.listed ? "The pre-start list is done in this session." : "The pre-start list is not done yet in this session."} Nothing runs here.</p>
+      <p>
+        {say("{value} Nothing runs here.", {
+          value: page.listed ? say("The pre-start list is done in this session.") : say("The pre-start list is not done yet in this session."),
+        })}
+      </p>
     </section>
   );
 }

@@ -15,6 +15,7 @@ import { Squaring } from "./Squaring";
 import "../../look/pictures.css";
 import "./setup.css";
 import { Lines } from "../../shared/Lines";
+import { Rich, say } from "../../shared/say";
 
 type Page = Schema["HoldingPage"];
 type Question = Schema["HoldQuestion"];
@@ -30,19 +31,19 @@ export default function HoldingPage() {
 
 function Holding({ page: p }: { page: Page }) {
   const [shown, setShown] = useState<"vise" | "strap" | "square">(p.block ? "vise" : "strap");
-  const tabs = { vise: "In the vise", strap: "Under a strap", square: "Square a rough block" };
+  const tabs = { vise: say("In the vise"), strap: say("Under a strap"), square: say("Square a rough block") };
   return (
     <main className="page stack">
       <div className="between">
         <div>
-          <h1>Hold the work: {p.name}</h1>
+          <h1>{say("Hold the work: {name}", { name: p.name })}</h1>
           <p className="muted">
             {p.stock}
             {p.machine && `, on ${p.machine.name}`}
           </p>
         </div>
         <Link className="button" to={`/job/${p.assignment}`}>
-          Back to the job card
+          {say("Back to the job card")}
         </Link>
       </div>
       <section className="card">
@@ -66,8 +67,8 @@ function Round({ block }: { block: boolean }) {
   return (
     <p className="caution">
       {block
-        ? "The register has no vise yet: an instructor adds it under Shop."
-        : "Round work is held in a V-block or between the jaws with its axis along them. Ask to be shown before you cut."}
+        ? say("The register has no vise yet: an instructor adds it under Shop.")
+        : say("Round work is held in a V-block or between the jaws with its axis along them. Ask to be shown before you cut.")}
     </p>
   );
 }
@@ -131,7 +132,7 @@ function InVise({ page: p, question, answer }: { page: Page; question: Question;
         <HoldSection
           section={a.section}
           hits={hits.map((h) => h.about)}
-          said={`${chosen.words}: ${chosen.proud} stands above the jaws, ${chosen.grip} is gripped`}
+          said={say("{words}: {proud} stands above the jaws, {grip} is gripped", { words: chosen.words, proud: chosen.proud, grip: chosen.grip })}
         />
         <div className="hold-facts">
           <Fact name="above the jaws" value={chosen.proud} />
@@ -145,29 +146,35 @@ function InVise({ page: p, question, answer }: { page: Page; question: Question;
         ))}
         <p>{a.stop}</p>
         {chosen.good && (
-          <p className="setup-accepted">Nothing is in the way and it is held well. Tap it down after tightening: the paper slips must hold.</p>
+          <p className="setup-accepted">
+            {say("Nothing is in the way and it is held well. Tap it down after tightening: the paper slips must hold.")}
+          </p>
         )}
         <p className="caution small">
-          <b>Run the cutter over the whole path with the spindle standing, before the first cut.</b> The page knows the sizes you gave it and nothing
-          else.
+          <Rich
+            text={
+              "<b>Run the cutter over the whole path with the spindle standing, before the first cut.</b> The page knows the sizes you gave it and nothing else."
+            }
+            with={{ b: <b /> }}
+          />
         </p>
         {error && <p className="error">{error}</p>}
         {own && (
           <Button type="primary" size="large" disabled={busy || hits.length > 0 || wrong !== "" || found.of !== q} onClick={() => void keep()}>
-            {hits.length > 0 ? "Something would be hit" : "I hold it so"}
+            {hits.length > 0 ? say("Something would be hit") : say("I hold it so")}
           </Button>
         )}
       </div>
       <div className="stack">
         <section className="card pad stack">
-          <h2>The work now</h2>
+          <h2>{say("The work now")}</h2>
           <div className="setup-form">
-            {size("across", "Across the jaws")}
-            {size("along", "Along them")}
-            {size("height", "Height")}
+            {size("across", say("Across the jaws"))}
+            {size("along", say("Along them"))}
+            {size("height", say("Height"))}
           </div>
           <label className="asked">
-            Vise
+            {say("Vise")}
             <Select
               showSearch={{ optionFilterProp: "label" }}
               value={q.vise}
@@ -180,10 +187,10 @@ function InVise({ page: p, question, answer }: { page: Page; question: Question;
             checked={q.turned}
             onChange={(e) => setQ({ ...q, turned: e.target.checked, across: q.along, along: q.across })}
           >
-            <span>Turned: the part's X lies across the jaws</span>
+            <span>{say("Turned: the part's X lies across the jaws")}</span>
           </Checkbox>
-          <h3>Cuts made in this holding</h3>
-          {p.cuts.length === 0 && <p className="muted">No cut of this part comes from above.</p>}
+          <h3>{say("Cuts made in this holding")}</h3>
+          {p.cuts.length === 0 && <p className="muted">{say("No cut of this part comes from above.")}</p>}
           {p.cuts.map((c) => (
             <Checkbox
               key={c.name}
@@ -199,7 +206,7 @@ function InVise({ page: p, question, answer }: { page: Page; question: Question;
           {wrong && <p className="error">{wrong}</p>}
         </section>
         <section className="card">
-          <h2 className="pad">The drawer</h2>
+          <h2 className="pad">{say("The drawer")}</h2>
           <Lines
             className="hold-drawer"
             rows={a.pairs}
@@ -208,7 +215,7 @@ function InVise({ page: p, question, answer }: { page: Page; question: Question;
             columns={[
               {
                 key: "0",
-                title: "Stands on",
+                title: say("Stands on"),
                 render: (_, x, i) => (
                   <Button
                     type="text"
@@ -224,7 +231,7 @@ function InVise({ page: p, question, answer }: { page: Page; question: Question;
               { key: "2", title: "gripped", className: "num", render: (_, x) => x.grip },
               {
                 key: "3",
-                title: "What comes of it",
+                title: say("What comes of it"),
                 className: "small",
                 render: (_, x) => (x.said.length === 0 ? "good" : sure(x.said[0]).words),
               },
@@ -271,7 +278,11 @@ function UnderStrap({ unit }: { unit: Schema["Unit"] }) {
         {data && <StrapPicture strap={data.strap} />}
         {data && (
           <p>
-            <b className="setup-big">{data.strap.percent} %</b> of the bolt's force holds the work: {data.words}.
+            <Rich
+              text={"<b>{percent} %</b> of the bolt's force holds the work: {words}."}
+              values={{ percent: data.strap.percent, words: data.words }}
+              with={{ b: <b className="setup-big" /> }}
+            />
           </p>
         )}
         {data?.said.map((s) => (
@@ -282,15 +293,19 @@ function UnderStrap({ unit }: { unit: Schema["Unit"] }) {
       </div>
       <div className="stack">
         <section className="card pad stack">
-          <h2>The strap</h2>
-          {asked("work_arm", "From the bolt to where it presses on the work")}
-          {asked("heel_arm", "From the bolt to the heel")}
-          {asked("heel_rise", "Heel higher than the work by")}
+          <h2>{say("The strap")}</h2>
+          {asked("work_arm", say("From the bolt to where it presses on the work"))}
+          {asked("heel_arm", say("From the bolt to the heel"))}
+          {asked("heel_rise", say("Heel higher than the work by"))}
           {error && <p className="error">{wordsFor(error)}</p>}
         </section>
         <p className="caution">
-          <b>A strap that lies on air bends the work and lets go.</b> Press only where the work is backed by the table or a parallel; two straps at
-          least; nuts tight before the spindle turns, and the cutter's whole path clear of bolt, strap and heel.
+          <Rich
+            text={
+              "<b>A strap that lies on air bends the work and lets go.</b> Press only where the work is backed by the table or a parallel; two straps at least; nuts tight before the spindle turns, and the cutter's whole path clear of bolt, strap and heel."
+            }
+            with={{ b: <b /> }}
+          />
         </p>
       </div>
     </div>

@@ -16,6 +16,7 @@ import { useAct } from "../../shared/useAct";
 import { when } from "../../shared/time";
 import "../../look/pictures.css";
 import "./setup.css";
+import { Rich, say } from "../../shared/say";
 
 type Page = Schema["SetupPage"];
 
@@ -57,25 +58,24 @@ function Record({ page: p }: { page: Page }) {
     <main className="page stack">
       <div className="between">
         <div>
-          <h1>{p.kind === "head" ? `Square the head of ${p.machine.name}` : `Align ${p.holding} on ${p.machine.name}`}</h1>
+          <h1>{p.kind === "head" ? say("Square the head of {name}", { name: p.machine.name }) : `Align ${p.holding} on ${p.machine.name}`}</h1>
           <p className="muted">
-            {p.by.name}, begun {when(p.at)}
+            {say("{name}, begun {at}", { name: p.by.name, at: when(p.at) })}
             {p.job && (
               <>
-                {" "}
-                for <Link to={`/job/${p.assignment}`}>{p.job}</Link>
+                <Rich text={" for <link>{job}</link>"} values={{ job: p.job }} with={{ link: <Link to={`/job/${p.assignment}`} /> }} />
               </>
             )}
-            ; allowed {p.standard}
+            {say("; allowed {standard}", { standard: p.standard })}
           </p>
         </div>
         <Link className="button" to={`/setup/${p.machine.id}${p.assignment ? `?card=${p.assignment}` : ""}`}>
-          All setups of {p.machine.name}
+          {say("All setups of {name}", { name: p.machine.name })}
         </Link>
       </div>
       {p.accepted_at && (
         <p className="setup-accepted" role="status">
-          <b className="head">Accepted {when(p.accepted_at)}.</b> {p.accepted}
+          <b className="head">{say("Accepted {accepted_at}.", { accepted_at: when(p.accepted_at) })}</b> {p.accepted}
         </p>
       )}
       <div className="setup-columns wide">
@@ -88,7 +88,7 @@ function Record({ page: p }: { page: Page }) {
           ))}
           {p.effects.length > 0 && (
             <section className="card pad stack">
-              <h2>What this does to the part</h2>
+              <h2>{say("What this does to the part")}</h2>
               <ul className="setup-effects">
                 {p.effects.map((e) => (
                   <li key={e.words}>
@@ -100,7 +100,7 @@ function Record({ page: p }: { page: Page }) {
             </section>
           )}
           {p.working.length > 0 && (
-            <Fold title="The working of the last reading">
+            <Fold title={say("The working of the last reading")}>
               <Working steps={p.working} />
             </Fold>
           )}
@@ -116,7 +116,7 @@ function Record({ page: p }: { page: Page }) {
               </ol>
               {open && p.next.do === "accept" && (
                 <Button type="primary" size="large" disabled={busy} onClick={() => void accept()}>
-                  Accept this setup
+                  {say("Accept this setup")}
                 </Button>
               )}
             </section>
@@ -127,38 +127,38 @@ function Record({ page: p }: { page: Page }) {
             <Lines
               rows={p.passes}
               rowKey={(x) => x.number}
-              locale={{ emptyText: `Your readings stand here, each judged against ${p.standard}.` }}
+              locale={{ emptyText: say("Your readings stand here, each judged against {standard}.", { standard: p.standard }) }}
               columns={[
                 {
                   key: "pass",
-                  title: "Pass",
+                  title: say("Pass"),
                   render: (_, x) => (
                     <>
-                      {x.number} {x.tight && <span className="small muted">tight</span>}
+                      {x.number} {x.tight && <span className="small muted">{say("tight")}</span>}
                     </>
                   ),
                 },
                 ...(p.kind === "head" ? [{ key: "axis", title: "axis", render: (_: unknown, x: (typeof p.passes)[number]) => x.axis }] : []),
                 {
                   key: "low",
-                  title: p.kind === "head" ? "left, front" : `${p.ends[0]} end`,
+                  title: p.kind === "head" ? say("left, front") : `${p.ends[0]} end`,
                   className: "num",
                   render: (_, x) => x.low,
                 },
                 {
                   key: "high",
-                  title: p.kind === "head" ? "right, rear" : `${p.ends[1]} end`,
+                  title: p.kind === "head" ? say("right, rear") : `${p.ends[1]} end`,
                   className: "num",
                   render: (_, x) => x.high,
                 },
                 {
                   key: "off",
-                  title: "off by",
+                  title: say("off by"),
                   className: "num",
                   onCell: (x) => ({ className: x.within ? "setup-in" : "setup-out" }),
                   render: (_, x) => (
                     <>
-                      {x.off} <span className="small">{x.within ? "allowed" : "too far"}</span>
+                      {x.off} <span className="small">{x.within ? "allowed" : say("too far")}</span>
                     </>
                   ),
                 },
@@ -202,17 +202,17 @@ function Reading({
       }}
     >
       {p.kind === "head" && (
-        <div className="row" role="group" aria-label="Axis">
+        <div className="row" role="group" aria-label={say("Axis")}>
           {(["tilt", "nod"] as const).map((a) => (
             <Button key={a} type={axis === a ? "primary" : "default"} className="grow" aria-pressed={axis === a} onClick={() => setAxis(a)}>
-              {a === "tilt" ? "side to side" : "front to back"}
+              {a === "tilt" ? say("side to side") : say("front to back")}
             </Button>
           ))}
         </div>
       )}
       <div className="row">
         <label className="asked grow">
-          Needle at the {ends[0]}, {p.unit}
+          {say("Needle at the")} {ends[0]}, {p.unit}
           <Input
             className="reading"
             name="low"
@@ -224,7 +224,7 @@ function Reading({
           />
         </label>
         <label className="asked grow">
-          at the {ends[1]}, {p.unit}
+          {say("at the")} {ends[1]}, {p.unit}
           <Input
             className="reading"
             name="high"
@@ -239,11 +239,11 @@ function Reading({
       </div>
       <Checkbox className="setup-tight" checked={tight} onChange={(e) => setTight(e.target.checked)}>
         <span>
-          Every bolt was <b>tight</b> for this reading
+          <Rich text={"Every bolt was <b>tight</b> for this reading"} with={{ b: <b /> }} />
         </span>
       </Checkbox>
       <Button type="primary" size="large" htmlType="submit" disabled={busy}>
-        Keep this reading
+        {say("Keep this reading")}
       </Button>
     </form>
   );
@@ -258,7 +258,7 @@ function Picture({ page: p }: { page: Page }) {
   const targets: Record<string, string> =
     p.next.targets && p.next.do === "adjust" ? { [low]: `to ${p.next.targets[0]}`, [high]: `to ${p.next.targets[1]}` } : {};
   if (p.kind === "head") {
-    const first = p.next.do === "read" || p.next.do === "tighten" ? { [low]: "zero here", [high]: "then here" } : targets;
+    const first = p.next.do === "read" || p.next.do === "tighten" ? { [low]: say("zero here"), [high]: say("then here") } : targets;
     return (
       <figure className="setup-picture">
         <HeadView
@@ -269,9 +269,9 @@ function Picture({ page: p }: { page: Page }) {
           nods={p.axes.includes("nod")}
           slots={[]}
           marks={p.accepted_at ? {} : first}
-          said={`The head as it was read: the indicator is at the ${low} now and goes to the ${high} next`}
+          said={say("The head as it was read: the indicator is at the {low} now and goes to the {high} next", { low, high })}
         />
-        <figcaption className="small muted">Leaning as drawn is {SHOWN.head} times what it is.</figcaption>
+        <figcaption className="small muted">{say("Leaning as drawn is {head} times what it is.", { head: SHOWN.head })}</figcaption>
       </figure>
     );
   }
@@ -293,9 +293,13 @@ function Picture({ page: p }: { page: Page }) {
         marks={marks}
         pivot={plan.pivot}
         along={p.along}
-        said={`The vise from above, ${p.along === "y" ? "its jaw along Y" : "its jaw along X"}: read near the ${low} end, then near the ${high} end`}
+        said={say("The vise from above, {value}: read near the {low} end, then near the {high} end", {
+          value: p.along === "y" ? say("its jaw along Y") : say("its jaw along X"),
+          low,
+          high,
+        })}
       />
-      <figcaption className="small muted">Crooked as drawn is {SHOWN.vise} times what it is.</figcaption>
+      <figcaption className="small muted">{say("Crooked as drawn is {vise} times what it is.", { vise: SHOWN.vise })}</figcaption>
     </figure>
   );
 }

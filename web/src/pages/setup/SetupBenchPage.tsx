@@ -13,6 +13,7 @@ import { SetupStates } from "./SetupStates";
 import "../../look/pictures.css";
 import "./setup.css";
 import { Lines } from "../../shared/Lines";
+import { Rich, say } from "../../shared/say";
 
 type Bench = Schema["SetupBench"];
 type Head = Schema["HeadSettings"];
@@ -36,17 +37,17 @@ function BenchView({ bench: b }: { bench: Bench }) {
     <main className="page stack">
       <div className="between">
         <div>
-          <h1>Set up {b.machine.name}</h1>
+          <h1>{say("Set up {name}", { name: b.machine.name })}</h1>
           <p className="muted">{b.about}</p>
         </div>
         <span className="row">
           {card && (
             <Link className="button" to={`/job/${card}`}>
-              Back to the job card
+              {say("Back to the job card")}
             </Link>
           )}
           <Link className="button" to={`/machines/${b.machine.id}`}>
-            What the register says of it
+            {say("What the register says of it")}
           </Link>
         </span>
       </div>
@@ -58,10 +59,12 @@ function BenchView({ bench: b }: { bench: Bench }) {
           {b.begun.map((s) => (
             <Link key={s.id} to={`/setups/${s.id}`} className="card pad row setup-begun">
               <span className="grow">
-                <b className="head">You began: {s.kind === "head" ? "squaring the head" : "aligning the vise"}</b>{" "}
+                <b className="head">
+                  {say("You began: {value}", { value: s.kind === "head" ? say("squaring the head") : say("aligning the vise") })}
+                </b>{" "}
                 <span className="small muted">{when(s.at)}</span>
               </span>
-              <span className="button first">Go on</span>
+              <span className="button first">{say("Go on")}</span>
             </Link>
           ))}
           {mayWork && (
@@ -73,7 +76,7 @@ function BenchView({ bench: b }: { bench: Bench }) {
                   aria-pressed={what === "head"}
                   onClick={() => setWhat("head")}
                 >
-                  Square the head
+                  {say("Square the head")}
                 </Button>
                 <Button
                   type={what === "vise" ? "primary" : "default"}
@@ -81,27 +84,27 @@ function BenchView({ bench: b }: { bench: Bench }) {
                   aria-pressed={what === "vise"}
                   onClick={() => setWhat("vise")}
                 >
-                  Align a vise
+                  {say("Align a vise")}
                 </Button>
               </div>
               {what === "head" && <BeginHead bench={b} card={card} />}
               {what === "vise" && <BeginVise bench={b} card={card} />}
-              {what === "" && <p className="muted">Both stand. Begin one again if you doubt it.</p>}
+              {what === "" && <p className="muted">{say("Both stand. Begin one again if you doubt it.")}</p>}
             </section>
           )}
           {mayWork && <Moved machine={b.machine.id} />}
         </div>
         <div className="stack">
           <section className="card pad stack">
-            <h2>How this head wanders</h2>
+            <h2>{say("How this head wanders")}</h2>
             <Wander points={b.wander} allowed={b.allowed} />
-            {b.wander.length > 0 && <p className="small muted">○ as found, ● as left. Blue: side to side; brass: front to back.</p>}
+            {b.wander.length > 0 && <p className="small muted">{say("○ as found, ● as left. Blue: side to side; brass: front to back.")}</p>}
             <p>{b.wander_words}</p>
           </section>
           <section className="card">
-            <h2 className="pad">Setups here</h2>
+            <h2 className="pad">{say("Setups here")}</h2>
             {b.history.length === 0 && (
-              <p className="pad muted">No head and no vise was set up here yet. Each will stand here with who left it how.</p>
+              <p className="pad muted">{say("No head and no vise was set up here yet. Each will stand here with who left it how.")}</p>
             )}
             <Lines
               rows={b.history}
@@ -155,7 +158,12 @@ function useBegin(machine: string) {
 function BeginHead({ bench: b, card }: { bench: Bench; card: string | null }) {
   const { begin, error, busy } = useBegin(b.machine.id);
   const [s, set] = useState(b.head);
-  if (!s) return <p className="caution">The head of {b.machine.name} is fixed: it cannot be set. If it reads out of square, tell an instructor.</p>;
+  if (!s)
+    return (
+      <p className="caution">
+        {say("The head of {name} is fixed: it cannot be set. If it reads out of square, tell an instructor.", { name: b.machine.name })}
+      </p>
+    );
   return (
     <form
       className="stack"
@@ -165,12 +173,25 @@ function BeginHead({ bench: b, card }: { bench: Bench; card: string | null }) {
       }}
     >
       <p className="caution">
-        <b>Isolate the spindle and take it out of gear before you turn it by hand.</b> Slacken a head to a drag and never further, with a hand on it:
-        it swings or drops by its own weight. The machine's manual and the shop's rules come first.
+        <Rich
+          text={
+            "<b>Isolate the spindle and take it out of gear before you turn it by hand.</b> Slacken a head to a drag and never further, with a hand on it: it swings or drops by its own weight. The machine's manual and the shop's rules come first."
+          }
+          with={{ b: <b /> }}
+        />
       </p>
       <p>
-        Allowed here: <b>{`${b.rules.head_rise} ${b.rules.unit} over ${b.rules.head_span} ${b.rules.unit}`}</b>
-        {b.rules.head_school === "tilt_first" ? "; side to side first, then front to back." : "; front to back first, then side to side."}
+        <Rich
+          text={"Allowed here: <b>{head_rise}</b>{value}"}
+          values={{
+            head_rise: `${b.rules.head_rise} ${b.rules.unit} over ${b.rules.head_span} ${b.rules.unit}`,
+            value:
+              b.rules.head_school === "tilt_first"
+                ? say("; side to side first, then front to back.")
+                : say("; front to back first, then side to side."),
+          }}
+          with={{ b: <b /> }}
+        />
       </p>
       <div className="setup-form">
         <Asked name={`Between the two stations, ${s.unit}`} value={s.span} onChange={(span) => set({ ...s, span })} />
@@ -179,7 +200,7 @@ function BeginHead({ bench: b, card }: { bench: Bench; card: string | null }) {
       </div>
       {error && <p className="error">{error}</p>}
       <Button type="primary" size="large" htmlType="submit" disabled={busy}>
-        Begin with the head
+        {say("Begin with the head")}
       </Button>
     </form>
   );
@@ -190,11 +211,11 @@ function BeginVise({ bench: b, card }: { bench: Bench; card: string | null }) {
   const [at, setAt] = useState(0);
   const chosen = b.vises[at];
   const [s, set] = useState<Vise | undefined>(chosen?.settings);
-  if (!chosen || !s) return <p className="muted">The register has no vise yet: an instructor adds it under Shop.</p>;
+  if (!chosen || !s) return <p className="muted">{say("The register has no vise yet: an instructor adds it under Shop.")}</p>;
   const schools = {
-    pivot: "one bolt snug as the pivot, tap the loose end",
-    walk_in: "both bolts snug, tap half of the difference away at each end",
-    long_parallel: "over a parallel that reaches beyond the bolts",
+    pivot: say("one bolt snug as the pivot, tap the loose end"),
+    walk_in: say("both bolts snug, tap half of the difference away at each end"),
+    long_parallel: say("over a parallel that reaches beyond the bolts"),
   };
   return (
     <form
@@ -205,15 +226,26 @@ function BeginVise({ bench: b, card }: { bench: Bench; card: string | null }) {
       }}
     >
       <p className="caution">
-        <b>Two lift a vise, on a stopped and isolated machine.</b> Soft hammer only, never on the moving jaw, fingers never underneath. The machine's
-        manual and the shop's rules come first.
+        <Rich
+          text={
+            "<b>Two lift a vise, on a stopped and isolated machine.</b> Soft hammer only, never on the moving jaw, fingers never underneath. The machine's manual and the shop's rules come first."
+          }
+          with={{ b: <b /> }}
+        />
       </p>
       <p>
-        Allowed here: <b>{`${b.rules.vise_rise} ${b.rules.unit} over the jaw`}</b>; {schools[b.rules.vise_school]}.
+        <Rich
+          text={"Allowed here: <b>{vise_rise}</b>; {schools}."}
+          values={{
+            vise_rise: say("{vise_rise} {unit} over the jaw", { vise_rise: b.rules.vise_rise, unit: b.rules.unit }),
+            schools: schools[b.rules.vise_school],
+          }}
+          with={{ b: <b /> }}
+        />
       </p>
       <div className="row">
         <label className="asked grow">
-          Vise
+          {say("Vise")}
           <Select
             value={at}
             onChange={(picked) => {
@@ -245,7 +277,7 @@ function BeginVise({ bench: b, card }: { bench: Bench; card: string | null }) {
       />
       {error && <p className="error">{error}</p>}
       <Button type="primary" size="large" htmlType="submit" disabled={busy}>
-        Begin with the vise
+        {say("Begin with the vise")}
       </Button>
     </form>
   );
@@ -265,7 +297,7 @@ function WhichWay({
 }) {
   return (
     <fieldset className="setup-way">
-      <legend>Which way is it? Push the tip in by hand and look</legend>
+      <legend>{say("Which way is it? Push the tip in by hand and look")}</legend>
       <svg viewBox="0 0 190 110" width="190" height="110" aria-hidden="true" className="setup-lever">
         <path d="M20 100H170" className="plan-scale" />
         <rect x="20" y="86" width="150" height="14" className="plan-jaw" />
@@ -282,14 +314,14 @@ function WhichWay({
       <div className="stack">
         <div className="row">
           <Button type={sense === 1 ? "primary" : "default"} aria-pressed={sense === 1} onClick={() => onSense(1)}>
-            It turns clockwise
+            {say("It turns clockwise")}
           </Button>
           <Button type={sense === -1 ? "primary" : "default"} aria-pressed={sense === -1} onClick={() => onSense(-1)}>
-            Anticlockwise
+            {say("Anticlockwise")}
           </Button>
         </div>
         <label className="asked">
-          Lever's angle to the jaw, degrees (a plunger: 0)
+          {say("Lever's angle to the jaw, degrees (a plunger: 0)")}
           <Input
             inputMode="numeric"
             value={String(degrees)}
@@ -347,11 +379,11 @@ function Moved({ machine }: { machine: string }) {
     <section className="card pad stack">
       <div className="row">
         <span className="grow">
-          <b className="head">Did you move something, or see it moved?</b>{" "}
-          <span className="small muted">Everybody's setup of it has to be repeated then.</span>
+          <b className="head">{say("Did you move something, or see it moved?")}</b>{" "}
+          <span className="small muted">{say("Everybody's setup of it has to be repeated then.")}</span>
         </span>
-        <Button onClick={() => setKind("head")}>Head moved</Button>
-        <Button onClick={() => setKind("vise")}>Vise moved</Button>
+        <Button onClick={() => setKind("head")}>{say("Head moved")}</Button>
+        <Button onClick={() => setKind("vise")}>{say("Vise moved")}</Button>
       </div>
       {kind && (
         <form
@@ -365,13 +397,13 @@ function Moved({ machine }: { machine: string }) {
             className="grow"
             value={words}
             maxLength={300}
-            aria-label="How it was moved"
-            placeholder="How? For example: bumped while cleaning"
+            aria-label={say("How it was moved")}
+            placeholder={say("How? For example: bumped while cleaning")}
             onChange={(e) => setWords(e.target.value)}
             required
           />
           <Button type="primary" htmlType="submit" disabled={busy}>
-            The {kind} was moved
+            {say("The {kind} was moved", { kind })}
           </Button>
         </form>
       )}
@@ -382,7 +414,8 @@ function Moved({ machine }: { machine: string }) {
 
 /** Each setup of the head: as it was found (hollow), as it was left (full), against what is allowed. */
 function Wander({ points, allowed }: { points: Bench["wander"]; allowed: number }) {
-  if (points.length === 0) return <p className="muted">Every squaring of the head leaves two marks here: how it was found and how it was left.</p>;
+  if (points.length === 0)
+    return <p className="muted">{say("Every squaring of the head leaves two marks here: how it was found and how it was left.")}</p>;
   const times = points.map((p) => new Date(p.at).getTime());
   const [first, last] = [Math.min(...times), Math.max(...times)];
   const top = Math.max(...points.flatMap((p) => [Math.abs(p.found), Math.abs(p.left)]), allowed * 2);
@@ -393,16 +426,19 @@ function Wander({ points, allowed }: { points: Bench["wander"]; allowed: number 
       viewBox="0 0 600 236"
       className="wander"
       role="img"
-      aria-label={`${points.length} readings of the head as found and as left; allowed are ${allowed.toFixed(3)} mm`}
+      aria-label={say("{count} readings of the head as found and as left; allowed are {allowed} mm", {
+        count: points.length,
+        allowed: allowed.toFixed(3),
+      })}
     >
       <rect x="60" y={y(allowed)} width="520" height={y(-allowed) - y(allowed)} className="converge-good" />
       <path d="M60 14V206M60 110H580" className="plan-scale" />
       <text x="578" y={y(allowed) - 5} textAnchor="end" className="converge-word">
-        allowed
+        {say("allowed")}
       </text>
       {points.map((p, i) => (
         <g key={i} className={p.axis === "tilt" ? "wander-tilt" : "wander-nod"}>
-          <title>{`${when(p.at)}, ${p.by}, ${p.axis === "tilt" ? "side to side" : "front to back"}`}</title>
+          <title>{`${when(p.at)}, ${p.by}, ${p.axis === "tilt" ? say("side to side") : say("front to back")}`}</title>
           <path d={`M${x(p.at)} ${y(p.found)}V${y(p.left)}`} />
           <circle cx={x(p.at)} cy={y(p.found)} r="6" className="found" />
           <circle cx={x(p.at)} cy={y(p.left)} r="6" className="left" />

@@ -2,11 +2,12 @@ import { Link } from "react-router";
 import type { Schema } from "../../api/client";
 import { when } from "../../shared/time";
 import "./setup.css";
+import { say } from "../../shared/say";
 
 type State = Schema["SetupState"];
 
-const NAMES = { head: "Head", vise: "Vise", hold: "Work held" };
-const WORDS = { none: "not yet", stands: "stands", repeat: "to repeat" };
+const NAMES = { head: say("Head"), vise: say("Vise"), hold: say("Work held") };
+const WORDS = { none: say("not yet"), stands: "stands", repeat: say("to repeat") };
 
 /** How head, vise and holding stand now, each with its reason and the way to it. */
 export function SetupStates({ states, to }: { states: readonly State[]; to: (s: State) => { href: string; words: string } | null }) {

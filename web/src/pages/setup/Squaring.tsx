@@ -2,6 +2,7 @@ import { sure } from "../../shared/sure";
 import { Button } from "antd";
 import { useState } from "react";
 import type { Schema } from "../../api/client";
+import { Rich, say } from "../../shared/say";
 
 type Step = Schema["SquaringView"];
 
@@ -15,7 +16,7 @@ export function Squaring({ steps }: { steps: readonly Step[] }) {
         <Held step={s} />
       </figure>
       <div className="stack">
-        <div className="squaring-steps" role="tablist" aria-label="Faces">
+        <div className="squaring-steps" role="tablist" aria-label={say("Faces")}>
           {steps.map((x, i) => (
             <button key={x.number} role="tab" aria-selected={i === at} className={i === at ? "on" : i < at ? "done" : ""} onClick={() => setAt(i)}>
               {x.number}
@@ -23,23 +24,27 @@ export function Squaring({ steps }: { steps: readonly Step[] }) {
           ))}
         </div>
         <section className="card pad stack" role="status">
-          <h2>Face {s.number}</h2>
+          <h2>{say("Face {number}", { number: s.number })}</h2>
           <p>{s.words}</p>
           <p>
-            <b className="head">Check it:</b> {s.check}
+            <b className="head">{say("Check it:")}</b> {s.check}
           </p>
           <div className="row">
             <Button disabled={at === 0} onClick={() => setAt(at - 1)}>
-              Back
+              {say("Back")}
             </Button>
             <Button type="primary" className="grow" disabled={at === steps.length - 1} onClick={() => setAt(at + 1)}>
-              {at === steps.length - 1 ? "Square on all six" : `Then face ${s.number + 1}`}
+              {at === steps.length - 1 ? say("Square on all six") : `Then face ${s.number + 1}`}
             </Button>
           </div>
         </section>
         <p className="caution">
-          <b>Every milled edge cuts like a knife.</b> Stop the spindle, brush the chips off, deburr at each turn: a burr or a chip under a face tilts
-          the next one.
+          <Rich
+            text={
+              "<b>Every milled edge cuts like a knife.</b> Stop the spindle, brush the chips off, deburr at each turn: a burr or a chip under a face tilts the next one."
+            }
+            with={{ b: <b /> }}
+          />
         </p>
       </div>
     </div>
@@ -59,17 +64,22 @@ function Held({ step: s }: { step: Step }) {
       viewBox="0 0 600 360"
       className="plan"
       role="img"
-      aria-label={`Face ${s.up} up, face ${s.fixed} at the fixed jaw, face ${s.down} down, face ${s.moving} at the moving jaw`}
+      aria-label={say("Face {up} up, face {fixed} at the fixed jaw, face {down} down, face {moving} at the moving jaw", {
+        up: s.up,
+        fixed: s.fixed,
+        down: s.down,
+        moving: s.moving,
+      })}
     >
       <rect width="600" height="360" className="plan-ground" />
       <rect x="40" y="300" width="520" height="40" className="plan-flange" />
       <rect x={left - 90} y="200" width="90" height="100" className="plan-jaw" />
       <text x={left - 45} y="290" textAnchor="middle">
-        fixed
+        {say("fixed")}
       </text>
       <rect x={right + (s.bar ? 26 : 0)} y="200" width="90" height="100" className="plan-moving solid" />
       <text x={right + 45 + (s.bar ? 26 : 0)} y="290" textAnchor="middle">
-        moving
+        {say("moving")}
       </text>
       {s.bar && <circle cx={right + 13} cy="250" r="13" className="section-bar" />}
       {s.parallels && (
@@ -95,7 +105,7 @@ function Held({ step: s }: { step: Step }) {
         <g className="plan-scale">
           <path d={`M${right + 4} ${top + 8}V196`} />
           <text x={right + 14} y={top + 40} className="plan-soft">
-            upright by a square
+            {say("upright by a square")}
           </text>
         </g>
       )}

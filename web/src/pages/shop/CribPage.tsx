@@ -13,16 +13,17 @@ import { Materials } from "./Materials";
 import { Tables } from "./Tables";
 import "./crib.css";
 import { Lines } from "../../shared/Lines";
+import { say } from "../../shared/say";
 
 type Crib = Schema["CribPage"];
 type Thing = Schema["ThingView"];
 type Out = Schema["OutView"];
 
 const PLACES = [
-  ["counter", "Counter"],
-  ["cutters", "Cutters"],
-  ["materials", "Materials"],
-  ["tables", "Tables in and out"],
+  ["counter", say("Counter")],
+  ["cutters", say("Cutters")],
+  ["materials", say("Materials")],
+  ["tables", say("Tables in and out")],
 ] as const;
 
 /** The crib: the counter where cutters and gauges go out and come back, and the registers behind it. */
@@ -32,8 +33,8 @@ export default function CribPage() {
   return (
     <main className="page stack">
       <div className="between">
-        <h1>Crib</h1>
-        <nav className="crib-places" aria-label="Crib">
+        <h1>{say("Crib")}</h1>
+        <nav className="crib-places" aria-label={say("Crib")}>
           {PLACES.filter(([key]) => key !== "tables" || me.role !== "student").map(([key, name]) => (
             <NavLink key={key} to={`/crib/${key}`} className={place === key ? "on" : ""}>
               {name}
@@ -60,7 +61,10 @@ function Counter() {
       {late.length > 0 && (
         <p className="caution">
           <b>
-            {late.length} {late.length === 1 ? "thing is" : "things are"} out from an earlier session:
+            {say("{count} {value} out from an earlier session:", {
+              count: late.length,
+              value: late.length === 1 ? say("thing is") : say("things are"),
+            })}
           </b>{" "}
           {late.map((o) => `${o.thing.name} (${o.person.name})`).join(", ")}.
         </p>
@@ -99,21 +103,21 @@ function HandOut({ crib }: { crib: Crib }) {
       };
       client.setQueryData(queries.crib().queryKey, await body(api.POST("/api/crib/issues", { body: sent })));
       void client.invalidateQueries({ queryKey: ["session"] });
-      setSaid(`${thing.name} is out with ${person.name}.`);
+      setSaid(say("{name} is out with {name2}.", { name: thing.name, name2: person.name }));
       setPicked(null);
       setText("");
       setNote("");
       setName("");
     });
   return (
-    <section className="card pad stack" aria-label="Hand out">
-      <h2>Hand out</h2>
+    <section className="card pad stack" aria-label={say("Hand out")}>
+      <h2>{say("Hand out")}</h2>
       {!thing && (
         <>
           <Input
             autoFocus
-            placeholder="What? A few letters: 1/2 4 fl, drill F, M6, micrometer"
-            aria-label="What is handed out"
+            placeholder={say("What? A few letters: 1/2 4 fl, drill F, M6, micrometer")}
+            aria-label={say("What is handed out")}
             value={text}
             maxLength={60}
             onChange={(e) => setText(e.target.value)}
@@ -144,8 +148,8 @@ function HandOut({ crib }: { crib: Crib }) {
                   <Inside thing={t} />
                 </button>
               ))}
-              {hits.length > 30 && <p className="small muted">{hits.length - 30} more: type another letter.</p>}
-              {hits.length === 0 && <p className="small muted">Nothing in the crib is called that.</p>}
+              {hits.length > 30 && <p className="small muted">{say("{count} more: type another letter.", { count: hits.length - 30 })}</p>}
+              {hits.length === 0 && <p className="small muted">{say("Nothing in the crib is called that.")}</p>}
             </div>
           )}
         </>
@@ -154,7 +158,7 @@ function HandOut({ crib }: { crib: Crib }) {
         <>
           <p className="between">
             <b className="head crib-picked">{thing.name}</b>
-            <Button onClick={() => setPicked(null)}>Something else</Button>
+            <Button onClick={() => setPicked(null)}>{say("Something else")}</Button>
           </p>
           {thing.cautions.map((c) => (
             <p key={c} className="caution small">
@@ -162,13 +166,13 @@ function HandOut({ crib }: { crib: Crib }) {
             </p>
           ))}
           <label className="asked">
-            A remark, if there is one
+            {say("A remark, if there is one")}
             <Input value={note} maxLength={200} onChange={(e) => setNote(e.target.value)} />
           </label>
-          <h3>For whom?</h3>
+          <h3>{say("For whom?")}</h3>
           <Input
-            aria-label="Find somebody else"
-            placeholder={crib.people.length ? "Somebody else? A few letters" : "Whose? A few letters of the name"}
+            aria-label={say("Find somebody else")}
+            placeholder={crib.people.length ? say("Somebody else? A few letters") : say("Whose? A few letters of the name")}
             value={name}
             maxLength={60}
             onChange={(e) => setName(e.target.value)}
@@ -196,9 +200,7 @@ function Inside({ thing: t }: { thing: Thing }) {
       {Array.from({ length: places }, (_, i) => (
         <i key={i} className={i < filled ? "on" : ""} />
       ))}
-      <span className="num">
-        {t.inside} of {t.owned}
-      </span>
+      <span className="num">{say("{inside} of {owned}", { inside: t.inside, owned: t.owned })}</span>
     </span>
   );
 }
@@ -207,9 +209,11 @@ function OutList({ crib, staff }: { crib: Crib; staff: boolean }) {
   const people = [...new Map(crib.out.map((o) => [o.person.id, o.person])).values()];
   return (
     <div className="stack">
-      <section className="card" aria-label="Out now">
-        <h2 className="pad">{staff ? `Out now: ${crib.out.length}` : "What you have"}</h2>
-        {crib.out.length === 0 && <p className="pad muted">Everything is in. What goes out stands here, person by person, until it comes back.</p>}
+      <section className="card" aria-label={say("Out now")}>
+        <h2 className="pad">{staff ? `Out now: ${crib.out.length}` : say("What you have")}</h2>
+        {crib.out.length === 0 && (
+          <p className="pad muted">{say("Everything is in. What goes out stands here, person by person, until it comes back.")}</p>
+        )}
         {people.map((p) => (
           <div key={p.id} className="crib-person">
             {staff && <h3>{p.name}</h3>}
@@ -223,7 +227,7 @@ function OutList({ crib, staff }: { crib: Crib; staff: boolean }) {
       </section>
       {crib.back.length > 0 && (
         <section className="card">
-          <h2 className="pad">Came back last</h2>
+          <h2 className="pad">{say("Came back last")}</h2>
           <Lines
             rows={crib.back.slice(0, 8)}
             rowKey={(_, i) => i ?? 0}
@@ -272,16 +276,16 @@ function Back({ out, staff }: { out: Out; staff: boolean }) {
     <div className="crib-out">
       <div className="row">
         <span className="grow">
-          {out.thing.name} {out.late && <span className="needs">earlier session</span>}
-          <small className="muted"> since {when(out.at)}</small>
+          {out.thing.name} {out.late && <span className="needs">{say("earlier session")}</span>}
+          <small className="muted">{say(" since {at}", { at: when(out.at) })}</small>
         </span>
         {staff && (
           <>
             <Button disabled={busy} onClick={() => setAsking(!asking)}>
-              Not as it was
+              {say("Not as it was")}
             </Button>
             <Button type="primary" disabled={busy} onClick={() => void send("fine")}>
-              Back
+              {say("Back")}
             </Button>
           </>
         )}
@@ -289,7 +293,7 @@ function Back({ out, staff }: { out: Out; staff: boolean }) {
       {asking && (
         <div className="crib-worse">
           <label className="asked grow">
-            What happened?
+            {say("What happened?")}
             <Input autoFocus value={note} maxLength={300} onChange={(e) => setNote(e.target.value)} />
           </label>
           {WORSE.map((c) => (

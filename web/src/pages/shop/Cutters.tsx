@@ -7,6 +7,7 @@ import { queries } from "../../api/queries";
 import { useMe } from "../../shared/me";
 import { useAct } from "../../shared/useAct";
 import { Lines } from "../../shared/Lines";
+import { say } from "../../shared/say";
 
 type Cutter = Schema["CutterView"];
 
@@ -14,11 +15,13 @@ type Cutter = Schema["CutterView"];
 export function Cutters() {
   const { data, error } = useQuery(queries.stock());
   const [text, setText] = useState("");
-  const [kind, setKind] = useState("end mill");
+  const [kind, setKind] = useState(say("end mill"));
   const [chosen, setChosen] = useState("");
   if (!data) return <Waiting error={error} />;
   if (data.cutters.length === 0)
-    return <p className="muted">No cutter is entered yet: take a table in under “Tables in and out”, its form goes out there as an empty file.</p>;
+    return (
+      <p className="muted">{say("No cutter is entered yet: take a table in under “Tables in and out”, its form goes out there as an empty file.")}</p>
+    );
   const kinds = [...new Set(data.cutters.map((c) => c.of.kind))];
   const words = text.trim().toLowerCase();
   const hits = data.cutters.filter((c) => (words ? c.of.name.toLowerCase().includes(words) : c.of.kind === kind));
@@ -29,12 +32,12 @@ export function Cutters() {
         <div className="pad crib-filter">
           <Select
             showSearch={{ optionFilterProp: "label" }}
-            aria-label="Kind"
+            aria-label={say("Kind")}
             value={kind}
             onChange={(picked) => setKind(picked)}
             options={[...kinds.map((k) => ({ value: k, label: `${k}, ${data.cutters.filter((c) => c.of.kind === k).length}` }))]}
           />
-          <Input placeholder="or a name" aria-label="Name" value={text} maxLength={60} onChange={(e) => setText(e.target.value)} />
+          <Input placeholder={say("or a name")} aria-label={say("Name")} value={text} maxLength={60} onChange={(e) => setText(e.target.value)} />
         </div>
         <Lines
           className="crib-table"
@@ -44,19 +47,19 @@ export function Cutters() {
           columns={[
             {
               key: "0",
-              title: "Cutter",
+              title: say("Cutter"),
               render: (_, c) => (
                 <>
                   <Button type="text" className="plain" onClick={() => setChosen(c.id)}>
                     {c.of.name}
                   </Button>
-                  {c.tagged_out && <span className="needs">tagged out</span>}
+                  {c.tagged_out && <span className="needs">{say("tagged out")}</span>}
                 </>
               ),
             },
             {
               key: "1",
-              title: "Cuts",
+              title: say("Cuts"),
               className: "num",
               render: (_, c) => (
                 <>
@@ -64,16 +67,12 @@ export function Cutters() {
                 </>
               ),
             },
-            { key: "2", title: "Teeth", className: "num", render: (_, c) => c.of.teeth || "" },
+            { key: "2", title: say("Teeth"), className: "num", render: (_, c) => c.of.teeth || "" },
             {
               key: "3",
-              title: "In",
+              title: say("In"),
               className: "num",
-              render: (_, c) => (
-                <>
-                  {c.of.owned - c.out} of {c.of.owned}
-                </>
-              ),
+              render: (_, c) => <>{say("{owned} of {owned2}", { owned: c.of.owned - c.out, owned2: c.of.owned })}</>,
             },
           ]}
         />
@@ -104,15 +103,15 @@ function One({ cutter: c }: { cutter: Cutter }) {
       await client.invalidateQueries({ queryKey: ["stock"] });
     });
   const lines: [string, string][] = [
-    ["Nominal", `${c.of.diameter} ${c.of.unit}`],
-    ["Really", c.of.measured ? `${c.of.measured} ${c.of.unit}, reground` : "as bought"],
-    ["Made of", c.of.made_of],
-    ["Teeth", c.of.teeth ? String(c.of.teeth) : ""],
-    ["Cuts to a depth of", c.of.length ? `${c.of.length} ${c.of.unit}` : ""],
-    ["Angle", c.of.angle ? `${c.of.angle}°` : ""],
-    ["Thread", c.of.thread && `${c.of.thread}, ${c.of.tap}`],
-    ["Dial reads on the", c.of.dial],
-    ["Numbers from", c.of.source],
+    [say("Nominal"), `${c.of.diameter} ${c.of.unit}`],
+    [say("Really"), c.of.measured ? `${c.of.measured} ${c.of.unit}, reground` : say("as bought")],
+    [say("Made of"), c.of.made_of],
+    [say("Teeth"), c.of.teeth ? String(c.of.teeth) : ""],
+    [say("Cuts to a depth of"), c.of.length ? `${c.of.length} ${c.of.unit}` : ""],
+    [say("Angle"), c.of.angle ? `${c.of.angle}°` : ""],
+    [say("Thread"), c.of.thread && `${c.of.thread}, ${c.of.tap}`],
+    [say("Dial reads on the"), c.of.dial],
+    [say("Numbers from"), c.of.source],
   ];
   return (
     <div className="stack">
@@ -120,7 +119,7 @@ function One({ cutter: c }: { cutter: Cutter }) {
         <h2>{c.of.name}</h2>
         {c.tagged_out && (
           <p className="error">
-            <b>Tagged out:</b> {c.tagged_out}
+            <b>{say("Tagged out:")}</b> {c.tagged_out}
           </p>
         )}
         <Silhouette cutter={c} />
@@ -140,22 +139,22 @@ function One({ cutter: c }: { cutter: Cutter }) {
         ))}
       </section>
       {staff && (
-        <section className="card pad stack" aria-label="Change this cutter">
+        <section className="card pad stack" aria-label={say("Change this cutter")}>
           <div className="crib-change">
             <label className="asked">
-              Measured, {c.of.unit}; empty as bought
+              {say("Measured, {unit}; empty as bought", { unit: c.of.unit })}
               <Input inputMode="decimal" value={measured} maxLength={12} onChange={(e) => setMeasured(e.target.value)} />
             </label>
             <label className="asked">
-              How many
+              {say("How many")}
               <Input inputMode="numeric" value={owned} maxLength={3} onChange={(e) => setOwned(e.target.value)} />
             </label>
             <label className="asked">
-              Where
+              {say("Where")}
               <Input value={place} maxLength={80} onChange={(e) => setPlace(e.target.value)} />
             </label>
             <Button type="primary" disabled={busy || owned.trim() === ""} onClick={() => void save()}>
-              Save
+              {say("Save")}
             </Button>
           </div>
           {error && <p className="error">{error}</p>}
@@ -164,11 +163,11 @@ function One({ cutter: c }: { cutter: Cutter }) {
       {me.role !== "auditor" && !c.tagged_out && (
         <section className="card pad crib-worse">
           <label className="asked grow">
-            Close it: what is wrong with it?
+            {say("Close it: what is wrong with it?")}
             <Input value={note} maxLength={300} onChange={(e) => setNote(e.target.value)} />
           </label>
           <Button danger disabled={busy || note.trim().length < 3} onClick={() => void tag()}>
-            Tag out
+            {say("Tag out")}
           </Button>
         </section>
       )}
@@ -191,7 +190,7 @@ function Silhouette({ cutter: c }: { cutter: Cutter }) {
       : `L${l} ${50 + w}L${l} ${50 - w}`;
   const lines = Array.from({ length: Math.max(c.of.teeth, 1) * 2 }, (_, i) => (i * l) / (Math.max(c.of.teeth, 1) * 2));
   return (
-    <svg viewBox="0 0 420 100" className="crib-silhouette" role="img" aria-label={`${c.of.name} from the side`}>
+    <svg viewBox="0 0 420 100" className="crib-silhouette" role="img" aria-label={say("{name} from the side", { name: c.of.name })}>
       <g transform={`translate(${tail + (420 - tail - l) / 2} 0)`}>
         <path d={`M${-tail} ${50 - w * 0.9}H0V${50 + w * 0.9}H${-tail}Z`} className="shank" />
         <path d={`M0 ${50 - w}L0 ${50 + w}${tip}Z`} />

@@ -11,17 +11,18 @@ import { useAct } from "../../shared/useAct";
 import { dayOfYear, when } from "../../shared/time";
 import "../../look/pictures.css";
 import "./machines.css";
+import { Rich, say } from "../../shared/say";
 
 type Detail = Schema["MachineDetail"];
 type Spec = Schema["Machine"];
 
 const KINDS = {
-  turret_knee: "turret knee mill",
-  plain_vertical: "plain vertical mill",
-  bench: "bench mill",
-  horizontal: "horizontal mill",
+  turret_knee: say("turret knee mill"),
+  plain_vertical: say("plain vertical mill"),
+  bench: say("bench mill"),
+  horizontal: say("horizontal mill"),
 };
-const NOTES = { head: "head moved", vise: "vise moved", wear: "wear", service: "service" };
+const NOTES = { head: say("head moved"), vise: say("vise moved"), wear: "wear", service: "service" };
 
 /** A machine as the register has it: its head, table, spindle, every handle, its history. */
 export default function MachinePage() {
@@ -46,19 +47,19 @@ function Entry({ detail: d }: { detail: Detail }) {
         </div>
         <span className="row">
           <Link className="button" to={`/start/${d.machine.id}`}>
-            Before starting it
+            {say("Before starting it")}
           </Link>
           <Link className="button" to={`/machines/${d.machine.id}/moves`}>
-            Moves and dials
+            {say("Moves and dials")}
           </Link>
           <Link className="button first" to={`/setup/${d.machine.id}`}>
-            Set it up
+            {say("Set it up")}
           </Link>
         </span>
       </div>
       <div className="machine-columns">
         <section className="card pad stack">
-          <h2>Handles</h2>
+          <h2>{say("Handles")}</h2>
           <div className="machine-handles">
             {s.handles.map((h, i) => (
               <Handle key={h.place} handle={h} division={d.divisions[i] ?? ""} />
@@ -72,10 +73,10 @@ function Entry({ detail: d }: { detail: Detail }) {
               size="small"
               bordered
               items={[
-                { key: "Head", label: "Head", children: <>{headWords(s)}</> },
+                { key: "Head", label: say("Head"), children: <>{headWords(s)}</> },
                 {
                   key: "Table",
-                  label: "Table",
+                  label: say("Table"),
                   children: (
                     <>
                       {s.table.length} × {s.table.width} {u} {s.table.slots.length > 0 && `, ${s.table.slots.length} slots`}
@@ -84,7 +85,7 @@ function Entry({ detail: d }: { detail: Detail }) {
                 },
                 {
                   key: "Travel",
-                  label: "Travel",
+                  label: say("Travel"),
                   children: (
                     <>
                       {s.travel[0]} × {s.travel[1]} × {s.travel[2]} {u}
@@ -93,7 +94,7 @@ function Entry({ detail: d }: { detail: Detail }) {
                 },
                 {
                   key: "Spindle",
-                  label: "Spindle",
+                  label: say("Spindle"),
                   children: (
                     <>
                       {s.spindle.taper}, {s.spindle.watts} W
@@ -102,32 +103,34 @@ function Entry({ detail: d }: { detail: Detail }) {
                 },
                 {
                   key: "Speeds",
-                  label: "Speeds",
+                  label: say("Speeds"),
                   children: (
                     <>
-                      {s.spindle.steps.length > 0 ? s.spindle.steps.join(" · ") : s.spindle.ranges.map(([a, b]) => `${a} to ${b}`).join(", ")} per
-                      minute{" "}
+                      {say("{listed} per minute", {
+                        listed:
+                          s.spindle.steps.length > 0 ? s.spindle.steps.join(" · ") : s.spindle.ranges.map(([a, b]) => `${a} to ${b}`).join(", "),
+                      })}{" "}
                       <div className="small muted">
                         {" "}
-                        {s.spindle.changes_running ? "Changed only while it runs." : "Changed only when it stands."}{" "}
-                        {s.spindle.low_range_reverses && " The low range turns the other way."}{" "}
+                        {s.spindle.changes_running ? say("Changed only while it runs.") : say("Changed only when it stands.")}{" "}
+                        {s.spindle.low_range_reverses && say(" The low range turns the other way.")}{" "}
                       </div>
                     </>
                   ),
                 },
                 {
                   key: "Quill",
-                  label: "Quill",
+                  label: say("Quill"),
                   children: (
                     <>
                       {s.quill_travel === "0" ? "none" : `${s.quill_travel} ${u}`}{" "}
-                      {s.quill_feeds.length > 0 && `, feeds ${s.quill_feeds.join(" · ")} ${u} a turn`}
+                      {s.quill_feeds.length > 0 && say(", feeds {listed} {u} a turn", { listed: s.quill_feeds.join(" · "), u })}
                     </>
                   ),
                 },
-                { key: "Readout", label: "Readout", children: <>{axes(s.readout)}</> },
-                { key: "Power feed", label: "Power feed", children: <>{axes(s.power_feed)}</> },
-                ...(s.wear ? [{ key: "Wear", label: "Wear", children: <>{s.wear}</> }] : []),
+                { key: "Readout", label: say("Readout"), children: <>{axes(s.readout)}</> },
+                { key: "Power feed", label: say("Power feed"), children: <>{axes(s.power_feed)}</> },
+                ...(s.wear ? [{ key: "Wear", label: say("Wear"), children: <>{s.wear}</> }] : []),
               ]}
             />
           </section>
@@ -144,20 +147,31 @@ const axes = (of: readonly string[] | undefined) => (of && of.length > 0 ? of.jo
 function headWords(s: Spec): string {
   const nod = s.head.nod;
   if (!s.head.tilt && !nod) return "fixed";
-  const words = s.head.tilt ? ["tilts side to side"] : [];
-  if (nod) words.push(nod.behind ? `nods, its pivot ${nod.behind} ${s.unit} behind the spindle` : "nods; where it pivots is not known yet");
-  else words.push("does not nod");
+  const words = s.head.tilt ? [say("tilts side to side")] : [];
+  if (nod)
+    words.push(
+      nod.behind
+        ? say("nods, its pivot {behind} {unit} behind the spindle", { behind: nod.behind, unit: s.unit })
+        : say("nods; where it pivots is not known yet"),
+    );
+  else words.push(say("does not nod"));
   return words.join("; ");
 }
 
 const TURNS: Record<string, number> = { right: 0, left: 180, away: -90, towards: 90, up: -90, down: 90 };
-const GOES = { x: "the table goes", y: "the table goes", knee: "the knee goes", quill: "the quill goes" };
+const GOES = { x: say("the table goes"), y: say("the table goes"), knee: say("the knee goes"), quill: say("the quill goes") };
 
 /** A handle's dial with what clockwise does; the numbers are what a student reckons with. */
 function Handle({ handle: h, division }: { handle: Spec["handles"][number]; division: string }) {
   return (
     <div className="machine-handle">
-      <svg viewBox="-60 -60 120 120" width="104" height="104" role="img" aria-label={`${h.place}: turned clockwise, ${GOES[h.axis]} ${h.clockwise}`}>
+      <svg
+        viewBox="-60 -60 120 120"
+        width="104"
+        height="104"
+        role="img"
+        aria-label={say("{place}: turned clockwise, {goes} {clockwise}", { place: h.place, goes: GOES[h.axis], clockwise: h.clockwise })}
+      >
         <circle r="40" className="dial-face" />
         {Array.from({ length: 20 }, (_, i) => (
           <path key={i} d={`M0 -40V${i % 5 ? -35 : -30}`} transform={`rotate(${i * 18})`} className="dial-tick" />
@@ -171,13 +185,17 @@ function Handle({ handle: h, division }: { handle: Spec["handles"][number]; divi
       <div>
         <b className="head">{h.place}</b>
         <div>
-          Clockwise {GOES[h.axis]} <b>{h.clockwise}</b>; numbers rise {h.dial_up}
+          <Rich
+            text={"Clockwise {goes} <b>{clockwise}</b>; numbers rise {dial_up}"}
+            values={{ goes: GOES[h.axis], clockwise: h.clockwise, dial_up: h.dial_up }}
+            with={{ b: <b /> }}
+          />
         </div>
-        <div>
-          One turn {h.per_turn} {h.unit}, one division {division}
-        </div>
+        <div>{say("One turn {per_turn} {unit}, one division {division}", { per_turn: h.per_turn, unit: h.unit, division })}</div>
         <div className="small muted">
-          {h.backlash ? `backlash ${h.backlash} ${h.unit}${h.measured ? `, measured ${dayOfYear(h.measured)}` : ""}` : "backlash not measured yet"}
+          {h.backlash
+            ? `backlash ${h.backlash} ${h.unit}${h.measured ? `, measured ${dayOfYear(h.measured)}` : ""}`
+            : say("backlash not measured yet")}
         </div>
       </div>
     </div>
@@ -207,9 +225,9 @@ function Notes({ detail: d }: { detail: Detail }) {
     });
   return (
     <section className="card pad stack">
-      <h2>History</h2>
+      <h2>{say("History")}</h2>
       {d.notes.length === 0 && (
-        <p className="muted">Nothing was written down yet. Wear, service, and every time head or vise was moved stand here.</p>
+        <p className="muted">{say("Nothing was written down yet. Wear, service, and every time head or vise was moved stand here.")}</p>
       )}
       <ul className="machine-notes">
         {d.notes.map((n) => (
@@ -232,21 +250,21 @@ function Notes({ detail: d }: { detail: Detail }) {
           <Select
             showSearch={{ optionFilterProp: "label" }}
             className="note-kind"
-            aria-label="What happened"
+            aria-label={say("What happened")}
             value={kind}
             onChange={(picked) => setKind(picked)}
             options={[...kinds.map((k) => ({ value: k, label: NOTES[k] }))]}
           />
           <Input
             className="grow"
-            aria-label="What was done or seen"
+            aria-label={say("What was done or seen")}
             value={words}
             maxLength={300}
             onChange={(e) => setWords(e.target.value)}
             required
           />
           <Button htmlType="submit" disabled={busy}>
-            Save note
+            {say("Save note")}
           </Button>
         </form>
       )}
@@ -269,22 +287,22 @@ function Change({ detail: d }: { detail: Detail }) {
     });
   const unsaved = about !== d.about || file !== d.file;
   return (
-    <Fold title="Change this entry">
+    <Fold title={say("Change this entry")}>
       <div className="stack">
         <label className="asked">
-          In one line
+          {say("In one line")}
           <Input value={about} maxLength={200} onChange={(e) => setAbout(e.target.value)} />
         </label>
         <label className="asked">
-          The entry, as JSON (docs/formats/machine.md says what each field means)
+          {say("The entry, as JSON (docs/formats/machine.md says what each field means)")}
           <Input.TextArea className="machine-file" value={file} spellCheck={false} onChange={(e) => setFile(e.target.value)} rows={18} />
         </label>
         {error && <p className="error">{error}</p>}
         <div className="row">
           <Button type="primary" disabled={busy || !unsaved} onClick={() => void save()}>
-            Save the entry
+            {say("Save the entry")}
           </Button>
-          {unsaved ? <span className="needs">not saved</span> : <span className="small muted">saved</span>}
+          {unsaved ? <span className="needs">{say("not saved")}</span> : <span className="small muted">{say("saved")}</span>}
         </div>
       </div>
     </Fold>

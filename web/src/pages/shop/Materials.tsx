@@ -4,6 +4,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { queries } from "../../api/queries";
 import { Lines } from "../../shared/Lines";
+import { Rich, say } from "../../shared/say";
 
 const WIDE = 460;
 
@@ -13,7 +14,7 @@ export function Materials() {
   const [chosen, setChosen] = useState("");
   const [made, setMade] = useState<"high-speed steel" | "carbide">("high-speed steel");
   if (!data) return <Waiting error={error} />;
-  if (data.materials.length === 0) return <p className="muted">No material is entered yet: take a table in under “Tables in and out”.</p>;
+  if (data.materials.length === 0) return <p className="muted">{say("No material is entered yet: take a table in under “Tables in and out”.")}</p>;
   const one = data.materials.find((m) => m.of.material.key === chosen) ?? sure(data.materials[0]);
   const speeds = data.materials.map((m) => m.of.ranges.find((r) => r.cutter === made && r.operation === "milling"));
   const most = Math.max(1, ...speeds.map((r) => Number(r?.v_high ?? 0)));
@@ -21,8 +22,8 @@ export function Materials() {
     <div className="crib-columns">
       <section className="card pad stack">
         <div className="between">
-          <h2>Cutting speed in milling</h2>
-          <span className="crib-places" role="radiogroup" aria-label="Cutter of">
+          <h2>{say("Cutting speed in milling")}</h2>
+          <span className="crib-places" role="radiogroup" aria-label={say("Cutter of")}>
             {(["high-speed steel", "carbide"] as const).map((m) => (
               <button key={m} role="radio" aria-checked={m === made} className={m === made ? "on" : ""} onClick={() => setMade(m)}>
                 {m}
@@ -36,7 +37,7 @@ export function Materials() {
           return (
             <button key={m.of.material.key} className={`crib-material ${m === one ? "on" : ""}`} onClick={() => setChosen(m.of.material.key)}>
               <span>{m.of.material.name}</span>
-              <svg viewBox={`0 0 ${WIDE} 22`} role="img" aria-label={r ? `${r.v_low} to ${r.v_high} m/min` : "no range"}>
+              <svg viewBox={`0 0 ${WIDE} 22`} role="img" aria-label={r ? `${r.v_low} to ${r.v_high} m/min` : say("no range")}>
                 <path d={`M0 19H${WIDE}`} />
                 {r && <rect x={at(r.v_low)} y="4" width={Math.max(at(r.v_high) - at(r.v_low), 3)} height="12" />}
               </svg>
@@ -45,14 +46,14 @@ export function Materials() {
           );
         })}
         <p className="small muted">
-          Begin low: rough work, an old machine, poor holding. Commonly published ranges; the maker's own numbers for a cutter come first.
+          {say("Begin low: rough work, an old machine, poor holding. Commonly published ranges; the maker's own numbers for a cutter come first.")}
         </p>
       </section>
       <div className="stack">
         <section className="card pad stack">
           <h2>{one.of.material.name}</h2>
           <p>
-            Fluid: <b>{one.of.material.fluid}</b>
+            <Rich text={"Fluid: <b>{fluid}</b>"} values={{ fluid: one.of.material.fluid }} with={{ b: <b /> }} />
           </p>
           {one.of.material.cautions.map((c) => (
             <p key={c} className="caution small">
@@ -70,7 +71,7 @@ export function Materials() {
             columns={[
               {
                 key: "0",
-                title: "Cutter and work",
+                title: say("Cutter and work"),
                 render: (_, r) => (
                   <>
                     {r.operation}, {r.cutter}
@@ -80,17 +81,13 @@ export function Materials() {
               },
               {
                 key: "1",
-                title: "Speed, m/min",
+                title: say("Speed, m/min"),
                 className: "num",
-                render: (_, r) => (
-                  <>
-                    {r.v_low} to {r.v_high}
-                  </>
-                ),
+                render: (_, r) => <>{say("{v_low} to {v_high}", { v_low: r.v_low, v_high: r.v_high })}</>,
               },
               {
                 key: "2",
-                title: "Chip load against diameter, mm",
+                title: say("Chip load against diameter, mm"),
                 render: (_, r) => (
                   <>
                     {r.chart.split(" ").map((point) => (
@@ -98,14 +95,17 @@ export function Materials() {
                         {point.replace(":", " mm: ").replace("-", " to ")}
                       </div>
                     ))}
-                    <div className="small muted">{r.operation === "drilling" ? "per turn" : "per tooth"}</div>
+                    <div className="small muted">{r.operation === "drilling" ? say("per turn") : say("per tooth")}</div>
                   </>
                 ),
               },
             ]}
           />
           <p className="small muted">
-            Unit power {one.of.material.unit_power} W·min/cm³; grows by {one.of.material.expansion} millionths per °C.
+            {say("Unit power {unit_power} W·min/cm³; grows by {expansion} millionths per °C.", {
+              unit_power: one.of.material.unit_power,
+              expansion: one.of.material.expansion,
+            })}
           </p>
         </section>
       </div>

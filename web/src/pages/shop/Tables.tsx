@@ -8,6 +8,7 @@ import { queries } from "../../api/queries";
 import { useMe } from "../../shared/me";
 import { useAct } from "../../shared/useAct";
 import { Lines } from "../../shared/Lines";
+import { say } from "../../shared/say";
 
 type Report = Schema["TableReport"];
 type Info = Schema["TableInfo"];
@@ -21,7 +22,7 @@ export function Tables() {
   return (
     <div className="crib-columns">
       <section className="card">
-        <h2 className="pad">Tables</h2>
+        <h2 className="pad">{say("Tables")}</h2>
         <Lines
           rows={data.tables}
           rowKey={(t) => t.name}
@@ -37,20 +38,20 @@ export function Tables() {
                 </>
               ),
             },
-            { key: "1", title: "", className: "num", render: (_, t) => <>{t.rows} rows</> },
+            { key: "1", title: "", className: "num", render: (_, t) => <>{say("{rows} rows", { rows: t.rows })}</> },
             {
               key: "2",
               title: "",
               className: "num",
               render: (_, t) => (
                 <a className="button" href={`/api/tables/${t.name}.csv`} download={`${t.name}.csv`}>
-                  Save as CSV
+                  {say("Save as CSV")}
                 </a>
               ),
             },
           ]}
         />
-        <p className="pad small muted">Threads, drills and holders are standards and rules of thumb: they go out, but not in.</p>
+        <p className="pad small muted">{say("Threads, drills and holders are standards and rules of thumb: they go out, but not in.")}</p>
       </section>
       {me.role === "instructor" && <TakeIn key={chosen} tables={data.tables.filter((t) => t.changing)} name={chosen} onChoose={setChosen} />}
     </div>
@@ -77,11 +78,11 @@ function TakeIn({ tables, name, onChoose }: { tables: readonly Info[]; name: Inf
     void check(read);
   };
   return (
-    <section className="card pad stack" aria-label="Take a table in">
-      <h2>Take a table in</h2>
+    <section className="card pad stack" aria-label={say("Take a table in")}>
+      <h2>{say("Take a table in")}</h2>
       <div className="crib-filter">
         <label className="asked">
-          Table
+          {say("Table")}
           <Select
             showSearch={{ optionFilterProp: "label" }}
             value={name}
@@ -89,43 +90,47 @@ function TakeIn({ tables, name, onChoose }: { tables: readonly Info[]; name: Inf
             options={[...tables.map((t) => ({ value: t.name, label: t.name }))]}
           />
         </label>
-        <PickFile label="CSV file" accept=".csv,text/csv" onFile={(file) => void open(file)} />
+        <PickFile label={say("CSV file")} accept=".csv,text/csv" onFile={(file) => void open(file)} />
       </div>
       <label className="asked">
-        or its text
+        {say("or its text")}
         <Input.TextArea className="crib-text" value={text} rows={5} spellCheck={false} onChange={(e) => setText(e.target.value)} />
       </label>
       <div className="row">
         <Button disabled={busy || !text.trim()} onClick={() => void check(text)}>
-          Look at it first
+          {say("Look at it first")}
         </Button>
         <Button
           type="primary"
           disabled={busy || !report || report.taken || report.refused > 0 || report.new + report.changed === 0}
           onClick={() => void take()}
         >
-          Take it in
+          {say("Take it in")}
         </Button>
       </div>
       {error && <p className="error">{error}</p>}
       {report && (
         <>
           <p role="status">
-            {report.taken && <b>Taken in. </b>}
-            {report.new} new, {report.changed} changed, {report.refused} refused, {report.lines.length - report.new - report.changed - report.refused}{" "}
-            as they are. Rows that the file does not name stay.
+            {report.taken && <b>{say("Taken in. ")}</b>}
+            {say("{new} new, {changed} changed, {refused} refused, {count} as they are. Rows that the file does not name stay.", {
+              new: report.new,
+              changed: report.changed,
+              refused: report.refused,
+              count: report.lines.length - report.new - report.changed - report.refused,
+            })}
           </p>
           <Lines
             rows={report.lines.filter((l) => l.status !== "same").slice(0, 100)}
             rowKey={(l) => l.number}
             showHeader={false}
             columns={[
-              { key: "0", title: "", className: "num", render: (_, l) => <>line {l.number}</> },
+              { key: "0", title: "", className: "num", render: (_, l) => <>{say("line {number}", { number: l.number })}</> },
               { key: "1", title: "", render: (_, l) => l.name || "?" },
               {
                 key: "2",
                 title: "",
-                render: (_, l) => (l.status === "refused" ? <span className="needs">refused</span> : l.status),
+                render: (_, l) => (l.status === "refused" ? <span className="needs">{say("refused")}</span> : l.status),
               },
               { key: "3", title: "", className: "small", render: (_, l) => l.words.join("; ") },
             ]}

@@ -1,5 +1,6 @@
 import { Input } from "antd";
 import type { Schema } from "../../api/client";
+import { say } from "../../shared/say";
 
 type Question = Schema["QuestionView"];
 export type Given = { places: readonly number[]; number: string };
@@ -19,7 +20,7 @@ export function Asked(props: Props) {
   return (
     <div className="stack">
       <h2>{q.text}</h2>
-      {q.critical && <p className="small muted">A critical question: it must be right.</p>}
+      {q.critical && <p className="small muted">{say("A critical question: it must be right.")}</p>}
       {q.kind === "choose" && <Choose {...props} />}
       {q.kind === "order" && <Order {...props} />}
       {(q.kind === "point" || q.kind === "spot") && <Picture {...props} />}
@@ -44,7 +45,7 @@ function look(place: number, given: Given, right: readonly number[] | null): str
 function Choose({ question: q, given, right, onGive }: Props) {
   return (
     <div className="choose">
-      {q.several && <p className="small muted">More than one may be right.</p>}
+      {q.several && <p className="small muted">{say("More than one may be right.")}</p>}
       {q.options.map((option, place) => (
         <button
           key={option}
@@ -77,7 +78,7 @@ function Order({ question: q, given, right, onGive }: Props) {
   };
   return (
     <div className="choose">
-      <p className="small muted">Touch the steps in the order in which they are done.</p>
+      <p className="small muted">{say("Touch the steps in the order in which they are done.")}</p>
       {q.options.map((option, place) => {
         const at = given.places.indexOf(place);
         const should = right?.indexOf(place) ?? -1;
@@ -86,7 +87,7 @@ function Order({ question: q, given, right, onGive }: Props) {
           <button key={option} type="button" className={`choice ${mark}`} disabled={right !== null} onClick={() => touch(place)}>
             <span className="order-number">{at >= 0 ? at + 1 : "·"}</span>
             <span className="grow">{option}</span>
-            {right && <span className="small">step {should + 1}</span>}
+            {right && <span className="small">{say("step {should}", { should: should + 1 })}</span>}
           </button>
         );
       })}
@@ -97,7 +98,7 @@ function Order({ question: q, given, right, onGive }: Props) {
 function Picture({ question: q, given, right, onGive }: Props) {
   return (
     <div className="plate">
-      <svg className="asked-picture" viewBox={`0 0 ${q.width} ${q.height}`} role="group" aria-label="Drawing to touch">
+      <svg className="asked-picture" viewBox={`0 0 ${q.width} ${q.height}`} role="group" aria-label={say("Drawing to touch")}>
         {q.lines.map((line, i) => (
           <path key={i} className="drawn" d={line} />
         ))}
@@ -133,7 +134,7 @@ function Number({ question: q, given, right, onGive }: Props) {
         disabled={right !== null}
         value={given.number}
         onChange={(e) => onGive({ places: [], number: e.target.value })}
-        aria-label="Your answer"
+        aria-label={say("Your answer")}
       />
       <b>{q.unit}</b>
     </label>

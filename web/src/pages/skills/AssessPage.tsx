@@ -9,6 +9,7 @@ import { Loading } from "../../shared/Loading";
 import { PinDialog } from "../../shared/PinDialog";
 import { StateMark, STATE_WORDS } from "../../shared/skillState";
 import "./assess.css";
+import { Rich, say } from "../../shared/say";
 
 type Entry = Schema["StudentSkill"];
 type On = Schema["OnMachine"];
@@ -71,13 +72,13 @@ function Checklist({ student, data, first, machine }: { student: string; data: S
     <main className="page assess">
       <div className="between">
         <h1>
-          {data.student.name} <span className="muted small">is demonstrating a skill</span>
+          {data.student.name} <span className="muted small">{say("is demonstrating a skill")}</span>
         </h1>
-        <Link to={`/skills/${student}`}>all skills</Link>
+        <Link to={`/skills/${student}`}>{say("all skills")}</Link>
       </div>
       {refused && first && (
         <p className="caution">
-          <b>{refused.entry.skill.name} cannot be signed now.</b> {refused.on.why_not.join(" ")}
+          <b>{say("{name} cannot be signed now.", { name: refused.entry.skill.name })}</b> {refused.on.why_not.join(" ")}
         </p>
       )}
       <div className="assess-columns">
@@ -89,9 +90,9 @@ function Checklist({ student, data, first, machine }: { student: string; data: S
                   {t.entry.skill.name}
                   {t.on.machine && `, ${t.on.machine.name}`}
                 </h2>
-                <Button onClick={() => setKeys(keys.filter((k) => k !== t.key))}>Take off</Button>
+                <Button onClick={() => setKeys(keys.filter((k) => k !== t.key))}>{say("Take off")}</Button>
               </div>
-              {t.on.refresher && <p className="small muted">Refresher: only these points.</p>}
+              {t.on.refresher && <p className="small muted">{say("Refresher: only these points.")}</p>}
               {t.entry.skill.cautions.map((c) => (
                 <p key={c.happens} className="caution small">
                   <b>{c.happens}</b> {c.do}
@@ -104,7 +105,7 @@ function Checklist({ student, data, first, machine }: { student: string; data: S
                     <li key={p.number} className={said === undefined ? "" : said ? "yes" : "no"}>
                       <span className="grow">
                         {p.text}
-                        {p.critical && <span className="needs">must be right</span>}
+                        {p.critical && <span className="needs">{say("must be right")}</span>}
                       </span>
                       <button
                         className="said"
@@ -112,33 +113,37 @@ function Checklist({ student, data, first, machine }: { student: string; data: S
                         aria-label={`${p.text}: shown`}
                         onClick={() => touch(t.key, p.number, true)}
                       >
-                        <Mark shape="M4 12 10 18 20 6" /> yes
+                        <Mark shape="M4 12 10 18 20 6" /> {say("yes")}
                       </button>
                       <button
                         className="said"
                         aria-pressed={said === false}
-                        aria-label={`${p.text}: not shown`}
+                        aria-label={say("{text}: not shown", { text: p.text })}
                         onClick={() => touch(t.key, p.number, false)}
                       >
-                        <Mark shape="M6 6 18 18M18 6 6 18" /> no
+                        <Mark shape="M6 6 18 18M18 6 6 18" /> {say("no")}
                       </button>
                     </li>
                   );
                 })}
-                {t.points.length === 0 && <li>No points to see: the inspected parts stand for it.</li>}
+                {t.points.length === 0 && <li>{say("No points to see: the inspected parts stand for it.")}</li>}
               </ul>
               {t.repeat.length > 0 && (
                 <p className="error">
-                  <b>{t.stopped ? "Stopped: a point that must be right was not." : "Not yet."}</b> To repeat: {t.repeat.join("; ")}.
+                  <Rich
+                    text={"<b>{value}</b> To repeat: {listed}."}
+                    values={{ value: t.stopped ? say("Stopped: a point that must be right was not.") : say("Not yet."), listed: t.repeat.join("; ") }}
+                    with={{ b: <b /> }}
+                  />
                 </p>
               )}
             </article>
           ))}
-          {judged.length === 0 && <p className="card pad muted">Touch what {data.student.name} wants to show.</p>}
+          {judged.length === 0 && <p className="card pad muted">{say("Touch what {name} wants to show.", { name: data.student.name })}</p>}
         </section>
         <aside className="stack">
           <section className="card pad stack">
-            <h2>Can be seen now</h2>
+            <h2>{say("Can be seen now")}</h2>
             <div className="assess-open">
               {open.map((t) => (
                 <Button
@@ -155,15 +160,15 @@ function Checklist({ student, data, first, machine }: { student: string; data: S
                       {t.entry.skill.name}
                       {t.on.machine && `, ${t.on.machine.name}`}
                     </b>
-                    <span className="small muted">{t.on.called ? "called to show this" : STATE_WORDS[t.on.state]}</span>
+                    <span className="small muted">{t.on.called ? say("called to show this") : STATE_WORDS[t.on.state]}</span>
                   </span>
                 </Button>
               ))}
-              {open.length === 0 && <p className="muted">Nothing that you may sign is ready.</p>}
+              {open.length === 0 && <p className="muted">{say("Nothing that you may sign is ready.")}</p>}
             </div>
           </section>
           <Button type="primary" size="large" disabled={!complete} onClick={() => setAsking(true)}>
-            {complete ? words(judged) : `${judged.reduce((n, t) => n + t.left, 0)} points to touch`}
+            {complete ? words(judged) : say("{reduce} points to touch", { reduce: judged.reduce((n, t) => n + t.left, 0) })}
           </Button>
         </aside>
       </div>
@@ -171,14 +176,14 @@ function Checklist({ student, data, first, machine }: { student: string; data: S
         <PinDialog
           title={words(judged)}
           act={words(judged)}
-          noteLabel="Note (what to work on, what went well)"
+          noteLabel={say("Note (what to work on, what went well)")}
           onClose={() => setAsking(false)}
           onAct={sign}
         >
           <ul className="points">
             {judged.map((t) => (
               <li key={t.key}>
-                <b>{t.entry.skill.name}</b>: {t.repeat.length === 0 ? "signed" : `not yet, to repeat: ${t.repeat.join("; ")}`}
+                <b>{t.entry.skill.name}</b>: {t.repeat.length === 0 ? "signed" : say("not yet, to repeat: {listed}", { listed: t.repeat.join("; ") })}
               </li>
             ))}
           </ul>
@@ -213,7 +218,7 @@ function judge(t: Taken, seen: Seen): Judged {
 function words(judged: readonly { repeat: string[] }[]): string {
   const good = judged.filter((t) => t.repeat.length === 0).length;
   const bad = judged.length - good;
-  const parts = [good > 0 ? `Sign ${good === 1 ? "one skill" : `${good} skills`}` : "", bad > 0 ? `${bad} not yet` : ""];
+  const parts = [good > 0 ? `Sign ${good === 1 ? say("one skill") : `${good} skills`}` : "", bad > 0 ? say("{bad} not yet", { bad }) : ""];
   return parts.filter(Boolean).join(", ");
 }
 

@@ -9,6 +9,7 @@ import { useMe } from "../../shared/me";
 import { useAct } from "../../shared/useAct";
 import "./knowledge.css";
 import { Lines } from "../../shared/Lines";
+import { say } from "../../shared/say";
 
 type Row = Schema["QuestionRow"];
 
@@ -20,8 +21,8 @@ export default function BanksPage() {
   if (!data) return <Loading error={error} />;
   return (
     <main className="page stack">
-      <h1>Question banks</h1>
-      <nav className="registers" aria-label="Banks">
+      <h1>{say("Question banks")}</h1>
+      <nav className="registers" aria-label={say("Banks")}>
         {data.banks.map((b) => (
           <Link key={b.bank} to={`/questions/${b.bank}`} className={b.bank === bank ? "active" : ""}>
             {b.name} <span className="small">{b.live}</span>
@@ -36,8 +37,8 @@ export default function BanksPage() {
 function Hardest({ rows }: { rows: readonly Row[] }) {
   return (
     <section className="card pad stack">
-      <h2>What the class fails most</h2>
-      {rows.length === 0 && <p className="muted">Nobody has answered anything wrongly yet.</p>}
+      <h2>{say("What the class fails most")}</h2>
+      {rows.length === 0 && <p className="muted">{say("Nobody has answered anything wrongly yet.")}</p>}
       <Questions rows={rows} />
     </section>
   );
@@ -69,8 +70,8 @@ function Questions({ rows, onPick, picked }: { rows: readonly Row[]; onPick?: (i
               ) : (
                 q.text
               )}
-              {q.critical && <span className="needs">critical</span>}
-              {q.retired && <span className="needs">retired</span>}
+              {q.critical && <span className="needs">{say("critical")}</span>}
+              {q.retired && <span className="needs">{say("retired")}</span>}
             </>
           ),
         },
@@ -82,22 +83,22 @@ function Questions({ rows, onPick, picked }: { rows: readonly Row[]; onPick?: (i
 
 const KINDS: Record<string, string> = {
   choose: "choose",
-  order: "put in order",
-  point: "point at",
-  spot: "spot the fault",
+  order: say("put in order"),
+  point: say("point at"),
+  spot: say("spot the fault"),
   number: "a number",
 };
 
 /** The share of wrong answers as a bar with its numbers. */
 function Failed({ wrong, answered }: { wrong: number; answered: number }) {
-  if (answered === 0) return <span className="small muted">never asked</span>;
+  if (answered === 0) return <span className="small muted">{say("never asked")}</span>;
   return (
-    <span className="small" title={`${wrong} of ${answered} answers wrong`}>
+    <span className="small" title={say("{wrong} of {answered} answers wrong", { wrong, answered })}>
       <svg width="60" height="10" aria-hidden="true">
         <rect width="60" height="10" fill="var(--line)" />
         <rect width={(60 * wrong) / answered} height="10" fill="var(--bad)" />
       </svg>{" "}
-      {wrong} of {answered}
+      {say("{wrong} of {answered}", { wrong, answered })}
     </span>
   );
 }
@@ -115,7 +116,7 @@ type Question = {
 
 function Bank({ bank, mayEdit }: { bank: string; mayEdit: boolean }) {
   const { data, error } = useQuery(queries.bank(bank));
-  if (!data) return <p className={error ? "error" : "muted"}>{error ? error.message : "One moment…"}</p>;
+  if (!data) return <p className={error ? "error" : "muted"}>{error ? error.message : say("One moment…")}</p>;
   return <Edit key={data.number} detail={data} mayEdit={mayEdit} />;
 }
 
@@ -150,14 +151,18 @@ function Edit({ detail, mayEdit }: { detail: Schema["BankDetail"]; mayEdit: bool
       <section className="card pad stack">
         <div className="between">
           <p className="muted">
-            Version {detail.number}: {detail.draw} are drawn, {detail.pass_percent} % pass.
+            {say("Version {number}: {draw} are drawn, {pass_percent} % pass.", {
+              number: detail.number,
+              draw: detail.draw,
+              pass_percent: detail.pass_percent,
+            })}
           </p>
           <a className="button" download={`${detail.bank}.json`} href={`data:application/json;charset=utf-8,${encodeURIComponent(detail.file)}`}>
-            Download as JSON
+            {say("Download as JSON")}
           </a>
         </div>
         <Questions rows={detail.questions} picked={picked} onPick={setPicked} />
-        {mayEdit && <Button onClick={() => setNewName(add())}>Add a question</Button>}
+        {mayEdit && <Button onClick={() => setNewName(add())}>{say("Add a question")}</Button>}
       </section>
       {shown && (
         <section className="card pad">
@@ -212,7 +217,7 @@ function Form({
   );
   const lines = (field: string, label: string) => (
     <label className="asked">
-      {label}, one a line
+      {say("{label}, one a line", { label })}
       <Input.TextArea
         rows={3}
         disabled={!mayEdit}
@@ -233,7 +238,7 @@ function Form({
       <div className="between">
         {fresh ? (
           <label className="asked">
-            Kind
+            {say("Kind")}
             <Select
               showSearch={{ optionFilterProp: "label" }}
               value={q.kind}
@@ -246,34 +251,34 @@ function Form({
         )}
         <span className="small muted">{q.id}</span>
       </div>
-      {text("text", "Question")}
-      {q.kind === "choose" && lines("right", "Right answers")}
-      {q.kind === "choose" && lines("wrong", "Wrong answers")}
-      {q.kind === "order" && lines("steps", "Steps in their right order")}
-      {(q.kind === "spot" || q.kind === "point") && text("picture", "Picture (knee-mill, at-the-mill, in-the-vise)", 1)}
-      {q.kind === "spot" && lines("faults", "Places of the picture that are wrong")}
-      {q.kind === "point" && text("part", "Place of the picture", 1)}
+      {text("text", say("Question"))}
+      {q.kind === "choose" && lines("right", say("Right answers"))}
+      {q.kind === "choose" && lines("wrong", say("Wrong answers"))}
+      {q.kind === "order" && lines("steps", say("Steps in their right order"))}
+      {(q.kind === "spot" || q.kind === "point") && text("picture", say("Picture (knee-mill, at-the-mill, in-the-vise)"), 1)}
+      {q.kind === "spot" && lines("faults", say("Places of the picture that are wrong"))}
+      {q.kind === "point" && text("part", say("Place of the picture"), 1)}
       {q.kind === "number" && (
         <div className="row">
-          {text("low", "From", 1)}
+          {text("low", say("From"), 1)}
           {text("high", "to", 1)}
-          {text("unit", "Unit", 1)}
+          {text("unit", say("Unit"), 1)}
         </div>
       )}
-      {text("why", "Why")}
-      {text("otherwise", "What happens otherwise")}
+      {text("why", say("Why"))}
+      {text("otherwise", say("What happens otherwise"))}
       <div className="row">
         <Checkbox className="row" disabled={!mayEdit} checked={q.critical} onChange={(e) => setQ({ ...q, critical: e.target.checked })}>
-          must be right
+          {say("must be right")}
         </Checkbox>
         <Checkbox className="row" disabled={!mayEdit} checked={q.retired} onChange={(e) => setQ({ ...q, retired: e.target.checked })}>
-          retired: asked no more
+          {say("retired: asked no more")}
         </Checkbox>
       </div>
       {error && <p className="error">{error}</p>}
       {mayEdit && (
         <Button type="primary" htmlType="submit" disabled={busy}>
-          Save as the next version
+          {say("Save as the next version")}
         </Button>
       )}
     </form>

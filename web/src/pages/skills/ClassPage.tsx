@@ -13,6 +13,7 @@ import { StateMark, STATE_WORDS, type State } from "../../shared/skillState";
 import { ClassList } from "../people/ClassList";
 import { groupOptions } from "../../shared/groupOptions";
 import "./class.css";
+import { Rich, say } from "../../shared/say";
 
 const SHOWN: State[] = ["signed", "ready", "open", "locked", "due_soon", "lapsed", "suspended", "withdrawn"];
 type Column = { key: string; name: string; skills: string[] };
@@ -66,14 +67,15 @@ export default function ClassPage() {
       <section>
         <div className="between class-head">
           <h1>
-            Class{" "}
-            <span className="muted small">
-              {rows.length} students, {data.skills.length} skills
-            </span>
+            <Rich
+              text={"Class <span>{count} students, {count2} skills</span>"}
+              values={{ count: rows.length, count2: data.skills.length }}
+              with={{ span: <span className="muted small" /> }}
+            />
           </h1>
           <div className="row">
             <label className="asked">
-              Group
+              {say("Group")}
               <Select
                 showSearch={{ optionFilterProp: "label" }}
                 value={data.group?.id ?? ""}
@@ -82,22 +84,22 @@ export default function ClassPage() {
               />
             </label>
             <label className="asked">
-              Only with
+              {say("Only with")}
               <Select
                 showSearch={{ optionFilterProp: "label" }}
                 value={state}
                 onChange={(picked) => choose("state", picked)}
-                options={[{ value: "", label: "any state" }, ...SHOWN.map((s) => ({ value: s, label: STATE_WORDS[s] }))]}
+                options={[{ value: "", label: say("any state") }, ...SHOWN.map((s) => ({ value: s, label: STATE_WORDS[s] }))]}
               />
             </label>
-            {me.role === "instructor" && <Button onClick={() => setImporting(true)}>Import a class list</Button>}
+            {me.role === "instructor" && <Button onClick={() => setImporting(true)}>{say("Import a class list")}</Button>}
           </div>
         </div>
         <div className="card class-scroll">
           <table className="class-table" ref={table} onKeyDown={walk}>
             <thead>
               <tr>
-                <th className="name">Student</th>
+                <th className="name">{say("Student")}</th>
                 {data.groups.map((g) => {
                   const mine = columns.filter((c) => c.key === g.id || data.skills.some((s) => s.id === c.key && s.group === g.id));
                   return (
@@ -113,7 +115,7 @@ export default function ClassPage() {
                     </th>
                   );
                 })}
-                <th>Alone now</th>
+                <th>{say("Alone now")}</th>
               </tr>
               {unfolded && (
                 <tr>
@@ -155,7 +157,7 @@ export default function ClassPage() {
               ))}
             </tbody>
           </table>
-          {rows.length === 0 && <p className="pad muted">Nobody here is in that state.</p>}
+          {rows.length === 0 && <p className="pad muted">{say("Nobody here is in that state.")}</p>}
         </div>
         <div className="legend small">
           {SHOWN.map((s) => (
@@ -205,7 +207,7 @@ function Opened({ student, skill, onClose }: { student: string; skill: string; o
         <Link to={`/skills/${student}`} className="head">
           {data?.student.name ?? "…"}
         </Link>
-        <Button onClick={onClose}>Close</Button>
+        <Button onClick={onClose}>{say("Close")}</Button>
       </div>
       {data && entry && (
         <>

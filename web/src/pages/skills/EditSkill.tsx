@@ -6,6 +6,7 @@ import { useState } from "react";
 import { api, body } from "../../api/client";
 import { queries } from "../../api/queries";
 import { useAct } from "../../shared/useAct";
+import { say } from "../../shared/say";
 
 type Skill = {
   id: string;
@@ -27,7 +28,7 @@ export function EditSkill({ skill, onClose }: { skill: string; onClose: () => vo
   const file = data ? (JSON.parse(data.file) as File) : null;
   const found = file?.skills.find((s) => s.id === skill);
   return (
-    <Dialog title="Change a skill" wide onClose={onClose}>
+    <Dialog title={say("Change a skill")} wide onClose={onClose}>
       {file && found && data ? <Form key={data.number} file={file} number={data.number} skill={found} onClose={onClose} /> : <Waiting />}
     </Dialog>
   );
@@ -72,31 +73,39 @@ function Form({ file, number, skill, onClose }: { file: File; number: number; sk
     >
       <h2>{skill.name}</h2>
       <label className="asked">
-        Name
+        {say("Name")}
         <Input maxLength={80} value={s.name} onChange={(e) => setS({ ...s, name: e.target.value })} />
       </label>
       <label className="asked">
-        What must be shown, one point a line
+        {say("What must be shown, one point a line")}
         <Input.TextArea rows={5} value={s.shown.join("\n")} onChange={(e) => setS({ ...s, shown: lines(e.target.value) })} />
       </label>
       <fieldset className="points-marks">
-        <legend className="small muted">Points that must be right (one "no" stops it), and those of the refresher</legend>
+        <legend className="small muted">{say('Points that must be right (one "no" stops it), and those of the refresher')}</legend>
         {s.shown.map((text, i) => (
           <div key={i} className="row small">
             <span className="grow">{text}</span>
-            <Tick label="must be right" on={s.critical.includes(i + 1)} onTurn={(on) => setS({ ...s, critical: turned(s.critical, i + 1, on) })} />
-            <Tick label="refresher" on={s.refresher.includes(i + 1)} onTurn={(on) => setS({ ...s, refresher: turned(s.refresher, i + 1, on) })} />
+            <Tick
+              label={say("must be right")}
+              on={s.critical.includes(i + 1)}
+              onTurn={(on) => setS({ ...s, critical: turned(s.critical, i + 1, on) })}
+            />
+            <Tick
+              label={say("refresher")}
+              on={s.refresher.includes(i + 1)}
+              onTurn={(on) => setS({ ...s, refresher: turned(s.refresher, i + 1, on) })}
+            />
           </div>
         ))}
       </fieldset>
       <label className="asked">
-        Usual mistakes, one a line
+        {say("Usual mistakes, one a line")}
         <Input.TextArea rows={2} value={s.mistakes.join("\n")} onChange={(e) => setS({ ...s, mistakes: lines(e.target.value) })} />
       </label>
       {s.cautions.map((c, i) => (
         <div key={i} className="row">
           <label className="asked grow">
-            What can happen
+            {say("What can happen")}
             <Input.TextArea
               rows={2}
               value={c.happens}
@@ -104,7 +113,7 @@ function Form({ file, number, skill, onClose }: { file: File; number: number; sk
             />
           </label>
           <label className="asked grow">
-            What to do
+            {say("What to do")}
             <Input.TextArea
               rows={2}
               value={c.do}
@@ -114,22 +123,22 @@ function Form({ file, number, skill, onClose }: { file: File; number: number; sk
         </div>
       ))}
       <div className="row">
-        {days("after_days", "Lapses after days")}
-        {days("absence_days", "Lapses after days away")}
+        {days("after_days", say("Lapses after days"))}
+        {days("absence_days", say("Lapses after days away"))}
         <label className="asked">
-          Signed by
+          {say("Signed by")}
           <Select
             value={s.signed_by}
             onChange={(picked) => setS({ ...s, signed_by: picked })}
             options={[
-              { value: "instructor", label: "an instructor" },
-              { value: "assistant", label: "an assistant too, when delegated" },
+              { value: "instructor", label: say("an instructor") },
+              { value: "assistant", label: say("an assistant too, when delegated") },
             ]}
           />
         </label>
       </div>
       <fieldset className="points-marks">
-        <legend className="small muted">Rests on</legend>
+        <legend className="small muted">{say("Rests on")}</legend>
         <div className="rests">
           {file.skills
             .filter((x) => x.id !== s.id)
@@ -150,10 +159,10 @@ function Form({ file, number, skill, onClose }: { file: File; number: number; sk
       )}
       <div className="row">
         <Button size="large" className="grow" onClick={onClose}>
-          Cancel
+          {say("Cancel")}
         </Button>
         <Button type="primary" size="large" className="grow" htmlType="submit" disabled={busy}>
-          Check and save
+          {say("Check and save")}
         </Button>
       </div>
     </form>

@@ -10,6 +10,7 @@ import { Loading } from "../../shared/Loading";
 import { useAct } from "../../shared/useAct";
 import { Asked, NONE, type Given } from "./Asked";
 import "./knowledge.css";
+import { Rich, say } from "../../shared/say";
 
 type View = Schema["CheckView"];
 
@@ -61,11 +62,7 @@ function Check({ bank, view }: { bank: string; view: View }) {
     <main className="page knowledge">
       <div className="between">
         <h1>{view.name}</h1>
-        {view.running && (
-          <p className="muted">
-            {Math.min(number, view.asked)} of {view.asked}
-          </p>
-        )}
+        {view.running && <p className="muted">{say("{min} of {asked}", { min: Math.min(number, view.asked), asked: view.asked })}</p>}
       </div>
       {view.running && <Progress at={number - 1} of={view.asked} />}
       {error && <p className="error">{error}</p>}
@@ -74,7 +71,7 @@ function Check({ bank, view }: { bank: string; view: View }) {
           <Asked question={last.question} given={{ places: last.answer.chosen, number: "" }} right={last.answer.places} onGive={() => undefined} />
           <Why answer={last.answer} />
           <Button type="primary" size="large" autoFocus onClick={goOn}>
-            {next.running ? "Next question" : "How it went"}
+            {next.running ? say("Next question") : say("How it went")}
           </Button>
         </section>
       ) : view.running && question ? (
@@ -87,7 +84,7 @@ function Check({ bank, view }: { bank: string; view: View }) {
         >
           <Asked key={question.id} question={question} given={given} right={null} onGive={setGiven} />
           <Button type="primary" size="large" htmlType="submit" disabled={busy || (given.places.length === 0 && !given.number)}>
-            That is my answer
+            {say("That is my answer")}
           </Button>
         </form>
       ) : (
@@ -110,10 +107,10 @@ function Progress({ at, of }: { at: number; of: number }) {
 function Why({ answer: a }: { answer: Schema["AnswerView"] }) {
   return (
     <div className={`answer-why ${a.right ? "right" : "wrong"}`} role="status">
-      <b className="head">{a.right ? "Right." : `No. Right is: ${a.words}.`}</b>
+      <b className="head">{a.right ? say("Right.") : `No. Right is: ${a.words}.`}</b>
       <p>{a.why}</p>
       <p>
-        <span className="muted">Otherwise: </span>
+        <span className="muted">{say("Otherwise: ")}</span>
         {a.otherwise}
       </p>
     </div>
@@ -126,30 +123,36 @@ function Begin({ view, busy, onBegin }: { view: View; busy: boolean; onBegin: ()
     <section className="card pad stack">
       {view.result && (
         <div className={`answer-why ${view.result.passed ? "right" : "wrong"}`}>
-          <b className="head">{view.result.passed ? "Passed" : "Not passed"}</b>
+          <b className="head">{view.result.passed ? say("Passed") : say("Not passed")}</b>
           <p>{view.result.words}.</p>
         </div>
       )}
       {view.passed ? (
         <>
-          <p>This check is passed. It speaks for: {view.skills.join(", ")}.</p>
+          <p>{say("This check is passed. It speaks for: {listed}.", { listed: view.skills.join(", ") })}</p>
           <Link className="button big first" to="/bench">
-            Back to the Bench
+            {say("Back to the Bench")}
           </Link>
         </>
       ) : (
         <>
           <p>
-            {view.asked} questions, drawn for you. {view.pass_percent} % must be right, and every critical one. After each answer you read why, and
-            what happens otherwise. It speaks for: {view.skills.join(", ")}.
+            {say(
+              "{asked} questions, drawn for you. {pass_percent} % must be right, and every critical one. After each answer you read why, and what happens otherwise. It speaks for: {listed}.",
+              { asked: view.asked, pass_percent: view.pass_percent, listed: view.skills.join(", ") },
+            )}
           </p>
           {wait ? (
             <p className="caution">
-              <b>The next try opens at {clock(wait)}.</b> The wait grows with each try: read the reasons, look at the machine, ask.
+              <Rich
+                text={"<b>The next try opens at {wait}.</b> The wait grows with each try: read the reasons, look at the machine, ask."}
+                values={{ wait: clock(wait) }}
+                with={{ b: <b /> }}
+              />
             </p>
           ) : (
             <Button type="primary" size="large" disabled={busy} onClick={onBegin}>
-              {view.tries === 0 ? "Begin" : "Try again"}
+              {view.tries === 0 ? say("Begin") : say("Try again")}
             </Button>
           )}
         </>

@@ -10,6 +10,7 @@ import { StateMark, STATE_COLOURS, STATE_WORDS } from "../../shared/skillState";
 import { EditSkill } from "./EditSkill";
 import { SkillText } from "./SkillText";
 import "./ladder.css";
+import { say } from "../../shared/say";
 
 type Box = Schema["BoxView"];
 
@@ -33,9 +34,11 @@ function Ladder({ map }: { map: Schema["SkillMapView"] }) {
   return (
     <main className={`page ladder ${skill ? "opened" : ""}`}>
       <div className="between ladder-head">
-        <h1>{map.student ? (own ? "Where I am" : map.student.name) : "The skills of this shop"}</h1>
+        <h1>{map.student ? (own ? say("Where I am") : map.student.name) : say("The skills of this shop")}</h1>
         <p className="muted">
-          {map.student ? `${map.held} of ${map.boxes.length} signed, ${next.length} in reach` : `${map.boxes.length} skills, version ${map.number}`}
+          {map.student
+            ? say("{held} of {count} signed, {count2} in reach", { held: map.held, count: map.boxes.length, count2: next.length })
+            : `${map.boxes.length} skills, version ${map.number}`}
         </p>
       </div>
       <div className="ladder-columns">
@@ -72,7 +75,7 @@ function Ladder({ map }: { map: Schema["SkillMapView"] }) {
           <aside className="card pad stack ladder-skill">
             <div className="between">
               <h2>{skill.name}</h2>
-              <Button onClick={() => setChosen("")}>Close</Button>
+              <Button onClick={() => setChosen("")}>{say("Close")}</Button>
             </div>
             {box?.state && (
               <p className="row">
@@ -83,8 +86,8 @@ function Ladder({ map }: { map: Schema["SkillMapView"] }) {
               </p>
             )}
             <SkillText skill={skill} />
-            {map.student && <Link to={`/skills/${map.student.id}`}>To the record of this skill</Link>}
-            {me.role === "instructor" && !map.student && <Button onClick={() => setEditing(true)}>Change this skill</Button>}
+            {map.student && <Link to={`/skills/${map.student.id}`}>{say("To the record of this skill")}</Link>}
+            {me.role === "instructor" && !map.student && <Button onClick={() => setEditing(true)}>{say("Change this skill")}</Button>}
           </aside>
         )}
       </div>

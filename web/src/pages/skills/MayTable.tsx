@@ -1,11 +1,12 @@
 import { Lines } from "../../shared/Lines";
 import { Collapse } from "antd";
 import type { Schema } from "../../api/client";
+import { say } from "../../shared/say";
 
 type May = Schema["MayView"];
 const LOOK: Record<Schema["Answer"], { word: string; shape: string }> = {
   allowed: { word: "yes", shape: "M4 12 10 18 20 6" },
-  with_assessor: { word: "with an assessor", shape: "M4 20V10H10V20M14 20V6H20V20" },
+  with_assessor: { word: say("with an assessor"), shape: "M4 20V10H10V20M14 20V6H20V20" },
   refused: { word: "no", shape: "M5 12H19" },
 };
 
@@ -16,13 +17,13 @@ export function MayTable({ may, own }: { may: readonly May[]; own: boolean }) {
   const reasons = [...new Set(may.flatMap((m) => m.reasons.map((r) => `${m.machine}: ${r}`)))];
   return (
     <div className="card pad stack">
-      <h3>{own ? "What I may do now" : "What they may do now"}</h3>
+      <h3>{own ? say("What I may do now") : say("What they may do now")}</h3>
       <Lines
         className="may"
         rows={operations.map((operation) => ({ operation }))}
         rowKey={(o) => o.operation}
         columns={[
-          { key: "operation", title: <span className="sr">Operation</span>, render: (_, o) => o.operation },
+          { key: "operation", title: <span className="sr">{say("Operation")}</span>, render: (_, o) => o.operation },
           ...machines.map((m) => ({
             key: m,
             title: m,
@@ -37,7 +38,7 @@ export function MayTable({ may, own }: { may: readonly May[]; own: boolean }) {
           items={[
             {
               key: "why",
-              label: "Why not everything",
+              label: say("Why not everything"),
               children: (
                 <ul className="points small">
                   {reasons.map((r) => (

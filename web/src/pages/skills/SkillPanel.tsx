@@ -10,6 +10,7 @@ import { SkillText } from "./SkillText";
 import { PinDialog } from "../../shared/PinDialog";
 import { StateMark, STATE_WORDS } from "../../shared/skillState";
 import "./skills.css";
+import { say } from "../../shared/say";
 
 type StudentSkill = Schema["StudentSkill"];
 type OnMachine = Schema["OnMachine"];
@@ -18,11 +19,11 @@ type Act = { kind: "sign" | "withdraw" | "restore"; on: OnMachine };
 const KINDS: Record<string, string> = {
   sign_off: "signed",
   withdrawal: "withdrawn",
-  restoration: "given back",
-  inspected: "inspected part",
-  not_yet: "shown, not yet",
-  check_passed: "knowledge check passed",
-  check_failed: "knowledge check not passed",
+  restoration: say("given back"),
+  inspected: say("inspected part"),
+  not_yet: say("shown, not yet"),
+  check_passed: say("knowledge check passed"),
+  check_failed: say("knowledge check not passed"),
 };
 
 /** One skill of one student: its state with the reason, the evidence, and what may be done. */
@@ -56,18 +57,18 @@ export function SkillPanel({ student, entry }: { student: Schema["Named"]; entry
               className={`button ${on.state === "ready" ? "first" : ""}`}
               to={`/assess/${student.id}?skill=${skill.id}${on.machine ? `&machine=${on.machine.id}` : ""}`}
             >
-              {on.refresher ? "Refresher" : "See it"}
+              {on.refresher ? say("Refresher") : say("See it")}
             </Link>
           )}
           {assesses && on.may_sign && !skill.demonstrated && (
             <Button type={on.state === "ready" ? "primary" : "default"} onClick={() => setAct({ kind: "sign", on })}>
-              {on.refresher ? "Sign again" : "Sign"}
+              {on.refresher ? say("Sign again") : say("Sign")}
             </Button>
           )}
-          {instructor && on.state === "withdrawn" && <Button onClick={() => setAct({ kind: "restore", on })}>Give back</Button>}
+          {instructor && on.state === "withdrawn" && <Button onClick={() => setAct({ kind: "restore", on })}>{say("Give back")}</Button>}
           {instructor && ["signed", "due_soon", "suspended", "lapsed"].includes(on.state) && (
             <Button danger onClick={() => setAct({ kind: "withdraw", on })}>
-              Withdraw
+              {say("Withdraw")}
             </Button>
           )}
           {assesses && !on.may_sign && on.state !== "locked" && on.why_not.length > 0 && (
@@ -76,8 +77,8 @@ export function SkillPanel({ student, entry }: { student: Schema["Named"]; entry
         </div>
       ))}
       <SkillText skill={skill} />
-      <h3>Evidence</h3>
-      {entry.events.length === 0 && <p className="muted small">Nothing is recorded yet.</p>}
+      <h3>{say("Evidence")}</h3>
+      {entry.events.length === 0 && <p className="muted small">{say("Nothing is recorded yet.")}</p>}
       <ul className="events">
         {entry.events.map((e) => (
           <li key={e.kind + e.at + e.machine}>
@@ -121,8 +122,8 @@ function ActDialog({
     <p>
       <b>{student.name}</b>
       {act.on.machine && ` on ${act.on.machine.name}`}.{" "}
-      {act.kind === "withdraw" && "Everything that rests on this skill is closed at once, until an instructor gives it back."}
-      {act.kind === "restore" && "The earlier sign-off holds again, and what rests on it."}
+      {act.kind === "withdraw" && say("Everything that rests on this skill is closed at once, until an instructor gives it back.")}
+      {act.kind === "restore" && say("The earlier sign-off holds again, and what rests on it.")}
     </p>
   );
   if (act.kind === "sign") {
@@ -135,7 +136,7 @@ function ActDialog({
         ),
       );
     return (
-      <PinDialog title={`Sign ${skill.name}`} act="Sign" noteLabel="Note" onClose={onClose} onAct={sign}>
+      <PinDialog title={`Sign ${skill.name}`} act={say("Sign")} noteLabel={say("Note")} onClose={onClose} onAct={sign}>
         {who}
         <ul className="points">
           {skill.points.map((p) => (
@@ -150,9 +151,9 @@ function ActDialog({
     return (
       <PinDialog
         title={`Give back ${skill.name}`}
-        act="Give back"
+        act={say("Give back")}
         noteNeeded
-        noteLabel="Why they have it again (needed)"
+        noteLabel={say("Why they have it again (needed)")}
         onClose={onClose}
         onAct={restore}
       >
@@ -171,19 +172,19 @@ function ActDialog({
   return (
     <PinDialog
       title={`Withdraw ${skill.name}`}
-      act="Withdraw"
+      act={say("Withdraw")}
       danger
       noteNeeded
-      noteLabel="What happened (needed)"
+      noteLabel={say("What happened (needed)")}
       onClose={onClose}
       onAct={withdraw}
     >
       {who}
       <div className="row">
-        {field("place", "Where")}
-        {field("witness", "Who saw it")}
+        {field("place", say("Where"))}
+        {field("witness", say("Who saw it"))}
       </div>
-      {field("done", "What was done")}
+      {field("done", say("What was done"))}
     </PinDialog>
   );
 }

@@ -1,4 +1,5 @@
 import type { Schema } from "../../api/client";
+import { say } from "../../shared/say";
 
 /** A skill in words: its evidence, what must be shown, its cautions, the usual mistakes. */
 export function SkillText({ skill }: { skill: Schema["SkillView"] }) {
@@ -6,17 +7,17 @@ export function SkillText({ skill }: { skill: Schema["SkillView"] }) {
     <>
       <p className="small muted">
         {skill.evidence.join(" · ")}
-        {skill.per_machine && " · signed for each machine"}
-        {skill.after_days && ` · lapses after ${skill.after_days} days`}
-        {skill.absence_days && ` · or after ${skill.absence_days} days away`}
-        {skill.signed_by === "instructor" ? " · signed by an instructor" : " · an assistant may sign it when it is delegated"}
+        {skill.per_machine && say(" · signed for each machine")}
+        {skill.after_days && say(" · lapses after {after_days} days", { after_days: skill.after_days })}
+        {skill.absence_days && say(" · or after {absence_days} days away", { absence_days: skill.absence_days })}
+        {skill.signed_by === "instructor" ? say(" · signed by an instructor") : say(" · an assistant may sign it when it is delegated")}
       </p>
-      <h3>What must be shown</h3>
+      <h3>{say("What must be shown")}</h3>
       <ol className="points">
         {skill.points.map((p) => (
           <li key={p.number}>
             {p.text}
-            {p.critical && <span className="needs">must be right</span>}
+            {p.critical && <span className="needs">{say("must be right")}</span>}
           </li>
         ))}
       </ol>
@@ -27,7 +28,7 @@ export function SkillText({ skill }: { skill: Schema["SkillView"] }) {
       ))}
       {skill.mistakes.length > 0 && (
         <>
-          <h3>Usual mistakes</h3>
+          <h3>{say("Usual mistakes")}</h3>
           <ul className="points small">
             {skill.mistakes.map((m) => (
               <li key={m}>{m}</li>

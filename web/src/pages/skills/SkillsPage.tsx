@@ -10,6 +10,7 @@ import { Holds } from "./Holds";
 import { MayTable } from "./MayTable";
 import { SkillPanel } from "./SkillPanel";
 import { StateMark, STATE_WORDS, type State } from "../../shared/skillState";
+import { say } from "../../shared/say";
 
 const URGENCY: State[] = ["ready", "due_soon", "lapsed", "withdrawn", "suspended", "open", "signed", "locked"];
 
@@ -29,24 +30,24 @@ export default function SkillsPage() {
     <main className="page skills-page">
       <header className="between">
         <div>
-          <h1>{own ? "My skills" : data.student.name}</h1>
+          <h1>{own ? say("My skills") : data.student.name}</h1>
           <p className="muted">{data.group}</p>
         </div>
         <div className="row">
           {!own && (
             <Link className="button" to={`/ladder?student=${student}`}>
-              On the ladder
+              {say("On the ladder")}
             </Link>
           )}
           <a className="button" href={`${record}?paper=A4`} target="_blank" rel="noreferrer">
-            Record, A4
+            {say("Record, A4")}
           </a>
           <a className="button" href={`${record}?paper=Letter`} target="_blank" rel="noreferrer">
-            Letter
+            {"Letter"}
           </a>
           {(me.role === "instructor" || me.role === "assistant") && (
             <Link className="button first" to={`/assess/${student}`}>
-              See a skill shown
+              {say("See a skill shown")}
             </Link>
           )}
         </div>

@@ -6,6 +6,7 @@ import { api, body, newId, type Schema } from "../../api/client";
 import { useAct } from "../../shared/useAct";
 import { StateMark, STATE_WORDS } from "../../shared/skillState";
 import "./skills.css";
+import { say } from "../../shared/say";
 
 type Step = Schema["SkillStep"];
 
@@ -59,7 +60,7 @@ function StepLine({ step: s, own }: { step: Step; own: boolean }) {
       {own &&
         s.checks.map((c) => (
           <Link key={c.bank} className="button" to={`/knowledge/${c.bank}`}>
-            Take the check
+            {say("Take the check")}
           </Link>
         ))}
       {own && s.rig && (
@@ -74,12 +75,12 @@ function StepLine({ step: s, own }: { step: Step; own: boolean }) {
       )}
       {own && s.to_show && !s.called && (
         <Button disabled={busy} onClick={() => void call()}>
-          Call to show it
+          {say("Call to show it")}
         </Button>
       )}
       {own && s.called && (
-        <Button className="called" disabled={busy} onClick={() => void takeBack(sure(s.called))} title="Take the call back">
-          Called: take back
+        <Button className="called" disabled={busy} onClick={() => void takeBack(sure(s.called))} title={say("Take the call back")}>
+          {say("Called: take back")}
         </Button>
       )}
     </li>

@@ -1,0 +1,61 @@
+"""Every page of the demo shop: who opens it, where, and what must be there before it is looked at."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from incudo.demo import people
+from incudo.demo.load import key
+from incudo.launch.shots import hand_in, job
+
+
+@dataclass(frozen=True)
+class Place:
+    """A page as it is opened: its name, whose it is, its address, and what shows that it is there."""
+
+    name: str
+    who: str
+    path: str
+    waits_for: str
+
+
+def places() -> tuple[Place, ...]:
+    """Every address of the table of pages at least once, as somebody meets it who uses it."""
+    gauge = job("orla", "keel-step-gauge")
+    ines = next(i for i, p in enumerate(people.PARTS) if (p.student, p.project) == ("ines", "keel-step-gauge"))
+    petrel, kaia = key("machine", "petrel"), key("person", "kaia")
+    return (
+        Place("floor", "haldane", "/floor", ".plates"),
+        Place("session", "haldane", "/session", ".roll li"),
+        Place("class", "haldane", "/class", ".cell"),
+        Place("parts", "haldane", "/parts", "main h1"),
+        Place("part", "haldane", f"/parts/{key('project', 'keel-step-gauge')}", ".candidate"),
+        Place("assess", "haldane", f"/assess/{kaia}?skill=dials", ".judge"),
+        Place("a student's skills", "haldane", f"/skills/{kaia}", "main h1"),
+        Place("questions", "haldane", "/questions/the-machine", "main h1"),
+        Place("check", "haldane", f"/check/{hand_in(ines, 0)}", "#reading"),
+        Place("shop", "haldane", "/shop", "main h2"),
+        Place("records", "haldane", "/records/safety", ".register-holds"),
+        Place("machine", "haldane", f"/machines/{petrel}", "main h1"),
+        Place("moves", "haldane", f"/machines/{petrel}/moves", "main h1"),
+        Place("crib", "haldane", "/crib", ".crib-people"),
+        Place("materials", "haldane", "/crib/materials", "main h2"),
+        Place("cutters", "haldane", "/crib/cutters", "main h2"),
+        Place("tables", "haldane", "/crib/tables", "main h2"),
+        Place("report", "haldane", "/report", "main h2"),
+        Place("bench", "orla", "/bench", ".bench-next"),
+        Place("job card", "orla", gauge, ".d-sheet"),
+        Place("find", "orla", f"{gauge}/find", ".datum-list"),
+        Place("hold", "orla", gauge.replace("/job/", "/hold/"), ".hold-drawer .on"),
+        Place("start", "senna", f"/start/{key('machine', 'dunlin')}", ".ticks"),
+        Place("setting up", "orla", f"/setup/{petrel}?what=vise", ".setup-effects"),
+        Place("ladder", "senna", "/ladder", ".ladder-map"),
+        Place("skills", "senna", f"/skills/{key('person', 'senna')}", "main h1"),
+        Place("knowledge", "piet", "/knowledge/the-machine", ".notice, .knowledge"),
+        Place("rigs", "orla", "/rigs", "[data-rig]"),
+        Place("exercises", "orla", "/exercises", "main h1"),
+        Place("exercise", "orla", "/exercises/spindle-speed", "main h1"),
+        Place("sheet", "ines", f"/sheet/{key('sheet')}", ".exercise-said"),
+        Place("reckoner", "orla", "/reckon", "main h1"),
+        Place("calculation", "orla", "/reckon/spindle-speed", "[data-calculation] .sketch"),
+    )
