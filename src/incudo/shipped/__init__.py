@@ -68,7 +68,8 @@ def texts() -> frozenset[str]:
     found: set[str] = set()
     for data in (skill_data(), *_folder("questions"), *_folder("pictures")):
         _gather(data, found)
-    found |= {m.material.name for m in materials()} | {h.name for h in holders().values()}
+    for rows in (_table(Material, "materials"), _table(Range, "ranges"), holders().values()):
+        _gather([list(row.model_dump().values()) for row in rows], found)
     return frozenset(found)
 
 

@@ -18,7 +18,7 @@ export function BoreView({ scene: s, turned, reading }: { scene: Schema["BoreSce
   const y = (mm: number) => 140 - (mm / s.travel) * 104;
   const now = turned === null ? null : turned * 360;
   const shown = now === null ? s.curve : s.curve.filter((p) => sure(p[0]) <= now);
-  const said = `${s.boss ? "A boss" : "A bore"}; ${s.reads.length ? `last read E ${s.reads[0]}, N ${s.reads[1]}, W ${s.reads[2]}, S ${s.reads[3]}` : say("not read yet")}${s.fresh ? "" : s.reads.length ? say(", moved since") : ""}`;
+  const said = `${s.boss ? say("A boss") : say("A bore")}; ${s.reads.length ? say("last read E {reads}, N {reads2}, W {reads3}, S {reads4}", { reads: s.reads[0], reads2: s.reads[1], reads3: s.reads[2], reads4: s.reads[3] }) : say("not read yet")}${s.fresh ? "" : s.reads.length ? say(", moved since") : ""}`;
   return (
     <svg viewBox={`0 0 ${W} ${H}`} className="plan" role="img" aria-label={said}>
       <rect width={W} height={H} className="plan-ground" />

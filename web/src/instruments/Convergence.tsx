@@ -14,10 +14,11 @@ export function Convergence({ off, standard, best }: { off: readonly number[]; s
       viewBox="0 0 400 150"
       className="converge"
       role="img"
-      aria-label={say("{count} passes; the last {value} the standard", {
-        count: off.length,
-        value: (off.at(-1) ?? 0) <= standard ? say("is within") : say("is outside of"),
-      })}
+      aria-label={
+        (off.at(-1) ?? 0) <= standard
+          ? say("{count} passes; the last is within the standard", { count: off.length })
+          : say("{count} passes; the last is outside the standard", { count: off.length })
+      }
     >
       <rect x="34" y={y(standard)} width="352" height={118 - y(standard)} className="converge-good" />
       <path d={`M34 12V118H386`} className="plan-scale" />

@@ -23,7 +23,7 @@ export function Dial({
   const one = unit === "in" ? say("one division is half a thousandth, 0.0005 in") : say("one division is 0.01 mm");
   const words = reading === null ? say("the tip touches nothing") : say("the needle shows {shown}", { shown });
   return (
-    <svg viewBox="-170 -170 340 340" className="dial" role="img" aria-label={`Indicator: ${words}; ${one}`} data-shown={shown}>
+    <svg viewBox="-170 -170 340 340" className="dial" role="img" aria-label={say("Indicator: {words}; {one}", { words, one })} data-shown={shown}>
       <circle r="162" className="dial-rim" />
       <circle r={R} className="dial-face" />
       {Array.from({ length: 60 }, (_, i) => {

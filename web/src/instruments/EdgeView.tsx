@@ -20,7 +20,7 @@ export function EdgeView({ scene: s, gap, moving }: { scene: Schema["EdgeScene"]
     "--swing": `${(moving ? Math.min(Math.max(gap, 0), 1.2) : s.swing) * S}px`,
     "--big": `${(moving ? Math.min(Math.max(gap, 0), 1.2) : s.swing) * BIG}px`,
   } as React.CSSProperties;
-  const said = `The finder ${there ? s.finder : say("is not taken")}, ${s.speed ? `turning at ${s.speed}` : "standing"}: ${LOOKS[s.look]}`;
+  const said = `The finder ${there ? s.finder : say("is not taken")}, ${s.speed ? say("turning at {speed}", { speed: s.speed }) : say("standing")}: ${LOOKS[s.look]}`;
   return (
     <svg viewBox={`0 0 ${W} ${H}`} className="plan edge-view" role="img" aria-label={said} style={style} data-look={s.look}>
       <rect width={W} height={H} className="plan-ground" />

@@ -1,6 +1,6 @@
 import { sure } from "../shared/sure";
 import { say } from "../shared/say";
-const GRIPS = ["loose", say("at a drag"), say("half tight"), "tight"];
+const GRIPS = [say("loose"), say("at a drag"), say("half tight"), say("tight")];
 const TILT = [
   ["top-left", -38, -42],
   ["top-right", 38, -42],

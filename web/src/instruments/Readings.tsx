@@ -40,7 +40,7 @@ function DialCaliper({ value: v, name }: { value: number; name: string }) {
           <g key={t}>
             <path d={`M${x(t / 10)} 60V${t % 10 === 0 ? 108 : 96}`} className="ring-tick" />
             <text x={x(t / 10)} y="124" textAnchor="middle">
-              {t % 10 === 0 ? `${t / 10} in` : t % 10}
+              {t % 10 === 0 ? say("{t} in", { t: t / 10 }) : t % 10}
             </text>
           </g>
         ))}

@@ -17,9 +17,9 @@ export const STATIONS: { id: Station; name: string }[] = [
 const SAID: Record<State, string> = {
   not_yet: say("not yet"),
   open: "now",
-  doing: "doing",
-  waiting: "waiting",
-  done: "done",
+  doing: say("doing"),
+  waiting: say("waiting"),
+  done: say("done"),
   repeat: "repeat",
 };
 

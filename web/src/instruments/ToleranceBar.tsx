@@ -30,14 +30,16 @@ export function ToleranceBar({
   const right = c.metal === "inside" ? say("metal gone") : c.metal === "outside" ? say("metal left") : say("too large");
   const low = c.lower ? textIn(c.lower, unit) : c.upper ? "0" : "";
   const high = c.upper ? textIn(c.upper, unit) : "";
-  const said = pointers.map((p) => `${p.label ?? "reading"} ${LOOKS[p.verdict].word}${p.bar.off ? `, ${p.bar.off} beyond` : ""}`).join("; ");
+  const said = pointers
+    .map((p) => `${p.label ?? say("reading")} ${LOOKS[p.verdict].word}${p.bar.off ? say(", {off} beyond", { off: p.bar.off }) : ""}`)
+    .join("; ");
   const height = pointers.some((p) => p.below) ? 128 : 100;
   return (
     <svg
       viewBox={`0 0 ${W} ${height}`}
       width="100%"
       role="img"
-      aria-label={`Limits ${low || "open"} to ${high || "open"} ${unit}. ${said}`}
+      aria-label={say("Limits {low} to {high} {unit}. {said}", { low: low || "open", high: high || "open", unit, said })}
       className="tolerance-bar"
     >
       <defs>

@@ -1,5 +1,5 @@
 import { say } from "../shared/say";
-const GRIPS = ["loose", "snug", say("half tight"), "tight"];
+const GRIPS = [say("loose"), say("snug"), say("half tight"), say("tight")];
 const S = 2;
 const W = 800;
 const H = 372;

@@ -46,7 +46,7 @@ export function WayView({ picture: p }: { picture: Picture | null }) {
         role="img"
         aria-label={say("From above: the cutter turns {rotation}, the work lies {value} it, the table feeds {table}", {
           rotation: p.rotation,
-          value: p.behind ? "behind" : say("in front of"),
+          value: p.behind ? say("behind") : say("in front of"),
           table: p.table,
         })}
       >

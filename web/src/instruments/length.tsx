@@ -1,5 +1,6 @@
 import { createContext, useContext } from "react";
 import type { Both, LengthUnit } from "../api/client";
+import { say } from "../shared/say";
 
 /** The unit that everything is shown in; switched in the top bar. */
 export const ShownUnit = createContext<{ unit: LengthUnit; toggle: () => void }>({
@@ -21,7 +22,7 @@ export function Length({ of, bare = false }: { of: Both | null | undefined; bare
   const unit = useUnit();
   if (!of) return <span className="muted">–</span>;
   return (
-    <span title={`given in ${of.given}: ${textIn(of, of.given)}`}>
+    <span title={say("given in {given}: {textIn}", { given: of.given, textIn: textIn(of, of.given) })}>
       {textIn(of, unit)}
       {bare ? "" : ` ${unit}`}
     </span>

@@ -4,10 +4,10 @@ import { say } from "../shared/say";
 type Look = { tone: "good" | "bad" | "brass" | "none"; word: string };
 
 export const LOOKS: Record<Verdict, Look> = {
-  in: { tone: "good", word: "in" },
+  in: { tone: "good", word: say("in") },
   out_metal_left: { tone: "bad", word: say("out, metal left") },
   out_metal_gone: { tone: "bad", word: say("out, metal gone") },
-  out: { tone: "bad", word: "out" },
+  out: { tone: "bad", word: say("out") },
   too_close: { tone: "brass", word: say("too close to call") },
   not_measured: { tone: "none", word: say("not measured") },
 };

@@ -4,14 +4,14 @@ import { say } from "./say";
 export type State = Schema["State"];
 
 export const STATE_WORDS: Record<State, string> = {
-  locked: "locked",
-  open: "open",
+  locked: say("locked"),
+  open: say("open"),
   ready: say("ready to be seen"),
-  signed: "signed",
+  signed: say("signed"),
   due_soon: say("due soon"),
-  lapsed: "lapsed",
-  suspended: "suspended",
-  withdrawn: "withdrawn",
+  lapsed: say("lapsed"),
+  suspended: say("suspended"),
+  withdrawn: say("withdrawn"),
 };
 
 export const STATE_COLOURS: Record<State, string> = {

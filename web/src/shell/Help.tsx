@@ -5,8 +5,8 @@ import { say } from "../shared/say";
 
 export function Help({ places, onClose }: { places: { name: string; key: string }[]; onClose: () => void }) {
   const rows = [
-    ["/", "search"],
-    ...places.map((p) => [`g ${p.key}`, `go to ${p.name}`]),
+    ["/", say("search")],
+    ...places.map((p) => [`g ${p.key}`, say("go to {name}", { name: p.name })]),
     ["u", say("switch inch and millimetre")],
     ["w", say("show or hide the working")],
     [say("Enter"), say("save the reading and go on")],

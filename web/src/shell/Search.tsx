@@ -25,12 +25,12 @@ export function Search({ me }: { me: Me }) {
     ...(people.data?.students ?? []).map((r) => ({
       to: `/skills/${r.student.id}`,
       name: r.student.name,
-      kind: r.group ? `student, ${r.group}` : "student",
+      kind: r.group ? say("student, {group}", { group: r.group }) : say("student"),
     })),
-    ...(parts.data?.projects ?? []).map((p) => ({ to: `/parts/${p.id}`, name: p.name, kind: "part" })),
-    ...(shop.data?.machines ?? []).map((m) => ({ to: `/machines/${m.id}`, name: m.name, kind: "machine" })),
-    ...(reckonings.data?.calculations ?? []).map((c) => ({ to: `/reckon/${c.id}`, name: c.name, kind: "calculation" })),
-    ...(skills.data?.skills ?? []).map((s) => ({ to: `/class?skill=${s.id}`, name: s.name, kind: "skill" })),
+    ...(parts.data?.projects ?? []).map((p) => ({ to: `/parts/${p.id}`, name: p.name, kind: say("part") })),
+    ...(shop.data?.machines ?? []).map((m) => ({ to: `/machines/${m.id}`, name: m.name, kind: say("machine") })),
+    ...(reckonings.data?.calculations ?? []).map((c) => ({ to: `/reckon/${c.id}`, name: c.name, kind: say("calculation") })),
+    ...(skills.data?.skills ?? []).map((s) => ({ to: `/class?skill=${s.id}`, name: s.name, kind: say("skill") })),
   ];
   const hits = wanted ? all.filter((h) => h.name.toLowerCase().includes(wanted)).slice(0, MOST) : [];
   return (

@@ -54,7 +54,7 @@ export function TopBar({ me, away, onSignedOut }: { me: Me; away: boolean; onSig
       </span>
       <nav aria-label={say("Places")}>
         {places.map((p) => (
-          <Tooltip key={p.to} title={`g then ${p.key}`} mouseEnterDelay={0.6}>
+          <Tooltip key={p.to} title={say("g then {key}", { key: p.key })} mouseEnterDelay={0.6}>
             <NavLink to={p.to}>{p.name}</NavLink>
           </Tooltip>
         ))}
@@ -62,7 +62,13 @@ export function TopBar({ me, away, onSignedOut }: { me: Me; away: boolean; onSig
       <Search me={me} />
       {away && <span className="needs">{say("network away")}</span>}
       <Tooltip title={say("Switch units (u)")} mouseEnterDelay={0.6}>
-        <Segmented size="small" aria-label={`Shown in ${units.unit}`} value={units.unit} options={["in", "mm"]} onChange={units.toggle} />
+        <Segmented
+          size="small"
+          aria-label={say("Shown in {unit}", { unit: units.unit })}
+          value={units.unit}
+          options={["in", "mm"]}
+          onChange={units.toggle}
+        />
       </Tooltip>
       <Clock />
       <Popover

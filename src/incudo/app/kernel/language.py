@@ -12,6 +12,7 @@ import os
 import re
 from collections.abc import Iterator, Mapping
 from contextlib import contextmanager
+from dataclasses import fields, is_dataclass, replace
 from datetime import date, datetime
 from functools import cache, lru_cache
 from gettext import c2py
@@ -22,6 +23,7 @@ from babel import Locale
 from babel.dates import format_date, format_datetime
 from babel.messages.pofile import read_po
 from babel.numbers import format_decimal
+from pydantic import BaseModel
 
 from incudo import shipped
 from incudo.core.kernel.say import Speaker, spoken
@@ -167,4 +169,10 @@ def _walk(data: Any, now: Speaker) -> Any:
         return [_walk(x, now) for x in data]
     if isinstance(data, dict):
         return {k: _walk(v, now) for k, v in data.items()}
+    if isinstance(data, BaseModel) and not hasattr(data, "spoken_already"):
+        walked = {k: _walk(v, now) for k, v in data}
+        return data.model_copy(update={k: v for k, v in walked.items() if v is not getattr(data, k)})
+    if is_dataclass(data) and not isinstance(data, type):
+        fields_ = {f.name: _walk(getattr(data, f.name), now) for f in fields(data) if f.init}
+        return replace(data, **fields_)
     return data

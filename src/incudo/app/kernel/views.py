@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import uuid
 from fractions import Fraction
-from typing import Annotated, Any
+from typing import Annotated, Any, ClassVar
 
 from pydantic import BaseModel, ConfigDict, StringConstraints, model_validator
 
@@ -17,6 +17,7 @@ class View(BaseModel):
     """Base of everything that goes out."""
 
     model_config = ConfigDict(frozen=True)
+    spoken_already: ClassVar[bool] = True
 
     @model_validator(mode="before")
     @classmethod

@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import json
 from collections.abc import Iterable, Mapping
+from datetime import date, datetime
 from typing import Any, Protocol
 
 
@@ -37,7 +38,7 @@ class Sentence(str):
 
     def __new__(cls, template: str, values: Mapping[str, object], many: str = "") -> Sentence:
         chosen = many if many and values["count"] != 1 else template
-        made = super().__new__(cls, chosen.format_map(values))
+        made = super().__new__(cls, chosen.format_map({k: _english(v) for k, v in values.items()}))
         made.template, made.many, made.values = template, many, values
         return made
 
@@ -46,6 +47,13 @@ class Sentence(str):
 
     def __deepcopy__(self, _memo: object) -> Sentence:
         return self
+
+
+def _english(value: object) -> object:
+    """A value as English writes it: a day such as 4 November 2026, a moment with its time."""
+    if isinstance(value, datetime):
+        return f"{value.day} {value:%B %Y, %H:%M}"
+    return f"{value.day} {value:%B %Y}" if isinstance(value, date) else value
 
 
 def say(template: str, /, **values: object) -> str:
@@ -124,10 +132,14 @@ def _plain(value: object) -> object:
     if isinstance(value, Sentence):
         found: dict[str, object] = {"say": value.template, "with": {k: _plain(v) for k, v in value.values.items()}}
         return found | ({"many": value.many} if value.many else {})
+    if isinstance(value, date):
+        return {"day": value.isoformat()}
     return value if isinstance(value, int) else str(value)
 
 
 def _said(kept: object) -> Any:
     if not isinstance(kept, dict):
         return kept
+    if "day" in kept:
+        return datetime.fromisoformat(kept["day"]) if "T" in kept["day"] else date.fromisoformat(kept["day"])
     return Sentence(kept["say"], {k: _said(v) for k, v in kept["with"].items()}, kept.get("many", ""))

@@ -68,12 +68,7 @@ class Instrument:
         if self.tagged_out:
             return say("{name} is tagged out: {tagged_out}", name=self.name, tagged_out=self.tagged_out)
         if self.due < today:
-            return say(
-                "{name} is overdue for its check since {day} {due}",
-                name=self.name,
-                day=self.due.day,
-                due=f"{self.due:%B %Y}",
-            )
+            return say("{name} is overdue for its check since {due}", name=self.name, due=self.due)
         return ""
 
     def can_show(self, value: Length) -> bool:

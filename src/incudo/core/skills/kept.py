@@ -12,6 +12,7 @@ from dataclasses import dataclass
 from datetime import date, datetime
 from functools import lru_cache
 
+from incudo.core.kernel.say import packed, unpacked
 from incudo.core.skills.graph import Skill, SkillGraph
 from incudo.core.skills.permission import Answer, decide
 from incudo.core.skills.standing import IN_REACH, Book, Met, Standing, State
@@ -95,7 +96,7 @@ class _Said(Mapping[tuple[str, str | None], Standing]):
         if number not in self._made:
             skill, machine, state, reason, until = self._said[number]
             ends = date.fromisoformat(until) if until else None
-            self._made[number] = Standing(skill or "", machine, State(state or ""), reason or "", ends)
+            self._made[number] = Standing(skill or "", machine, State(state or ""), unpacked(reason or ""), ends)
         return self._made[number]
 
     def __iter__(self) -> Iterator[tuple[str, str | None]]:
@@ -112,14 +113,16 @@ def to_text(k: Keepsake) -> str:
     of: dict[str, list[int]] = {}
     for (skill, _), s in sorted(k.standings.items(), key=lambda x: places.index(x[0][1])):
         of.setdefault(skill, []).append(numbers.setdefault(s, len(numbers)))
-    said = [[s.skill, s.machine, s.state.value, s.reason, s.until.isoformat() if s.until else None] for s in numbers]
+    said = [
+        [s.skill, s.machine, s.state.value, packed(s.reason), s.until.isoformat() if s.until else None] for s in numbers
+    ]
     moments = [x.isoformat() if x else None for x in (k.newest, k.since, k.until)]
     inspected = {skill: at.isoformat() for skill, at in k.inspected.items()}
     alone = {m: list(of_machine) for m, of_machine in k.alone.items()}
     # on most machines the same is met: written once, and which of the writings holds where
     writings: dict[tuple[Met, ...], int] = {}
     met = [[skill, m, writings.setdefault(x, len(writings))] for (skill, m), x in k.met.items()]
-    written = [[[x.kind, x.key, x.ok, x.words] for x in each] for each in writings]
+    written = [[[x.kind, x.key, x.ok, packed(x.words)] for x in each] for each in writings]
     said_of = {"at": moments, "places": places, "said": said, "of": of, "inspected": inspected, "alone": alone}
     return json.dumps({**said_of, "met": met, "written": written})
 
@@ -129,7 +132,7 @@ def from_text(text: str) -> Keepsake:
     """Read what ``to_text`` wrote."""
     found = json.loads(text)
     newest, since, until = (datetime.fromisoformat(x) if x else None for x in found["at"])
-    written = [tuple(Met(*x) for x in each) for each in found["written"]]
+    written = [tuple(Met(kind, key, ok, unpacked(words)) for kind, key, ok, words in each) for each in found["written"]]
     return Keepsake(
         _Said(found["places"], found["of"], found["said"]),
         {skill: datetime.fromisoformat(at) for skill, at in found["inspected"].items()},

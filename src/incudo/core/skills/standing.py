@@ -152,7 +152,7 @@ class Book:
         acts = sorted(self._acts.get((skill.id, on), []), key=lambda a: a.order)
         last = acts[-1] if acts else None
         if last is not None and last.kind is ActKind.WITHDRAWAL:
-            words = say("withdrawn on {day} by {by}: {words}", day=day(last.at.date()), by=last.by, words=last.words)
+            words = say("withdrawn on {day} by {by}: {words}", day=last.at.date(), by=last.by, words=last.words)
             return Standing(skill.id, on, State.WITHDRAWN, words)
         signed = next((a for a in reversed(acts) if a.kind is ActKind.SIGN_OFF), None)
         if signed is None:
@@ -165,20 +165,20 @@ class Book:
             soon = datetime.combine(until.date() - timedelta(days=DUE_SOON_DAYS), time(), until.tzinfo)
             self._turns |= {until, soon}
         if until is not None and self.moment >= until:
-            words = say("lapsed on {day}{why}; ask for the refresher", day=day(until.date()), why=why)
+            words = say("lapsed on {day}{why}; ask for the refresher", day=until.date(), why=why)
             return Standing(skill.id, on, State.LAPSED, words, until.date())
         ends = until.date() if until else None
         broken = [n for n in needs if not n.state.current]
         if broken:
             words = say("rests on {name}: {reason}", name=self.graph.get(broken[0].skill).name, reason=broken[0].reason)
             return Standing(skill.id, on, State.SUSPENDED, words, ends)
-        words = say("signed on {day} by {by}", day=day(signed.at.date()), by=signed.by)
+        words = say("signed on {day} by {by}", day=signed.at.date(), by=signed.by)
         if ends and (ends - self.moment.date()).days <= DUE_SOON_DAYS:
             return Standing(
                 skill.id,
                 on,
                 State.DUE_SOON,
-                say("{words}, lapses on {day}{why}", words=words, day=day(ends), why=why),
+                say("{words}, lapses on {day}{why}", words=words, day=ends, why=why),
                 ends,
             )
         return Standing(skill.id, on, State.SIGNED, words, ends)
@@ -312,8 +312,3 @@ TELLING = (
 def most_telling(standings: Iterable[Standing]) -> Standing:
     """The standing that a group of skills is shown by; the first of its kind in the order of work."""
     return min(standings, key=lambda s: TELLING.index(s.state))
-
-
-def day(on: date) -> str:
-    """A day in words, as reasons name it."""
-    return f"{on.day} {on:%B %Y}"

@@ -65,7 +65,7 @@ export function LadderFile({ mayChange }: { mayChange: boolean }) {
           <p>
             {say("{skills} skills, no faults. {count}", {
               skills: check.skills,
-              count: changes.length === 0 ? say("Nothing is different.") : `${changes.length} differences:`,
+              count: changes.length === 0 ? say("Nothing is different.") : say("{count} differences:", { count: changes.length }),
             })}
           </p>
           <ul className="points small">

@@ -22,7 +22,7 @@ const NAMES: { id: Name; name: string; words: string }[] = [
     words: say("Every value measured, with its verdict. A correction is a new line that names the old one."),
   },
   { id: "decisions", name: say("Decisions"), words: say("What was decided about each part that was handed in.") },
-  { id: "sign_offs", name: "Sign-offs", words: say("Who signed which skill for whom.") },
+  { id: "sign_offs", name: say("Sign-offs"), words: say("Who signed which skill for whom.") },
   { id: "withdrawals", name: say("Withdrawals"), words: say("Skills taken back, with what happened.") },
   {
     id: "safety",

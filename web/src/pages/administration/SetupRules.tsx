@@ -53,7 +53,7 @@ export function SetupRules({
       </div>
       <div className="shop-numbers">
         {field("head_rise", say("Head out by at most"))}
-        {field("head_span", "over")}
+        {field("head_span", say("over"))}
         {field("vise_rise", say("Vise out over its jaw by at most"))}
         <label className="asked">
           {say("A setup stands for, hours")}

@@ -124,7 +124,7 @@ export default function ShopPage() {
             {
               key: "5",
               title: say("Today"),
-              render: (_, i) => (i.cannot_decide ? <span className="needs">{i.cannot_decide.replace(`${i.name} `, "")}</span> : "decides"),
+              render: (_, i) => (i.cannot_decide ? <span className="needs">{i.cannot_decide.replace(`${i.name} `, "")}</span> : say("decides")),
             },
           ]}
         />

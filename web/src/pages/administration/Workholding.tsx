@@ -52,9 +52,17 @@ export function Workholding({ mayChange }: { mayChange: boolean }) {
 
 function words({ of: x }: Entry): string {
   if (x.kind === "vise")
-    return `jaw ${x.jaw} ${x.unit}, ${x.depth} deep, opens ${x.opening}; bolts ${x.bolts} apart; ${x.swivel ? say("swivel base") : say("plain base")}`;
-  if (x.kind === "parallels") return `${x.pairs.length} pairs: ${x.pairs.map((p) => p.height).join(" · ")} ${x.unit} high`;
-  return `${x.stud} studs, straps ${x.straps.join(" · ")} ${x.unit}`;
+    return say("jaw {jaw} {unit}, {depth} deep, opens {opening}; bolts {bolts} apart; {say}", {
+      jaw: x.jaw,
+      unit: x.unit,
+      depth: x.depth,
+      opening: x.opening,
+      bolts: x.bolts,
+      say: x.swivel ? say("swivel base") : say("plain base"),
+    });
+  if (x.kind === "parallels")
+    return say("{count} pairs: {listed} {unit} high", { count: x.pairs.length, listed: x.pairs.map((p) => p.height).join(" · "), unit: x.unit });
+  return say("{stud} studs, straps {listed} {unit}", { stud: x.stud, listed: x.straps.join(" · "), unit: x.unit });
 }
 
 function Change({ of, onDone }: { of: { id: string; name: string; file: string }; onDone: () => void }) {

@@ -70,7 +70,7 @@ export default function Bench() {
               <span className="grow">
                 <span className="between">
                   <b className="head">{c.name}</b>
-                  <span className="small muted">{c.done ? "accepted" : c.machine}</span>
+                  <span className="small muted">{c.done ? say("accepted") : c.machine}</span>
                 </span>
                 <Scale pointer={c.pointer} ticks={42} />
                 <span className="small muted">{c.next_thing}</span>
@@ -169,13 +169,13 @@ function Next({ card, missing }: { card: BenchCard; missing: boolean }) {
     <section className="bench-next">
       <div className="grow">
         <p className="small">
-          {say("Next · {name}{machine}", { name: card.name, machine: card.machine && ` on ${card.machine}` })}
-          {card.due && ` · due ${weekday(card.due)}`}
+          {say("Next · {name}{machine}", { name: card.name, machine: card.machine && say(" on {machine}", { machine: card.machine }) })}
+          {card.due && say(" · due {weekday}", { weekday: weekday(card.due) })}
         </p>
         <h1>{card.next_thing}</h1>
       </div>
       <Link className="button big" to={`/job/${card.assignment}`}>
-        {card.waiting || missing ? say("Open the job card") : `Go on: ${station}`}
+        {card.waiting || missing ? say("Open the job card") : say("Go on: {station}", { station })}
       </Link>
     </section>
   );

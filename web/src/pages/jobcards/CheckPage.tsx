@@ -100,7 +100,7 @@ function Check({ sheet }: { sheet: CheckSheet }) {
       <div className="between">
         <div>
           <h1>
-            {card.name}: {sheet.decided ? "decided" : shown ? say("both side by side") : say("measure it yourself")}
+            {card.name}: {sheet.decided ? say("decided") : shown ? say("both side by side") : say("measure it yourself")}
           </h1>
           <p className="muted">
             <Rich

@@ -12,7 +12,7 @@ export function Compare({ c, row, student }: { c: Characteristic; row: Schema["C
   const theirs = row.their_finding;
   const pointers: Pointer[] = [];
   if (theirs?.bar) pointers.push({ bar: theirs.bar, verdict: theirs.verdict, label: student.split(" ")[0] });
-  if (row.my_finding.bar) pointers.push({ bar: row.my_finding.bar, verdict: row.my_finding.verdict, below: true, label: "you" });
+  if (row.my_finding.bar) pointers.push({ bar: row.my_finding.bar, verdict: row.my_finding.verdict, below: true, label: say("you") });
   const guard = me.school === "guard_band" ? (row.my_finding.bar?.sure ?? theirs?.bar?.sure ?? 0) : 0;
   return (
     <div className="stack">

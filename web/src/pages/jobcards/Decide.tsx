@@ -121,7 +121,7 @@ export function Decide({
         disabled={undecided.length > 0 || unreasoned.length > 0 || deciding.isPending}
         onClick={() => deciding.mutate()}
       >
-        {undecided.length > 0 ? `Decide about ${undecided.map((r) => r.number).join(", ")} first` : act}
+        {undecided.length > 0 ? say("Decide about {listed} first", { listed: undecided.map((r) => r.number).join(", ") }) : act}
       </Button>
     </section>
   );

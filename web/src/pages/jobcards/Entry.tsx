@@ -112,7 +112,11 @@ export function Entry({ card, characteristic: c, readings, finding, queued, lock
             value={typed}
             maxLength={60}
             disabled={Boolean(locked)}
-            placeholder={correcting ? `instead of ${correcting.value.given === "in" ? correcting.value.inch : correcting.value.mm}` : "reading"}
+            placeholder={
+              correcting
+                ? say("instead of {inch}", { inch: correcting.value.given === "in" ? correcting.value.inch : correcting.value.mm })
+                : say("reading")
+            }
             onChange={(e) => setTyped(e.target.value)}
             onKeyDown={(e) => {
               if (e.key === "Enter") save();
@@ -126,7 +130,7 @@ export function Entry({ card, characteristic: c, readings, finding, queued, lock
             type="text"
             className="plain entry-unit"
             title={say("Type in the other unit")}
-            aria-label={`typed in ${unit}; switch`}
+            aria-label={say("typed in {unit}; switch", { unit })}
             onClick={() => setTypedUnit(unit === "in" ? "mm" : "in")}
           >
             {unit}

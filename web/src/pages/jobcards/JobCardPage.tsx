@@ -19,7 +19,7 @@ import { Entry, LastSaved, type Typed } from "./Entry";
 import { focusReading } from "./focus";
 import { ReadyPanel, SignPanel, StationPanel } from "./stations";
 import "./jobcard.css";
-import { Rich, say } from "../../shared/say";
+import { Rich, say, sayMany } from "../../shared/say";
 
 type Station = Schema["Station"];
 type Saved = Schema["SavedReading"];
@@ -145,7 +145,7 @@ function Card({ card }: { card: JobCard }) {
                 <Rich text={" · on <b>{name}</b>"} values={{ name: card.machine.name }} with={{ b: <b className="is-ink" /> }} />
               </>
             )}
-            {card.due && ` · due ${weekday(card.due)}`}
+            {card.due && say(" · due {weekday}", { weekday: weekday(card.due) })}
           </p>
         </div>
         <div className="row no-print">
@@ -254,7 +254,7 @@ function Queue({ entries, outcome }: { entries: Queued[]; outcome: string }) {
     <div className="no-print">
       {waiting > 0 && (
         <p className="caution" data-waiting={waiting}>
-          <b>{say("{waiting} {value} in this browser.", { waiting, value: waiting === 1 ? say("entry waits") : say("entries wait") })}</b>{" "}
+          <b>{sayMany("{count} entry waits in this browser.", "{count} entries wait in this browser.", waiting)}</b>{" "}
           {outcome === "signed-out"
             ? say("Sign in again with the same name and they are sent.")
             : say("The shop's server cannot be reached; they are sent by themselves, in order, when it is back.")}

@@ -8,7 +8,7 @@ import { useMe } from "../../shared/me";
 import { DecisionBox } from "./stations";
 import { PinDialog } from "../../shared/PinDialog";
 import { StateMark, STATE_WORDS } from "../../shared/skillState";
-import { say } from "../../shared/say";
+import { say, sayMany } from "../../shared/say";
 
 /** After the decision: the skills that this part gives evidence for, signed under one PIN. */
 export function SignPart({ sheet }: { sheet: Schema["CheckSheet"] }) {
@@ -73,11 +73,17 @@ export function SignPart({ sheet }: { sheet: Schema["CheckSheet"] }) {
       })}
       {entries.length > 0 && me.role !== "auditor" && (
         <Button type="primary" size="large" disabled={chosen.length === 0} onClick={() => setAsking(true)}>
-          {chosen.length === 0 ? say("Nothing to sign") : `Sign ${chosen.length === 1 ? say("this skill") : `these ${chosen.length} skills`}`}
+          {chosen.length === 0 ? say("Nothing to sign") : sayMany("Sign this skill", "Sign these {count} skills", chosen.length)}
         </Button>
       )}
       {asking && (
-        <PinDialog title={`Sign for ${student.name}`} act={say("Sign")} noteLabel={say("Note")} onClose={() => setAsking(false)} onAct={sign}>
+        <PinDialog
+          title={say("Sign for {name}", { name: student.name })}
+          act={say("Sign")}
+          noteLabel={say("Note")}
+          onClose={() => setAsking(false)}
+          onAct={sign}
+        >
           <ul className="points">
             {chosen.map((c) => (
               <li key={c}>{entries.find((e) => e.skill.id === c)?.skill.name}</li>

@@ -178,7 +178,7 @@ function PlanFacts({ card }: { card: JobCard }) {
           render: (_, { is: c }) =>
             c ? (
               <>
-                {c.name}: {c.aim ? "aim " : say("stay under ")}
+                {c.name}: {c.aim ? say("aim ") : say("stay under ")}
                 <Length of={c.aim ?? c.upper ?? c.lower} />
                 {say(", between")} <Length of={c.lower} bare /> {say("and")} <Length of={c.upper} />
               </>
@@ -196,7 +196,7 @@ export function ReadyPanel({ card, own }: { card: JobCard; own: boolean }) {
     return (
       <div className="stack">
         <h2>{say("Ready")}</h2>
-        <p>{say("{name} every skill that this part needs.", { name: own ? say("You have") : `${card.student.name} has` })}</p>
+        <p>{say("{name} every skill that this part needs.", { name: own ? say("You have") : say("{name} has", { name: card.student.name }) })}</p>
         <p className="caution">
           <Rich
             text={
@@ -212,9 +212,9 @@ export function ReadyPanel({ card, own }: { card: JobCard; own: boolean }) {
     <div className="stack">
       <h2>{say("Not before signed")}</h2>
       <p>
-        {say("{value} Work starts when these are signed:", {
-          value: own ? say("You can read everything here.") : say("They can read everything here."),
-        })}
+        {own
+          ? say("You can read everything here. Work starts when these are signed:")
+          : say("They can read everything here. Work starts when these are signed:")}
       </p>
       <ul className="missing">
         {card.missing.map((m) => (

@@ -16,7 +16,7 @@ import { when } from "../../shared/time";
 import "../../look/pictures.css";
 import "../setup/setup.css";
 import "./find.css";
-import { Rich, say } from "../../shared/say";
+import { Rich, say, sayMany } from "../../shared/say";
 
 type Page = Schema["MovesPage"];
 type Handle = Schema["HandleView"];
@@ -200,8 +200,8 @@ function Sense({ name, value, turnings, onChange }: { name: string; value: 1 | -
         value={value}
         onChange={onChange}
         options={[
-          { value: 1, label: `turning ${turnings[0]}` },
-          { value: -1, label: `turning ${turnings[1]}` },
+          { value: 1, label: say("turning {turnings}", { turnings: turnings[0] }) },
+          { value: -1, label: say("turning {turnings}", { turnings: turnings[1] }) },
         ]}
       />
     </label>
@@ -263,10 +263,10 @@ export function Legs({ legs }: { legs: readonly Schema["LegView"][] }) {
     <>
       {legs.map((g, i) => (
         <span key={i} className="move-leg">
-          {i > 0 && "then "}
+          {i > 0 && say("then ")}
           <span className={`move-turn ${g.turning}`}>{g.turning === "clockwise" ? "↻" : "↺"}</span>{" "}
-          {g.turns > 0 && `${g.turns} ${g.turns === 1 ? "turn" : "turns"} `}
-          {g.divisions !== "0" && `${g.divisions} div`}
+          {g.turns > 0 && <>{sayMany("{count} turn", "{count} turns", g.turns)} </>}
+          {g.divisions !== "0" && say("{divisions} div", { divisions: g.divisions })}
           {g.takes_up && <span className="small muted">{say(" with the slack")}</span>}
         </span>
       ))}

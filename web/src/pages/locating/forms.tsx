@@ -278,8 +278,8 @@ export function MiddleForm(props: FormProps) {
         {d.scale === "dial" && text("turns", say("Whole turns between both"))}
       </div>
       <div className="setup-form">
-        {text("width", `Measured width, ${p.unit}`)}
-        {text("unsure", `sure to, ${p.unit}`)}
+        {text("width", say("Measured width, {unit}", { unit: p.unit }))}
+        {text("unsure", say("sure to, {unit}", { unit: p.unit }))}
         {p.outline.bar && text("above", say("Finder's body above the widest line, {unit}", { unit: p.unit }))}
       </div>
       <p className="small muted">
@@ -302,9 +302,9 @@ export function FlatForm(props: FormProps) {
       <p className="small">{say("Sink an end mill until it leaves a full circle. Stop the spindle, measure from the circle to both flanks.")}</p>
       <How {...props} axis="y" />
       <div className="setup-form">
-        {text("here", `The ${d.scale} shows, ${unitOf(p, d, "y")}`)}
-        {text("mill", `Mill's diameter, ${p.unit}`)}
-        {text("depth", `Sunk by, ${p.unit}`)}
+        {text("here", say("The {scale} shows, {unitOf}", { scale: d.scale, unitOf: unitOf(p, d, "y") }))}
+        {text("mill", say("Mill's diameter, {unit}", { unit: p.unit }))}
+        {text("depth", say("Sunk by, {unit}", { unit: p.unit }))}
         {text("near", say("Circle to the front flank, {unit}", { unit: p.unit }))}
         {text("far", say("Circle to the rear flank, {unit}", { unit: p.unit }))}
       </div>
@@ -344,19 +344,19 @@ export function RoundForm(props: FormProps) {
       </label>
       <How {...props} axis="x" name="X handle" />
       <div className="compass">
-        {text("north", "N, rear")}
-        {text("west", "W, left")}
+        {text("north", say("N, rear"))}
+        {text("west", say("W, left"))}
         <svg viewBox="-60 -60 120 120" width="124" height="124" role="img" aria-label={say("The four places of the indicator")}>
           <circle r="46" className={d.boss ? "find-tip" : "find-hole"} />
           <path d="M-56 0H56M0 -56V56" className="find-half" />
         </svg>
-        {text("east", "E, right")}
-        {text("south", "S, front")}
+        {text("east", say("E, right"))}
+        {text("south", say("S, front"))}
       </div>
       <div className="setup-form">
-        {text("here_x", `X ${d.scale} shows, ${unitOf(p, d, "x")}`)}
-        {text("here_y", `Y ${d.scale} shows, ${unitOf(p, d, "y")}`)}
-        {text("division", `One division, ${p.unit}`)}
+        {text("here_x", say("X {scale} shows, {unitOf}", { scale: d.scale, unitOf: unitOf(p, d, "x") }))}
+        {text("here_y", say("Y {scale} shows, {unitOf}", { scale: d.scale, unitOf: unitOf(p, d, "y") }))}
+        {text("division", say("One division, {unit}", { unit: p.unit }))}
       </div>
       <p className="small muted">{say("Higher is: the needle is pushed in more. A lever indicator; a back plunger does not fit in.")}</p>
     </>

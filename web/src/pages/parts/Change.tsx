@@ -61,7 +61,7 @@ export function Change({ project, onSaved }: { project: Schema["ProjectDetail"];
               {failed instanceof Refusal && failed.fields.length > 0
                 ? failed.fields.map((f) => (
                     <p key={f.field + f.bound}>
-                      <b>{f.field}</b>: {f.bound} {f.value && `(given: ${f.value})`}
+                      <b>{f.field}</b>: {f.bound} {f.value && say("(given: {value})", { value: f.value })}
                     </p>
                   ))
                 : wordsFor(failed)}

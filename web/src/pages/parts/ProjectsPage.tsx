@@ -3,7 +3,7 @@ import { Link } from "react-router";
 import { queries } from "../../api/queries";
 import { Length } from "../../instruments/length";
 import "./projects.css";
-import { say } from "../../shared/say";
+import { say, sayMany } from "../../shared/say";
 
 /** The library of practice parts. */
 export default function ProjectsPage() {
@@ -24,7 +24,7 @@ export default function ProjectsPage() {
               <p className="small">{p.about}</p>
               <p className="small muted">
                 {say("{material} · {characteristics} characteristics · tightest", { material: p.material, characteristics: p.characteristics })}{" "}
-                <Length of={p.tightest} /> {say("wide · given {at_work} {value}", { at_work: p.at_work, value: p.at_work === 1 ? "time" : "times" })}
+                <Length of={p.tightest} /> {sayMany("wide · given {count} time", "wide · given {count} times", p.at_work)}
               </p>
               <p className="small">
                 <span className="muted">{say("Needs ")}</span>

@@ -54,8 +54,8 @@ export function AfterRun({
       )}
       <p>
         <Rich
-          text={"{truth} You needed <b>{passes}</b> {value}; a practised hand needs <b2>{practised}</b2>"}
-          values={{ truth: r.truth, passes: r.passes, value: r.passes === 1 ? "pass" : "passes", practised: r.practised }}
+          text={"{truth} Passes: <b>{passes}</b>; a practised hand needs <b2>{practised}</b2>"}
+          values={{ truth: r.truth, passes: r.passes, practised: r.practised }}
           with={{ b: <b />, b2: <b /> }}
         />
         {run.standard > 0 && say(" (the dashed line below)")}.
@@ -105,7 +105,7 @@ export function Replay({ run, shown, onShow }: { run: Run; shown: Run; onShow: (
           rowKey={(_, i) => i ?? 0}
           columns={[
             { key: "0", title: say("Pass"), render: (_, __, i) => i + 1 },
-            { key: "1", title: say("What would have been best after it"), render: (_, p) => p.words },
+            { key: "1", title: say("What to do next"), render: (_, p) => p.words },
           ]}
         />
       )}

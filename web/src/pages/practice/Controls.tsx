@@ -24,7 +24,7 @@ export function Controls({ controls, press, onDo }: { controls: readonly Control
                 key={c.label}
                 type={c.label === press ? "primary" : "default"}
                 aria-label={c.label}
-                title={c.closed ? `Not now: ${c.closed}` : c.label}
+                title={c.closed ? say("Not now: {closed}", { closed: c.closed }) : c.label}
                 disabled={c.closed !== ""}
                 onClick={() => onDo(c.action)}
               >

@@ -53,7 +53,7 @@ function Practice({ calculation }: { calculation: string }) {
       {wanted > 0 && (
         <p className="muted small">
           {q.in_a_row >= wanted
-            ? `Enough for ${card?.skill}.`
+            ? say("Enough for {skill}.", { skill: card?.skill })
             : say("{wanted} in a row, without help, are evidence for {skill}. A question that is left comes again.", { wanted, skill: card?.skill })}
         </p>
       )}

@@ -11,7 +11,7 @@ import { when } from "../../shared/time";
 import "./rigs.css";
 import "./exercises.css";
 import { Lines } from "../../shared/Lines";
-import { Rich, say } from "../../shared/say";
+import { Rich, say, sayMany } from "../../shared/say";
 
 type Card = Schema["ExerciseCard"];
 
@@ -78,7 +78,7 @@ function CardLine({ card: c, mayAnswer }: { card: Card; mayAnswer: boolean }) {
     c.wanted > 0
       ? say("{min} of {wanted} in a row", { min: Math.min(c.in_a_row, c.wanted), wanted: c.wanted })
       : c.answered > 0
-        ? `${c.right} of ${c.answered} right`
+        ? say("{right} of {answered} right", { right: c.right, answered: c.answered })
         : "";
   const line = (
     <>
@@ -149,7 +149,10 @@ function Sheets({ sheets, student }: { sheets: readonly Schema["SheetLine"][]; s
             key: "2",
             title: "",
             className: "num",
-            render: (_, s) => (student ? `${s.done} of ${s.count} answered, ${s.right} right` : `${s.done} answers, ${s.right} right`),
+            render: (_, s) =>
+              student
+                ? say("{done} of {count} answered, {right} right", { done: s.done, count: s.count, right: s.right })
+                : say("{done} answers, {right} right", { done: s.done, right: s.right }),
           },
         ]}
       />
@@ -175,8 +178,8 @@ export function Slips({ slips, title }: { slips: readonly Schema["SlipLine"][]; 
             <i style={{ width: `${(100 * s.times) / most}%` }} />
           </span>
           <span className="small exercise-who">
-            {s.times} {s.times === 1 ? "time" : "times"}: {s.students.slice(0, 3).join(", ")}
-            {s.students.length > 3 && ` and ${s.students.length - 3} more`}
+            {sayMany("{count} time: {names}", "{count} times: {names}", s.times, { names: s.students.slice(0, 3).join(", ") })}
+            {s.students.length > 3 && say(" and {count} more", { count: s.students.length - 3 })}
           </span>
         </div>
       ))}

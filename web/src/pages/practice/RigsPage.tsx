@@ -12,7 +12,7 @@ import { when } from "../../shared/time";
 import "../../look/pictures.css";
 import "./rigs.css";
 import { Lines } from "../../shared/Lines";
-import { Rich, say } from "../../shared/say";
+import { Rich, say, sayMany } from "../../shared/say";
 
 type Card = Schema["RigCard"];
 type Exercise = Schema["ExerciseView"];
@@ -142,7 +142,8 @@ function RigCard({ card: c, mayRun }: { card: Card; mayRun: boolean }) {
               <li key={r.id}>
                 <Link to={`/rig/${r.id}`}>
                   <Mark good={r.passed} /> {say("level {level}", { level: r.level })}
-                  {r.guided && say(", guided")}: {r.passed ? `to standard, ${r.passes} ${r.passes === 1 ? "pass" : "passes"}` : r.reason}
+                  {r.guided && say(", guided")}:{" "}
+                  {r.passed ? sayMany("to standard in {count} pass", "to standard in {count} passes", r.passes) : r.reason}
                 </Link>
               </li>
             ))}
@@ -155,7 +156,7 @@ function RigCard({ card: c, mayRun }: { card: Card; mayRun: boolean }) {
 
 function Streak({ done, wanted }: { done: number; wanted: number }) {
   return (
-    <span className="rig-streak" aria-label={`${Math.min(done, wanted)} of ${wanted}`}>
+    <span className="rig-streak" aria-label={say("{min} of {wanted}", { min: Math.min(done, wanted), wanted })}>
       {Array.from({ length: wanted }, (_, i) => (
         <i key={i} className={i < done ? "on" : ""} />
       ))}
@@ -255,11 +256,7 @@ function Mine({ exercise: e }: { exercise: Exercise }) {
           <span className="small">
             {" "}
             <Mark good={m.passed} />{" "}
-            {m.passed
-              ? say("to standard with {passes} {value}", { passes: m.passes, value: m.passes === 1 ? "pass" : "passes" })
-              : m.ended
-                ? m.reason
-                : "begun"}
+            {m.passed ? sayMany("to standard in {count} pass", "to standard in {count} passes", m.passes) : m.ended ? m.reason : say("begun")}
           </span>
         )}
         {error && <span className="error">{error}</span>}
@@ -304,18 +301,18 @@ function Results({ exercise: e }: { exercise: Exercise }) {
               </>
             ),
           },
-          { key: "2", title: "", className: "num", render: (_, r) => (r.ended ? `${r.passes} passes` : "") },
+          { key: "2", title: "", className: "num", render: (_, r) => (r.ended ? say("{passes} passes", { passes: r.passes }) : "") },
           {
             key: "3",
             title: "",
             className: "num",
-            render: (_, r) => (r.tries > 0 ? `${r.tries} ${r.tries === 1 ? "try" : "tries"}` : ""),
+            render: (_, r) => (r.tries > 0 ? sayMany("{count} try", "{count} tries", r.tries) : ""),
           },
           {
             key: "4",
             title: "",
             className: "num",
-            render: (_, r) => r.run && <Link to={`/rig/${r.run}`}>{r.ended ? say("look at it") : "watch"}</Link>,
+            render: (_, r) => r.run && <Link to={`/rig/${r.run}`}>{r.ended ? say("look at it") : say("watch")}</Link>,
           },
         ]}
       />

@@ -13,7 +13,7 @@ import { Rich, say } from "../../shared/say";
 type Scene = Schema["RigRunView"]["scene"];
 type Action = Schema["Action"];
 
-const GRIPS = ["loose", "snug", say("half tight"), "tight"];
+const GRIPS = [say("loose"), say("snug"), say("half tight"), say("tight")];
 
 type Props = { scene: Scene; at: number | null; reading: number | null; last: Action | null; moving: boolean };
 
@@ -82,8 +82,8 @@ export function SceneView({ scene: s, at, reading, last, moving }: Props) {
         free={!s.clamped}
         said={say("The head: indicator at the {at}, {value}; knee {value2}{value3}", {
           at: s.at,
-          value: s.down ? "touching" : "lifted",
-          value2: s.clamped ? "clamped" : "free",
+          value: s.down ? say("touching") : say("lifted"),
+          value2: s.clamped ? say("clamped") : say("free"),
           value3: s.isolated ? say("; spindle isolated") : "",
         })}
       />
@@ -98,12 +98,12 @@ export function SceneView({ scene: s, at, reading, last, moving }: Props) {
         moving={s.tight || s.section.bar}
         said={say("The part {value}, cut across; {value2}", {
           value: s.section.base > 0 ? say("on parallels") : say("on the bed"),
-          value2: s.tight ? "tight" : say("not tight"),
+          value2: s.tight ? say("tight") : say("not tight"),
         })}
       />
       <div className="row small">
         <Chip on={s.stop !== ""}>{s.stop ? say("stop at the {stop}", { stop: s.stop }) : say("no stop")}</Chip>
-        <Chip on={s.tight}>{s.tight ? "tight" : say("not tight")}</Chip>
+        <Chip on={s.tight}>{s.tight ? say("tight") : say("not tight")}</Chip>
         {!s.strapped && <Chip on={s.slips === "held"}>{s.slips === "held" ? say("slips hold") : say("seat not tried")}</Chip>}
         {!s.strapped && s.rough && (
           <Chip on={s.section.bar}>{s.section.bar ? say("round bar at the rough face") : say("rough face at the moving jaw")}</Chip>
@@ -170,7 +170,7 @@ function HandleScene({ scene: s, at, last }: { scene: Schema["HandleScene"]; at:
                 { key: "1", title: say("The table was at"), render: (_, x) => x.stood },
                 {
                   key: "2",
-                  title: "off",
+                  title: say("off"),
                   onCell: (x) => ({ className: x.good ? "setup-in" : "setup-out" }),
                   render: (_, x) => (
                     <>

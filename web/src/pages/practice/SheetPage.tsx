@@ -108,7 +108,7 @@ function Mine({ sheet }: { sheet: Sheet }) {
           <b>
             {sheet.questions.some((x) => x.kept)
               ? say("All answered: your instructor ends the sheet")
-              : `${right} of ${sheet.questions.length} right`}
+              : say("{right} of {count} right", { right, count: sheet.questions.length })}
           </b>
         )}
       </div>
@@ -155,7 +155,11 @@ function Everybody({ sheet }: { sheet: Sheet }) {
               className: "num",
               sorter: (a, b) => a.right - b.right,
               render: (_, r) =>
-                r.marks.some((m) => m.answered) ? `${r.right} of ${sheet.questions.length}` : <span className="muted">{say("not begun")}</span>,
+                r.marks.some((m) => m.answered) ? (
+                  say("{right} of {count}", { right: r.right, count: sheet.questions.length })
+                ) : (
+                  <span className="muted">{say("not begun")}</span>
+                ),
             },
           ]}
         />

@@ -308,7 +308,7 @@ function Field({ input: i, first, given, from, filled, onChange, onClear }: Fiel
               {say("in")}
               <Select
                 showSearch={{ optionFilterProp: "label" }}
-                aria-label={`Unit of ${i.label}`}
+                aria-label={say("Unit of {label}", { label: i.label })}
                 value={given.unit}
                 onChange={(picked) => onChange({ unit: picked })}
                 options={[...i.units.map((u) => ({ value: u, label: u }))]}

@@ -13,7 +13,7 @@ import { PinDialog } from "../../shared/PinDialog";
 import { Line } from "./Line";
 import { Plan } from "./FloorPlan";
 import "./floor.css";
-import { Rich, say } from "../../shared/say";
+import { Rich, say, sayMany } from "../../shared/say";
 
 /** The instructor's home: the machines as they stand, and the line of who waits for them. */
 export default function FloorPage() {
@@ -61,7 +61,13 @@ export default function FloorPage() {
 function waiting(line: readonly Schema["Waiting"][]): string {
   const calls = line.filter((w) => w.call).length;
   if (line.length === 0) return say("nobody waits for you");
-  return `${line.length} wait${calls > 0 ? say(", {calls} of them at a machine or with a skill to show", { calls }) : ""}`;
+  if (calls === 0) return sayMany("{count} waits", "{count} wait", line.length);
+  return sayMany(
+    "{count} waits, at a machine or with a skill to show",
+    "{count} wait, {calls} of them at a machine or with a skill to show",
+    line.length,
+    { calls },
+  );
 }
 
 function SessionWords({ session: s }: { session: Schema["SessionNow"] | null | undefined }) {
@@ -80,7 +86,7 @@ function SessionWords({ session: s }: { session: Schema["SessionNow"] | null | u
         with={{ link: <Link to="/session" /> }}
       />{" "}
       {s.supervisors.length ? (
-        `${s.supervisors.join(" and ")} ${s.supervisors.length === 1 ? "supervises" : "supervise"}.`
+        sayMany("{names} supervises.", "{names} supervise.", s.supervisors.length, { names: s.supervisors.join(say(" and ")) })
       ) : (
         <b className="needs">{say("nobody supervises")}</b>
       )}
@@ -149,6 +155,16 @@ function Stopped({ stopped }: { stopped: Schema["StopView"] }) {
   );
 }
 
+const MACHINE_WORDS = {
+  closed: say("closed"),
+  alarm: say("alarm"),
+  runs: say("running"),
+  "may-start": say("may start"),
+  "in-use": say("in use"),
+  free: say("free"),
+  "not-open": say("not open"),
+};
+
 function PlateBox({ plate, now }: { plate: Schema["Plate"]; now: Date }) {
   const state = plate.tagged_out
     ? "closed"
@@ -157,24 +173,24 @@ function PlateBox({ plate, now }: { plate: Schema["Plate"]; now: Date }) {
       : plate.spindle
         ? "runs"
         : plate.run
-          ? say("may start")
+          ? "may-start"
           : plate.stands.length > 0
-            ? say("in use")
+            ? "in-use"
             : plate.open
               ? "free"
-              : say("not open");
+              : "not-open";
   return (
     <article className={`card machine ${plate.alarm ? "machine-alarmed" : ""}`} data-machine={plate.machine.name}>
       <div className="between">
         <h2 className="machine-name">
           <Link to={`/start/${plate.machine.id}`}>{plate.machine.name}</Link>
         </h2>
-        <span className={`machine-state machine-${state.replaceAll(" ", "-")}`}>
+        <span className={`machine-state machine-${state}`}>
           <svg width="18" height="18" viewBox="0 0 18 18" aria-hidden="true">
-            {(state === "free" || state === "not open") && (
+            {(state === "free" || state === "not-open") && (
               <circle cx="9" cy="9" r="7" fill="none" stroke="currentColor" strokeWidth="2" strokeDasharray={state === "free" ? "" : "3 3"} />
             )}
-            {(state === "in use" || state === "may start") && (
+            {(state === "in-use" || state === "may-start") && (
               <path d="M9 2A7 7 0 1 1 8.9 2ZM9 5V9.5L12 11.5" fill="none" stroke="currentColor" strokeWidth="2" />
             )}
             {state === "runs" && (
@@ -188,7 +204,7 @@ function PlateBox({ plate, now }: { plate: Schema["Plate"]; now: Date }) {
             {state === "alarm" && <path d="M9 1 17 16H1ZM9 6V11M9 13V14.5" fill="none" stroke="currentColor" strokeWidth="2" />}
             {state === "closed" && <path d="M3 3 15 15M15 3 3 15" fill="none" stroke="currentColor" strokeWidth="2.4" />}
           </svg>
-          {state}
+          {MACHINE_WORDS[state]}
         </span>
       </div>
       {plate.tagged_out && <p className="error">{plate.tagged_out}</p>}
@@ -199,7 +215,7 @@ function PlateBox({ plate, now }: { plate: Schema["Plate"]; now: Date }) {
           <span className="small muted">
             {" "}
             {ago(plate.run.since, now).join(" ")}
-            {plate.run.beside && `, ${plate.run.beside} beside`}
+            {plate.run.beside && say(", {beside} beside", { beside: plate.run.beside })}
           </span>
         </p>
       )}
@@ -237,7 +253,7 @@ function Cards({ words, cards }: { words: string; cards: readonly Schema["NextUp
           <Link to={`/job/${n.assignment}`}>{n.student.name}</Link>
         </span>
       ))}
-      {cards.length > MOST && ` and ${cards.length - MOST} more`}
+      {cards.length > MOST && say(" and {count} more", { count: cards.length - MOST })}
     </p>
   );
 }

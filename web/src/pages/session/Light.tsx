@@ -2,7 +2,7 @@ import type { Schema } from "../../api/client";
 import { say } from "../../shared/say";
 
 const LOOK: Record<Schema["Answer"], { word: string; colour: string; shape: string }> = {
-  allowed: { word: "alone", colour: "var(--good)", shape: "M4 12 10 18 20 6" },
+  allowed: { word: say("alone"), colour: "var(--good)", shape: "M4 12 10 18 20 6" },
   with_assessor: { word: say("with an assessor"), colour: "var(--brass)", shape: "M4 20V10H10V20M14 20V6H20V20" },
   refused: { word: say("not now"), colour: "var(--bad)", shape: "M5 12H19" },
 };

@@ -83,7 +83,7 @@ function Touch({ waiting: w }: { waiting: Waiting }) {
         <span className="small muted">{say("an instructor releases it")}</span>
       );
     default:
-      return <Answer waiting={w} words="I went" />;
+      return <Answer waiting={w} words={say("I went")} />;
   }
 }
 
@@ -130,7 +130,12 @@ function Beside({ waiting: w }: { waiting: Waiting }) {
         {say("I stand beside")}
       </Button>
       {asking && (
-        <PinDialog title={`Beside ${w.student.name}`} act={say("I stand beside")} onClose={() => setAsking(false)} onAct={confirm}>
+        <PinDialog
+          title={say("Beside {name}", { name: w.student.name })}
+          act={say("I stand beside")}
+          onClose={() => setAsking(false)}
+          onAct={confirm}
+        >
           <p>
             {say("{detail}. For this operation only; it ends by itself. You stay within reach of the stop as long as it runs.", { detail: w.detail })}
           </p>

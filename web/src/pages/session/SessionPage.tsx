@@ -18,10 +18,10 @@ type Now = Schema["SessionView"];
 type Presence = Schema["Presence"];
 
 const PRESENCE: { id: Presence; word: string; shape: string }[] = [
-  { id: "here", word: "here", shape: "M4 12 9 17 20 6" },
-  { id: "late", word: "late", shape: "M12 3A9 9 0 1 1 11.9 3ZM12 7V12L16 14" },
-  { id: "absent", word: "away", shape: "M6 6 18 18M18 6 6 18" },
-  { id: "gone", word: "left", shape: "M4 12H18M12 6 18 12 12 18" },
+  { id: "here", word: say("here"), shape: "M4 12 9 17 20 6" },
+  { id: "late", word: say("late"), shape: "M12 3A9 9 0 1 1 11.9 3ZM12 7V12L16 14" },
+  { id: "absent", word: say("away"), shape: "M6 6 18 18M18 6 6 18" },
+  { id: "gone", word: say("left"), shape: "M4 12H18M12 6 18 12 12 18" },
 ];
 
 /** A meeting of a group: opened, roll called, machines open, ended with cleaning and handing back. */
@@ -249,17 +249,17 @@ function Open({ page, now }: { page: Page; now: Now }) {
                     {m.tagged_out ? (
                       <span className="needs">{say("tagged out: {tagged_out}", { tagged_out: m.tagged_out })}</span>
                     ) : m.running ? (
-                      "runs"
+                      say("runs")
                     ) : (
                       ""
                     )}{" "}
-                    {m.people.map((p) => (p.id === m.handles ? `${p.name} (handles)` : p.name)).join(", ") || (
+                    {m.people.map((p) => (p.id === m.handles ? say("{name} (handles)", { name: p.name }) : p.name)).join(", ") || (
                       <span className="muted">{say("nobody")}</span>
                     )}
                   </span>
                   {instructor && (
                     <Button disabled={busy} aria-pressed={m.open} onClick={() => void setOpen(m.machine.id, !m.open)}>
-                      {m.open ? "open" : "closed"}
+                      {m.open ? say("open") : say("closed")}
                     </Button>
                   )}
                 </li>
@@ -305,7 +305,7 @@ function Open({ page, now }: { page: Page; now: Now }) {
       {(asking === "supervise" || asking === "leave") && (
         <PinDialog
           title={asking === "leave" ? say("Leave the supervision") : say("Supervise this session")}
-          act={asking === "leave" ? say("Leave") : "I supervise"}
+          act={asking === "leave" ? say("Leave") : say("I supervise")}
           onClose={() => setAsking(null)}
           onAct={supervise(asking === "supervise")}
         >

@@ -10,7 +10,7 @@ import { ago, clock } from "../../shared/time";
 import { useAct } from "../../shared/useAct";
 import { Light } from "./Light";
 import "./start.css";
-import { Rich, say } from "../../shared/say";
+import { Rich, say, sayMany } from "../../shared/say";
 
 type Page = Schema["StartPage"];
 type Option = Schema["StartOption"];
@@ -185,9 +185,7 @@ function Before({ page }: { page: Page }) {
           disabled={busy || open.length > 0 || !mine || !option}
           onClick={() => void start()}
         >
-          {open.length > 0
-            ? say("{count} {value} to go", { count: open.length, value: open.length === 1 ? "point" : "points" })
-            : say("I am about to start")}
+          {open.length > 0 ? sayMany("{count} point to go", "{count} points to go", open.length) : say("I am about to start")}
         </Button>
         <div className="row">
           {!mine && (
@@ -273,12 +271,9 @@ function Running({ page, run }: { page: Page; run: Schema["RunView"] }) {
         {run.person.name}: {run.operation}
       </p>
       <p>
-        {say("The start is enabled, {minutes} {unit}.{beside} {value}", {
-          minutes,
-          unit,
-          beside: run.beside && say(" {beside} stands beside.", { beside: run.beside }),
-          value: page.spindle ? say("The spindle turns.") : say("The spindle stands."),
-        })}
+        {say("Start enabled {minutes} {unit} ago.", { minutes, unit })}{" "}
+        {run.beside && <>{say("{name} is beside the machine.", { name: run.beside })} </>}
+        {page.spindle ? say("Spindle running.") : say("Spindle stopped.")}
       </p>
       {!run.still_may && (
         <div className="error" role="alert">

@@ -39,7 +39,7 @@ function Holding({ page: p }: { page: Page }) {
           <h1>{say("Hold the work: {name}", { name: p.name })}</h1>
           <p className="muted">
             {p.stock}
-            {p.machine && `, on ${p.machine.name}`}
+            {p.machine && say(", on {name}", { name: p.machine.name })}
           </p>
         </div>
         <Link className="button" to={`/job/${p.assignment}`}>
@@ -136,7 +136,7 @@ function InVise({ page: p, question, answer }: { page: Page; question: Question;
         />
         <div className="hold-facts">
           <Fact name="above the jaws" value={chosen.proud} />
-          <Fact name="gripped" value={chosen.grip} note={`wanted ${chosen.grip_wanted}`} />
+          <Fact name="gripped" value={chosen.grip} note={say("wanted {grip_wanted}", { grip_wanted: chosen.grip_wanted })} />
           <Fact name="stands on" value={chosen.words} />
         </div>
         {chosen.said.map((s) => (
@@ -227,13 +227,13 @@ function InVise({ page: p, question, answer }: { page: Page; question: Question;
                   </Button>
                 ),
               },
-              { key: "1", title: "above", className: "num", render: (_, x) => x.proud },
-              { key: "2", title: "gripped", className: "num", render: (_, x) => x.grip },
+              { key: "1", title: say("above"), className: "num", render: (_, x) => x.proud },
+              { key: "2", title: say("gripped"), className: "num", render: (_, x) => x.grip },
               {
                 key: "3",
                 title: say("What comes of it"),
                 className: "small",
-                render: (_, x) => (x.said.length === 0 ? "good" : sure(x.said[0]).words),
+                render: (_, x) => (x.said.length === 0 ? say("good") : sure(x.said[0]).words),
               },
             ]}
           />

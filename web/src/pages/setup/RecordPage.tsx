@@ -58,7 +58,11 @@ function Record({ page: p }: { page: Page }) {
     <main className="page stack">
       <div className="between">
         <div>
-          <h1>{p.kind === "head" ? say("Square the head of {name}", { name: p.machine.name }) : `Align ${p.holding} on ${p.machine.name}`}</h1>
+          <h1>
+            {p.kind === "head"
+              ? say("Square the head of {name}", { name: p.machine.name })
+              : say("Align {holding} on {name}", { holding: p.holding, name: p.machine.name })}
+          </h1>
           <p className="muted">
             {say("{name}, begun {at}", { name: p.by.name, at: when(p.at) })}
             {p.job && (
@@ -141,13 +145,13 @@ function Record({ page: p }: { page: Page }) {
                 ...(p.kind === "head" ? [{ key: "axis", title: "axis", render: (_: unknown, x: (typeof p.passes)[number]) => x.axis }] : []),
                 {
                   key: "low",
-                  title: p.kind === "head" ? say("left, front") : `${p.ends[0]} end`,
+                  title: p.kind === "head" ? say("left, front") : say("{ends} end", { ends: p.ends[0] }),
                   className: "num",
                   render: (_, x) => x.low,
                 },
                 {
                   key: "high",
-                  title: p.kind === "head" ? say("right, rear") : `${p.ends[1]} end`,
+                  title: p.kind === "head" ? say("right, rear") : say("{ends} end", { ends: p.ends[1] }),
                   className: "num",
                   render: (_, x) => x.high,
                 },
@@ -256,7 +260,9 @@ const within = (v: number, most: number) => Math.max(-most, Math.min(most, v));
 function Picture({ page: p }: { page: Page }) {
   const [low = "", high = ""] = p.next.stations;
   const targets: Record<string, string> =
-    p.next.targets && p.next.do === "adjust" ? { [low]: `to ${p.next.targets[0]}`, [high]: `to ${p.next.targets[1]}` } : {};
+    p.next.targets && p.next.do === "adjust"
+      ? { [low]: say("to {targets}", { targets: p.next.targets[0] }), [high]: say("to {targets}", { targets: p.next.targets[1] }) }
+      : {};
   if (p.kind === "head") {
     const first = p.next.do === "read" || p.next.do === "tighten" ? { [low]: say("zero here"), [high]: say("then here") } : targets;
     return (

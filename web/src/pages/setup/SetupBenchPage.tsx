@@ -184,7 +184,11 @@ function BeginHead({ bench: b, card }: { bench: Bench; card: string | null }) {
         <Rich
           text={"Allowed here: <b>{head_rise}</b>{value}"}
           values={{
-            head_rise: `${b.rules.head_rise} ${b.rules.unit} over ${b.rules.head_span} ${b.rules.unit}`,
+            head_rise: say("{head_rise} {unit} over {head_span} {unit}", {
+              head_rise: b.rules.head_rise,
+              unit: b.rules.unit,
+              head_span: b.rules.head_span,
+            }),
             value:
               b.rules.head_school === "tilt_first"
                 ? say("; side to side first, then front to back.")
@@ -259,7 +263,7 @@ function BeginVise({ bench: b, card }: { bench: Bench; card: string | null }) {
         <Choice
           name="Pivot bolt"
           value={s.pivot}
-          of={s.along === "y" ? { left: "front", right: "rear" } : { left: "left", right: "right" }}
+          of={s.along === "y" ? { left: say("front"), right: say("rear") } : { left: say("left"), right: say("right") }}
           onChange={(pivot) => set({ ...s, pivot: pivot as "left" | "right" })}
         />
       </div>

@@ -34,7 +34,7 @@ export function Squaring({ steps }: { steps: readonly Step[] }) {
               {say("Back")}
             </Button>
             <Button type="primary" className="grow" disabled={at === steps.length - 1} onClick={() => setAt(at + 1)}>
-              {at === steps.length - 1 ? say("Square on all six") : `Then face ${s.number + 1}`}
+              {at === steps.length - 1 ? say("Square on all six") : say("Then face {number}", { number: s.number + 1 })}
             </Button>
           </div>
         </section>

@@ -13,7 +13,7 @@ import { Materials } from "./Materials";
 import { Tables } from "./Tables";
 import "./crib.css";
 import { Lines } from "../../shared/Lines";
-import { say } from "../../shared/say";
+import { say, sayMany } from "../../shared/say";
 
 type Crib = Schema["CribPage"];
 type Thing = Schema["ThingView"];
@@ -60,13 +60,8 @@ function Counter() {
     <>
       {late.length > 0 && (
         <p className="caution">
-          <b>
-            {say("{count} {value} out from an earlier session:", {
-              count: late.length,
-              value: late.length === 1 ? say("thing is") : say("things are"),
-            })}
-          </b>{" "}
-          {late.map((o) => `${o.thing.name} (${o.person.name})`).join(", ")}.
+          <b>{sayMany("Still out from an earlier session:", "{count} things are still out from an earlier session:", late.length)}</b>{" "}
+          {late.map((o) => say("{thing} ({person})", { thing: o.thing.name, person: o.person.name })).join(", ")}.
         </p>
       )}
       <div className={staff ? "crib-columns" : "stack"}>
@@ -143,7 +138,7 @@ function HandOut({ crib }: { crib: Crib }) {
                 <button key={t.id} className="crib-thing" disabled={Boolean(t.closed) || t.inside === 0} onClick={() => setPicked(t)}>
                   <span className="grow">
                     {t.name}
-                    <small>{t.closed ? `tagged out: ${t.closed}` : t.place}</small>
+                    <small>{t.closed ? say("tagged out: {closed}", { closed: t.closed }) : t.place}</small>
                   </span>
                   <Inside thing={t} />
                 </button>
@@ -196,7 +191,7 @@ function Inside({ thing: t }: { thing: Thing }) {
   const places = Math.min(t.owned, 8);
   const filled = Math.min(t.inside, places);
   return (
-    <span className="crib-inside" aria-label={`${t.inside} of ${t.owned} in`}>
+    <span className="crib-inside" aria-label={say("{inside} of {owned} in", { inside: t.inside, owned: t.owned })}>
       {Array.from({ length: places }, (_, i) => (
         <i key={i} className={i < filled ? "on" : ""} />
       ))}
@@ -210,7 +205,7 @@ function OutList({ crib, staff }: { crib: Crib; staff: boolean }) {
   return (
     <div className="stack">
       <section className="card" aria-label={say("Out now")}>
-        <h2 className="pad">{staff ? `Out now: ${crib.out.length}` : say("What you have")}</h2>
+        <h2 className="pad">{staff ? say("Out now: {count}", { count: crib.out.length }) : say("What you have")}</h2>
         {crib.out.length === 0 && (
           <p className="pad muted">{say("Everything is in. What goes out stands here, person by person, until it comes back.")}</p>
         )}

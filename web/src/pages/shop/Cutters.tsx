@@ -104,7 +104,7 @@ function One({ cutter: c }: { cutter: Cutter }) {
     });
   const lines: [string, string][] = [
     [say("Nominal"), `${c.of.diameter} ${c.of.unit}`],
-    [say("Really"), c.of.measured ? `${c.of.measured} ${c.of.unit}, reground` : say("as bought")],
+    [say("Really"), c.of.measured ? say("{measured} {unit}, reground", { measured: c.of.measured, unit: c.of.unit }) : say("as bought")],
     [say("Made of"), c.of.made_of],
     [say("Teeth"), c.of.teeth ? String(c.of.teeth) : ""],
     [say("Cuts to a depth of"), c.of.length ? `${c.of.length} ${c.of.unit}` : ""],

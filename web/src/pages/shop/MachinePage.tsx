@@ -79,7 +79,7 @@ function Entry({ detail: d }: { detail: Detail }) {
                   label: say("Table"),
                   children: (
                     <>
-                      {s.table.length} × {s.table.width} {u} {s.table.slots.length > 0 && `, ${s.table.slots.length} slots`}
+                      {s.table.length} × {s.table.width} {u} {s.table.slots.length > 0 && say(", {count} slots", { count: s.table.slots.length })}
                     </>
                   ),
                 },
@@ -108,7 +108,9 @@ function Entry({ detail: d }: { detail: Detail }) {
                     <>
                       {say("{listed} per minute", {
                         listed:
-                          s.spindle.steps.length > 0 ? s.spindle.steps.join(" · ") : s.spindle.ranges.map(([a, b]) => `${a} to ${b}`).join(", "),
+                          s.spindle.steps.length > 0
+                            ? s.spindle.steps.join(" · ")
+                            : s.spindle.ranges.map(([a, b]) => say("{a} to {b}", { a, b })).join(", "),
                       })}{" "}
                       <div className="small muted">
                         {" "}
@@ -146,7 +148,7 @@ const axes = (of: readonly string[] | undefined) => (of && of.length > 0 ? of.jo
 
 function headWords(s: Spec): string {
   const nod = s.head.nod;
-  if (!s.head.tilt && !nod) return "fixed";
+  if (!s.head.tilt && !nod) return say("fixed");
   const words = s.head.tilt ? [say("tilts side to side")] : [];
   if (nod)
     words.push(
@@ -194,7 +196,11 @@ function Handle({ handle: h, division }: { handle: Spec["handles"][number]; divi
         <div>{say("One turn {per_turn} {unit}, one division {division}", { per_turn: h.per_turn, unit: h.unit, division })}</div>
         <div className="small muted">
           {h.backlash
-            ? `backlash ${h.backlash} ${h.unit}${h.measured ? `, measured ${dayOfYear(h.measured)}` : ""}`
+            ? say("backlash {backlash} {unit}{dayOfYear}", {
+                backlash: h.backlash,
+                unit: h.unit,
+                dayOfYear: h.measured ? say(", measured {dayOfYear}", { dayOfYear: dayOfYear(h.measured) }) : "",
+              })
             : say("backlash not measured yet")}
         </div>
       </div>

@@ -37,11 +37,15 @@ export function Materials() {
           return (
             <button key={m.of.material.key} className={`crib-material ${m === one ? "on" : ""}`} onClick={() => setChosen(m.of.material.key)}>
               <span>{m.of.material.name}</span>
-              <svg viewBox={`0 0 ${WIDE} 22`} role="img" aria-label={r ? `${r.v_low} to ${r.v_high} m/min` : say("no range")}>
+              <svg
+                viewBox={`0 0 ${WIDE} 22`}
+                role="img"
+                aria-label={r ? say("{v_low} to {v_high} m/min", { v_low: r.v_low, v_high: r.v_high }) : say("no range")}
+              >
                 <path d={`M0 19H${WIDE}`} />
                 {r && <rect x={at(r.v_low)} y="4" width={Math.max(at(r.v_high) - at(r.v_low), 3)} height="12" />}
               </svg>
-              <span className="num small">{r ? `${r.v_low}–${r.v_high} m/min` : "–"}</span>
+              <span className="num small">{r ? say("{v_low}–{v_high} m/min", { v_low: r.v_low, v_high: r.v_high }) : "–"}</span>
             </button>
           );
         })}

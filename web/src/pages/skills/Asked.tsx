@@ -110,7 +110,7 @@ function Picture({ question: q, given, right, onGive }: Props) {
             role="button"
             tabIndex={right ? -1 : 0}
             aria-pressed={given.places.includes(place)}
-            aria-label={`place ${place + 1}`}
+            aria-label={say("place {place}", { place: place + 1 })}
             onClick={() => right === null && onGive(toggled(q, given, place))}
             onKeyDown={(e) => {
               if (right !== null || (e.key !== "Enter" && e.key !== " ")) return;

@@ -9,7 +9,7 @@ import { Loading } from "../../shared/Loading";
 import { PinDialog } from "../../shared/PinDialog";
 import { StateMark, STATE_WORDS } from "../../shared/skillState";
 import "./assess.css";
-import { Rich, say } from "../../shared/say";
+import { Rich, say, sayMany } from "../../shared/say";
 
 type Entry = Schema["StudentSkill"];
 type On = Schema["OnMachine"];
@@ -110,7 +110,7 @@ function Checklist({ student, data, first, machine }: { student: string; data: S
                       <button
                         className="said"
                         aria-pressed={said === true}
-                        aria-label={`${p.text}: shown`}
+                        aria-label={say("{text}: shown", { text: p.text })}
                         onClick={() => touch(t.key, p.number, true)}
                       >
                         <Mark shape="M4 12 10 18 20 6" /> {say("yes")}
@@ -218,7 +218,7 @@ function judge(t: Taken, seen: Seen): Judged {
 function words(judged: readonly { repeat: string[] }[]): string {
   const good = judged.filter((t) => t.repeat.length === 0).length;
   const bad = judged.length - good;
-  const parts = [good > 0 ? `Sign ${good === 1 ? say("one skill") : `${good} skills`}` : "", bad > 0 ? say("{bad} not yet", { bad }) : ""];
+  const parts = [good > 0 ? sayMany("Sign one skill", "Sign {count} skills", good) : "", bad > 0 ? say("{bad} not yet", { bad }) : ""];
   return parts.filter(Boolean).join(", ");
 }
 

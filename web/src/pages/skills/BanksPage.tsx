@@ -86,7 +86,7 @@ const KINDS: Record<string, string> = {
   order: say("put in order"),
   point: say("point at"),
   spot: say("spot the fault"),
-  number: "a number",
+  number: say("a number"),
 };
 
 /** The share of wrong answers as a bar with its numbers. */

@@ -13,7 +13,7 @@ import { StateMark, STATE_WORDS, type State } from "../../shared/skillState";
 import { ClassList } from "../people/ClassList";
 import { groupOptions } from "../../shared/groupOptions";
 import "./class.css";
-import { Rich, say } from "../../shared/say";
+import { Rich, say, sayMany } from "../../shared/say";
 
 const SHOWN: State[] = ["signed", "ready", "open", "locked", "due_soon", "lapsed", "suspended", "withdrawn"];
 type Column = { key: string; name: string; skills: string[] };
@@ -195,7 +195,7 @@ function Square({ at, who, what, shown, on, onOpen }: { at: string; who: string;
 
 function alone(r: Schema["ClassRow"]): string {
   const count = r.may_alone.length;
-  return count === 0 ? "nothing" : count === 1 ? "1 operation" : `${count} operations`;
+  return count === 0 ? say("nothing") : sayMany("{count} operation", "{count} operations", count);
 }
 
 function Opened({ student, skill, onClose }: { student: string; skill: string; onClose: () => void }) {

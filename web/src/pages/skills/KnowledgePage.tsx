@@ -96,7 +96,7 @@ function Check({ bank, view }: { bank: string; view: View }) {
 
 function Progress({ at, of }: { at: number; of: number }) {
   return (
-    <div className="progress" role="img" aria-label={`${at} of ${of} answered`}>
+    <div className="progress" role="img" aria-label={say("{at} of {of} answered", { at, of })}>
       {Array.from({ length: of }, (_, i) => (
         <i key={i} className={i < at ? "done" : i === at ? "now" : ""} />
       ))}
@@ -107,7 +107,7 @@ function Progress({ at, of }: { at: number; of: number }) {
 function Why({ answer: a }: { answer: Schema["AnswerView"] }) {
   return (
     <div className={`answer-why ${a.right ? "right" : "wrong"}`} role="status">
-      <b className="head">{a.right ? say("Right.") : `No. Right is: ${a.words}.`}</b>
+      <b className="head">{a.right ? say("Right.") : say("No. Right is: {words}.", { words: a.words })}</b>
       <p>{a.why}</p>
       <p>
         <span className="muted">{say("Otherwise: ")}</span>

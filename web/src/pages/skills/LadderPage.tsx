@@ -38,7 +38,7 @@ function Ladder({ map }: { map: Schema["SkillMapView"] }) {
         <p className="muted">
           {map.student
             ? say("{held} of {count} signed, {count2} in reach", { held: map.held, count: map.boxes.length, count2: next.length })
-            : `${map.boxes.length} skills, version ${map.number}`}
+            : say("{count} skills, version {number}", { count: map.boxes.length, number: map.number })}
         </p>
       </div>
       <div className="ladder-columns">

@@ -5,9 +5,9 @@ import { say } from "../../shared/say";
 
 type May = Schema["MayView"];
 const LOOK: Record<Schema["Answer"], { word: string; shape: string }> = {
-  allowed: { word: "yes", shape: "M4 12 10 18 20 6" },
+  allowed: { word: say("yes"), shape: "M4 12 10 18 20 6" },
   with_assessor: { word: say("with an assessor"), shape: "M4 20V10H10V20M14 20V6H20V20" },
-  refused: { word: "no", shape: "M5 12H19" },
+  refused: { word: say("no"), shape: "M5 12H19" },
 };
 
 /** What may be done on which machine now, each answer with its reason. */

@@ -121,7 +121,7 @@ function ActDialog({
   const who = (
     <p>
       <b>{student.name}</b>
-      {act.on.machine && ` on ${act.on.machine.name}`}.{" "}
+      {act.on.machine && say(" on {name}", { name: act.on.machine.name })}.{" "}
       {act.kind === "withdraw" && say("Everything that rests on this skill is closed at once, until an instructor gives it back.")}
       {act.kind === "restore" && say("The earlier sign-off holds again, and what rests on it.")}
     </p>
@@ -136,7 +136,7 @@ function ActDialog({
         ),
       );
     return (
-      <PinDialog title={`Sign ${skill.name}`} act={say("Sign")} noteLabel={say("Note")} onClose={onClose} onAct={sign}>
+      <PinDialog title={say("Sign {name}", { name: skill.name })} act={say("Sign")} noteLabel={say("Note")} onClose={onClose} onAct={sign}>
         {who}
         <ul className="points">
           {skill.points.map((p) => (
@@ -150,7 +150,7 @@ function ActDialog({
     const restore = async (pin: string, reason: string) => onDone(await body(api.POST("/api/restorations", { body: { ...common, reason, pin } })));
     return (
       <PinDialog
-        title={`Give back ${skill.name}`}
+        title={say("Give back {name}", { name: skill.name })}
         act={say("Give back")}
         noteNeeded
         noteLabel={say("Why they have it again (needed)")}
@@ -171,7 +171,7 @@ function ActDialog({
   );
   return (
     <PinDialog
-      title={`Withdraw ${skill.name}`}
+      title={say("Withdraw {name}", { name: skill.name })}
       act={say("Withdraw")}
       danger
       noteNeeded
