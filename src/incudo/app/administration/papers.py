@@ -94,10 +94,10 @@ def skill_record(w: Work, who: Who, student_id: uuid.UUID, paper: Paper) -> tupl
                 last = max(signed, key=lambda a: a.at, default=None)
                 lines.append(
                     {
-                        "name": f"{s.name}, {machines[m]}" if m else s.name,
+                        "name": say("{name}, {machines}", name=s.name, machines=machines[m]) if m else s.name,
                         "state": STATE_WORDS[standing.state],
                         "current": standing.state.current,
-                        "signed": f"{_when(last.at)}, {last.by}" if last else "",
+                        "signed": say("{when}, {by}", when=_when(last.at), by=last.by) if last else "",
                         "until": str(standing.until or ""),
                         "times": len(signed),
                         "remark": standing.reason if standing.state in (State.WITHDRAWN, State.SUSPENDED) else "",

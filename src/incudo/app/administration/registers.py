@@ -19,7 +19,10 @@ from incudo.app.skills.graph import skill_graph
 from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.say import say, together
 from incudo.core.measuring.verdict import WORDS, Verdict
+from incudo.core.parts.inspection import Outcome
 from incudo.core.parts.project import Project
+from incudo.core.register.chain import Kind
+from incudo.core.skills.checklist import Outcome as Shown
 from incudo.store import schema as t
 from incudo.store.administration import registers as store
 from incudo.store.people import people as people_store
@@ -169,7 +172,7 @@ def _at(entry: Entry) -> Found:
 
 def _reading(r: t.Reading, by: str, student: str, project: Project) -> Entry:
     c = project.characteristic(r.characteristic)
-    marks = [m for m, on in (("check", r.checking), ("late", r.late)) if on]
+    marks = [m for m, on in ((say("check"), r.checking), (say("late"), r.late)) if on]
     marks += [say("supersedes {supersedes_id}", supersedes_id=r.supersedes_id)] if r.supersedes_id else []
     words = WORDS[Verdict(r.verdict)]
     return Entry(
@@ -177,7 +180,7 @@ def _reading(r: t.Reading, by: str, student: str, project: Project) -> Entry:
         at=r.saved_at,
         by=by,
         student=student,
-        what=f"{project.name} {c.number}, {c.name}",
+        what=say("{name} {number}, {name2}", name=project.name, number=c.number, name2=c.name),
         detail=_joined(f"{r.text} {r.unit}", words, *marks, r.undecided),
     )
 
@@ -185,10 +188,30 @@ def _reading(r: t.Reading, by: str, student: str, project: Project) -> Entry:
 def _act(w: Work, row: store.ActRow) -> Entry:
     entry, at, by, student, skill, machine, words = row
     name = skill_graph(w).get(skill).name
-    what = f"{name}, {machine}" if machine else name
+    what = say("{name}, {machine}", name=name, machine=machine) if machine else name
     return Entry(id=entry, at=at, by=by, student=student, what=what, detail=words)
 
 
+#: What stands in the register of safety, in words.
+_KINDS = {
+    Kind.SIGN_OFF: say("sign-off"),
+    Kind.DEMONSTRATION: say("demonstration"),
+    Kind.WITHDRAWAL: say("withdrawal"),
+    Kind.RESTORATION: say("reinstated"),
+    Kind.INCIDENT: say("incident"),
+    Kind.NEAR_MISS: say("near miss"),
+    Kind.TAG_OUT: say("tag-out"),
+    Kind.TAG_CLEARED: say("tag cleared"),
+    Kind.STOP: say("stop"),
+    Kind.STOP_CLEARED: say("stop lifted"),
+    Kind.NOTICE: say("notice"),
+}
+_OUTCOMES = {Shown.SIGNED: say("signed"), Shown.NOT_YET: say("not yet")}
+_DECIDED = {
+    Outcome.ACCEPTED: say("accepted"),
+    Outcome.REWORK: say("rework"),
+    Outcome.SCRAPPED: say("scrapped"),
+}
 #: Columns of a sealed row that name somebody, in the order in which one of them is taken.
 _BY = ("assessor_id", "person_id")
 #: Columns that say what happened.
@@ -207,14 +230,14 @@ def _sealed(w: Work, e: t.RegisterEntry) -> Entry:
 
     skill = c.get("skill")
     about = next((s.name for s in skill_graph(w).skills if s.id == skill), skill or "")
-    what = _joined(e.kind.replace("_", " "), about, named("machine_id") or named("instrument_id") or named("cutter_id"))
+    what = _joined(_KINDS[Kind(e.kind)], about, named("machine_id") or named("instrument_id") or named("cutter_id"))
     return Entry(
         id=e.entry_id,
         at=e.at,
         by=next((n for k in _BY if (n := named(k))), say("without a name") if e.kind == "near_miss" else ""),
         student=named("student_id"),
-        what=f"{e.seq}. {what}",
-        detail=_joined(*(str(c[k]) for k in _WORDS if c.get(k))),
+        what=say("{seq}. {what}", seq=e.seq, what=what),
+        detail=_joined(*(_OUTCOMES.get(c[k], str(c[k])) if k == "outcome" else str(c[k]) for k in _WORDS if c.get(k))),
     )
 
 
@@ -225,7 +248,7 @@ def _decision(d: t.Decision, by: str, student: str, project: Project) -> Entry:
         by=by,
         student=student,
         what=project.name,
-        detail=_joined(d.outcome, d.remark),
+        detail=_joined(_DECIDED[Outcome(d.outcome)], d.remark),
     )
 
 

@@ -57,7 +57,7 @@ def keep_tick(w: Work, who: Who, attempt_id: uuid.UUID, command: TickCommand) ->
     if w.db.get(t.Progress, command.id) is None:
         missing = missing_skills(w, file)
         if missing:
-            raise NotPermitted(*(f"{m.name}: {m.reason}." for m in missing))
+            raise NotPermitted(*(say("{name}: {reason}.", name=m.name, reason=m.reason) for m in missing))
         if file.over or file.pending or not may_tick(file.ticked, command.station):
             raise Conflict(say("The stations are ticked in order, each once: reload to see where you are."))
         if command.station is Station.CUT:
@@ -84,7 +84,7 @@ def keep_hand_in(w: Work, who: Who, attempt_id: uuid.UUID, command: HandInComman
     if known is None:
         missing = missing_skills(w, file)
         if missing:
-            raise NotPermitted(*(f"{m.name}: {m.reason}." for m in missing))
+            raise NotPermitted(*(say("{name}: {reason}.", name=m.name, reason=m.reason) for m in missing))
         if file.pending or file.over or not file.newest:
             raise Conflict(say("This part is handed in already."))
         unmeasured = [

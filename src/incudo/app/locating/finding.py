@@ -173,7 +173,7 @@ def keep_find(w: Work, who: Who, assignment: uuid.UUID, command: KeepFind) -> Fi
         kind=q.kind,
         content=command.model_dump_json(exclude={"id"}),
         datums=json.dumps(kept),
-        words=words[:400],
+        words=words,
         at=w.now,
     )
     insert_once(w, row, ignoring=("at", "datums", "words"))

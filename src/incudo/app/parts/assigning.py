@@ -120,7 +120,7 @@ def assign(w: Work, who: Who, command: AssignCommand) -> Assigned:
         if command.due and command.due < w.now.date():
             raise Refused.of("due", command.due, say("must not lie in the past"))
         if missing and not command.not_before_signed:
-            reasons = [f"{m.name}: {m.reason}." for m in missing]
+            reasons = [say("{name}: {reason}.", name=m.name, reason=m.reason) for m in missing]
             raise NotPermitted(*reasons, say('Assign it as "not before signed".'))
     attempt_id = uuid.uuid5(command.id, "first attempt")
     if insert_once(w, row, ignoring=("assigned_at",)):

@@ -5,6 +5,7 @@ from __future__ import annotations
 import uuid
 from functools import lru_cache
 
+from incudo.app.kernel.language import code_now, speak
 from incudo.app.kernel.unit import Work, find
 from incudo.app.kernel.views import View
 from incudo.core.kernel.say import say
@@ -21,20 +22,20 @@ class DrawingView(View):
 
 
 @lru_cache(maxsize=128)
-def _sheet(content: str) -> str:
-    return render(lay_out(project_of(content)))
+def _sheet(content: str, _language: str) -> str:
+    return render(lay_out(project_of(content), speak))
 
 
 def drawing(w: Work, version_id: uuid.UUID) -> DrawingView:
     """The drawing of one version, for the page."""
     v = find(w, t.ProjectVersion, version_id, say("project version"))
-    return DrawingView(version=v.id, svg=_sheet(v.content))
+    return DrawingView(version=v.id, svg=_sheet(v.content, code_now()))
 
 
 def drawing_file(w: Work, version_id: uuid.UUID) -> str:
     """The drawing of one version as a file that prints by itself."""
     v = find(w, t.ProjectVersion, version_id, say("project version"))
-    return render(lay_out(project_of(v.content)), standalone=True)
+    return render(lay_out(project_of(v.content), speak), standalone=True)
 
 
 def outline(w: Work, version_id: uuid.UUID) -> str:

@@ -7,6 +7,7 @@ import uuid
 from datetime import datetime
 from typing import Any
 
+from incudo.app.kernel.language import speak
 from incudo.app.kernel.unit import Who, Work, find, insert_once
 from incudo.app.kernel.views import Both, Command, Note, View
 from incudo.app.skills.graph import skill_graph
@@ -204,7 +205,7 @@ def _read(w: Work, text: str) -> Project:
 def project_check(w: Work, command: ProjectFile) -> CheckedProject:
     """What a project file would look like; saves nothing. Raises ``Refused`` with all faults."""
     p = _read(w, command.file)
-    return CheckedProject(name=p.name, svg=render(lay_out(p)), rows=_rows(p))
+    return CheckedProject(name=p.name, svg=render(lay_out(p, speak)), rows=_rows(p))
 
 
 def project_change(w: Work, who: Who, project_id: uuid.UUID, command: ChangeCommand) -> ProjectDetail:

@@ -60,7 +60,7 @@ def save_reading(w: Work, who: Who, attempt_id: uuid.UUID, command: ReadingComma
     known = any(r.id == command.id for r in file.readings)
     missing = () if known else missing_skills(w, file)
     if missing:
-        raise NotPermitted(*(f"{m.name}: {m.reason}." for m in missing))
+        raise NotPermitted(*(say("{name}: {reason}.", name=m.name, reason=m.reason) for m in missing))
     late = file.pending is not None or file.over or not file.newest
     return _save(w, who, file, command, checking=False, late=late)
 

@@ -212,7 +212,9 @@ def _reckoned(row: t.Reckoned, by: str) -> ReckonedView:
         by=by,
         at=row.at,
         given=tuple(
-            f"{labels.get(k, k)}: {v['value'][:60]} {v['unit']}".strip() for k, v in data["given"].items() if v["value"]
+            say("{get}: {v} {v2}", get=labels.get(k, k), v=v["value"][:60], v2=v["unit"]).strip()
+            for k, v in data["given"].items()
+            if v["value"]
         ),
         results=tuple(ReckonResult.model_validate(x) for x in data["results"]),
         working=tuple(StepView.model_validate(x) for x in data["working"]),

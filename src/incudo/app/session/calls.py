@@ -139,7 +139,7 @@ def _may_show(w: Work, who: Who, command: CallCommand) -> None:
         raise Refused.of("machine", command.machine or "", say("name the machine if the skill is signed per machine"))
     s = book.standing(skill.id, str(command.machine) if command.machine else None)
     if s.state is not State.READY and not s.state.refreshed:
-        raise NotPermitted(f"{skill.name}: {s.reason}.")
+        raise NotPermitted(say("{name}: {reason}.", name=skill.name, reason=s.reason))
 
 
 def place_call(w: Work, student: uuid.UUID, command: CallCommand) -> None:

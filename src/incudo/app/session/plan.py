@@ -11,6 +11,7 @@ from incudo.app.parts.attempts import projects_of
 from incudo.app.session.views import GroupPlan, NeededView
 from incudo.app.shop.instruments import instrument_of
 from incudo.app.shop.tags import closed_words
+from incudo.core.kernel.say import say
 from incudo.core.measuring.instrument import Instrument, Suitability
 from incudo.core.parts.project import Characteristic, Project
 from incudo.core.session.duties import Needed, lay_out_for
@@ -63,7 +64,9 @@ def _plan(
     fit: Fitting,
 ) -> GroupPlan:
     mine = [(c, parts[c.version]) for s, _ in students for c in cards.get(s, ())]
-    stock = lay_out_for((f"{p.stock}, {p.material}", c.student_name) for c, p in mine if not c.begun)
+    stock = lay_out_for(
+        (say("{stock}, {material}", stock=p.stock, material=p.material), c.student_name) for c, p in mine if not c.begun
+    )
     gauges = lay_out_for((g, c.student_name) for c, p in mine for g in fit.gauges(c.version, p))
     return GroupPlan(
         group=Named(id=group.id, name=group.name),

@@ -224,7 +224,12 @@ def _choices(p: Project) -> tuple[CutChoice, ...]:
                 )
             case Hole() if c.axis is Axis.Z:
                 through = min(p.length(c.start).mm, p.length(c.end).mm) <= 0
-                words = f"{c.diameter} {p.unit}, {'through' if through else 'blind'}"
+                words = say(
+                    "{diameter} {unit}, {word}",
+                    diameter=c.diameter,
+                    unit=p.unit,
+                    word="through" if through else "blind",
+                )
                 found.append(CutChoice(name=c.name, words=words, through=through))
     return tuple(found)
 

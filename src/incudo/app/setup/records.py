@@ -111,7 +111,7 @@ def accept_setup(w: Work, who: Who, setup_id: uuid.UUID, command: AcceptCommand)
         if page.next.do is not Do.ACCEPT:
             raise NotPermitted(say("Not yet: {title}.", title=page.next.title))
         words = together(_left_words(page), ", ")
-        w.db.add(t.SetupEnd(setup_id=row.id, good=True, words=words[:400], at=w.now))
+        w.db.add(t.SetupEnd(setup_id=row.id, good=True, words=words, at=w.now))
         w.db.flush()
     return setup_page(w, who, setup_id)
 

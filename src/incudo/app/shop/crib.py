@@ -265,7 +265,7 @@ def give_back(w: Work, who: Who, issue_id: uuid.UUID, command: GiveBackCommand) 
             instrument_id=issued.instrument_id,
             cutter_id=None,
             person_id=who.id,
-            note=f"{command.condition}: {command.note.strip()}"[:400],
+            note=say("{condition}: {note}", condition=command.condition, note=command.note.strip())[:400],
             at=w.now,
         )
         if insert_once(w, tag, ignoring=("at",)):

@@ -179,7 +179,7 @@ def _name(line: Line[Row]) -> str:
 def _against(line: Line[Row], seen: set[str], materials: set[str]) -> tuple[str, ...]:
     """Why a line cannot be: by itself, or beside the other tables and lines."""
     if line.row is None:
-        return tuple(f"{e.field} {e.value}: {e.bound}" for e in line.errors)
+        return tuple(say("{field} {value}: {bound}", field=e.field, value=e.value, bound=e.bound) for e in line.errors)
     words = []
     if (key := _key(line.row)) in seen:
         words.append(say("{key} stands twice in the file", key=key))
@@ -200,7 +200,11 @@ def _changes(old: Row | None, new: Row) -> tuple[str, ...]:
     if old is None:
         return ()
     before, after = old.model_dump(mode="json"), new.model_dump(mode="json")
-    return tuple(f"{k}: {_short(before[k])} → {_short(v)}" for k, v in after.items() if before[k] != v)
+    return tuple(
+        say("{k}: {short} → {short2}", k=k, short=_short(before[k]), short2=_short(v))
+        for k, v in after.items()
+        if before[k] != v
+    )
 
 
 def _short(value: Any) -> str:

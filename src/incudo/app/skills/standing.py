@@ -120,7 +120,7 @@ def _group_cell(book: Standings, group: str) -> GroupCell:
         count=len(standings),
         skill=told.skill,
         state=told.state,
-        reason=f"{book.graph.get(told.skill).name}: {told.reason}",
+        reason=say("{name}: {reason}", name=book.graph.get(told.skill).name, reason=told.reason),
     )
 
 
@@ -279,7 +279,7 @@ def _events(
             at=e.at,
             by="",
             machine="",
-            words=f"{book.names.get(e.key, e.key)}: {e.words}",
+            words=say("{get}: {words}", get=book.names.get(e.key, e.key), words=e.words),
         )
         for e in book.record.evidence
         if e.kind is EvidenceKind.KNOWLEDGE and e.key in banks

@@ -15,7 +15,7 @@ from incudo.core.kernel.wire import read_json
 
 def _text_only(value: Any) -> Any:
     if not isinstance(value, str):
-        raise ValueError('write numbers as text, such as "0.250"')
+        raise ValueError(say('write numbers as text, such as "0.250"'))
     Length.parse(value, Unit.MM)
     return value
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from enum import StrEnum
 
+from incudo.core.kernel.say import say
 from incudo.core.locating.dial import Turning
 from incudo.core.shop.machine import Way
 
@@ -31,12 +32,12 @@ def milling_at(rotation: Turning, work: Way, table: Way) -> Milling:
     either is no way on the table.
     """
     if work not in _LEVEL or table not in _LEVEL:
-        raise ValueError("work and table lie and go left, right, away or towards")
+        raise ValueError(say("work and table lie and go left, right, away or towards"))
     (wx, wy), (tx, ty) = _LEVEL[work], _LEVEL[table]
     # the cutter travels (-tx, -ty); to the right of that lies (-ty, tx)
     right = wx * -ty + wy * tx
     if not right:
-        raise ValueError("the work lies beside the cutter's travel, not along it")
+        raise ValueError(say("the work lies beside the cutter's travel, not along it"))
     return Milling.CLIMB if (right > 0) == (rotation is Turning.CLOCKWISE) else Milling.CONVENTIONAL
 
 

@@ -83,4 +83,4 @@ def _box(p: Project, cut: BoxCut, span: dict[PartAxis, Span], cutter: Fraction) 
             yield Place(say("{name}, {above} wall", name=cut.name, above=above), axis, high - cutter / 2, note)
     floor = p.length(cut.z[0]).mm
     if floor > span[PartAxis.Z][0]:
-        yield Place(f"{cut.name}, floor", PartAxis.Z, floor)
+        yield Place(say("{name}, floor", name=cut.name), PartAxis.Z, floor)

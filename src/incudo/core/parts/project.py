@@ -239,20 +239,24 @@ class Project(Strict):
     def _consistent(self) -> Project:
         numbers = [c.number for c in self.characteristics]
         if len(set(numbers)) != len(numbers):
-            raise ValueError("characteristics: each number may stand only once")
+            raise ValueError(say("characteristics: each number may stand only once"))
         for g in self.gives:
             unknown = set(g.characteristics) - set(numbers)
             if unknown:
-                raise ValueError(f"gives.{g.skill}: there is no characteristic {min(unknown)}")
+                raise ValueError(
+                    say("gives.{skill}: there is no characteristic {unknown}", skill=g.skill, unknown=min(unknown))
+                )
         _solid_is_real(self)
         for c in self.characteristics:
             if c.place.view not in self.views:
-                raise ValueError(f"characteristic {c.number}: the view {c.place.view} is not drawn")
+                raise ValueError(
+                    say("characteristic {number}: the view {view} is not drawn", number=c.number, view=c.place.view)
+                )
             try:
                 self.limits(c)
             except Refused as refused:
                 first = refused.errors[0]
-                raise ValueError(f"characteristic {c.number}, {first}") from None
+                raise ValueError(say("characteristic {number}, {first}", number=c.number, first=first)) from None
         return self
 
 
@@ -260,25 +264,29 @@ def _solid_is_real(project: Project) -> None:
     solid = project.solid
     sizes = (solid.x, solid.y, solid.z) if isinstance(solid, Block) else (solid.diameter, solid.length)
     if any(Decimal(s) <= 0 for s in sizes):
-        raise ValueError("solid: every size must be above 0")
+        raise ValueError(say("solid: every size must be above 0"))
     for cut in project.cuts:
         if isinstance(cut, BoxCut):
             for axis in Axis:
                 low, high = getattr(cut, axis.value)
                 if Decimal(low) >= Decimal(high):
-                    raise ValueError(f"cut {cut.name}, {axis}: the first value must be below the second")
+                    raise ValueError(
+                        say("cut {name}, {axis}: the first value must be below the second", name=cut.name, axis=axis)
+                    )
             continue
         if Decimal(cut.diameter) <= 0:
-            raise ValueError(f"hole {cut.name}: the diameter must be above 0")
+            raise ValueError(say("hole {name}: the diameter must be above 0", name=cut.name))
         if Decimal(cut.start) == Decimal(cut.end):
-            raise ValueError(f"hole {cut.name}: start and end must differ")
+            raise ValueError(say("hole {name}: start and end must differ", name=cut.name))
         if cut.tip_angle is not None and not 0 < Decimal(cut.tip_angle) < 180:
-            raise ValueError(f"hole {cut.name}: the tip angle must lie between 0 and 180 degrees")
+            raise ValueError(say("hole {name}: the tip angle must lie between 0 and 180 degrees", name=cut.name))
         if cut.countersink is not None:
             if not 0 < Decimal(cut.countersink.angle) < 180:
-                raise ValueError(f"hole {cut.name}: the countersink angle must lie between 0 and 180 degrees")
+                raise ValueError(
+                    say("hole {name}: the countersink angle must lie between 0 and 180 degrees", name=cut.name)
+                )
             if Decimal(cut.countersink.diameter) <= Decimal(cut.diameter):
-                raise ValueError(f"hole {cut.name}: the countersink must be wider than the hole")
+                raise ValueError(say("hole {name}: the countersink must be wider than the hole", name=cut.name))
 
 
 def read_project(data: Any) -> Project:

@@ -126,5 +126,5 @@ def next_class(name: str, by: int) -> str:
     names = tuple(GENERAL)
     at = names.index(name) + by
     if not 0 <= at < len(names):
-        raise ValueError("no such class")
+        raise ValueError(say("no such class"))
     return names[at]

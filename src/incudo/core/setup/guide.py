@@ -64,7 +64,7 @@ def head_words(nxt: HeadNext, last: Sweep | None, division: Length, *, learning:
     if nxt.do is Do.ACCEPT:
         return Said(say("Tight, read again, within the standard"), (say("Accept this setup."),))
     if last is None:
-        raise ValueError("an adjustment follows from a sweep")
+        raise ValueError(say("an adjustment follows from a sweep"))
     wrong, turn = turn_words(last)
     lines = [wrong, turn, say("Slacken to a drag, never loose: a head that is let go swings or drops.")]
     if nxt.target is None:
@@ -164,7 +164,7 @@ def vise_words(
     if nxt.do is Do.ACCEPT:
         return Said(say("Tight, read again, true"), (say("Accept this setup."),))
     if nxt.bring is None or s is None:
-        raise ValueError("an adjustment follows from a sweep")
+        raise ValueError(say("an adjustment follows from a sweep"))
     b = nxt.bring
     end, rise = ends[b.end], b.by > 0
     way = say("towards the tip") if rise else say("away from the tip")

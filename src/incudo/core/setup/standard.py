@@ -51,9 +51,9 @@ class SetupRules(BaseModel):
     def _positive(self) -> SetupRules:
         for name in ("head_rise", "head_span", "vise_rise"):
             if Length(getattr(self, name), self.unit).mm <= 0:
-                raise ValueError(f"{name}: must be more than 0")
+                raise ValueError(say("{name}: must be more than 0", name=name))
         if Length(self.head_rise, self.unit).mm * 20 > Length(self.head_span, self.unit).mm:
-            raise ValueError("head_rise: must be at most a twentieth of head_span")
+            raise ValueError(say("head_rise: must be at most a twentieth of head_span"))
         return self
 
     @property

@@ -11,6 +11,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 
+from incudo.core.kernel.say import say
+
 #: Most points in a chart.
 MOST_POINTS = 16
 #: A chip is never offered above this share of the diameter (2 % a tooth in milling, 3.5 % a turn in drilling).
@@ -33,13 +35,25 @@ def read_chart(text: str, operation: str) -> tuple[ChipPoint, ...]:
     """
     parts = text.split()
     if not 1 <= len(parts) <= MOST_POINTS:
-        raise ValueError(f"must be 1 to {MOST_POINTS} points with spaces between, such as 3.2:0.008-0.015")
+        raise ValueError(
+            say(
+                "must be 1 to {most_points} points with spaces between, such as 3.2:0.008-0.015",
+                most_points=MOST_POINTS,
+            )
+        )
     points = tuple(_point(part, MOST_OF_DIAMETER[operation]) for part in parts)
     for one, other in itertools.pairwise(points):
         if other.diameter <= one.diameter:
-            raise ValueError(f"{float(other.diameter):g}: diameters must rise from point to point")
+            raise ValueError(
+                say("{diameter}: diameters must rise from point to point", diameter=f"{float(other.diameter):g}")
+            )
         if other.low < one.low or other.high < one.high:
-            raise ValueError(f"{float(other.diameter):g}: a larger cutter must not be given a smaller chip")
+            raise ValueError(
+                say(
+                    "{diameter}: a larger cutter must not be given a smaller chip",
+                    diameter=f"{float(other.diameter):g}",
+                )
+            )
     return points
 
 
@@ -49,15 +63,23 @@ def _point(part: str, most: Fraction) -> ChipPoint:
         low, _, high = chips.partition("-")
         point = ChipPoint(Fraction(diameter), Fraction(low), Fraction(high))
     except (ValueError, ZeroDivisionError):
-        raise ValueError(f"{part[:40]}: must be diameter:low-high, such as 3.2:0.008-0.015") from None
+        raise ValueError(say("{part}: must be diameter:low-high, such as 3.2:0.008-0.015", part=part[:40])) from None
     if not 0 < point.diameter <= 500:
-        raise ValueError(f"{part[:40]}: the diameter must be more than 0 and at most 500 mm")
+        raise ValueError(say("{part}: the diameter must be more than 0 and at most 500 mm", part=part[:40]))
     if not 0 < point.low <= point.high:
-        raise ValueError(f"{part[:40]}: the chip must be more than 0, its low end not above its high end")
+        raise ValueError(
+            say("{part}: the chip must be more than 0, its low end not above its high end", part=part[:40])
+        )
     if point.high > 10 * point.low:
-        raise ValueError(f"{part[:40]}: the high end must be at most ten times the low end")
+        raise ValueError(say("{part}: the high end must be at most ten times the low end", part=part[:40]))
     if point.high > point.diameter * most:
-        raise ValueError(f"{part[:40]}: the chip must be at most {float(most * 100):g} % of the diameter")
+        raise ValueError(
+            say(
+                "{part}: the chip must be at most {most} % of the diameter",
+                part=part[:40],
+                most=f"{float(most * 100):g}",
+            )
+        )
     return point
 
 

@@ -94,11 +94,11 @@ class Thread(Row):
     @model_validator(mode="after")
     def _plausible(self) -> Thread:
         if (self.unit is Unit.INCH) != self.series.startswith("inch"):
-            raise ValueError("unit: must be the series' own")
+            raise ValueError(say("unit: must be the series' own"))
         if not 0 < self.pitch_mm < self.diameter_mm / 2:
-            raise ValueError("pitch: must be more than 0 and less than half the diameter")
+            raise ValueError(say("pitch: must be more than 0 and less than half the diameter"))
         if not Fraction(self.diameter) < Fraction(self.close) < Fraction(self.free):
-            raise ValueError("close: must lie between the thread's diameter and the free hole")
+            raise ValueError(say("close: must lie between the thread's diameter and the free hole"))
         return self
 
     @property
@@ -124,14 +124,14 @@ class Drill(Row):
     @model_validator(mode="after")
     def _plausible(self) -> Drill:
         if (self.unit is Unit.MM) != (self.series == "metric"):
-            raise ValueError("unit: must be mm for the metric series, in for the others")
+            raise ValueError(say("unit: must be mm for the metric series, in for the others"))
         size = Fraction(self.diameter)
         if self.series == "fraction" and abs(Fraction(self.designation) - size) > Fraction(1, 20_000):
-            raise ValueError(f"diameter: must be {self.designation} as a decimal")
+            raise ValueError(say("diameter: must be {designation} as a decimal", designation=self.designation))
         if self.series == "metric" and Fraction(self.designation) != size:
-            raise ValueError("diameter: must be what the designation says")
+            raise ValueError(say("diameter: must be what the designation says"))
         if not 0 < Length(self.diameter, self.unit).mm <= 50:
-            raise ValueError("diameter: must be more than 0 and at most 50 mm")
+            raise ValueError(say("diameter: must be more than 0 and at most 50 mm"))
         return self
 
 
@@ -147,9 +147,9 @@ class Holder(Row):
     @model_validator(mode="after")
     def _plausible(self) -> Holder:
         if strange := sorted(set(self.kinds) - {k.value for k in CutterKind}):
-            raise ValueError(f"kinds: are no kinds of cutter: {', '.join(strange)}")
+            raise ValueError(say("kinds: are no kinds of cutter: {listed}", listed=", ".join(strange)))
         if not self.cautions:
-            raise ValueError("cautions: must say at least one")
+            raise ValueError(say("cautions: must say at least one"))
         return self
 
 
@@ -181,25 +181,35 @@ class Cutter(Row):
     def _plausible(self) -> Cutter:
         nominal = Length(self.diameter, self.unit).mm
         if not 0 < nominal <= 300:
-            raise ValueError("diameter: must be more than 0 and at most 300 mm")
+            raise ValueError(say("diameter: must be more than 0 and at most 300 mm"))
         if self.measured is not None and not nominal * LEAST_REGROUND <= self.real <= nominal * Fraction(101, 100):
-            raise ValueError(f"measured: must lie between 80 and 101 % of the diameter, {self.diameter}")
+            raise ValueError(
+                say("measured: must lie between 80 and 101 % of the diameter, {diameter}", diameter=self.diameter)
+            )
         if self.kind in TEETH:
             low, high = TEETH[self.kind]
             if not low <= self.teeth <= high:
                 raise ValueError(
-                    f"teeth: a {self.kind} has {low} to {high}" if high > low else f"teeth: a {self.kind} has {low}"
+                    say("teeth: a {kind} has {low} to {high}", kind=self.kind, low=low, high=high)
+                    if high > low
+                    else say("teeth: a {kind} has {low}", kind=self.kind, low=low)
                 )
         if self.kind in ANGLES and (self.angle is None or Fraction(self.angle) not in ANGLES[self.kind]):
-            raise ValueError(f"angle: a {self.kind} has one of {', '.join(map(str, ANGLES[self.kind]))} degrees")
+            raise ValueError(
+                say(
+                    "angle: a {kind} has one of {listed} degrees",
+                    kind=self.kind,
+                    listed=", ".join(map(str, ANGLES[self.kind])),
+                )
+            )
         if self.length is not None and not 0 < Length(self.length, self.unit).mm <= 20 * nominal + 60:
-            raise ValueError("length: must be more than 0 and no more than is plausible for the diameter")
+            raise ValueError(say("length: must be more than 0 and no more than is plausible for the diameter"))
         if (self.kind is K.TAP) != bool(self.thread):
-            raise ValueError("thread: a tap has one, and nothing else has")
+            raise ValueError(say("thread: a tap has one, and nothing else has"))
         if self.kind is K.TAP and not self.tap:
-            raise ValueError("tap: must be cutting or forming")
+            raise ValueError(say("tap: must be cutting or forming"))
         if (self.kind is K.HEAD) != bool(self.dial):
-            raise ValueError("dial: a boring head's reads on diameter or radius, and nothing else has one")
+            raise ValueError(say("dial: a boring head's reads on diameter or radius, and nothing else has one"))
         return self
 
     @property

@@ -14,6 +14,7 @@ from pydantic import Field, model_validator
 
 from incudo.core.kernel.fields import Line, Num, Strict, Word, read_model
 from incudo.core.kernel.quantity import Length, Unit, plain
+from incudo.core.kernel.say import say
 
 
 class Kind(StrEnum):
@@ -73,12 +74,20 @@ class Handle(Strict):
     @model_validator(mode="after")
     def _holds(self) -> Handle:
         if self.clockwise not in _WAYS[self.axis]:
-            raise ValueError(f"clockwise: the {self.axis} axis goes {' or '.join(_WAYS[self.axis])}")
+            raise ValueError(
+                say("clockwise: the {axis} axis goes {listed}", axis=self.axis, listed=" or ".join(_WAYS[self.axis]))
+            )
         turn = Length(self.per_turn, self.unit)
         if turn.mm <= 0:
-            raise ValueError("per_turn: must be more than 0")
+            raise ValueError(say("per_turn: must be more than 0"))
         if self.backlash is not None and not 0 <= Length(self.backlash, self.unit).mm <= turn.mm:
-            raise ValueError(f"backlash: must lie between 0 and one turn, {self.per_turn} {self.unit}")
+            raise ValueError(
+                say(
+                    "backlash: must lie between 0 and one turn, {per_turn} {unit}",
+                    per_turn=self.per_turn,
+                    unit=self.unit,
+                )
+            )
         return self
 
     @property
@@ -122,12 +131,12 @@ class Spindle(Strict):
     @model_validator(mode="after")
     def _speeds(self) -> Spindle:
         if bool(self.steps) == bool(self.ranges):
-            raise ValueError("steps: give the steps or the ranges, one of both")
+            raise ValueError(say("steps: give the steps or the ranges, one of both"))
         if list(self.steps) != sorted(set(self.steps)):
-            raise ValueError("steps: must rise from each to the next")
+            raise ValueError(say("steps: must rise from each to the next"))
         for low, high in self.ranges:
             if not 10 <= low < high <= 20_000:
-                raise ValueError("ranges: each from a lower to a higher speed, 10 to 20000 per minute")
+                raise ValueError(say("ranges: each from a lower to a higher speed, 10 to 20000 per minute"))
         return self
 
 

@@ -70,13 +70,13 @@ class Range(Row):
         _between("v_low", self.v_low, 3, 1000, "m/min")
         below, above = Fraction(self.v_low), Fraction(self.v_high)
         if above < below:
-            raise ValueError(f"v_high: must not be less than v_low, {self.v_low}")
+            raise ValueError(say("v_high: must not be less than v_low, {v_low}", v_low=self.v_low))
         if above > 10 * below:
-            raise ValueError(f"v_high: must be at most ten times v_low, {self.v_low}")
+            raise ValueError(say("v_high: must be at most ten times v_low, {v_low}", v_low=self.v_low))
         try:
             read_chart(self.chart, self.operation.value)
         except ValueError as error:
-            raise ValueError(f"chart: {error}") from None
+            raise ValueError(say("chart: {error}", error=error)) from None
         return self
 
     @property
@@ -96,7 +96,9 @@ class Range(Row):
 
 def _between(field: str, text: str, low: int | str, high: int | str, unit: str) -> None:
     if not Fraction(low) <= Fraction(text) <= Fraction(high):
-        raise ValueError(f"{field}: must lie between {low} and {high} {unit}")
+        raise ValueError(
+            say("{field}: must lie between {low} and {high} {unit}", field=field, low=low, high=high, unit=unit)
+        )
 
 
 class Stock(Row):

@@ -177,7 +177,7 @@ def _shop(here: Here) -> Decision:
 
 
 def _sentence(graph: SkillGraph, s: Standing) -> str:
-    return f"{graph.get(s.skill).name}: {s.reason}"
+    return say("{name}: {reason}", name=graph.get(s.skill).name, reason=s.reason)
 
 
 @dataclass(frozen=True)

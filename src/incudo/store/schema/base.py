@@ -15,6 +15,8 @@ from sqlalchemy import Dialect, MetaData, String, TypeDecorator, Uuid
 from sqlalchemy.dialects.mysql import DATETIME, DECIMAL
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
 
+from incudo.core.kernel.say import packed, unpacked
+
 NAMING = {
     "ix": "ix_%(table_name)s_%(column_0_N_name)s",
     "uq": "uq_%(table_name)s_%(column_0_N_name)s",
@@ -34,6 +36,24 @@ class Utc(TypeDecorator[datetime]):
 
     def process_result_value(self, value: datetime | None, dialect: Dialect) -> datetime | None:
         return None if value is None else value.replace(tzinfo=UTC)
+
+
+class Spoken(TypeDecorator[str]):
+    """A sentence of ours: kept as its template and values, so that it can be said again in any language."""
+
+    #: Characters that such a column holds; a longer sentence is kept as its English text, cut.
+    MOST = 2000
+    impl = String(MOST)
+    cache_ok = True
+
+    def process_bind_param(self, value: str | None, dialect: Dialect) -> str | None:
+        if value is None:
+            return None
+        whole = packed(value)
+        return whole if len(whole) <= self.MOST else value[: self.MOST]
+
+    def process_result_value(self, value: str | None, dialect: Dialect) -> str | None:
+        return None if value is None else unpacked(value)
 
 
 #: mm with eight places: six places of an inch come to seven places of a millimetre.

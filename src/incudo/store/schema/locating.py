@@ -9,7 +9,7 @@ from sqlalchemy import ForeignKey, Index, String
 from sqlalchemy.dialects.mysql import LONGTEXT
 from sqlalchemy.orm import Mapped, mapped_column
 
-from incudo.store.schema.base import Base, new_id, writes
+from incudo.store.schema.base import Base, Spoken, new_id, writes
 
 
 class Found(Base):
@@ -24,7 +24,7 @@ class Found(Base):
     kind: Mapped[str] = mapped_column(String(12))
     content: Mapped[str] = mapped_column(LONGTEXT)
     datums: Mapped[str] = mapped_column(String(2000))
-    words: Mapped[str] = mapped_column(String(400))
+    words: Mapped[str] = mapped_column(Spoken)
     at: Mapped[datetime]
 
 

@@ -10,7 +10,7 @@ from sqlalchemy import ForeignKey, Index, String, UniqueConstraint
 from sqlalchemy.dialects.mysql import LONGTEXT
 from sqlalchemy.orm import Mapped, mapped_column
 
-from incudo.store.schema.base import Base, new_id, writes
+from incudo.store.schema.base import Base, Spoken, new_id, writes
 
 
 class Project(Base):
@@ -112,7 +112,7 @@ class Reading(Base):
     resolution: Mapped[str] = mapped_column(String(20))
     uncertainty: Mapped[str] = mapped_column(String(20))
     zero_error: Mapped[str] = mapped_column(String(20))
-    undecided: Mapped[str] = mapped_column(String(300))
+    undecided: Mapped[str] = mapped_column(Spoken)
     school: Mapped[str] = mapped_column(String(20))
     verdict: Mapped[str] = mapped_column(String(20))
     supersedes_id: Mapped[uuid.UUID | None] = mapped_column(ForeignKey("reading.id"))

@@ -9,7 +9,7 @@ from sqlalchemy import ForeignKey, Index, String
 from sqlalchemy.dialects.mysql import LONGTEXT
 from sqlalchemy.orm import Mapped, mapped_column
 
-from incudo.store.schema.base import Base, new_id, writes
+from incudo.store.schema.base import Base, Spoken, new_id, writes
 
 
 class ExerciseSheet(Base):
@@ -67,7 +67,7 @@ class ExerciseAnswer(Base):
     answer: Mapped[str] = mapped_column(String(80))
     unit: Mapped[str] = mapped_column(String(16))
     right: Mapped[bool]
-    slip: Mapped[str] = mapped_column(String(120))
+    slip: Mapped[str] = mapped_column(Spoken)
     at: Mapped[datetime] = mapped_column(index=True)
 
 

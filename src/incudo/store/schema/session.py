@@ -9,7 +9,7 @@ from sqlalchemy import ForeignKey, Index, String
 from sqlalchemy.dialects.mysql import LONGTEXT
 from sqlalchemy.orm import Mapped, mapped_column
 
-from incudo.store.schema.base import Base, new_id, writes
+from incudo.store.schema.base import Base, Spoken, new_id, writes
 
 
 class Meeting(Base):
@@ -110,5 +110,5 @@ class CallEnd(Base):
     call_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("call.id"), primary_key=True)
     by_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("person.id"))
     outcome: Mapped[str] = mapped_column(String(12))
-    words: Mapped[str] = mapped_column(String(400))
+    words: Mapped[str] = mapped_column(Spoken)
     at: Mapped[datetime]

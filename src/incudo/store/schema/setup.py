@@ -9,7 +9,7 @@ from sqlalchemy import ForeignKey, Index, String, UniqueConstraint
 from sqlalchemy.dialects.mysql import LONGTEXT
 from sqlalchemy.orm import Mapped, mapped_column
 
-from incudo.store.schema.base import Base, new_id, writes
+from incudo.store.schema.base import Base, Spoken, new_id, writes
 
 
 class Setup(Base):
@@ -50,5 +50,5 @@ class SetupEnd(Base):
     __table_args__ = writes("append")
     setup_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("setup.id"), primary_key=True)
     good: Mapped[bool]
-    words: Mapped[str] = mapped_column(String(400))
+    words: Mapped[str] = mapped_column(Spoken)
     at: Mapped[datetime]

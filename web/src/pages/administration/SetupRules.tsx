@@ -48,8 +48,8 @@ export function SetupRules({
     <section className="card pad stack" aria-label={say("How setting up is done here")}>
       <h2>{say("How setting up is done here")}</h2>
       <div className="shop-rules">
-        <Pick name="The head" of={HEAD} value={r.head_school} disabled={!mayChange} onChange={(head_school) => set({ ...r, head_school })} />
-        <Pick name="The vise" of={VISE} value={r.vise_school} disabled={!mayChange} onChange={(vise_school) => set({ ...r, vise_school })} />
+        <Pick name={say("The head")} of={HEAD} value={r.head_school} disabled={!mayChange} onChange={(head_school) => set({ ...r, head_school })} />
+        <Pick name={say("The vise")} of={VISE} value={r.vise_school} disabled={!mayChange} onChange={(vise_school) => set({ ...r, vise_school })} />
       </div>
       <div className="shop-numbers">
         {field("head_rise", say("Head out by at most"))}

@@ -145,8 +145,8 @@ function Series({ page: p, handle: h }: { page: Page; handle: Handle }) {
             <Input value={places} maxLength={300} onChange={(e) => setPlaces(e.target.value)} />
           </label>
           <div className="setup-form">
-            <Sense name="Every place is come to" value={side} turnings={one} onChange={setSide} />
-            <Sense name="I turned last" value={last} turnings={one} onChange={setLast} />
+            <Sense name={say("Every place is come to")} value={side} turnings={one} onChange={setSide} />
+            <Sense name={say("I turned last")} value={last} turnings={one} onChange={setLast} />
           </div>
           {data && <p className="small muted">{data.side}</p>}
           {error && <p className="error">{wordsFor(error)}</p>}

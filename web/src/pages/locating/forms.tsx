@@ -232,13 +232,13 @@ export function EdgeForm(props: FormProps) {
       <How {...props} axis={axis} />
       <FinderChoice {...props} />
       {d.finder.startsWith("pin") && (
-        <Field name={`The paper is thick, ${p.unit}`} value={d.text.paper ?? ""} onChange={(v) => set({ text: { ...d.text, paper: v } })} />
+        <Field name={say("The paper is thick, {unit}", { unit: p.unit })} value={d.text.paper ?? ""} onChange={(v) => set({ text: { ...d.text, paper: v } })} />
       )}
       <div className="setup-form">
         {d.touches.map((t, i) => (
           <Field
             key={i}
-            name={`Touch ${i + 1}: the ${d.scale} shows, ${u}`}
+            name={say("Touch {i}: the {scale} shows, {u}", { i: i + 1, scale: d.scale, u })}
             value={t}
             onChange={(v) => set({ touches: d.touches.map((x, n) => (n === i ? v : x)) })}
           />
@@ -342,7 +342,7 @@ export function RoundForm(props: FormProps) {
           options={[...p.outline.features.map((f) => ({ value: f.name, label: f.name })), { value: "", label: say("the middle of the part") }]}
         />
       </label>
-      <How {...props} axis="x" name="X handle" />
+      <How {...props} axis="x" name={say("X handle")} />
       <div className="compass">
         {text("north", say("N, rear"))}
         {text("west", say("W, left"))}

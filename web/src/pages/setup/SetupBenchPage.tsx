@@ -198,9 +198,9 @@ function BeginHead({ bench: b, card }: { bench: Bench; card: string | null }) {
         />
       </p>
       <div className="setup-form">
-        <Asked name={`Between the two stations, ${s.unit}`} value={s.span} onChange={(span) => set({ ...s, span })} />
-        <Asked name={`One division, ${s.unit}`} value={s.division} onChange={(division) => set({ ...s, division })} />
-        <Asked name={`Cutter of the job, ${s.cutter_unit}`} value={s.cutter} onChange={(cutter) => set({ ...s, cutter })} />
+        <Asked name={say("Between the two stations, {unit}", { unit: s.unit })} value={s.span} onChange={(span) => set({ ...s, span })} />
+        <Asked name={say("One division, {unit}", { unit: s.unit })} value={s.division} onChange={(division) => set({ ...s, division })} />
+        <Asked name={say("Cutter of the job, {cutter_unit}", { cutter_unit: s.cutter_unit })} value={s.cutter} onChange={(cutter) => set({ ...s, cutter })} />
       </div>
       {error && <p className="error">{error}</p>}
       <Button type="primary" size="large" htmlType="submit" disabled={busy}>
@@ -259,19 +259,19 @@ function BeginVise({ bench: b, card }: { bench: Bench; card: string | null }) {
             options={[...b.vises.map((v, i) => ({ value: i, label: v.name }))]}
           />
         </label>
-        <Choice name="Jaw along" value={s.along} of={{ x: "X", y: "Y" }} onChange={(along) => set({ ...s, along: along as "x" | "y" })} />
+        <Choice name={say("Jaw along")} value={s.along} of={{ x: "X", y: "Y" }} onChange={(along) => set({ ...s, along: along as "x" | "y" })} />
         <Choice
-          name="Pivot bolt"
+          name={say("Pivot bolt")}
           value={s.pivot}
           of={s.along === "y" ? { left: say("front"), right: say("rear") } : { left: say("left"), right: say("right") }}
           onChange={(pivot) => set({ ...s, pivot: pivot as "left" | "right" })}
         />
       </div>
       <div className="setup-form">
-        <Asked name={`Read from the middle at, ${s.unit}`} value={s.left_at} onChange={(left_at) => set({ ...s, left_at })} />
-        <Asked name={`and at, ${s.unit}`} value={s.right_at} onChange={(right_at) => set({ ...s, right_at })} />
-        <Asked name={`One division, ${s.unit}`} value={s.division} onChange={(division) => set({ ...s, division })} />
-        <Asked name={`Its whole travel, ${s.unit}`} value={s.range} onChange={(range) => set({ ...s, range })} optional />
+        <Asked name={say("Read from the middle at, {unit}", { unit: s.unit })} value={s.left_at} onChange={(left_at) => set({ ...s, left_at })} />
+        <Asked name={say("and at, {unit}", { unit: s.unit })} value={s.right_at} onChange={(right_at) => set({ ...s, right_at })} />
+        <Asked name={say("One division, {unit}", { unit: s.unit })} value={s.division} onChange={(division) => set({ ...s, division })} />
+        <Asked name={say("Its whole travel, {unit}", { unit: s.unit })} value={s.range} onChange={(range) => set({ ...s, range })} optional />
       </div>
       <WhichWay
         sense={s.sense}

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 
 from incudo.core.measuring.tolerance import Form
 from incudo.core.parts.drawing.marks import Arrow, Balloon, Frame, Glyph, Group, Mark, Spot, Stroke, Words
@@ -28,7 +29,7 @@ def reach(project: Project, view: ViewName, side: Side, border: tuple[int, float
             continue
         if abs(float(c.place.at[axis]) - level) < 1e-9:
             right, up = c.place.reach
-            width = _Tag(project, c).width
+            width = _Tag(project, c, str).width
             out = {Side.LEFT: -right, Side.RIGHT: right, Side.ABOVE: up, Side.BELOW: -up}[side]
             sideways = side in (Side.LEFT, Side.RIGHT)
             if out > 0:
@@ -36,12 +37,12 @@ def reach(project: Project, view: ViewName, side: Side, border: tuple[int, float
     return found
 
 
-def dimension(project: Project, c: Characteristic, placed: Placed) -> Group:
+def dimension(project: Project, c: Characteristic, placed: Placed, speak: Callable[[str], str]) -> Group:
     """All marks of one characteristic."""
-    tag = _Tag(project, c)
+    tag = _Tag(project, c, speak)
     marks = _linear(c.place, tag, placed) if isinstance(c.place, LinearPlace) else _leader(c.place, tag, placed)
     upper, lower = project.tolerance_words(c)
-    label = f"{c.number}, {c.name}, {c.nominal} {upper} {lower}".strip()
+    label = f"{c.number}, {c.name}, {c.nominal} {speak(upper)} {speak(lower)}".strip()
     lights = tuple(Stroke("lit-edge", (placed.point(a), placed.point(b))) for a, b in c.lights)
     return Group(tuple(marks), c.number, label, lights)
 
@@ -49,10 +50,10 @@ def dimension(project: Project, c: Characteristic, placed: Placed) -> Group:
 class _Tag:
     """The balloon with the symbol, the nominal and its tolerance."""
 
-    def __init__(self, project: Project, c: Characteristic) -> None:
+    def __init__(self, project: Project, c: Characteristic, speak: Callable[[str], str]) -> None:
         self.c = c
         self.framed = c.difference
-        upper, lower = ("", "") if self.framed else project.tolerance_words(c)
+        upper, lower = ("", "") if self.framed else map(speak, project.tolerance_words(c))
         self.upper, self.lower = upper, lower
         self.text = f"{c.nominal}  {c.datum}".rstrip() if self.framed else c.nominal
         if c.tolerance.form is Form.LIMITS:

@@ -6,6 +6,8 @@ out how much room the lanes need and scales the part to what is left.
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from incudo.core.kernel.quantity import Unit
 from incudo.core.kernel.say import capital, say, together
 from incudo.core.parts.drawing import dimension as dim
@@ -34,8 +36,8 @@ def _flags(project: Project, name: ViewName) -> frozenset[Side]:
     return frozenset(d.side for d in project.datums if d.view is name)
 
 
-def lay_out(project: Project) -> Drawing:
-    """The whole sheet of a project: views, centre lines, dimensions, datums, notes."""
+def lay_out(project: Project, speak: Callable[[str], str] = str) -> Drawing:
+    """The whole sheet of a project: views, centre lines, dimensions, datums, notes; ``speak`` says what is written."""
     solid = solid_of(project)
     views, bottom = _place_views(project, solid)
     groups: list[Group] = []
@@ -44,12 +46,12 @@ def lay_out(project: Project) -> Drawing:
         groups.append(Group(_threads(project, placed)))
     for datum in project.datums:
         groups.append(Group(dim.datum_flag(views[datum.view].point(datum.at), datum)))
-    groups.extend(dim.dimension(project, c, views[c.place.view]) for c in project.characteristics)
-    notes = _notes(project)
+    groups.extend(dim.dimension(project, c, views[c.place.view], speak) for c in project.characteristics)
+    notes = [line for note in _notes(project) for line in _wrapped(speak(note))]
     lines = [Words("note", (20, bottom + 22 + i * NOTE_LINE), text) for i, text in enumerate(notes)]
     groups.append(Group(tuple(lines)))
     height = bottom + 22 + len(notes) * NOTE_LINE
-    return Drawing(WIDTH, height, project.name, tuple(groups))
+    return Drawing(WIDTH, height, speak(say("Drawing of {name}", name=project.name)), tuple(groups))
 
 
 def outline_only(project: Project) -> Drawing:
@@ -181,9 +183,10 @@ def _notes(project: Project) -> list[str]:
     if project.title_block:
         places = sorted(project.title_block.items())
         words = (say("whole numbers"), say("one place"), say("two places"), say("three places"), say("four places"))
-        listed = together((f"{(*words, 'more')[min(n, 5)]} ±{text}" for n, text in places), ", ")
+        each = (*words, say("more places"))
+        listed = together((say("{places} ±{text}", places=each[min(n, 5)], text=text) for n, text in places), ", ")
         notes.append(say("Unmarked: {listed}.", listed=listed))
-    return [line for note in notes for line in _wrapped(note)]
+    return notes
 
 
 def _wrapped(text: str) -> list[str]:

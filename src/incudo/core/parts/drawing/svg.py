@@ -9,7 +9,6 @@ from __future__ import annotations
 import math
 from xml.sax.saxutils import escape, quoteattr
 
-from incudo.core.kernel.say import say
 from incudo.core.parts.drawing.marks import Arrow, Balloon, Curve, Drawing, Frame, Glyph, Group, Mark, Stroke, Words
 from incudo.core.parts.drawing.sheet import outline_only
 from incudo.core.parts.project import Project
@@ -44,7 +43,7 @@ def _svg(drawing: Drawing, css: str, standalone: bool) -> str:
     w, h = _n(drawing.width), _n(drawing.height)
     style = f"<style>{_STYLE}</style>" if standalone else ""
     body = "".join(_group(g) for g in drawing.groups)
-    title = quoteattr(say("Drawing of {title}", title=drawing.title))
+    title = quoteattr(drawing.title)
     return (
         f'<svg xmlns="http://www.w3.org/2000/svg" class="{css}" viewBox="0 0 {w} {h}" '
         f'width="{w}" height="{h}" role="img" aria-label={title}>{style}{body}</svg>'

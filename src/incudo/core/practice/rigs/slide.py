@@ -113,7 +113,12 @@ class Slide:
         for turning in Turning:
             for step, words in STEP_WORDS.items():
                 action = Action(do="turn", on=self.axis.value, way=f"{turning}-{step}")
-                yield Control(action, f"{name} {turning}, {words}", f"{name} {turning}", closed)
+                yield Control(
+                    action,
+                    say("{name} {turning}, {words}", name=name, turning=turning, words=words),
+                    say("{name} {turning}", name=name, turning=turning),
+                    closed,
+                )
 
     def press(self, sign: int, by: Fraction) -> Action:
         """The largest press that turns at most ``by``."""

@@ -55,7 +55,7 @@ def _climb(v: Values) -> Outcome:
     if found is climb.Milling.CLIMB:
         lost = v["backlash"]
         said.append(
-            say("With {count} of backlash the cutter can pull the table in: not here.", count=v.len(lost))
+            say("With {size} of backlash the cutter can pull the table in: not here.", size=v.len(lost))
             if lost > Fraction(str(climb.MOST_LOST))
             else say("Only a light one, the lock dragged: the cutter pulls the table in by the backlash.")
         )

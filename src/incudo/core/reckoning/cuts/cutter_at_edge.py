@@ -41,9 +41,9 @@ def _draw_side(v: Values, o: Outcome) -> Picture:
     )
     return Picture(
         say(
-            "The cutter's axis at {count}, half a cutter beyond the edge at {count2}; seen from above.",
-            count=v.len(a),
-            count2=v.len(e),
+            "The cutter's axis at {size}, half a cutter beyond the edge at {size2}; seen from above.",
+            size=v.len(a),
+            size2=v.len(e),
         ),
         shapes,
     )

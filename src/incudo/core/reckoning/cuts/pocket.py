@@ -22,13 +22,13 @@ def _pocket(v: Values) -> Outcome:
         raise Refused.of(
             "diameter",
             v.num(d),
-            say("must fit the pocket with what is left on, {count}", count=v.len(min(v["x"], v["y"]) - 2 * leave)),
+            say("must fit the pocket with what is left on, {size}", size=v.len(min(v["x"], v["y"]) - 2 * leave)),
         )
     if v["corner"] and v["corner"] < d / 2:
         raise Refused.of(
             "diameter",
             v.num(d),
-            say("leaves its own radius in the corners: at most {count}", count=v.len(2 * v["corner"])),
+            say("leaves its own radius in the corners: at most {size}", size=v.len(2 * v["corner"])),
         )
     half_x, half_y = (v["x"] - d) / 2 - leave, (v["y"] - d) / 2 - leave
     results = (
@@ -61,9 +61,7 @@ def _draw_pocket(v: Values, o: Outcome) -> Picture:
         p.size((0, -b), (a, -b), v.len(a), Ink.ANSWER),
     )
     return Picture(
-        say(
-            "A pocket from above; the axis goes {count} and {count2} from its middle.", count=v.len(a), count2=v.len(b)
-        ),
+        say("A pocket from above; the axis goes {size} and {size2} from its middle.", size=v.len(a), size2=v.len(b)),
         shapes,
     )
 

@@ -26,7 +26,7 @@ def _replan(v: Values) -> Outcome:
     aim = v["aim"] if v.given("aim") else (low + high) / 2
     if not low <= aim <= high:
         raise Refused.of(
-            "aim", v.num(aim), say("must lie within the limits, {num} to {count}", num=v.num(low), count=v.len(high))
+            "aim", v.num(aim), say("must lie within the limits, {num} to {size}", num=v.num(low), size=v.len(high))
         )
     kind = v.choice("of")
     left = v["measured"] - aim if kind == "outside" else aim - v["measured"]
@@ -56,14 +56,14 @@ def _replan(v: Values) -> Outcome:
 def _one_side(v: Values) -> str:
     """A slot that is taken for a cut on one side. Raises ``ValueError`` for what is no slot."""
     if v.choice("of") != "slot on both walls":
-        raise ValueError("no slot")
+        raise ValueError(say("no slot"))
     return say("inside or depth")
 
 
 def _halved(v: Values, o: Outcome) -> Fraction:
     """Half of what is left, where only one side is cut. Raises ``ValueError`` for a slot, which is halved rightly."""
     if v.choice("of") == "slot on both walls":
-        raise ValueError("a slot is halved")
+        raise ValueError(say("a slot is halved"))
     return o.answer.value / 2
 
 

@@ -39,7 +39,7 @@ def passes(stock: Fraction, limit: Fraction, finish: Fraction) -> tuple[Fraction
 def _check_number(v: Values, stock: Fraction) -> None:
     if stock / v["limit"] > 200:
         raise Refused.of(
-            "limit", v.num(v["limit"]), say("would make more than 200 passes of {count}", count=v.len(stock))
+            "limit", v.num(v["limit"]), say("would make more than 200 passes of {size}", size=v.len(stock))
         )
 
 

@@ -69,7 +69,7 @@ def _draw_slot(v: Values, o: Outcome) -> Picture:
         p.line(Ink.ANSWER, (b, -d * 2), (b, d * 2)),
         p.text((b, d * Fraction(11, 5)), v.len(b), Ink.ANSWER),
     )
-    return Picture(say("A slot from above; the axis stops at {count}.", count=v.len(b)), shapes)
+    return Picture(say("A slot from above; the axis stops at {size}.", size=v.len(b)), shapes)
 
 
 def _instead(v: Values, meant: str, taken: str) -> Values:

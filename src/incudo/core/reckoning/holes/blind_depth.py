@@ -61,9 +61,9 @@ def _draw_blind(v: Values, o: Outcome) -> Picture:
     )
     return Picture(
         say(
-            "A blind hole in section: {count} at full diameter, {count2} to the tip.",
-            count=v.len(full),
-            count2=v.len(tip),
+            "A blind hole in section: {size} at full diameter, {size2} to the tip.",
+            size=v.len(full),
+            size2=v.len(tip),
         ),
         shapes,
     )

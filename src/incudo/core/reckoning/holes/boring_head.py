@@ -23,7 +23,7 @@ def _bore(v: Values) -> Outcome:
     left = v["target"] - v["measured"]
     if left < 0:
         raise Refused.of(
-            "measured", v.num(v["measured"]), say("must be at most the target, {count}", count=v.len(v["target"]))
+            "measured", v.num(v["measured"]), say("must be at most the target, {size}", size=v.len(v["target"]))
         )
     on_radius = v.choice("dial") == "radius"
     dial = left / 2 if on_radius else left
@@ -45,7 +45,7 @@ def _bore(v: Values) -> Outcome:
     if left and v.given("limit"):
         if left / v["limit"] > 100:
             raise Refused.of(
-                "limit", v.num(v["limit"]), say("would make more than 100 cuts of {count}", count=v.len(left))
+                "limit", v.num(v["limit"]), say("would make more than 100 cuts of {size}", size=v.len(left))
             )
         cuts = passes(left, v["limit"], v["finish"])
         set_to = [c / 2 if on_radius else c for c in cuts]
@@ -88,9 +88,7 @@ def _draw_bore(v: Values, o: Outcome) -> Picture:
         ),
         p.size((-now / 2, -reach * Fraction(11, 10)), (now / 2, -reach * Fraction(11, 10)), v.len(now)),
     )
-    return Picture(
-        say("A bore of {count} that should come to {count2}.", count=v.len(now), count2=v.len(target)), shapes
-    )
+    return Picture(say("A bore of {size} that should come to {size2}.", size=v.len(now), size2=v.len(target)), shapes)
 
 
 CALCULATION = Calculation(

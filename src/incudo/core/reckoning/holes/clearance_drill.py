@@ -21,9 +21,7 @@ def _clearance(v: Values) -> Outcome:
     if v.given(table):
         hole = v[table]
         if hole <= v["diameter"]:
-            raise Refused.of(
-                table, v.num(hole), say("must be more than the thread, {count}", count=v.len(v["diameter"]))
-            )
+            raise Refused.of(table, v.num(hole), say("must be more than the thread, {size}", size=v.len(v["diameter"])))
         steps.append(
             Step("hole", say("table of {table} clearance holes", table=table), v.len(v["diameter"]), v.len(hole))
         )
@@ -44,7 +42,7 @@ def _clearance(v: Values) -> Outcome:
     if drills := sorted(v.list("drills")):
         larger = [d for d in drills if d >= hole]
         if not larger:
-            raise Refused.of("drills", "", say("none is as large as the hole, {count}", count=v.len(hole)))
+            raise Refused.of("drills", "", say("none is as large as the hole, {size}", size=v.len(hole)))
         steps.append(
             Step(say("drill of the shop"), say("the smallest not below the hole"), v.len(hole), v.len(larger[0]))
         )
@@ -61,7 +59,7 @@ def _draw_clearance(v: Values, o: Outcome) -> Picture:
         p.size((-hole / 2, d * Fraction(5, 4)), (hole / 2, d * Fraction(5, 4)), v.len(hole), Ink.ANSWER),
         p.text((0, 0), v.len(d)),
     )
-    return Picture(say("A screw of {count} in its hole of {count2}.", count=v.len(d), count2=v.len(hole)), shapes)
+    return Picture(say("A screw of {size} in its hole of {size2}.", size=v.len(d), size2=v.len(hole)), shapes)
 
 
 CALCULATION = Calculation(

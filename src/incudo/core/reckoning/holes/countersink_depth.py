@@ -18,7 +18,7 @@ from incudo.core.reckoning.question import Draw, Given, K, Question
 def _countersink(v: Values) -> Outcome:
     wide, hole = v["wide"], v["hole"]
     if wide <= hole:
-        raise Refused.of("wide", v.num(wide), say("must be more than the hole, {count}", count=v.len(hole)))
+        raise Refused.of("wide", v.num(wide), say("must be more than the hole, {size}", size=v.len(hole)))
     depth = (wide - hole) / 2 / tan(v["angle"] / 2)
     put = f"({v.num(wide)} − {v.num(hole)}) / 2 / tan({shown(v['angle'] / 2)}°)"
     step = Step(say("depth from the first touch"), "(Dc − Dh) / 2 / tan(A / 2)", put, v.len(depth))
@@ -39,7 +39,7 @@ def _draw_countersink(v: Values, o: Outcome) -> Picture:
         p.size((-w, wide * Fraction(3, 4)), (w, wide * Fraction(3, 4)), v.len(wide)),
         p.size((-h, low), (h, low), v.len(hole)),
     )
-    return Picture(say("A countersink in section, {count} deep from the first touch.", count=v.len(depth)), shapes)
+    return Picture(say("A countersink in section, {size} deep from the first touch.", size=v.len(depth)), shapes)
 
 
 CALCULATION = Calculation(

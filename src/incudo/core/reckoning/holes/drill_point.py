@@ -52,7 +52,7 @@ def _draw_hole(v: Values, o: Outcome) -> Picture:
         p.size((d, -deep), (d, tip), v.len(point), Ink.ANSWER),
         p.size((-d * Fraction(3, 2), 0), (-d * Fraction(3, 2), -deep), v.len(deep)),
     )
-    return Picture(say("A drill in section; its point is {count} long.", count=v.len(point)), shapes)
+    return Picture(say("A drill in section; its point is {size} long.", size=v.len(point)), shapes)
 
 
 CALCULATION = Calculation(

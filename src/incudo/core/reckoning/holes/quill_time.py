@@ -24,7 +24,7 @@ def _time(v: Values) -> Outcome:
     if offered and not fitting:
         least = min(offered)
         raise Refused.of(
-            "per_turn", v.num(wanted), say("is below the quill's least feed, {count}: feed by hand", count=v.len(least))
+            "per_turn", v.num(wanted), say("is below the quill's least feed, {size}: feed by hand", size=v.len(least))
         )
     per_turn = max(fitting) if fitting else wanted
     point = v["diameter"] / 2 / tan(v["angle"] / 2)
@@ -62,9 +62,9 @@ def _time(v: Values) -> Outcome:
         said.insert(
             0,
             say(
-                "The quill feeds {count} a turn, the next at or below {count2}.",
-                count=v.len(per_turn),
-                count2=v.len(wanted),
+                "The quill feeds {size} a turn, the next at or below {size2}.",
+                size=v.len(per_turn),
+                size2=v.len(wanted),
             ),
         )
     results = (
@@ -87,7 +87,7 @@ def _draw(v: Values, o: Outcome) -> Picture:
         p.text((wide / 2 + r, -deep / 2), f"{shown(o.results[1].value, 1)} s", Ink.ANSWER),
     )
     return Picture(
-        say("A hole {count} deep, drilled in {value} seconds.", count=v.len(deep), value=shown(o.results[1].value, 1)),
+        say("A hole {size} deep, drilled in {value} seconds.", size=v.len(deep), value=shown(o.results[1].value, 1)),
         shapes,
     )
 

@@ -128,7 +128,7 @@ def _draw_tap(v: Values, o: Outcome) -> Picture:
         p.size((-h, low - d / 4), (h, low - d / 4), v.len(hole), Ink.ANSWER),
         p.size((-r, d / 4), (r, d / 4), v.len(d)),
     )
-    return Picture(say("A thread in section in a hole of {count}.", count=v.len(hole)), shapes)
+    return Picture(say("A thread in section in a hole of {size}.", size=v.len(hole)), shapes)
 
 
 CALCULATION = Calculation(

@@ -55,7 +55,7 @@ def _draw(v: Values, o: Outcome) -> Picture:
         p.text((0, 52), f"{v.len(o.answer.value)} of {v.len(v['tolerance'])}", Ink.ANSWER),
     )
     return Picture(
-        say("{n} readings over the face, {count} from the lowest to the highest.", n=n, count=v.len(o.answer.value)),
+        say("{n} readings over the face, {size} from the lowest to the highest.", n=n, size=v.len(o.answer.value)),
         shapes,
     )
 

@@ -38,7 +38,7 @@ def _draw_growth(v: Values, o: Outcome) -> Picture:
         p.text((93, 20), f"+ {v.len(o.answer.value)}", Ink.ANSWER),
     )
     return Picture(
-        say("Warm work is {count} longer; the growth is drawn larger than it is.", count=v.len(o.answer.value)), shapes
+        say("Warm work is {size} longer; the growth is drawn larger than it is.", size=v.len(o.answer.value)), shapes
     )
 
 

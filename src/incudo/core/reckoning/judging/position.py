@@ -40,10 +40,10 @@ def _position(v: Values) -> Outcome:
             # a part whose size is out is out, wherever its hole lies, and earns no bonus
             bonus = Fraction(0)
             size_out = say(
-                "The size itself is out: {num} against {num2} to {count}. ",
+                "The size itself is out: {num} against {num2} to {size}. ",
                 num=v.num(v["actual"]),
                 num2=v.num(low),
-                count=v.len(high),
+                size=v.len(high),
             )
         formula = "actual − smallest" if v.choice("bonus") == "hole" else "largest − actual"
         if not size_out:
@@ -87,7 +87,7 @@ def _draw_position(v: Values, o: Outcome) -> Picture:
         p.text((0, 55), f"⌀ {v.len(off)} of {v.len(allowed)}", Ink.ANSWER),
     )
     return Picture(
-        say("The hole's middle within its zone: {count} of {count2} allowed.", count=v.len(off), count2=v.len(allowed)),
+        say("The hole's middle within its zone: {size} of {size2} allowed.", size=v.len(off), size2=v.len(allowed)),
         shapes,
     )
 

@@ -47,7 +47,7 @@ def _draw_suit(v: Values, o: Outcome) -> Picture:
         -half,
         half,
         Fraction(0),
-        say("±{count} within {count2}.", count=v.len(v["unsure"]), count2=v.len(v["width"])),
+        say("±{size} within {size2}.", size=v.len(v["unsure"]), size2=v.len(v["width"])),
         v["unsure"],
     )
 

@@ -29,7 +29,7 @@ def _title(v: Values) -> Outcome:
             "limits",
             "nominal ± tolerance",
             put,
-            say("{num} to {count}", num=v.num(v["nominal"] - t), count=v.len(v["nominal"] + t)),
+            say("{num} to {size}", num=v.num(v["nominal"] - t), size=v.len(v["nominal"] + t)),
         ),
     )
     return limits(v, v["nominal"] - t, v["nominal"] + t, steps)

@@ -34,7 +34,7 @@ def _draw_jaw(v: Values, o: Outcome) -> Picture:
         p.text((d * Fraction(3, 2), m + d / 8), v.len(m), Ink.ANSWER),
         p.size((-d, f), (-d, m), v.len(d / 2)),
     )
-    return Picture(say("A bar against the fixed jaw, seen along it; its middle at {count}.", count=v.len(m)), shapes)
+    return Picture(say("A bar against the fixed jaw, seen along it; its middle at {size}.", size=v.len(m)), shapes)
 
 
 CALCULATION = Calculation(

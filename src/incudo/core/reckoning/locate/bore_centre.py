@@ -70,9 +70,9 @@ def _draw_bore(v: Values, o: Outcome) -> Picture:
     shapes = (*base, p.cross((0, 0), 5), p.cross((-dx, -dy), 4), p.arrow(Ink.ANSWER, (-dx, -dy), (0, 0)), *marks)
     return Picture(
         say(
-            "The spindle moves by {count} and {count2}; not to scale.",
-            count=v.len(o.results[0].value),
-            count2=v.len(o.results[1].value),
+            "The spindle moves by {size} and {size2}; not to scale.",
+            size=v.len(o.results[0].value),
+            size2=v.len(o.results[1].value),
         ),
         shapes,
     )

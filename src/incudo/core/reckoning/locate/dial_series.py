@@ -24,7 +24,7 @@ def _series(v: Values) -> Outcome:
     for i, (place, legs) in enumerate(found, 1):
         last = legs[-1] if legs else None
         reading = dial.reading(place, v["zero"])
-        results.append(Output(f"at{i}", f"{i}. {v.len(place)}: dial", Quantity.LENGTH, reading))
+        results.append(Output(f"at{i}", say("{i}. {size}: dial", i=i, size=v.len(place)), Quantity.LENGTH, reading))
         turns = (
             say("{turns} turns and {divisions} divisions", turns=last.turns, divisions=shown(last.divisions, 1))
             if last
@@ -32,10 +32,10 @@ def _series(v: Values) -> Outcome:
         )
         steps.append(
             Step(
-                say("to {count}", count=v.len(place)),
+                say("to {size}", size=v.len(place)),
                 say("(place − zero) within one turn"),
                 f"{v.num(place)} − {v.num(v['zero'])}",
-                f"{v.len(reading)}; {turns}",
+                say("{size}; {turns}", size=v.len(reading), turns=turns),
             )
         )
     said = (say("Sorted so that each is come to from the same side, and reckoned from the zero: nothing adds up."),)

@@ -40,9 +40,7 @@ def _draw_edge(v: Values, o: Outcome) -> Picture:
         p.size((t, -tip), (e, -tip), v.len(tip / 2)),
     )
     return Picture(
-        say(
-            "The tip touches at {count}; the edge lies half a tip beyond, at {count2}.", count=v.len(t), count2=v.len(e)
-        ),
+        say("The tip touches at {size}; the edge lies half a tip beyond, at {size2}.", size=v.len(t), size2=v.len(e)),
         shapes,
     )
 

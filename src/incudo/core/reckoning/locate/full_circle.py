@@ -32,7 +32,7 @@ def _circle(v: Values) -> Outcome:
         raise Refused.of(
             "mill",
             v.num(mill),
-            say("must be less than the bar, {count}, by more than twice the offset", count=v.len(bar)),
+            say("must be less than the bar, {size}, by more than twice the offset", size=v.len(bar)),
         )
     deep = least_depth(bar, wide)
     steps = [
@@ -55,7 +55,7 @@ def _circle(v: Values) -> Outcome:
         at = v["depth"]
         if at > bar / 2:
             raise Refused.of(
-                "depth", v.num(at), say("must not be beyond the middle of the bar, {count}", count=v.len(bar / 2))
+                "depth", v.num(at), say("must not be beyond the middle of the bar, {size}", size=v.len(bar / 2))
             )
         chord = 2 * root(bar * at - at * at)
         steps.append(
@@ -87,9 +87,9 @@ def _draw(v: Values, o: Outcome) -> Picture:
     )
     return Picture(
         say(
-            "A bar from its end; at {count} below the top the flat is {count2} wide.",
-            count=v.len(deep),
-            count2=v.len(wide),
+            "A bar from its end; at {size} below the top the flat is {size2} wide.",
+            size=v.len(deep),
+            size2=v.len(wide),
         ),
         shapes,
     )

@@ -95,9 +95,9 @@ def _draw_middle(v: Values, o: Outcome) -> Picture:
     ]
     return Picture(
         say(
-            "Both contacts, {count} between the sides, the middle at {count2}.",
-            count=v.len(width),
-            count2=v.len(middle),
+            "Both contacts, {size} between the sides, the middle at {size2}.",
+            size=v.len(width),
+            size2=v.len(middle),
         ),
         tuple(shapes),
     )

@@ -61,7 +61,7 @@ def _draw(v: Values, o: Outcome) -> Picture:
         p.text((-66, -30), v.len(v["travel"])),
     )
     return Picture(
-        say("A quill that leans, drawn much larger than it is: the hole drifts {count}.", count=v.len(o.answer.value)),
+        say("A quill that leans, drawn much larger than it is: the hole drifts {size}.", size=v.len(o.answer.value)),
         shapes,
     )
 

@@ -29,7 +29,7 @@ TIP = length("tip", say("Finder's tip, a diameter"), 50, default="5", default_in
 def dial_of(v: Values) -> Dial:
     lost = v["backlash"] if "backlash" in v.of else Fraction(0)
     if lost > v["per_turn"]:
-        raise Refused.of("backlash", v.num(lost), say("must be at most one turn, {count}", count=v.len(v["per_turn"])))
+        raise Refused.of("backlash", v.num(lost), say("must be at most one turn, {size}", size=v.len(v["per_turn"])))
     clockwise = Turning.CLOCKWISE
     return Dial(v["per_turn"], int(v["graduations"]), lost, clockwise, clockwise, v.unit)
 

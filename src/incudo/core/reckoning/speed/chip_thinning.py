@@ -18,7 +18,7 @@ MOST_RAISE = Fraction(2)
 def _thinning(v: Values) -> Outcome:
     d, ae, fz = v["diameter"], v["engaged"], v["chip"]
     if ae > d:
-        raise Refused.of("engaged", v.num(ae), say("must be at most the diameter, {count}", count=v.len(d)))
+        raise Refused.of("engaged", v.num(ae), say("must be at most the diameter, {size}", size=v.len(d)))
     k = ae / d
     if k >= Fraction(1, 2):
         step = Step(

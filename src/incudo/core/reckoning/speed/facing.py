@@ -20,7 +20,7 @@ def _face(v: Values) -> Outcome:
     d, w = v["diameter"], v["width"]
     if w > d:
         raise Refused.of(
-            "width", v.num(w), say("must be at most the cutter's swing, {count}: face it in two passes", count=v.len(d))
+            "width", v.num(w), say("must be at most the cutter's swing, {size}: face it in two passes", size=v.len(d))
         )
     reckoned = turns(v["surface"], d)
     outputs, working, said_step = at_step(v, reckoned, d)
@@ -82,9 +82,9 @@ def _draw_face(v: Values, o: Outcome) -> Picture:
     )
     return Picture(
         say(
-            "A facing cut {count} wide, centred under a swing of {count2}, seen from above.",
-            count=v.len(w),
-            count2=v.len(d),
+            "A facing cut {size} wide, centred under a swing of {size2}, seen from above.",
+            size=v.len(w),
+            size2=v.len(d),
         ),
         shapes,
     )

@@ -84,7 +84,7 @@ def _draw_hole_speed(v: Values, o: Outcome) -> Picture:
         p.size((-d / 2, d * Fraction(9, 4)), (d / 2, d * Fraction(9, 4)), v.len(d)),
         p.text((d * Fraction(7, 4), d), f"{shown(o.answer.value, 0)} rpm", Ink.ANSWER),
     )
-    return Picture(say("A {choice} of {count} from the side.", choice=v.choice("tool"), count=v.len(d)), shapes)
+    return Picture(say("A {choice} of {size} from the side.", choice=v.choice("tool"), size=v.len(d)), shapes)
 
 
 CALCULATION = Calculation(

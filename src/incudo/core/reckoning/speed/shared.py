@@ -148,7 +148,7 @@ def next_step(v: Values, o: Outcome) -> Fraction:
     """The step above the right one. Raises ``ValueError`` where there is none."""
     above = [s for s in v.list("steps") if s > o.answer.value]
     if not above:
-        raise ValueError("no step above")
+        raise ValueError(say("no step above"))
     return above[0]
 
 
@@ -163,9 +163,9 @@ def draw_side(v: Values, ae: Fraction) -> Picture:
     )
     return Picture(
         say(
-            "A cutter of {count} takes {count2} off the side of the work, seen from above.",
-            count=v.len(d),
-            count2=v.len(ae),
+            "A cutter of {size} takes {size2} off the side of the work, seen from above.",
+            size=v.len(d),
+            size2=v.len(ae),
         ),
         shapes,
     )

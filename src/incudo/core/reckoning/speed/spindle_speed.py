@@ -49,7 +49,7 @@ def _draw_spindle(v: Values, o: Outcome) -> Picture:
         p.text((d * Fraction(5, 4), d / 2), f"{n} rpm", Ink.ANSWER),
     )
     return Picture(
-        say("A cutter of {count} seen from above, turning clockwise {n} times a minute.", count=v.len(d), n=n), shapes
+        say("A cutter of {size} seen from above, turning clockwise {n} times a minute.", size=v.len(d), n=n), shapes
     )
 
 

@@ -49,7 +49,7 @@ def _draw_tap(v: Values, o: Outcome) -> Picture:
         p.text((0, deep * Fraction(2, 5)), f"{shown(o.answer.value, 1)} turns", Ink.ANSWER),
     )
     return Picture(
-        say("A tap {count} down its hole, of which {count2} is full thread.", count=v.len(deep), count2=v.len(thread)),
+        say("A tap {size} down its hole, of which {size2} is full thread.", size=v.len(deep), size2=v.len(thread)),
         shapes,
     )
 

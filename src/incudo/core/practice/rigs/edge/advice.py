@@ -62,7 +62,7 @@ def approach(s: EdgeState) -> Advice:
         return Advice(Action(do="note"), say("It kicks: note what the dial shows."))
     if s.kicked or gap <= 0:
         return Advice(s.slide.press(-side, d.turn), say("Back off a whole turn, to come again in the same sense."))
-    way = f"{d.turning(side)}: {way_words(s.slide.axis, side)}"
+    way = say("{turning}: {way_words}", turning=d.turning(side), way_words=way_words(s.slide.axis, side))
     for step in ("turn", "ten"):
         if gap > s.slide.travel(step) + 3 * d.division:
             action = Action(do="turn", on=s.slide.axis.value, way=f"{d.turning(side)}-{step}")

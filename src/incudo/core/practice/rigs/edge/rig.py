@@ -147,7 +147,10 @@ class EdgeRig(Rig[EdgeState]):
         )
         reasons = []
         if abs(off) > allowed:
-            reasons = [truth, *(f"{words}: {said_in(s, abs(by))}" for words, by in s.parts)]
+            reasons = [
+                truth,
+                *(say("{words}: {said_in}", words=words, said_in=said_in(s, abs(by))) for words, by in s.parts),
+            ]
         if s.agreed is None:
             reasons.append(say("fewer than two touches that agree"))
         return reasons, truth
