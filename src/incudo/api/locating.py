@@ -21,10 +21,10 @@ def moves_check(path: MachinePath, body: moves.MovesQuestion) -> Response:
     return out(run(lambda w: moves.moves_check(w, path.machine, body)))
 
 
-@api.post("/machines/<uuid:machine>/lost-motion", responses={200: moves.MovesPage})
-def keep_lost_motion(path: MachinePath, body: moves.LostMotionCommand) -> Response:
+@api.post("/machines/<uuid:machine>/backlash", responses={200: moves.MovesPage})
+def keep_backlash(path: MachinePath, body: moves.BacklashCommand) -> Response:
     """Keep a measurement of a handle's backlash."""
-    return out(run(lambda w: moves.keep_lost_motion(w, gate.who(), path.machine, body)))
+    return out(run(lambda w: moves.keep_backlash(w, gate.who(), path.machine, body)))
 
 
 @api.get("/job-cards/<uuid:assignment>/datums", responses={200: views.FindPage})

@@ -127,9 +127,9 @@ def reckoned_today(story: Story, login: str, assignment: uuid.UUID) -> None:
     speed = {
         "surface": ("80", "ft/min"),
         "diameter": ("0.5", "in"),
-        "steps": ("90 145 230 370 590 940 1500 2400", "1/min"),
+        "steps": ("90 145 230 370 590 940 1500 2400", "rpm"),
     }
-    feed = {"speed": ("590", "1/min"), "teeth": ("4", ""), "chip": ("0.002", "in"), "per_turn": ("0.200", "in")}
+    feed = {"speed": ("590", "rpm"), "teeth": ("4", ""), "chip": ("0.002", "in"), "per_turn": ("0.200", "in")}
     for name, given in (("spindle-speed", speed), ("table-feed", feed)):
         command = views.KeepReckoning(
             id=key("reckoned", login, name),

@@ -61,7 +61,7 @@ def setting_events(story: Story) -> Iterator[Event]:
     for record in told["vises"]:
         yield *record["ago"], partial(_vise, story, told["read"][record["machine"]], record)
     for x in told["lost"]:
-        yield *x["ago"], partial(_lost_motion, story, x)
+        yield *x["ago"], partial(_backlash, story, x)
     for x in told["notes"]:
         yield *x["ago"], partial(_note, story, x["machine"], x["by"], x["kind"], x["words"])
 
@@ -73,15 +73,15 @@ def _note(story: Story, machine: str, by: str, kind: str, words: str) -> None:
     story.run(lambda w: machine_register.machine_note(w, who(by), key("machine", machine), command))
 
 
-def _lost_motion(story: Story, x: dict[str, Any]) -> None:
-    command = moves.LostMotionCommand(
+def _backlash(story: Story, x: dict[str, Any]) -> None:
+    command = moves.BacklashCommand(
         id=key("lost", x["machine"], x["handle"], story.now),
         handle=x["handle"],
         numbers="rise",
         middle=tuple(x["middle"]),
         end=tuple(x["end"]),
     )
-    story.run(lambda w: moves.keep_lost_motion(w, who(x["by"]), key("machine", x["machine"]), command))
+    story.run(lambda w: moves.keep_backlash(w, who(x["by"]), key("machine", x["machine"]), command))
 
 
 def found_today(story: Story, by: str, assignment: uuid.UUID, what: findviews.EdgeFind | findviews.DepthFind) -> None:

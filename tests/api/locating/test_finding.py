@@ -54,27 +54,27 @@ def test_a_move_says_turns_divisions_and_the_dial(shop: TestShop) -> None:
     assert "one turn" in str(wrong)
 
 
-def test_measured_lost_motion_is_what_moves_reckon_with(shop: TestShop) -> None:
+def test_measured_backlash_is_what_moves_reckon_with(shop: TestShop) -> None:
     student, other = shop.ready_student(), shop.ready_student()
     page = student.get(f"/api/machines/{DUNLIN}/moves")
     assert page["handles"][0]["lost"] == "0.15 mm"
     body = {"id": new_id(), "handle": 0, "numbers": "rise", "middle": ["0.60", "0.60"], "end": ["0.40"]}
-    page = student.post(f"/api/machines/{DUNLIN}/lost-motion", body)
+    page = student.post(f"/api/machines/{DUNLIN}/backlash", body)
     assert page["handles"][0]["lost"] == "0.15 mm", "one student's measurement is a proposal"
     assert not page["history"][-1]["confirmed"]
     again = body | {"id": new_id()}
-    assert student.post(f"/api/machines/{DUNLIN}/lost-motion", again)["handles"][0]["lost"] == "0.15 mm"
-    page = other.post(f"/api/machines/{DUNLIN}/lost-motion", body | {"id": new_id()})
+    assert student.post(f"/api/machines/{DUNLIN}/backlash", again)["handles"][0]["lost"] == "0.15 mm"
+    page = other.post(f"/api/machines/{DUNLIN}/backlash", body | {"id": new_id()})
     assert page["history"][-1]["confirmed"]
     assert page["handles"][0]["lost"] == "0.60 mm", "another person found the same"
     assert "worn by 0.20 mm" in page["history"][-1]["words"]
-    assert len(student.post(f"/api/machines/{DUNLIN}/lost-motion", body)["history"]) == len(page["history"])
+    assert len(student.post(f"/api/machines/{DUNLIN}/backlash", body)["history"]) == len(page["history"])
     q = {"handle": 0, "unit": "mm", "places": ["-10"]}
     back = student.post(f"/api/machines/{DUNLIN}/moves", q)["lines"][0]["legs"][-1]
     assert (back["turns"], back["divisions"], back["takes_up"]) == (1, "12", True)
-    student.fails(422, f"/api/machines/{DUNLIN}/lost-motion", body | {"id": new_id(), "middle": ["0.6"]})
-    student.fails(422, f"/api/machines/{DUNLIN}/lost-motion", body | {"id": new_id(), "middle": ["0.6", "0.9"]})
-    shop.thorley.fails(403, f"/api/machines/{DUNLIN}/lost-motion", body | {"id": new_id()})
+    student.fails(422, f"/api/machines/{DUNLIN}/backlash", body | {"id": new_id(), "middle": ["0.6"]})
+    student.fails(422, f"/api/machines/{DUNLIN}/backlash", body | {"id": new_id(), "middle": ["0.6", "0.9"]})
+    shop.thorley.fails(403, f"/api/machines/{DUNLIN}/backlash", body | {"id": new_id()})
 
 
 # ── the datum record ──────────────────────────────────────────────────────

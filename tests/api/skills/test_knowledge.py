@@ -146,7 +146,7 @@ def test_a_class_list_with_errors_takes_nothing_unless_told(shop: TestShop) -> N
     assert [e["field"] for e in refused["errors"]] == ["line 3"]
     assert "Ari Quist" not in json.dumps(shop.haldane.get("/api/class"))
     taken = shop.haldane.post("/api/class-lists", body | {"skip_faulty": True})
-    assert taken["taken_over"] == 2
+    assert taken["imported"] == 2
     password = taken["lines"][0]["password"]
     ada = shop.person(f"ada{mark}", password)
     assert ada.me["group"] == "Saturday group"

@@ -34,7 +34,7 @@ def answered(unit: Unit, student: uuid.UUID, *right: bool) -> None:
                 )
             )  # fmt: skip
             w.db.flush()
-            w.db.add(t.ExerciseAnswer(question_id=row, answer="1", unit="1/min", right=ok, slip="", at=when))
+            w.db.add(t.ExerciseAnswer(question_id=row, answer="1", unit="rpm", right=ok, slip="", at=when))
 
     unit.run(add)
 

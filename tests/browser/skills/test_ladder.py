@@ -87,7 +87,7 @@ def test_a_question_is_edited_added_and_retired(browser: Open) -> None:
     boss.sees("Version 3", "retired")
 
 
-def test_a_class_list_is_reported_line_by_line_and_taken_over(browser: Open) -> None:
+def test_a_class_list_is_reported_line_by_line_and_imported(browser: Open) -> None:
     boss = browser("haldane")
     boss.press("Class", "nav")
     boss.press("Import a class list")

@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.quantity import MM_PER_INCH, Unit
 from incudo.core.locating import signs
-from incudo.core.locating.backlash import LostMotion, Measurement, confirmed, measure
+from incudo.core.locating.backlash import Backlash, Measurement, confirmed, measure
 from incudo.core.locating.centre import Sweep, swept
 from incudo.core.locating.datum import Datum, Scale, divisions_words, lines_from, move_steps, shown, shown_from
 from incudo.core.locating.dial import Dial, Turning, leg
@@ -74,7 +74,7 @@ def test_places_follow_from_an_edge_on_a_mill_with_play(
 
 
 @given(dials(), edges, tens)
-def test_a_touch_from_the_wrong_side_shows_the_lost_motion(dial: Dial, face: Face, edge_at: Fraction) -> None:
+def test_a_touch_from_the_wrong_side_shows_the_backlash(dial: Dial, face: Face, edge_at: Fraction) -> None:
     m = mill(dial)
     towards = COMES[face][1]
     good = touch_edge(m, face, edge_at)
@@ -245,7 +245,7 @@ def test_the_example_of_the_trade() -> None:
     assert abs(metric.cost) == abs(F("12.4") - F("0.488") * MM_PER_INCH)
 
 
-def test_lost_motion_says_where_the_screw_is_worn() -> None:
+def test_backlash_says_where_the_screw_is_worn() -> None:
     dial = Dial(F("5.08"), 200, F(0), Turning.CLOCKWISE, Turning.CLOCKWISE, Unit.INCH)
     lost = measure(dial, [F("0.6"), F("0.61")], [F("0.3"), F("0.3")], rising=True)
     assert (lost.middle, lost.end) == (F("0.605"), F("0.3"))
@@ -344,7 +344,7 @@ def test_a_students_backlash_is_a_proposal_until_another_person_finds_the_same(
 ) -> None:
     """A dial of 0.02 mm a division: within two of them two people agree."""
     dial = Dial(F(5), 250, F(0), Turning.CLOCKWISE, Turning.CLOCKWISE, Unit.MM)
-    found = confirmed(dial, [Measurement(who, teaches, LostMotion(F(x), None)) for who, teaches, x in measured])
+    found = confirmed(dial, [Measurement(who, teaches, Backlash(F(x), None)) for who, teaches, x in measured])
     assert list(found) == stands
 
 

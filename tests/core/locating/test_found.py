@@ -132,7 +132,7 @@ def test_the_table_to_the_left_is_the_cutter_to_the_right(axis: Axis, clockwise:
     assert (dial.grows, dial.backlash, dial.division) == (grows, F("0.6"), F("0.05"))
 
 
-def test_lost_motion_is_the_mean_of_what_the_dial_shows() -> None:
+def test_backlash_is_the_mean_of_what_the_dial_shows() -> None:
     assert backlash_of([F("0.30"), F("0.34")], F(4), rising=True) == F("0.32")
     # numbers that fall while the screw is reversed: 4 - 3.7
     assert backlash_of([F("3.7")], F(4), rising=False) == F("0.3")

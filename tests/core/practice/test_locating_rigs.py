@@ -51,7 +51,7 @@ def turn_to(rig: str, s: State, slide: Slide, screw: Fraction) -> None:
 
 
 @given(seeds)
-def test_a_place_come_to_from_the_wrong_side_is_off_by_the_lost_motion(seed: str) -> None:
+def test_a_place_come_to_from_the_wrong_side_is_off_by_the_backlash(seed: str) -> None:
     s = begin(RIGS["handle"], METRIC, 2, seed)
     assert isinstance(s, HandleState)
     for _ in range(3):

@@ -808,6 +808,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/machines/{machine}/backlash": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep a measurement of a handle's backlash. */
+        post: operations["api_keep_backlash_machines__uuid_machine__backlash_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/machines/{machine}/confirmations": {
         parameters: {
             query?: never;
@@ -836,23 +853,6 @@ export interface paths {
         put?: never;
         /** The spindle stands; the run is over. */
         post: operations["api_machine_end_machines__uuid_machine__ends_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/machines/{machine}/lost-motion": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Keep a measurement of a handle's backlash. */
-        post: operations["api_keep_lost_motion_machines__uuid_machine__lost_motion_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2156,6 +2156,33 @@ export interface components {
             thing: string;
         };
         /**
+         * BacklashCommand
+         * @description Readings of the dial when the table first moved again after a reversal, the dial zeroed before.
+         *
+         *     ``numbers`` says whether the dial's numbers rose or fell while the handle was turned back.
+         */
+        BacklashCommand: {
+            /**
+             * End
+             * @default []
+             */
+            end: string[];
+            /** Handle */
+            handle: number;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Middle */
+            middle: string[];
+            /**
+             * Numbers
+             * @enum {string}
+             */
+            numbers: "rise" | "fall";
+        };
+        /**
          * BankCard
          * @description A bank as the instructor lists it.
          */
@@ -2767,12 +2794,12 @@ export interface components {
             group: string;
             /** Group Id */
             group_id: string | null;
+            /** Imported */
+            imported: number;
             /** Lines */
             lines: components["schemas"]["ListLine"][];
             /** New Group */
             new_group: boolean;
-            /** Taken Over */
-            taken_over: number;
         };
         /**
          * ClassListText
@@ -4853,33 +4880,6 @@ export interface components {
             number: number;
             /** Password */
             password: string;
-        };
-        /**
-         * LostMotionCommand
-         * @description Readings of the dial when the table first moved again after a reversal, the dial zeroed before.
-         *
-         *     ``numbers`` says whether the dial's numbers rose or fell while the handle was turned back.
-         */
-        LostMotionCommand: {
-            /**
-             * End
-             * @default []
-             */
-            end: string[];
-            /** Handle */
-            handle: number;
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /** Middle */
-            middle: string[];
-            /**
-             * Numbers
-             * @enum {string}
-             */
-            numbers: "rise" | "fall";
         };
         /**
          * LostPoint
@@ -13828,6 +13828,113 @@ export interface operations {
             };
         };
     };
+    api_keep_backlash_machines__uuid_machine__backlash_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BacklashCommand"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MovesPage"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     api_confirm_start_machines__uuid_machine__confirmations_post: {
         parameters: {
             query?: never;
@@ -13957,113 +14064,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StartPage"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Too Many Requests */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Internal Server Error */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Service Unavailable */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    api_keep_lost_motion_machines__uuid_machine__lost_motion_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                machine: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["LostMotionCommand"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["MovesPage"];
                 };
             };
             /** @description Unauthorized */

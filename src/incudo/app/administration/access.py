@@ -105,7 +105,7 @@ ACCESS: dict[str, frozenset[Role]] = {
     "strap_check": ANYONE,
     "moves_page": ANYONE,
     "moves_check": ANYONE,
-    "keep_lost_motion": frozenset({S, I, A}),
+    "keep_backlash": frozenset({S, I, A}),
     "find_page": ANYONE,
     "find_check": ANYONE,
     "keep_find": frozenset({S, I, A}),

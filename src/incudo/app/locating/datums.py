@@ -171,7 +171,7 @@ def datum_views(
         d, handle, row, by = newest[axis]
         reason = next((say("the vise was moved since: {words}", words=words) for at, words in moved if at > row.at), "")
         if any(at > row.at for at in held):
-            reason = reason or say("the work was held anew since")
+            reason = reason or say("the work was clamped again since")
         if w.now - row.at > timedelta(hours=rules.hours):
             reason = reason or say("older than the {hours} hours that the shop allows", hours=rules.hours)
         if rules.same_person and row.person_id != file.student.id:

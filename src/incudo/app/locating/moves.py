@@ -17,7 +17,7 @@ from incudo.app.shop.machines import spec_of
 from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.quantity import Length, Unit
 from incudo.core.kernel.say import say
-from incudo.core.locating.backlash import LostMotion, Measurement, confirmed, measure
+from incudo.core.locating.backlash import Backlash, Measurement, confirmed, measure
 from incudo.core.locating.datum import (
     Datum,
     Line,
@@ -134,7 +134,7 @@ class MovesAnswer(View):
     working: tuple[StepView, ...]
 
 
-class LostMotionCommand(Command):
+class BacklashCommand(Command):
     """Readings of the dial when the table first moved again after a reversal, the dial zeroed before.
 
     ``numbers`` says whether the dial's numbers rose or fell while the handle was turned back.
@@ -165,13 +165,13 @@ def dials(w: Work, row: t.Machine) -> tuple[Dial, ...]:
     return tuple(found)
 
 
-def _measured(w: Work, row: t.Machine, handle: Handle) -> list[tuple[t.LostMotion, str, bool]]:
+def _measured(w: Work, row: t.Machine, handle: Handle) -> list[tuple[t.MeasuredBacklash, str, bool]]:
     """The measurements of a handle, oldest first: by whom, and whether each is confirmed."""
     if "measured" not in w.memo:
         w.memo["measured"] = {}
-    kept: dict[uuid.UUID, list[tuple[t.LostMotion, t.Person]]] = w.memo["measured"]
+    kept: dict[uuid.UUID, list[tuple[t.MeasuredBacklash, t.Person]]] = w.memo["measured"]
     if row.id not in kept:
-        kept[row.id] = store.lost_motion(w.db, row.id)
+        kept[row.id] = store.backlash(w.db, row.id)
     mine = [(m, by) for m, by in kept[row.id] if (handle.axis, handle.place) == (m.axis, m.handle)]
     each = [Measurement(str(by.id), Role(by.role) is not Role.STUDENT, _lost(m)) for m, by in mine]
     stand = confirmed(Dial.of(handle), each)
@@ -182,10 +182,10 @@ def _readings(texts: Numbers, unit: Unit, field: str) -> list[Fraction]:
     return [Length.parse(x, unit, field).mm for x in texts]
 
 
-def _lost(row: t.LostMotion) -> LostMotion:
+def _lost(row: t.MeasuredBacklash) -> Backlash:
     """As it was measured then; the handle's entry may have changed since."""
     kept = json.loads(row.content)
-    return LostMotion(Fraction(kept["middle_mm"]), Fraction(kept["end_mm"]) if kept["end_mm"] else None)
+    return Backlash(Fraction(kept["middle_mm"]), Fraction(kept["end_mm"]) if kept["end_mm"] else None)
 
 
 def moves_page(w: Work, machine_id: uuid.UUID) -> MovesPage:
@@ -271,7 +271,7 @@ def moves_check(w: Work, machine_id: uuid.UUID, q: MovesQuestion) -> MovesAnswer
     datum = Datum(handle.axis, Scale.DIAL, start, shown_from(dial, shows, side=q.side, last=q.last), q.side)
     lines = lines_from(dial, datum, wanted, last=q.last)
     side = say(
-        "Every place is come to turning {turning}: {way_words}.",
+        "Approach every place turning {turning}: {way_words}.",
         turning=dial.turning(q.side),
         way_words=way_words(handle.axis, q.side),
     )
@@ -294,7 +294,7 @@ def move_line(axis: Axis, dial: Dial, x: Line, unit: Unit, coordinate: str) -> M
     )
 
 
-def keep_lost_motion(w: Work, who: Who, machine_id: uuid.UUID, command: LostMotionCommand) -> MovesPage:
+def keep_backlash(w: Work, who: Who, machine_id: uuid.UUID, command: BacklashCommand) -> MovesPage:
     """Keep a measurement; moves at this handle reckon with it as soon as it is confirmed (``backlash.confirmed``)."""
     row = find(w, t.Machine, machine_id, "machine")
     handle = handle_of(spec_of(row), command.handle)
@@ -308,7 +308,7 @@ def keep_lost_motion(w: Work, who: Who, machine_id: uuid.UUID, command: LostMoti
         "middle_mm": str(lost.middle),
         "end_mm": None if lost.end is None else str(lost.end),
     }
-    saved = t.LostMotion(
+    saved = t.MeasuredBacklash(
         id=command.id,
         machine_id=row.id,
         axis=handle.axis.value,

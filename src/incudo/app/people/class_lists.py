@@ -54,7 +54,7 @@ class ClassListReport(View):
     lines: tuple[ListLine, ...]
     good: int
     faulty: int
-    taken_over: int
+    imported: int
 
 
 def check_class_list(w: Work, command: ClassListText) -> ClassListReport:
@@ -139,7 +139,7 @@ def _report(
         ),
         good=good,
         faulty=len(lines) - good,
-        taken_over=taken,
+        imported=taken,
     )
 
 

@@ -127,7 +127,7 @@ def machine_note(w: Work, who: Who, machine_id: uuid.UUID, command: NoteCommand)
     """Anybody who works says that a head or vise was moved; wear and service are written by who teaches."""
     find(w, t.Machine, machine_id, "machine")
     if who.role is Role.STUDENT and command.kind not in (NoteKind.HEAD, NoteKind.VISE):
-        raise NotPermitted(say("Wear and service are written down by an instructor: tell them."))
+        raise NotPermitted(say("Wear and service are entered by an instructor: tell them."))
     row = t.MachineNote(
         id=command.id,
         machine_id=machine_id,

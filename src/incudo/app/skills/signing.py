@@ -203,7 +203,7 @@ def restore_skill(w: Work, who: Who, command: RestoreCommand) -> StudentSkills:
         at=w.now,
     )
     if w.db.get(t.Restoration, command.id) is None and state is not State.WITHDRAWN:
-        raise NotPermitted(say("{name} is not withdrawn, so there is nothing to give back.", name=name))
+        raise NotPermitted(say("{name} is not withdrawn, so there is nothing to reinstate.", name=name))
     if insert_once(w, row, ignoring=("at",)):
         record(w, row)
     return student_skills(w, who, command.student)

@@ -16,7 +16,7 @@ AGREE_WITHIN = 2
 
 
 @dataclass(frozen=True)
-class LostMotion:
+class Backlash:
     """Backlash in mm; ``end`` is None when only the middle was measured."""
 
     middle: Fraction
@@ -43,7 +43,7 @@ class LostMotion:
         return found
 
 
-def measure(dial: Dial, middle: Sequence[Fraction], end: Sequence[Fraction], *, rising: bool) -> LostMotion:
+def measure(dial: Dial, middle: Sequence[Fraction], end: Sequence[Fraction], *, rising: bool) -> Backlash:
     """From what the dial showed when the table first moved again after a reversal; at least two in the middle.
 
     ``rising``: the dial's numbers rose while the handle was turned back.
@@ -63,7 +63,7 @@ def measure(dial: Dial, middle: Sequence[Fraction], end: Sequence[Fraction], *, 
             )
             raise Refused.of(name, shown(max(turned), dial.unit), bound)
     found = [backlash_of(x, dial.turn, rising=rising) if x else None for x in (middle, end)]
-    return LostMotion(found[0] or Fraction(0), found[1])
+    return Backlash(found[0] or Fraction(0), found[1])
 
 
 @dataclass(frozen=True)
@@ -72,7 +72,7 @@ class Measurement:
 
     person: str
     teaches: bool
-    lost: LostMotion
+    lost: Backlash
 
 
 def confirmed(dial: Dial, measurements: Sequence[Measurement]) -> tuple[bool, ...]:

@@ -79,7 +79,7 @@ FINDERS = {
             Length("20", Unit.MM),
             Length("40", Unit.MM),
             None,
-            say("the lamp lights at the touch; the spindle stands still; both work and machine must conduct"),
+            say("the lamp lights at the touch; spindle stopped; work and machine must both conduct"),
         ),
         Finder(
             "pin-in",

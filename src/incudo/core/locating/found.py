@@ -97,7 +97,7 @@ def find_edge(
     half = r.words(reach / 2)
     sign = "+" if towards * r.sign > 0 else "−"
     come = say(
-        "Come to {face_words} turning {turning}: {way_words}.",
+        "Approach {face_words} turning {turning}: {way_words}.",
         face_words=FACE_WORDS[face],
         turning=r.dial.turning(towards),
         way_words=way_words(axis, towards),
@@ -107,12 +107,12 @@ def find_edge(
     places = r.places(touches)
     if len(touches) == 1:
         return Found(
-            next=(say("One touch checks nothing. Back off a whole turn and come again, in the same sense."), come)
+            next=(say("One touch checks nothing. Back off a whole turn and approach again, the same way."), come)
         )
     mean = agree(places, r.division)
     if mean is None:
         return Found(
-            next=(say("Back off a whole turn, come again in the same sense, and enter both anew."), come),
+            next=(say("Back off a whole turn, approach again the same way, and enter both readings again."), come),
             wrong=_apart(r, places),
         )
     over = edge(mean, reach, towards)
@@ -131,7 +131,7 @@ def find_edge(
     done = (
         say("Raise the finder clear of the work before you move on."),
         say(
-            "Half the tip is {half}. Turn {turning} by it: then the spindle stands over the edge and {where} "
+            "Half the tip is {half}. Turn {turning} by it: the spindle is then over the edge and {where} "
             "shows {shows}.",
             half=half,
             turning=r.dial.turning(towards),
@@ -169,7 +169,7 @@ def _apart(r: Reader, places: Sequence[Fraction]) -> tuple[str, ...]:
     if r.scale is Scale.DIAL and lost > agreement(r.division) and abs(span - lost) <= 2 * agreement(r.division):
         found.append(
             say(
-                "That is just this axis' backlash, {lost}: one touch was come to from the other side, with the "
+                "That is just this axis' backlash, {lost}: one touch was approached from the other side, with the "
                 "slack not taken up.",
                 lost=r.words(lost),
             )
@@ -224,7 +224,7 @@ def find_middle(r: Reader, b: Between, finder: Finder, width: Fraction, unsure: 
         if r.scale is Scale.DIAL and lost and abs(abs(out) - lost) <= agreement(r.division) + unsure:
             wrong.append(
                 say(
-                    "It is out by just the backlash, {lost}: a contact was come to from the wrong side.",
+                    "It is out by exactly the backlash, {lost}: one contact was approached from the wrong side.",
                     lost=r.words(lost),
                 )
             )
@@ -412,7 +412,7 @@ def find_round(
         notes.append(
             say("Nothing out of round shows; an oval at 45° or three lobes would not. For tilt compare two depths.")
         )
-    return Found(datums, (say("The spindle stands over the centre."),), (), tuple(notes), steps, off)
+    return Found(datums, (say("The spindle is over the centre."),), (), tuple(notes), steps, off)
 
 
 def _past(r: Reader, by: Fraction) -> str:

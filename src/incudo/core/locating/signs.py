@@ -58,7 +58,7 @@ def page() -> str:
         ),
     )
     faces = _table(
-        ("touched", "axis", say("come to with the coordinate"), "seen", say("the face lies")),
+        ("touched", "axis", say("approached with the coordinate"), "seen", say("the face lies")),
         (
             (
                 FACE_WORDS[f],
@@ -71,7 +71,7 @@ def page() -> str:
         ),
     )
     rounds = _table(
-        ("shape", say("higher reading"), say("the spindle stands off"), say("move the cutter")),
+        ("shape", say("higher reading"), say("the spindle is off"), say("move the cutter")),
         (
             _round(boss, name, at)
             for boss in (False, True)

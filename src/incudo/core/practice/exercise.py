@@ -72,7 +72,7 @@ def _right(c: Calculation, values: Values, unit: str) -> str:
     if answer.words:
         return answer.word
     one = UNITS[answer.kind][unit]
-    places = {"in": 4, "mm": 3, "in/min": 2, "mm/min": 1, "1/min": 0, "s": 0}.get(unit, 3)
+    places = {"in": 4, "mm": 3, "in/min": 2, "mm/min": 1, "rpm": 0, "s": 0}.get(unit, 3)
     return f"{shown(answer.value / one, places)} {unit}".strip()
 
 

@@ -91,10 +91,10 @@ def _of_machine(b: Bench) -> dict[str, Filled]:
         "machine.turn": Filled(handle.per_turn, handle.unit, say("X handle, {place}", place=handle.place)),
         "machine.graduations": Filled(str(handle.graduations)),
         "machine.watts": Filled(str(m.spindle.watts), "W"),
-        "machine.steps": Filled(" ".join(map(str, m.spindle.steps)), "1/min" if m.spindle.steps else ""),
+        "machine.steps": Filled(" ".join(map(str, m.spindle.steps)), "rpm" if m.spindle.steps else ""),
         "machine.power_feeds": Filled(" ".join(m.power_feeds), f"{m.unit}/min" if m.power_feeds else ""),
         "machine.quill_feeds": Filled(" ".join(m.quill_feeds), m.unit if m.quill_feeds else ""),
-        "machine.ranges": Filled(" ".join(map(str, _merged(m.spindle.ranges))), "1/min" if m.spindle.ranges else ""),
+        "machine.ranges": Filled(" ".join(map(str, _merged(m.spindle.ranges))), "rpm" if m.spindle.ranges else ""),
     }
     if handle.backlash is not None:
         found["machine.backlash"] = Filled(handle.backlash, handle.unit, say("as measured on the X screw"))

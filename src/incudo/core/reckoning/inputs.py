@@ -52,7 +52,7 @@ _MM_OR_INCH = {"mm": Fraction(1), "in": MM_PER_INCH}
 UNITS: dict[Quantity, dict[str, Fraction]] = {
     Quantity.LENGTH: _MM_OR_INCH,
     Quantity.SURFACE: {"m/min": Fraction(1), "ft/min": MM_PER_INCH * 12 / 1000},
-    Quantity.TURNS: {"1/min": Fraction(1)},
+    Quantity.TURNS: {"rpm": Fraction(1)},
     Quantity.FEED: {"mm/min": Fraction(1), "in/min": MM_PER_INCH},
     Quantity.COUNT: {"": Fraction(1)},
     Quantity.NUMBER: {"": Fraction(1)},
@@ -63,7 +63,7 @@ UNITS: dict[Quantity, dict[str, Fraction]] = {
     Quantity.POWER: {"W": Fraction(1), "hp": _HP},
     Quantity.UNIT_POWER: {"W·min/cm³": Fraction(1), "hp·min/in³": _HP / _CUBIC_INCH},
     Quantity.REMOVAL: {"cm³/min": Fraction(1), "in³/min": _CUBIC_INCH},
-    Quantity.STEPS: {"1/min": Fraction(1)},
+    Quantity.STEPS: {"rpm": Fraction(1)},
     Quantity.LENGTHS: _MM_OR_INCH,
     Quantity.FEEDS: {"mm/min": Fraction(1), "in/min": MM_PER_INCH},
     Quantity.CHOICE: {"": Fraction(1)},

@@ -78,7 +78,7 @@ def head_words(nxt: HeadNext, last: Sweep | None, division: Length, *, learning:
     else:
         lines.append(
             say(
-                "Bring the front needle to {needle}; the rear one comes to {needle2}.",
+                "Bring the front needle to {needle}; the rear one then reads {needle2}.",
                 needle=needle(t.low, division),
                 needle2=needle(t.high, division),
             )

@@ -219,7 +219,7 @@ def why_not_sign(book: Book, assessor: Assessor, student: str, skill_id: str, ma
         reasons.append(say("{name} holds on every machine: name none.", name=skill.name))
     s = book.standing(skill_id, machine)
     if s.state is State.WITHDRAWN and assessor.role is not Role.INSTRUCTOR:
-        reasons.append(say("What was withdrawn only an instructor can give back."))
+        reasons.append(say("Only an instructor can reinstate what was withdrawn."))
     for m in missing_for(book, skill.prerequisites, machine):
         reasons.append(say("{name} rests on {name2}: {reason}.", name=skill.name, name2=m.name, reason=m.reason))
     if not s.state.refreshed:

@@ -21,12 +21,12 @@ def found(db: Session, assignment: uuid.UUID) -> list[tuple[t.Found, str]]:
     return [(f, name) for f, name in db.execute(query)]
 
 
-def lost_motion(db: Session, machine: uuid.UUID) -> list[tuple[t.LostMotion, t.Person]]:
+def backlash(db: Session, machine: uuid.UUID) -> list[tuple[t.MeasuredBacklash, t.Person]]:
     """Measurements of a machine's backlash and by whom, the oldest first."""
     query = (
-        select(t.LostMotion, t.Person)
-        .join(t.Person, t.Person.id == t.LostMotion.person_id)
-        .where(t.LostMotion.machine_id == machine)
-        .order_by(t.LostMotion.at, t.LostMotion.id)
+        select(t.MeasuredBacklash, t.Person)
+        .join(t.Person, t.Person.id == t.MeasuredBacklash.person_id)
+        .where(t.MeasuredBacklash.machine_id == machine)
+        .order_by(t.MeasuredBacklash.at, t.MeasuredBacklash.id)
     )
     return [(m, by) for m, by in db.execute(query)]

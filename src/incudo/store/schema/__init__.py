@@ -7,7 +7,7 @@
 
 from incudo.store.schema.base import Base
 from incudo.store.schema.changes import Change, Pending
-from incudo.store.schema.locating import Found, LostMotion
+from incudo.store.schema.locating import Found, MeasuredBacklash
 from incudo.store.schema.parts import (
     Assignment,
     Attempt,
@@ -108,11 +108,11 @@ __all__ = [
     "HoldPoint",
     "Incident",
     "Instrument",
-    "LostMotion",
     "Machine",
     "MachineEvent",
     "MachineNote",
     "Material",
+    "MeasuredBacklash",
     "Meeting",
     "MeetingMachine",
     "NoticeSigned",

@@ -28,11 +28,11 @@ class Found(Base):
     at: Mapped[datetime]
 
 
-class LostMotion(Base):
+class MeasuredBacklash(Base):
     """A measurement of a handle's backlash, in the middle of its travel and at an end; readings as JSON."""
 
-    __tablename__ = "lost_motion"
-    __table_args__ = (Index("ix_lost_motion_machine", "machine_id", "at"), writes("append"))
+    __tablename__ = "measured_backlash"
+    __table_args__ = (Index("ix_measured_backlash_machine", "machine_id", "at"), writes("append"))
     id: Mapped[uuid.UUID] = new_id()
     machine_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("machine.id"))
     axis: Mapped[str] = mapped_column(String(8))

@@ -122,7 +122,7 @@ function NearMiss({ machines }: { machines: readonly Schema["Named"][] }) {
     });
   return (
     <section className="card pad stack">
-      <h2>{say("Write down what happened")}</h2>
+      <h2>{say("Report what happened")}</h2>
       <div className="choices" role="radiogroup" aria-label={say("What it was")}>
         <Button role="radio" aria-checked={kind === "near_miss"} onClick={() => setKind("near_miss")}>
           {say("It nearly happened")}

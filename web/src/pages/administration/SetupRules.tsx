@@ -10,7 +10,7 @@ const HEAD: Record<NonNullable<Rules["head_school"]>, string> = {
   nod_first: say("Front to back first, then side to side"),
 };
 const VISE: Record<NonNullable<Rules["vise_school"]>, string> = {
-  pivot: say("Pivot: one bolt snug, the other loose; the needle comes to the pivot's own reading"),
+  pivot: say("Pivot: one bolt snug, the other loose; the needle is brought to the pivot's own reading"),
   walk_in: say("Walk it in: both bolts snug; each end takes half of the difference"),
   long_parallel: say("Long parallel: read beyond both bolts, so that one end rises as the other falls"),
 };

@@ -61,7 +61,7 @@ export function Decide({
   const undecided = open.filter((r) => !choice(r.number).kind);
   const unreasoned = open.filter((r) => choice(r.number).kind === "accept" && choice(r.number).reason.trim().length < 3);
   const kinds = open.map((r) => choice(r.number).kind);
-  const act = kinds.includes("scrap") ? say("Scrap the part") : kinds.includes("rework") ? say("Give it back for rework") : say("Accept the part");
+  const act = kinds.includes("scrap") ? say("Scrap the part") : kinds.includes("rework") ? say("Return for rework") : say("Accept the part");
   return (
     <section className="card pad stack">
       <h2>{say("Decide")}</h2>

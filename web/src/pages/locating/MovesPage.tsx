@@ -141,11 +141,11 @@ function Series({ page: p, handle: h }: { page: Page; handle: Handle }) {
             </label>
           </div>
           <label className="asked">
-            {say("I want to come to, {unit} (one or several)", { unit })}
+            {say("Go to, {unit} (one or several)", { unit })}
             <Input value={places} maxLength={300} onChange={(e) => setPlaces(e.target.value)} />
           </label>
           <div className="setup-form">
-            <Sense name={say("Every place is come to")} value={side} turnings={one} onChange={setSide} />
+            <Sense name={say("Approach each place")} value={side} turnings={one} onChange={setSide} />
             <Sense name={say("I turned last")} value={last} turnings={one} onChange={setLast} />
           </div>
           {data && <p className="small muted">{data.side}</p>}
@@ -284,7 +284,7 @@ function Measure({ machine, handle: h, onKept }: { machine: string; handle: Hand
   const keep = () =>
     act(async () => {
       const fresh = await body(
-        api.POST("/api/machines/{machine}/lost-motion", {
+        api.POST("/api/machines/{machine}/backlash", {
           params: { path: { machine } },
           body: { id: newId(), handle: h.index, numbers: sure(numbers), middle: given(middle), end: given(end) },
         }),

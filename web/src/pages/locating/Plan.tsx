@@ -54,7 +54,7 @@ export function Plan({ page: p, error, onCutter }: { page: Page; error: string; 
               <h3>
                 {a.axis.toUpperCase()} <span className="small muted">{a.handle}</span>
               </h3>
-              <p className="small muted">{say("Each is come to {side}.", { side: a.side })}</p>
+              <p className="small muted">{say("Approach each {side}.", { side: a.side })}</p>
               <Lines
                 className="move-list"
                 rows={a.lines}

@@ -226,13 +226,17 @@ export function EdgeForm(props: FormProps) {
     <>
       <h2 className="find-title">{face?.words}</h2>
       <p className="small">
-        {say("Come to it so:")} {face?.come}
+        {say("Approach it like this:")} {face?.come}
         {say(". Always in this sense; from the other side the backlash falsifies it.")}
       </p>
       <How {...props} axis={axis} />
       <FinderChoice {...props} />
       {d.finder.startsWith("pin") && (
-        <Field name={say("The paper is thick, {unit}", { unit: p.unit })} value={d.text.paper ?? ""} onChange={(v) => set({ text: { ...d.text, paper: v } })} />
+        <Field
+          name={say("The paper is thick, {unit}", { unit: p.unit })}
+          value={d.text.paper ?? ""}
+          onChange={(v) => set({ text: { ...d.text, paper: v } })}
+        />
       )}
       <div className="setup-form">
         {d.touches.map((t, i) => (
@@ -393,7 +397,7 @@ export function DepthForm(props: FormProps) {
       <p className="small muted">
         {d.how === "chips"
           ? say("A scratch where the depth does not matter.")
-          : say("Paper that just drags: the spindle stands still. Keep the fingers off; pull the strip's end.")}
+          : say("Paper that just drags, spindle stopped. Keep your fingers off; pull the strip's end.")}
       </p>
     </>
   );

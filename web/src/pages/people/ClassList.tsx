@@ -19,7 +19,7 @@ export function ClassList({ groups, onClose }: { groups: readonly string[]; onCl
   const [text, setText] = useState("");
   const [report, setReport] = useState<Report | null>(null);
   const [skip, setSkip] = useState(false);
-  const taken = (report?.taken_over ?? 0) > 0;
+  const taken = (report?.imported ?? 0) > 0;
   const close = () => onClose(report?.group_id ?? "");
   const check = () => act(async () => setReport(await body(api.POST("/api/class-lists/check", { body: { group, text } }))));
   const take = () =>
@@ -123,8 +123,8 @@ function ReportLines({ report, taken }: { report: Report; taken: boolean }) {
     <>
       <p>
         {taken
-          ? say("{taken_over} students are in {group} now. Each first password is shown only here.", {
-              taken_over: report.taken_over,
+          ? say("{imported} students are in {group} now. Each first password is shown only here.", {
+              imported: report.imported,
               group: report.group,
             })
           : say("{good} good, {faulty} with faults.", { good: report.good, faulty: report.faulty })}

@@ -148,7 +148,7 @@ function Stopped({ stopped }: { stopped: Schema["StopView"] }) {
           onClose={() => setAsking(false)}
           onAct={clear}
         >
-          <p>{say("Nothing starts by itself: every start is asked for anew.")}</p>
+          <p>{say("Nothing starts by itself: every start is asked for again.")}</p>
         </PinDialog>
       )}
     </div>

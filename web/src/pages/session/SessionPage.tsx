@@ -327,7 +327,7 @@ function Open({ page, now }: { page: Page; now: Now }) {
           {now.out.length > 0 && (
             <p className="caution">
               <Rich
-                text={"<b>Not back in the crib: {count}.</b> {listed}. It stays written down as missing until it comes back."}
+                text={"<b>Not back in the crib: {count}.</b> {listed}. It stays on the list as missing until it comes back."}
                 values={{ count: now.out.length, listed: now.out.map((o) => `${o.thing.name} (${o.person.name})`).join(", ") }}
                 with={{ b: <b /> }}
               />

@@ -289,7 +289,7 @@ function Running({ page, run }: { page: Page; run: Schema["RunView"] }) {
       {error && <p className="error">{error}</p>}
       {mayEnd && (
         <Button size="large" disabled={busy} onClick={() => void end()}>
-          {say("The spindle stands: end this run")}
+          {say("Spindle stopped: end this run")}
         </Button>
       )}
       <Link className="button" to={`/report?machine=${page.machine.id}`}>

@@ -200,7 +200,11 @@ function BeginHead({ bench: b, card }: { bench: Bench; card: string | null }) {
       <div className="setup-form">
         <Asked name={say("Between the two stations, {unit}", { unit: s.unit })} value={s.span} onChange={(span) => set({ ...s, span })} />
         <Asked name={say("One division, {unit}", { unit: s.unit })} value={s.division} onChange={(division) => set({ ...s, division })} />
-        <Asked name={say("Cutter of the job, {cutter_unit}", { cutter_unit: s.cutter_unit })} value={s.cutter} onChange={(cutter) => set({ ...s, cutter })} />
+        <Asked
+          name={say("Cutter of the job, {cutter_unit}", { cutter_unit: s.cutter_unit })}
+          value={s.cutter}
+          onChange={(cutter) => set({ ...s, cutter })}
+        />
       </div>
       {error && <p className="error">{error}</p>}
       <Button type="primary" size="large" htmlType="submit" disabled={busy}>

@@ -233,7 +233,7 @@ function Notes({ detail: d }: { detail: Detail }) {
     <section className="card pad stack">
       <h2>{say("History")}</h2>
       {d.notes.length === 0 && (
-        <p className="muted">{say("Nothing was written down yet. Wear, service, and every time head or vise was moved stand here.")}</p>
+        <p className="muted">{say("Nothing entered yet. Wear, service, and every move of head or vise will be listed here.")}</p>
       )}
       <ul className="machine-notes">
         {d.notes.map((n) => (

@@ -65,7 +65,7 @@ export function SkillPanel({ student, entry }: { student: Schema["Named"]; entry
               {on.refresher ? say("Sign again") : say("Sign")}
             </Button>
           )}
-          {instructor && on.state === "withdrawn" && <Button onClick={() => setAct({ kind: "restore", on })}>{say("Give back")}</Button>}
+          {instructor && on.state === "withdrawn" && <Button onClick={() => setAct({ kind: "restore", on })}>{say("Reinstate")}</Button>}
           {instructor && ["signed", "due_soon", "suspended", "lapsed"].includes(on.state) && (
             <Button danger onClick={() => setAct({ kind: "withdraw", on })}>
               {say("Withdraw")}
@@ -122,7 +122,7 @@ function ActDialog({
     <p>
       <b>{student.name}</b>
       {act.on.machine && say(" on {name}", { name: act.on.machine.name })}.{" "}
-      {act.kind === "withdraw" && say("Everything that rests on this skill is closed at once, until an instructor gives it back.")}
+      {act.kind === "withdraw" && say("Everything that rests on this skill is closed at once, until an instructor reinstates it.")}
       {act.kind === "restore" && say("The earlier sign-off holds again, and what rests on it.")}
     </p>
   );
@@ -150,8 +150,8 @@ function ActDialog({
     const restore = async (pin: string, reason: string) => onDone(await body(api.POST("/api/restorations", { body: { ...common, reason, pin } })));
     return (
       <PinDialog
-        title={say("Give back {name}", { name: skill.name })}
-        act={say("Give back")}
+        title={say("Reinstate {name}", { name: skill.name })}
+        act={say("Reinstate")}
         noteNeeded
         noteLabel={say("Why they have it again (needed)")}
         onClose={onClose}

@@ -139,7 +139,7 @@ class BoreRig(Rig[BoreState]):
             slide.screw = slide.at = place
             slide.sense, slide.since = 1, Fraction(1000)
         s.swung, s.aim = False, None
-        s.said = say("By a pin it stands within a few tenths, both handles come to turning the coordinate up.")
+        s.said = say("Set by a pin it is within a few tenths; both handles were turned so that the coordinate rises.")
 
     def _swing(self, s: BoreState) -> None:
         if not s.isolated:

@@ -65,7 +65,7 @@ class HandleScene(BaseModel):
 class HandleRig(Rig[HandleState]):
     id = "handle"
     name = say("Turn the handle")
-    about = say("One handle with backlash: come to given places by its dial, count the turns, come from one side.")
+    about = say("One handle with backlash: go to given places by its dial, count the turns, approach from one side.")
     skill = "dials"
     heads = ("place", say("the dial shows"))
     levels = (
@@ -137,14 +137,14 @@ class HandleRig(Rig[HandleState]):
         if s.target is None:
             return Advice(Action(do="finish"), say("Every place is done: finish."))
         return s.slide.towards(s.target) or Advice(
-            Action(do="here"), say("The dial shows it, come to from the right side.")
+            Action(do="here"), say("The dial shows it, approached from the right side.")
         )
 
     def task(self, s: HandleState) -> str:
         if s.place is None:
             return say("Every place is done.")
         return say(
-            "Come to {in_}, the {value} of three places.",
+            "Go to {in_}, the {value} of three places.",
             in_=_in(s.place, s.drawing),
             value=("first", "second", "third")[len(s.stood)],
         )
@@ -155,7 +155,7 @@ class HandleRig(Rig[HandleState]):
         if s.place is not None:
             reasons.append(
                 say(
-                    "{count} of {count2} places were not come to",
+                    "{count} of {count2} places were missed",
                     count=len(s.places) - len(s.stood),
                     count2=len(s.places),
                 )

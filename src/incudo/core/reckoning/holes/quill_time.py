@@ -156,7 +156,7 @@ def ask(d: Draw) -> Question:
     given: Given = {
         "diameter": {"value": drill.diameter, "unit": drill.unit},
         "depth": d.length(d.size(12, 40)),
-        "speed": {"value": d.pick("370", "590", "940"), "unit": "1/min"},
+        "speed": {"value": d.pick("370", "590", "940"), "unit": "rpm"},
         "per_turn": d.length(d.pick(*feeds)),
         "feeds": {"value": " ".join(feeds), "unit": d.unit},
         "approach": d.length("0.1" if d.unit is Unit.INCH else "2"),

@@ -38,7 +38,7 @@ def _series(v: Values) -> Outcome:
                 say("{size}; {turns}", size=v.len(reading), turns=turns),
             )
         )
-    said = (say("Sorted so that each is come to from the same side, and reckoned from the zero: nothing adds up."),)
+    said = (say("In the order that approaches each from the same side, each measured from zero: no error builds up."),)
     return Outcome(tuple(results), tuple(steps), said)
 
 
@@ -53,21 +53,21 @@ def _draw_series(v: Values, o: Outcome) -> Picture:
     shapes += [p.line(Ink.CUTTER, (zero, -6), (zero, 6)), p.text((zero, -10), "zero")]
     right = v.choice("side") == "from below"
     shapes.append(p.arrow(Ink.CUTTER, (20 if right else 80, -16), (80 if right else 20, -16)))
-    return Picture(say("The places along the axis, and from which side each is come to."), tuple(shapes))
+    return Picture(say("The places along the axis, and the side each is approached from."), tuple(shapes))
 
 
 CALCULATION = Calculation(
     "dial-series",
     say("Series of moves by a dial"),
     GROUP,
-    say("Several places in the order that comes to each from the same side, with the dial's reading at every one."),
+    say("Several places, in the order that approaches each from the same side, with the dial reading at each."),
     (
         Input("places", say("Places"), Quantity.LENGTHS, Fraction(-2000), Fraction(2000), with_low=True),
         length("zero", say("The dial shows 0 at"), 2000, low=-2000, default="0"),
         TURN,
         GRADUATIONS,
         BACKLASH,
-        choice("side", say("Each is come to"), say("from below"), say("from above")),
+        choice("side", say("Approach each"), say("from below"), say("from above")),
     ),
     _series,
     (

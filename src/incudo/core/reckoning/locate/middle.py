@@ -66,7 +66,7 @@ def _middle(v: Values) -> Outcome:
     said = [say("Hold the width against what you measured: if it does not agree, one contact was bad.")]
     if lost:
         said.append(say("The contacts face opposite ways: the mean of the dials would be out by half the backlash."))
-        said.append(say("It holds when the middle is come to with rising numbers."))
+        said.append(say("It holds when you approach the middle with rising numbers."))
     results = (
         Output("middle", say("the middle stands at"), Quantity.LENGTH, middle),
         Output("width", say("width by the contacts"), Quantity.LENGTH, width),
@@ -142,7 +142,7 @@ def ask(d: Draw) -> Question:
         "backlash": {"value": handle.backlash or "0", "unit": handle.unit},
     }
     words = say(
-        "{name}, {name2}. Where is the middle of the {of}, come to with rising numbers?",
+        "{name}, {name2}. Where is the middle of the {of}, approached with rising numbers?",
         name=d.name,
         name2=tip.name,
         of=of,

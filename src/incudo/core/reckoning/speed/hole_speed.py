@@ -130,7 +130,7 @@ def ask(d: Draw) -> Question:
     if d.machine.spindle.steps:
         given["steps"] = filled(f["machine.steps"])
         words = say("{names}. The cutting speed is a drill's. To which step do you set the spindle?", names=names)
-        return Question("hole-speed", words, given, "1/min", Fraction(1, 2), say("the step"))
+        return Question("hole-speed", words, given, "rpm", Fraction(1, 2), say("the step"))
     given["ranges"] = filled(f["machine.ranges"])
     words = say("{names}. The cutting speed is a drill's. How many rpm?", names=names)
-    return Question("hole-speed", words, given, "1/min", Fraction(10), "to 10 turns")
+    return Question("hole-speed", words, given, "rpm", Fraction(10), "to 10 turns")

@@ -118,8 +118,8 @@ def ask(d: Draw) -> Question:
         given["steps"] = filled(f["machine.steps"])
         which = say("at or below") if d.facts.school == "below" else say("the nearest")
         words = say("{names}. To which step do you set the spindle ({which})?", names=names, which=which)
-        return Question("spindle-speed", words, given, "1/min", Fraction(1, 2), say("the step"))
+        return Question("spindle-speed", words, given, "rpm", Fraction(1, 2), say("the step"))
     given["ranges"] = filled(f["machine.ranges"])
     return Question(
-        "spindle-speed", say("{names}. How many rpm?", names=names), given, "1/min", Fraction(10), "to 10 turns"
+        "spindle-speed", say("{names}. How many rpm?", names=names), given, "rpm", Fraction(10), "to 10 turns"
     )

@@ -127,8 +127,8 @@ def ask(d: Draw) -> Question:
     if not below or below[-1] > reckoned * Fraction(19, 20):
         raise Refused.of("steps", "", say("no step that differs from the reckoned speed"))
     given: Given = {
-        "speed": {"value": str(below[-1]), "unit": "1/min"},
-        "reckoned": {"value": str(reckoned), "unit": "1/min"},
+        "speed": {"value": str(below[-1]), "unit": "rpm"},
+        "reckoned": {"value": str(reckoned), "unit": "rpm"},
         "teeth": filled(f["cutter.teeth"]),
         "chip": filled(f["material.chip"]),
         "per_turn": filled(f["machine.turn"]),

@@ -25,3 +25,10 @@ def upgrade() -> None:
         "UPDATE exercise_answer SET slip = JSON_OBJECT('say', slip, 'with', JSON_OBJECT()) "
         "WHERE slip <> '' AND slip NOT LIKE '{\"say\": %'"
     )
+    op.execute("UPDATE exercise_answer SET unit = 'rpm' WHERE unit = '1/min'")
+    op.execute("UPDATE reckoned SET content = REPLACE(content, '\"1/min\"', '\"rpm\"')")
+    if sa.inspect(op.get_bind()).has_table('lost_motion'):
+        op.rename_table('lost_motion', 'measured_backlash')
+    indexes = {i['name'] for i in sa.inspect(op.get_bind()).get_indexes('measured_backlash')}
+    if 'ix_lost_motion_machine' in indexes:
+        op.execute('ALTER TABLE measured_backlash RENAME INDEX ix_lost_motion_machine TO ix_measured_backlash_machine')

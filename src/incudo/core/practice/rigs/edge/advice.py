@@ -28,7 +28,7 @@ def advise(s: EdgeState) -> Advice:
                 "On by half the tip, {said_in}, in the same sense. {words}", said_in=said_in(s, s.half), words=on.words
             ),
         )
-    return Advice(Action(do="zero"), say("The spindle stands over the edge: set the ring to 0."))
+    return Advice(Action(do="zero"), say("The spindle is over the edge: set the ring to 0."))
 
 
 def prepare(s: EdgeState) -> Advice | None:

@@ -50,7 +50,7 @@ def parts_of(s: EdgeState, at: Fraction) -> tuple[tuple[str, Fraction], ...]:
     if s.burr:
         found.append((say("the burr held the tip off"), s.burr))
     if s.holder == "chuck":
-        found.append((say("the chuck runs out, so that it kicked early"), s.runout))
+        found.append((say("the chuck runs out, so it kicked early"), s.runout))
     if s.finder and not s.right_speed and s.speed:
         found.append((say("at that speed the kick came late"), s.late))
     off = s.side * (at - s.edge)

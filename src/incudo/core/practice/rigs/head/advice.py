@@ -110,7 +110,7 @@ def _adjust(s: HeadState, axis: HeadAxis, sweep: Sweep) -> Advice:
     station = "right" if axis is HeadAxis.TILT else "front"
     stamp, seen = s.read.get(station, (-1, 0.0))
     if s.down and s.stopped:
-        return Advice(Action(do="touch"), say("The needle is at the end of its travel: bring the tip in anew."))
+        return Advice(Action(do="touch"), say("The needle is at the end of its travel: reset the tip."))
     if s.rebased:
         return _read(s, axis, say("The knee was moved: read both ends again."))
     if aim is None and s.swept.get(axis) != s.stamp and abs(seen - float(sweep.low)) > 0.02:
@@ -155,7 +155,7 @@ def _turn_advice(s: HeadState, axis: HeadAxis, gap: float, to: float) -> Advice:
     turn = abs(gap) / per
     size = 3 if turn > 0.0022 else 2 if turn > 0.0004 else 1
     words = say(
-        "The {station} needle shows {reading} and should come to {to}. Turn the screw: head {way}, {turn_words}.",
+        "The {station} needle reads {reading} and should read {to}. Turn the screw: head {way}, {turn_words}.",
         station=station,
         reading=s.setup.words(s.reading(station)),
         to=s.setup.words(to),

@@ -170,7 +170,7 @@ class HeadRig(Rig[HeadState]):
         """Read where the tip stands; two stations of an axis read in the same state are a pass."""
         if s.stopped:
             s.said, s.warned = (
-                say("The needle is at the end of its travel here: it says nothing. Bring the tip in anew."),
+                say("The needle is at the end of its travel here: it says nothing. Reset the tip."),
                 True,
             )
             s.read.pop(s.at, None)

@@ -29,7 +29,7 @@ def advise(s: ViseState) -> Advice:
                 Action(do="run", on="left"), say("Begin over the end that will be the pivot: run to the left end.")
             )
         return Advice(
-            Action(do="touch"), say("Bring the tip to the jaw, half its travel in, so that it can go both ways.")
+            Action(do="touch"), say("Bring the tip to the jaw, half its travel in, so it can swing both ways.")
         )
     if s.level > 1 and not s.pushed:
         return Advice(Action(do="push"), say("A lever may turn the needle either way: push it in by hand and look."))
@@ -101,7 +101,7 @@ def _tap(s: ViseState, gap: float, now: float, aim: float) -> Advice:
     why = (
         say("The needle is at the end of its travel: tap the jaw in until it moves.")
         if stopped
-        else say("The needle shows {now} and should come to {aim}.", now=s.setup.words(now), aim=s.setup.words(aim))
+        else say("The needle reads {now} and should read {aim}.", now=s.setup.words(now), aim=s.setup.words(aim))
     )
     return Advice(
         Action(do="tap", on="right", way=way, by=size),
