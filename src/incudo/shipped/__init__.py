@@ -68,8 +68,9 @@ def texts() -> frozenset[str]:
     found: set[str] = set()
     for data in (skill_data(), *_folder("questions"), *_folder("pictures")):
         _gather(data, found)
-    for rows in (_table(Material, "materials"), _table(Range, "ranges"), holders().values()):
-        _gather([list(row.model_dump().values()) for row in rows], found)
+    for row in (*_table(Material, "materials"), *holders().values()):
+        _gather([getattr(row, k, "") for k in ("name", "fluid", "cautions", "note", "source")], found)
+    found |= {str(r.source) for r in _table(Range, "ranges")}
     return frozenset(found)
 
 
@@ -78,7 +79,7 @@ def _gather(data: Any, found: set[str]) -> None:
     if isinstance(data, dict):
         for value in data.values():
             _gather(value, found)
-    elif isinstance(data, list):
+    elif isinstance(data, (list, tuple)):
         for value in data:
             _gather(value, found)
     elif isinstance(data, str) and (" " in data or data[:1].isupper()):

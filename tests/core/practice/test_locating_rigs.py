@@ -78,7 +78,7 @@ def test_a_lost_turn_is_called_a_lost_turn(seed: str) -> None:
     do(RIGS["handle"], s, act("finish"))
     reasons = " ".join(result(RIGS["handle"], s).reasons)
     assert "1 whole turn miscounted" in reasons
-    assert "2 of 3 places were not come to" in reasons
+    assert "2 of 3 places were missed" in reasons
 
 
 def test_what_the_table_truly_did_is_hidden_until_the_end() -> None:

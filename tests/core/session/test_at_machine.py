@@ -48,7 +48,7 @@ def test_handles_never_change_while_it_runs() -> None:
     assert running.run is not None
     with pytest.raises(Conflict, match="runs"):
         check_may_take_handles(running, "juno")
-    with pytest.raises(Conflict, match="Come"):
+    with pytest.raises(Conflict, match="Go to"):
         check_may_take_handles(AtMachine(), "juno")
 
 

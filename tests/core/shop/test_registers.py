@@ -122,7 +122,7 @@ def test_a_nod_whose_pivot_nobody_knows_is_turned_a_little_first() -> None:
     assert "turn the screw a little, read both again" in head(HeadAxis.NOD, "0.010", None)
     known = head(HeadAxis.NOD, "0.010", Length("6", Unit.INCH).mm)
     # d = -0.010: the front rises by d(6 + 4)/8 to 0.0125, the rear by d(6 - 4)/8 to 0.0125
-    assert "front needle to 0.0125 in; the rear one comes to 0.0125 in" in known
+    assert "front needle to 0.0125 in; the rear one then reads 0.0125 in" in known
     assert "the pivot lies behind the spindle." in known
     assert "learnt from your first turn" in head(HeadAxis.NOD, "0.010", Fraction(150), learning=True)
 

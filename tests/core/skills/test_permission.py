@@ -324,7 +324,7 @@ def test_a_refresher_needs_no_new_evidence() -> None:
 
 def test_only_an_instructor_gives_back() -> None:
     gone = book(*CALIPER, signed("measure-caliper"), withdrawn("measure-caliper"), evidence=MEASURING)
-    assert "only an instructor can give back" in why_not(DACOSTA, gone, "measure-caliper")
+    assert "Only an instructor can reinstate" in why_not(DACOSTA, gone, "measure-caliper")
     assert why_not(HALDANE, gone, "measure-caliper") == ""
 
 

@@ -1,6 +1,7 @@
 import { ConfigProvider, theme, type ThemeConfig } from "antd";
 import { useMemo, type ReactNode } from "react";
 import { say } from "../shared/say";
+import { libraryWords } from "./words";
 import { useTheme } from "./theme";
 
 const BARLOW = '"Barlow", "DejaVu Sans", sans-serif';
@@ -92,8 +93,10 @@ function configure(evening: boolean): ThemeConfig {
 export function Themed({ children }: { children: ReactNode }) {
   const name = useTheme();
   const config = useMemo(() => configure(name === "evening"), [name]);
+  const words = useMemo(libraryWords, []);
   return (
     <ConfigProvider
+      locale={words}
       theme={config}
       button={{ autoInsertSpace: false, style: { fontFamily: BARLOW } }}
       modal={{ styles: { header: { fontFamily: BARLOW } } }}

@@ -181,7 +181,10 @@ def project_detail(w: Work, project_id: uuid.UUID) -> ProjectDetail:
         gives=tuple(GivesView(skill=graph.get(g.skill).name, characteristics=g.characteristics) for g in p.gives),
         rows=_rows(p),
         versions=tuple(
-            VersionView(id=x.id, number=x.number, made_at=x.made_at, made_by=by, change=x.change) for x, by in rows
+            VersionView(
+                id=x.id, number=x.number, made_at=x.made_at, made_by=by, change=x.change or say("first version")
+            )
+            for x, by in rows
         ),
         file=v.content,
     )
@@ -239,6 +242,6 @@ def add_project(w: Work, who: Who, project_id: uuid.UUID, version_id: uuid.UUID,
         content=json.dumps(p.model_dump(mode="json"), indent=1),
         made_by=who.id,
         made_at=w.now,
-        change=say("first version"),
+        change="",
     )
     insert_once(w, row, ignoring=("made_at",))

@@ -22,7 +22,7 @@ from incudo.app.shop.machines import spec_of
 from incudo.app.shop.tags import closed_words
 from incudo.app.shop.tooling import cutters, stocks
 from incudo.core.kernel.errors import Conflict, NotFound, Refused
-from incudo.core.kernel.say import say, together
+from incudo.core.kernel.say import as_json, from_json, say, together
 from incudo.core.practice import exercise as core
 from incudo.core.reckoning import CALCULATIONS, MAKERS
 from incudo.core.reckoning.inputs import UNITS
@@ -52,13 +52,14 @@ def facts(w: Work) -> ShopFacts:
 
 def content_of(q: Question) -> dict[str, Any]:
     near = f"{q.near.numerator}/{q.near.denominator}"
-    return {**q.__dict__, "near": near, "hidden": list(q.hidden)}
+    content: dict[str, Any] = as_json({**q.__dict__, "near": near, "hidden": list(q.hidden)})
+    return content
 
 
 def read_question(data: Mapping[str, Any]) -> Question:
     """A question from its kept form."""
     near, hidden = Fraction(data["near"]), tuple(data["hidden"])
-    return Question(**{**data, "near": near, "hidden": hidden})
+    return Question(**{**from_json(dict(data)), "near": near, "hidden": hidden})
 
 
 def kept_question(row: t.ExerciseQuestion) -> Question:

@@ -14,7 +14,7 @@ from incudo.app.setup.standards import rig_setup
 from incudo.app.skills.graph import skill_graph
 from incudo.app.skills.views import caution_views
 from incudo.core.kernel.errors import Conflict, NotFound, Refused
-from incudo.core.kernel.say import say, together
+from incudo.core.kernel.say import as_json, from_json, say, together
 from incudo.core.people.roles import Role
 from incudo.core.practice.rigs import RIGS
 from incudo.core.practice.rigs.base import Action, Rig, RigSetup, State, do, play, practised, result
@@ -91,7 +91,7 @@ def _leave_open_ones(w: Work, who: Who, rig: Rig[Any], *, leave: bool) -> None:
                 passed=False,
                 passes=len(state.passes),
                 practised=0,
-                reasons=json.dumps([LEFT]),
+                reasons=json.dumps(as_json([LEFT]), ensure_ascii=False),
                 at=w.now,
             )
         )
@@ -163,7 +163,7 @@ def keep_actions(w: Work, who: Who, run: uuid.UUID, command: RigActs) -> Played 
             passed=r.passed,
             passes=r.passes,
             practised=r.practised,
-            reasons=json.dumps(r.reasons, ensure_ascii=False),
+            reasons=json.dumps(as_json(r.reasons), ensure_ascii=False),
             at=w.now,
         )
         w.db.add(ended)
@@ -223,7 +223,7 @@ def _result(rig: Rig[Any], s: State, row: t.RigRun, ended: t.RigResult) -> Resul
         passed=ended.passed,
         passes=ended.passes,
         practised=ended.practised,
-        reasons=tuple(json.loads(ended.reasons)),
+        reasons=tuple(from_json(json.loads(ended.reasons))),
         truth=result(rig, s).truth,
         counts=not row.guided,
         best=_passes(hand),

@@ -23,6 +23,7 @@ from incudo.app.practice.rig_views import (
 from incudo.app.setup.standards import rig_setup
 from incudo.app.skills.graph import skill_graph
 from incudo.app.skills.records import skill_book
+from incudo.core.kernel.say import from_json
 from incudo.core.people.roles import Role
 from incudo.core.practice.rigs import RIGS
 from incudo.core.practice.rigs.base import Rig
@@ -80,7 +81,7 @@ def _in_a_row(book: Book, rig: Rig[Any], wanted: RigStandard) -> int:
 
 
 def _line(run: t.RigRun, r: t.RigResult | None) -> RunLine:
-    reasons: list[str] = json.loads(r.reasons) if r else []
+    reasons: list[str] = from_json(json.loads(r.reasons)) if r else []
     return RunLine(
         id=run.id,
         level=run.level,
@@ -124,7 +125,7 @@ def _result_of(
     ended = [(run, r) for run, r, _ in runs if r]
     best = next(((run, r) for run, r in ended if r.passed), ended[0] if ended else None)
     newest = runs[0][0].id if runs else None
-    reasons: list[str] = json.loads(best[1].reasons) if best else []
+    reasons: list[str] = from_json(json.loads(best[1].reasons)) if best else []
     return ExerciseResult(
         student=Named(id=student, name=name),
         run=best[0].id if best else newest,

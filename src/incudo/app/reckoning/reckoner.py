@@ -7,6 +7,7 @@ import uuid
 from typing import Any
 
 from incudo import shipped
+from incudo.app.kernel.language import ENGLISH, speaking
 from incudo.app.kernel.unit import Who, Work, find, insert_once
 from incudo.app.kernel.views import Named, StepView
 from incudo.app.parts.attempts import own_attempt
@@ -174,7 +175,9 @@ def keep_reckoning(w: Work, who: Who, assignment: uuid.UUID, command: KeepReckon
     """Keep a calculation on a job card, as it was given and as it came out then."""
     file = own_attempt(w, who, assignment)
     given = {k: v.model_dump() for k, v in command.given.items()}
-    answer = reckon(command.name, given)
+    with speaking(ENGLISH):
+        # a record: what it said then, word for word
+        answer = reckon(command.name, given)
     kept = answer.model_dump(mode="json", include={"results", "working"})
     row = t.Reckoned(
         id=command.id,

@@ -10,6 +10,7 @@ from incudo.app.session.now import the_session
 from incudo.app.session.page import session_page
 from incudo.app.session.views import Presence, SessionPage
 from incudo.app.shop.machines import machine_names
+from incudo.core.kernel.say import as_json
 from incudo.core.session.at_machine import EventKind
 from incudo.core.session.duties import share_out
 from incudo.store import schema as t
@@ -30,7 +31,7 @@ def share_duties(w: Work, meeting: t.Meeting) -> None:
     present = sorted(names[p] for p, row in roll.items() if Presence(row.presence).present)
     turn = store.meeting_count(w.db, meeting.group_id)
     shared = share_out(_who_was_where(w, meeting), present, turn)
-    meeting.duties = json.dumps([[d.person, d.what] for d in shared], ensure_ascii=False)
+    meeting.duties = json.dumps(as_json([[d.person, d.what] for d in shared]), ensure_ascii=False)
     w.db.flush()
 
 

@@ -10,6 +10,7 @@ from incudo.app.session.now import machines_in, supervisors
 from incudo.app.session.plan import plans
 from incudo.app.session.views import DutyView, PastSession, Presence, RollLine, SessionPage, SessionView
 from incudo.app.shop.crib import not_back
+from incudo.core.kernel.say import from_json
 from incudo.store import schema as t
 from incudo.store.people import groups
 from incudo.store.session import sessions as store
@@ -32,7 +33,7 @@ def session_page(w: Work) -> SessionPage:
 
 
 def _duties(text: str) -> tuple[DutyView, ...]:
-    return tuple(DutyView(person=p, what=x) for p, x in json.loads(text or "[]"))
+    return tuple(DutyView(person=p, what=x) for p, x in from_json(json.loads(text or "[]")))
 
 
 def session_view(w: Work, meeting: t.Meeting) -> SessionView:

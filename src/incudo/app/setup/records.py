@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 import uuid
 
+from incudo.app.kernel.language import ENGLISH, speaking
 from incudo.app.kernel.unit import Who, Work, find, insert_once
 from incudo.app.parts.attempts import newest_attempt, own_attempt
 from incudo.app.setup.head import head_page
@@ -25,6 +26,7 @@ from incudo.core.kernel.quantity import Length
 from incudo.core.kernel.say import say, together
 from incudo.core.people.roles import Role
 from incudo.core.setup.effect import job_of
+from incudo.core.setup.guide import AXIS_WORDS
 from incudo.core.setup.record import (
     Do,
     SetupKind,
@@ -107,7 +109,9 @@ def accept_setup(w: Work, who: Who, setup_id: uuid.UUID, command: AcceptCommand)
     """Accept a setup that was tightened and read again. Raises ``NotPermitted`` with what is still to do."""
     row = _own(w, who, setup_id)
     if w.db.get(t.SetupEnd, setup_id) is None:
-        page = setup_page(w, who, setup_id)
+        with speaking(ENGLISH):
+            # what is kept is said again in the language of whoever reads it
+            page = setup_page(w, who, setup_id)
         if page.next.do is not Do.ACCEPT:
             raise NotPermitted(say("Not yet: {title}.", title=page.next.title))
         words = together(_left_words(page), ", ")
@@ -120,7 +124,8 @@ def _left_words(page: SetupPage) -> list[str]:
     last = {p.axis: p for p in page.passes}
     if page.kind is SetupKind.VISE:
         return [say("{holding}: {off} over the jaw", holding=page.holding, off=page.passes[-1].off)]
-    return [f"{axis} {p.off}" for axis, p in last.items()]
+    axes = {str(x): x for x in AXIS_WORDS.values()}
+    return [say("{axis} {off}", axis=axes[axis], off=p.off) for axis, p in last.items()]
 
 
 def _may_read(w: Work, who: Who, row: t.Setup) -> bool:

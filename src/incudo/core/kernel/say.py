@@ -10,7 +10,12 @@ from __future__ import annotations
 import json
 from collections.abc import Iterable, Mapping
 from datetime import date, datetime
-from typing import Any, Protocol
+from typing import Annotated, Any, Protocol
+
+from pydantic import SkipValidation
+
+#: A text of a model that may be a sentence and stays one (validation would make plain text of it).
+Text = Annotated[str, SkipValidation]
 
 
 class Speaker(Protocol):
@@ -126,6 +131,22 @@ def unpacked(kept: str) -> str:
         return kept
     found: str = _said(json.loads(kept))
     return found
+
+
+def as_json(data: Any) -> Any:
+    """Data for JSON in which sentences keep their template and values."""
+    if isinstance(data, Sentence):
+        return _plain(data)
+    if isinstance(data, Mapping):
+        return {k: as_json(v) for k, v in data.items()}
+    return [as_json(x) for x in data] if isinstance(data, (list, tuple)) else data
+
+
+def from_json(data: Any) -> Any:
+    """What ``as_json`` made, read again."""
+    if isinstance(data, dict):
+        return _said(data) if data.keys() >= {"say", "with"} else {k: from_json(v) for k, v in data.items()}
+    return [from_json(x) for x in data] if isinstance(data, list) else data
 
 
 def _plain(value: object) -> object:

@@ -109,9 +109,9 @@ class Tolerance:
             case Form.LIMITS if self.first and self.second:
                 return self.second.text, self.first.text
             case Form.MAXIMUM:
-                return "max", ""
+                return say("max"), ""
             case Form.MINIMUM:
-                return "min", ""
+                return say("min"), ""
         return "", ""
 
 

@@ -102,7 +102,7 @@ def _after(now: AtMachine, e: Event) -> AtMachine:
 def check_may_take_handles(now: AtMachine, person: str) -> None:
     """The handles change hands only among those at the machine, and never while it runs."""
     if person not in now.people:
-        raise Conflict(say("Sign in at this machine first, then take the handles."))
+        raise Conflict(say("Go to this machine first, then take the handles."))
     if now.run is not None:
         raise Conflict(say("The machine runs: end the run before the handles change hands."))
 

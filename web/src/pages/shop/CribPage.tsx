@@ -127,7 +127,7 @@ function HandOut({ crib }: { crib: Crib }) {
             <div className="crib-kinds">
               {kinds.map((k) => (
                 <Button key={k} onClick={() => setText(k)}>
-                  {k}
+                  {say(k)}
                 </Button>
               ))}
             </div>
@@ -242,7 +242,7 @@ function OutList({ crib, staff }: { crib: Crib; staff: boolean }) {
               {
                 key: "2",
                 title: "",
-                render: (_, b) => (b.condition === "fine" ? b.condition : <span className="needs">{b.condition}</span>),
+                render: (_, b) => (b.condition === "fine" ? say(b.condition) : <span className="needs">{say(b.condition)}</span>),
               },
               { key: "3", title: "", className: "num small muted", render: (_, b) => when(b.at) },
             ]}

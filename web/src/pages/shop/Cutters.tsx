@@ -15,7 +15,7 @@ type Cutter = Schema["CutterView"];
 export function Cutters() {
   const { data, error } = useQuery(queries.stock());
   const [text, setText] = useState("");
-  const [kind, setKind] = useState(say("end mill"));
+  const [kind, setKind] = useState("end mill");
   const [chosen, setChosen] = useState("");
   if (!data) return <Waiting error={error} />;
   if (data.cutters.length === 0)
@@ -35,7 +35,7 @@ export function Cutters() {
             aria-label={say("Kind")}
             value={kind}
             onChange={(picked) => setKind(picked)}
-            options={[...kinds.map((k) => ({ value: k, label: `${k}, ${data.cutters.filter((c) => c.of.kind === k).length}` }))]}
+            options={[...kinds.map((k) => ({ value: k, label: `${say(k)}, ${data.cutters.filter((c) => c.of.kind === k).length}` }))]}
           />
           <Input placeholder={say("or a name")} aria-label={say("Name")} value={text} maxLength={60} onChange={(e) => setText(e.target.value)} />
         </div>
@@ -105,7 +105,7 @@ function One({ cutter: c }: { cutter: Cutter }) {
   const lines: [string, string][] = [
     [say("Nominal"), `${c.of.diameter} ${c.of.unit}`],
     [say("Really"), c.of.measured ? say("{measured} {unit}, reground", { measured: c.of.measured, unit: c.of.unit }) : say("as bought")],
-    [say("Made of"), c.of.made_of],
+    [say("Made of"), say(c.of.made_of)],
     [say("Teeth"), c.of.teeth ? String(c.of.teeth) : ""],
     [say("Cuts to a depth of"), c.of.length ? `${c.of.length} ${c.of.unit}` : ""],
     [say("Angle"), c.of.angle ? `${c.of.angle}°` : ""],

@@ -78,7 +78,7 @@ export function Materials() {
                 title: say("Cutter and work"),
                 render: (_, r) => (
                   <>
-                    {r.operation}, {r.cutter}
+                    {say(r.operation)}, {say(r.cutter)}
                     <div className="small muted">{r.source}</div>
                   </>
                 ),
@@ -96,7 +96,7 @@ export function Materials() {
                   <>
                     {r.chart.split(" ").map((point) => (
                       <div key={point} className="small nowrap">
-                        {point.replace(":", " mm: ").replace("-", " to ")}
+                        {chip(point)}
                       </div>
                     ))}
                     <div className="small muted">{r.operation === "drilling" ? say("per turn") : say("per tooth")}</div>
@@ -115,4 +115,10 @@ export function Materials() {
       </div>
     </div>
   );
+}
+
+/** A point of a chart, such as 3.2:0.008-0.015, in words. */
+function chip(point: string): string {
+  const [diameter = "", low = "", high = ""] = point.split(/[:-]/);
+  return say("{diameter} mm: {low} to {high}", { diameter, low, high });
 }

@@ -33,8 +33,10 @@ export function Tables() {
               title: "",
               render: (_, t) => (
                 <>
-                  <b className="head">{t.name}</b>
-                  <div className="small muted">{t.columns.join(", ")}</div>
+                  <b className="head">{say(t.name)}</b>
+                  <div className="small muted" translate="no">
+                    {t.columns.join(", ")}
+                  </div>
                 </>
               ),
             },

@@ -10,7 +10,7 @@ from typing import Literal
 from pydantic import BaseModel, ConfigDict
 
 from incudo.core.kernel.errors import Refused
-from incudo.core.kernel.say import say, together
+from incudo.core.kernel.say import Text, say, together
 from incudo.core.locating.centre import AGREE, Sweep, agreement, swept
 from incudo.core.locating.datum import shown
 from incudo.core.practice.rigs.base import Action, Advice, Control, Level, Pass, Rig, RigSetup, State
@@ -68,7 +68,7 @@ class BoreScene(BaseModel):
     boss: bool
     isolated: bool
     curve: tuple[tuple[float, float], ...]
-    reads: tuple[str, ...]
+    reads: tuple[Text, ...]
     travel: float
     fresh: bool
     zeroed: bool

@@ -10,7 +10,7 @@ from pydantic import BaseModel, ConfigDict
 
 from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.quantity import Unit
-from incudo.core.kernel.say import say, say_many
+from incudo.core.kernel.say import Text, say, say_many
 from incudo.core.locating.datum import shown
 from incudo.core.practice.rigs.base import Action, Advice, Control, Level, Pass, Rig, RigSetup, State
 from incudo.core.practice.rigs.slide import NO_DIAL, DialShown, Slide, a_slide
@@ -42,11 +42,11 @@ class StoodShown(BaseModel):
     """One place after the run: where it was asked for and where the table really was."""
 
     model_config = ConfigDict(frozen=True)
-    place: str
-    stood: str
-    off: str
+    place: Text
+    stood: Text
+    off: Text
     good: bool
-    why: str
+    why: Text
 
 
 class HandleScene(BaseModel):
@@ -55,10 +55,10 @@ class HandleScene(BaseModel):
     model_config = ConfigDict(frozen=True)
     rig: Literal["handle"] = "handle"
     dial: DialShown
-    place: str
-    claimed: tuple[str, ...]
-    readout: str
-    lost: str
+    place: Text
+    claimed: tuple[Text, ...]
+    readout: Text
+    lost: Text
     stood: tuple[StoodShown, ...]
 
 

@@ -11,7 +11,7 @@ from typing import Literal
 from pydantic import BaseModel, ConfigDict
 
 from incudo.core.kernel.quantity import Unit, in_places
-from incudo.core.kernel.say import say
+from incudo.core.kernel.say import Text, say
 from incudo.core.practice.rigs.base import Level
 from incudo.core.practice.rigs.quiz import Option, Question, QuizRig, QuizState
 
@@ -97,7 +97,7 @@ class ReadingPicture(BaseModel):
 
     model_config = ConfigDict(frozen=True)
     kind: Kind
-    name: str
+    name: Text
     unit: Unit
     value: float
     step: float

@@ -11,7 +11,7 @@ from pydantic import BaseModel, ConfigDict
 
 from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.quantity import Unit
-from incudo.core.kernel.say import say, together
+from incudo.core.kernel.say import Text, say, together
 from incudo.core.locating.datum import goes, shown, way_words
 from incudo.core.locating.dial import Dial, Turning
 from incudo.core.practice.rigs.base import Action, Advice, Control
@@ -38,11 +38,11 @@ class DialShown(BaseModel):
     axis: Axis
     unit: Unit
     dial_up: Turning
-    marks: tuple[str, ...]
+    marks: tuple[Text, ...]
     at: float
-    shows: str
-    division: str
-    per_turn: str
+    shows: Text
+    division: Text
+    per_turn: Text
     clockwise: Way
 
 

@@ -7,7 +7,7 @@ from typing import Literal
 
 from pydantic import BaseModel, ConfigDict
 
-from incudo.core.kernel.say import say
+from incudo.core.kernel.say import Text, say
 from incudo.core.locating.finders import Face
 from incudo.core.practice.rigs.edge.state import SWING, EdgeState, said_in
 from incudo.core.practice.rigs.slide import DialShown
@@ -17,8 +17,8 @@ class PartShown(BaseModel):
     """One part of the error of the zero."""
 
     model_config = ConfigDict(frozen=True)
-    words: str
-    off: str
+    words: Text
+    off: Text
 
 
 class EdgeScene(BaseModel):
@@ -31,15 +31,15 @@ class EdgeScene(BaseModel):
     side: int
     tip: float
     body: float
-    finder: str
-    holder: str
+    finder: Text
+    holder: Text
     speed: int
     right_speed: bool
     gap: float
     swing: float
     look: Literal["away", "swings", "nears", "true", "kicked", "raised"]
     burr: bool
-    touches: tuple[str, ...]
+    touches: tuple[Text, ...]
     zeroed: bool
     parts: tuple[PartShown, ...]
 

@@ -7,6 +7,7 @@ from typing import Literal
 
 from pydantic import BaseModel, ConfigDict
 
+from incudo.core.kernel.say import Text
 from incudo.core.practice.rigs.head.state import BOLTS, DEGREES, TRAVEL, HeadState
 
 
@@ -15,14 +16,14 @@ class HeadScene(BaseModel):
 
     model_config = ConfigDict(frozen=True)
     rig: Literal["head"] = "head"
-    at: str
+    at: Text
     degrees: float
     down: bool
     reading: float | None
     division: float
     travel: float
     turns: int
-    shown: str
+    shown: Text
     grips: dict[str, int]
     isolated: bool
     clamped: bool
@@ -30,7 +31,7 @@ class HeadScene(BaseModel):
     nods: bool
     lean: float
     bow: float
-    slots: tuple[str, ...]
+    slots: tuple[Text, ...]
 
 
 def scene_of(s: HeadState) -> HeadScene:

@@ -8,7 +8,7 @@ from typing import Literal
 
 from pydantic import BaseModel, ConfigDict
 
-from incudo.core.kernel.say import say
+from incudo.core.kernel.say import Text, say
 from incudo.core.practice.rigs.hold.state import HoldState, size
 from incudo.core.setup.holding import (
     Cut,
@@ -27,8 +27,8 @@ class SaidLine(BaseModel):
 
     model_config = ConfigDict(frozen=True)
     weight: Weight
-    about: str
-    words: str
+    about: Text
+    words: Text
 
     @classmethod
     def of(cls, said: Said) -> SaidLine:
@@ -41,14 +41,14 @@ class PairShown(BaseModel):
     model_config = ConfigDict(frozen=True)
     height: float
     thickness: float
-    words: str
+    words: Text
 
 
 class CutShown(BaseModel):
     """A cut in the section, in mm from the fixed jaw and from the work's bottom."""
 
     model_config = ConfigDict(frozen=True)
-    name: str
+    name: Text
     near: float
     far: float
     floor: float
@@ -58,7 +58,7 @@ class HoleShown(BaseModel):
     """A hole in the section."""
 
     model_config = ConfigDict(frozen=True)
-    name: str
+    name: Text
     across: float
     diameter: float
     floor: float
@@ -106,16 +106,16 @@ class HoldScene(BaseModel):
     section: Section
     drawer: tuple[PairShown, ...]
     pair: int | None
-    stop: str
+    stop: Text
     rough: bool
-    runs_out: str
+    runs_out: Text
     strapped: bool
     strap: StrapShown | None
-    strap_side: str
+    strap_side: Text
     second: bool
     tight: bool
-    slips: str
-    asked: tuple[str, ...]
+    slips: Text
+    asked: tuple[Text, ...]
     found: tuple[SaidLine, ...]
 
 

@@ -7,6 +7,7 @@ from typing import Literal
 
 from pydantic import BaseModel, ConfigDict
 
+from incudo.core.kernel.say import Text
 from incudo.core.practice.rigs.vise.state import ENDS, TRAVEL, ViseState
 from incudo.core.setup.standard import ViseSchool
 
@@ -26,9 +27,9 @@ class ViseScene(BaseModel):
     division: float
     travel: float
     turns: int
-    shown: str
+    shown: Text
     crooked: float
-    hammer: str
+    hammer: Text
     pushed: bool
     sense: int
     long_parallel: bool

@@ -1,0 +1,178 @@
+"""Every page at both sizes: nothing outside the catalogues, nothing cut off, and nothing that keeps somebody out."""
+
+from __future__ import annotations
+
+import csv
+import importlib
+import pkgutil
+import re
+from collections.abc import Callable, Iterator
+from dataclasses import fields, is_dataclass
+from functools import cache
+from pathlib import Path
+from typing import Any
+
+import pytest
+import yaml
+
+import incudo.demo
+from incudo.app.kernel.language import PSEUDO
+from incudo.launch.browser import resize
+from incudo.launch.configuration import ROOT
+from tests.browser.page import Page
+from tests.browser.pages import Place, places
+
+SIZES = {"desk": (1280, 800, False), "tablet": (834, 1194, True)}
+#: What is the same in every language, or written by the browser itself.
+SAME = (
+    r"\b(in|mm|µm|rpm|m/min|ft/min|min|kg|N|kW|W|UTC|JSON|CSV|PDF|LL|UL|cm"
+    r"|Mon|Tue|Wed|Thu|Fri|Sat|Sun|(Jan|Feb|Mar|Apr|May|June?|July?|Aug|Sept?|Oct|Nov|Dec)[a-z]*)\b"
+)
+#: The texts of a page that stand outside brackets, block by block, and of what is said of its parts.
+BARE = """
+const block = (e) => {
+  for (; e.parentElement; e = e.parentElement) {
+    const d = getComputedStyle(e).display;
+    if ((!d.startsWith("inline") && d !== "contents") || e.tagName === "BUTTON" || e instanceof SVGTextElement) return e;
+  }
+  return e;
+};
+const seen = new Map();
+const walker = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT);
+for (let n = walker.nextNode(); n; n = walker.nextNode()) {
+  const e = n.parentElement;
+  const box = e.getBoundingClientRect();
+  if (["SCRIPT", "STYLE", "TEXTAREA"].includes(e.tagName) || e.closest("[translate=no]")) continue;
+  if (!box.width || !box.height || getComputedStyle(e).visibility === "hidden") continue;
+  seen.set(block(e), (seen.get(block(e)) ?? "") + n.data);
+}
+for (const a of ["placeholder", "title", "aria-label"])
+  for (const e of document.querySelectorAll(`[${a}]`))
+    if (!e.closest("[translate=no]")) seen.set(a + e.getAttribute(a), e.getAttribute(a));
+const bare = [];
+for (const text of seen.values()) {
+  let depth = 0, out = "";
+  for (const c of text) {
+    if (c === "[") depth++;
+    else if (c === "]") { depth = Math.max(0, depth - 1); out += " "; }
+    else if (!depth) out += c;
+  }
+  if (/[A-Za-z]{2,}/.test(out)) bare.push(out);
+}
+return [...new Set(bare)];
+"""
+#: Texts that do not fit into what holds them, and whether the page itself is wider than the window.
+CUT = """
+const cut = [];
+for (const e of document.querySelectorAll("body *")) {
+  const style = getComputedStyle(e);
+  if (!["hidden", "clip"].includes(style.overflowX) || e.closest("svg, .ant-select, .ant-picker")) continue;
+  if (e.clientWidth && e.scrollWidth > e.clientWidth + 2 && e.innerText?.trim()) cut.push(e.innerText.slice(0, 80));
+}
+const wide = document.documentElement.scrollWidth - innerWidth;
+if (wide > 1) cut.push(`the page is ${wide} too wide`);
+return cut;
+"""
+
+
+@cache
+def what_people_wrote() -> tuple[str, ...]:
+    """Names, notes and remarks of the demo: they are in nobody's catalogue. The longest first."""
+    found: set[str] = {"Skerry Sound", "INCUDO"}
+    for module in pkgutil.iter_modules(incudo.demo.__path__):
+        m = importlib.import_module(f"incudo.demo.{module.name}")
+        found.update(x for n in dir(m) if n.isupper() or n.startswith("_") for x in _texts(getattr(m, n)))
+    folder = Path(incudo.demo.__path__[0])
+    for file in folder.glob("*/*.yaml"):
+        found.update(_texts(yaml.safe_load(file.read_text())))
+    for file in folder.glob("*/*.csv"):
+        found.update(_texts(list(csv.reader(file.open()))))
+    people = {part for x in found if re.fullmatch("[A-Z][a-z]+ [A-Z][a-z]+", x) for part in x.split()}
+    return tuple(sorted(found | people, key=len, reverse=True))
+
+
+def _texts(value: Any) -> Iterator[str]:
+    if isinstance(value, str):
+        if len(value) > 3:
+            yield value
+    elif isinstance(value, dict):
+        yield from _texts([*value.keys(), *value.values()])
+    elif isinstance(value, (list, tuple, set, frozenset)):
+        for x in value:
+            yield from _texts(x)
+    elif is_dataclass(value):
+        for f in fields(value):
+            yield from _texts(getattr(value, f.name))
+
+
+def outside(page: Page) -> list[str]:
+    """What a page says that came from no template."""
+    found = []
+    for text in page.driver.execute_script(BARE):
+        left = text
+        for known in what_people_wrote():
+            left = left.replace(known, " ")
+        if re.search("[A-Za-z]{2,}", re.sub(SAME, " ", left)):
+            found.append(text.strip()[:200])
+    return found
+
+
+def each(page: Page, who: str) -> Iterator[Place]:
+    """Each page of one person, opened and waited for."""
+    for place in places():
+        if place.who != who:
+            continue
+        page.go(place.path)
+        page.find(place.waits_for)
+        page.driver.execute_async_script("document.fonts.ready.then(() => requestAnimationFrame(arguments[0]))")
+        yield place
+
+
+WHO = tuple(dict.fromkeys(p.who for p in places()))
+
+
+@pytest.mark.parametrize("who", WHO)
+def test_every_text_comes_from_a_catalogue_and_fits(browser: Callable[..., Page], who: str) -> None:
+    """In the pseudo-locale every text is in brackets and a third longer; at both sizes."""
+    page = browser(who)
+    agent = page.driver.execute_script("return navigator.userAgent")
+    override = {"userAgent": agent, "acceptLanguage": PSEUDO}
+    page.driver.execute_cdp_cmd("Network.setUserAgentOverride", override)
+    try:
+        wrong = []
+        for size, (width, height, touch) in SIZES.items():
+            resize(page.driver, width, height, touch=touch)
+            for place in each(page, who):
+                wrong += [f"{place.name}, {size}: outside: {x}" for x in outside(page)]
+                wrong += [f"{place.name}, {size}: cut off: {x}" for x in page.driver.execute_script(CUT)]
+    finally:
+        page.driver.execute_cdp_cmd("Network.setUserAgentOverride", {"userAgent": agent, "acceptLanguage": "en"})
+    assert wrong == []
+
+
+AXE = (ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js").read_text
+RUN_AXE = """
+const done = arguments[0];
+const rules = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"];
+axe.run(document, {runOnly: {type: "tag", values: rules}, rules: {"label-content-name-mismatch": {enabled: true}}})
+  .then((r) => done(r.violations.flatMap((v) => v.nodes.map((n) => `${v.id}: ${n.target.join(" ")} ${n.failureSummary}`))))
+  .catch((e) => done([String(e)]));
+"""
+
+
+@pytest.mark.parametrize("who", WHO)
+def test_no_page_keeps_anybody_out(browser: Callable[..., Page], who: str) -> None:
+    """WCAG 2.2 AA as far as a program can tell, day and evening, at both sizes."""
+    page = browser(who)
+    source = AXE()
+    wrong = []
+    for size, theme in (("desk", "day"), ("tablet", "evening"), ("desk", "evening"), ("tablet", "day")):
+        width, height, touch = SIZES[size]
+        resize(page.driver, width, height, touch=touch)
+        page.driver.execute_script("localStorage.setItem('incudo-theme', arguments[0])", theme)
+        for place in each(page, who):
+            page.driver.execute_script(source)
+            found = page.driver.execute_async_script(RUN_AXE)
+            wrong += [f"{place.name}, {size}, {theme}: {x[:300]}" for x in found]
+    page.driver.execute_script("localStorage.removeItem('incudo-theme')")
+    assert wrong == []

@@ -1,0 +1,66 @@
+import english from "antd/locale/en_US";
+import type { Locale } from "antd/lib/locale";
+import { languageNow, say } from "../shared/say";
+
+/** What the component library says by itself, in the language of the pages. */
+export function libraryWords(): Locale {
+  const picker = english.DatePicker;
+  return {
+    ...english,
+    locale: languageNow(),
+    global: {
+      ...english.global,
+      placeholder: say("Please select"),
+      close: say("Close"),
+      show: say("Show"),
+      hide: say("Hide"),
+    },
+    Table: {
+      ...english.Table,
+      filterConfirm: say("OK"),
+      filterReset: say("Reset"),
+      filterSearchPlaceholder: say("Search"),
+      emptyText: say("Nothing here yet."),
+      sortTitle: say("Sort"),
+      expand: say("Open the line"),
+      collapse: say("Fold the line"),
+      triggerDesc: say("Sort downwards"),
+      triggerAsc: say("Sort upwards"),
+      cancelSort: say("Stop sorting"),
+    },
+    Modal: { okText: say("OK"), cancelText: say("Cancel"), justOkText: say("OK") },
+    Popconfirm: { okText: say("OK"), cancelText: say("Cancel") },
+    Empty: { description: say("Nothing here yet.") },
+    Pagination: {
+      ...english.Pagination,
+      items_per_page: say("/ page"),
+      jump_to: say("Go to"),
+      page: say("Page"),
+      prev_page: say("Previous page"),
+      next_page: say("Next page"),
+      prev_5: say("Back 5 pages"),
+      next_5: say("On 5 pages"),
+      page_size: say("Lines on a page"),
+    },
+    ...(picker && {
+      DatePicker: {
+        ...picker,
+        lang: {
+          ...picker.lang,
+          placeholder: say("Choose a day"),
+          today: say("Today"),
+          month: say("Month"),
+          year: say("Year"),
+          dateSelect: say("Choose a day"),
+          monthSelect: say("Choose a month"),
+          yearSelect: say("Choose a year"),
+          previousMonth: say("Previous month"),
+          nextMonth: say("Next month"),
+          previousYear: say("Previous year"),
+          nextYear: say("Next year"),
+          clear: say("Clear"),
+        },
+      },
+    }),
+  };
+}
