@@ -5,7 +5,18 @@ from __future__ import annotations
 from flask import Response
 
 from incudo.api.kernel import gate
-from incudo.api.kernel.common import PaperQuery, QuestionPath, RunPath, SheetPath, UptoQuery, api, out, pdf, run
+from incudo.api.kernel.common import (
+    PaperQuery,
+    QuestionPath,
+    ReckonPath,
+    RunPath,
+    SheetPath,
+    UptoQuery,
+    api,
+    out,
+    pdf,
+    run,
+)
 from incudo.app.administration import papers
 from incudo.app.practice import exercise_views, exercises, questions, rig_runs, rig_views, rigs, sheets
 
@@ -21,6 +32,12 @@ def sheet_paper(path: SheetPath, query: PaperQuery) -> Response:
 def exercise_page() -> Response:
     """The exercises, sheets, and the slips that are made most."""
     return out(run(lambda w: exercises.exercise_page(w, gate.who())))
+
+
+@api.get("/reckonings/<string:name>/example", responses={200: exercise_views.Example})
+def reckon_example(path: ReckonPath) -> Response:
+    """Values from this shop to see a calculation with."""
+    return out(run(lambda w: questions.example(w, path.name)))
 
 
 @api.post("/exercise-questions", responses={200: exercise_views.ExerciseQuestionView})

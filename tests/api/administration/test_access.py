@@ -164,6 +164,7 @@ TABLE: dict[str, tuple[str, str, tuple[int, int, int, int]]] = {
     "find_check": ("POST", "/api/job-cards/{assignment}/datums/check", (200, 200, 200, 200)),
     "keep_find": ("POST", "/api/job-cards/{assignment}/datums", (200, 200, 200, 403)),
     "reckon_list": ("GET", "/api/reckonings", (200, 200, 200, 200)),
+    "reckon_example": ("GET", "/api/reckonings/drill-point/example", (200, 200, 200, 200)),
     "reckon_check": ("POST", "/api/reckonings/drill-point", (200, 200, 200, 200)),
     "reckon_fill": ("GET", f"/api/reckoning-fills?machine={PETREL}&material=brass", (200, 200, 200, 200)),
     "keep_reckoning": ("POST", "/api/job-cards/{assignment}/reckonings", (200, 200, 200, 403)),

@@ -124,6 +124,13 @@ export const queries = {
       queryFn: () => body(api.GET("/api/job-cards/{assignment}/datums", { params: { path: { assignment }, query: { cutter } } })),
     }),
   reckonings: () => queryOptions({ queryKey: ["reckonings"], queryFn: () => body(api.GET("/api/reckonings")), staleTime: Infinity }),
+  reckonExample: (name: string) =>
+    queryOptions({
+      queryKey: ["reckon-example", name],
+      queryFn: () => body(api.GET("/api/reckonings/{name}/example", { params: { path: { name } } })),
+      staleTime: Infinity,
+      retry: false,
+    }),
   reckonFill: (c: { machine: string; material: string; cutter: string }) =>
     queryOptions({
       queryKey: ["reckon-fill", c.machine, c.material, c.cutter],

@@ -1151,6 +1151,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/reckonings/{name}/example": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Values from this shop to see a calculation with. */
+        get: operations["api_reckon_example_reckonings__string_name__example_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/register": {
         parameters: {
             query?: never;
@@ -3472,6 +3489,23 @@ export interface components {
             words: string;
         };
         /**
+         * Example
+         * @description What a calculation is given as an example, by the names of its inputs.
+         */
+        Example: {
+            /** Given */
+            given: {
+                [key: string]: components["schemas"]["ExampleValue"];
+            };
+        };
+        /** ExampleValue */
+        ExampleValue: {
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: string;
+        };
+        /**
          * ExerciseAnswerView
          * @description An answer held against the right one. Empty, the working was asked for instead.
          */
@@ -3535,6 +3569,8 @@ export interface components {
             answered: components["schemas"]["ExerciseAnswerView"] | null;
             /** Calculation */
             calculation: string;
+            /** Choice Words */
+            choice_words: string[];
             /** Choices */
             choices: string[];
             /** Given */
@@ -4515,6 +4551,8 @@ export interface components {
         /**
          * InputView
          * @description One input: its units (the first is the base), its bounds in words by unit, its choices, what fills it.
+         *
+         *     ``shown_in`` is the unit to begin in where inches or millimetres are shown; ``words`` say the choices.
          */
         InputView: {
             /** Bounds */
@@ -4534,8 +4572,14 @@ export interface components {
             name: string;
             /** Optional */
             optional: boolean;
+            /** Shown In */
+            shown_in: {
+                [key: string]: string;
+            };
             /** Units */
             units: string[];
+            /** Words */
+            words: string[];
         };
         /**
          * InstrumentRow
@@ -16155,6 +16199,109 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReckonAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_reckon_example_reckonings__string_name__example_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Example"];
                 };
             };
             /** @description Unauthorized */

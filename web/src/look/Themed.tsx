@@ -93,7 +93,7 @@ function configure(evening: boolean): ThemeConfig {
 export function Themed({ children }: { children: ReactNode }) {
   const name = useTheme();
   const config = useMemo(() => configure(name === "evening"), [name]);
-  const words = useMemo(libraryWords, []);
+  const words = useMemo(() => libraryWords(), []);
   return (
     <ConfigProvider
       locale={words}

@@ -1,5 +1,5 @@
-import english from "antd/locale/en_US";
-import type { Locale } from "antd/lib/locale";
+import english from "antd/es/locale/en_US";
+import type { Locale } from "antd/es/locale";
 import { languageNow, say } from "../shared/say";
 
 /** What the component library says by itself, in the language of the pages. */

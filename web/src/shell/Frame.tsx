@@ -1,14 +1,17 @@
 import { Breadcrumb } from "antd";
 import { Suspense, useEffect } from "react";
-import { Link, useParams } from "react-router";
+import { Link, NavLink, useParams } from "react-router";
 import { Loading } from "../shared/Loading";
 import { useMe } from "../shared/me";
-import { trail, type Place } from "./routes";
+import { shelfOf, trail, type Place } from "./routes";
+import { say } from "../shared/say";
 
 /** One page of the route table: its title, the way back, and what shows while its script is on its way. */
 export function Frame({ place }: { place: Place }) {
   const params = useParams();
-  const way = trail(place, params, useMe());
+  const me = useMe();
+  const way = trail(place, params, me);
+  const shelf = shelfOf(place, me);
   useEffect(() => {
     document.title = `${place.name} · Incudo`;
   }, [place.name]);
@@ -20,6 +23,15 @@ export function Frame({ place }: { place: Place }) {
           className="trail no-print"
           items={way.map((w, i) => ({ title: i < way.length - 1 ? <Link to={w.to}>{w.name}</Link> : w.name }))}
         />
+      )}
+      {shelf.length > 0 && (
+        <nav className="shelf no-print" aria-label={say("Stands together with this page")}>
+          {shelf.map((p) => (
+            <NavLink key={p.to} to={p.to} end={p.to === "/shop"}>
+              {p.name}
+            </NavLink>
+          ))}
+        </nav>
       )}
       <Suspense fallback={<Loading />}>
         <Page />

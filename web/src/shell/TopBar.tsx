@@ -1,7 +1,7 @@
 import { Button, Popover, Segmented, Tooltip } from "antd";
 import { useContext, useEffect, useState } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
-import { NavLink, useNavigate } from "react-router";
+import { Link, useLocation, useNavigate } from "react-router";
 import type { Me } from "../api/client";
 import { ShownUnit } from "../instruments/length";
 import { toggleTheme } from "../look/theme";
@@ -9,7 +9,7 @@ import { clock } from "../shared/time";
 import { Help } from "./Help";
 import { leave } from "./leaving";
 import { Password } from "./Password";
-import { topBar } from "./routes";
+import { lettered, topBar } from "./routes";
 import { Search } from "./Search";
 import "./shell.css";
 import { say } from "../shared/say";
@@ -19,18 +19,20 @@ export function TopBar({ me, away, onSignedOut }: { me: Me; away: boolean; onSig
   const units = useContext(ShownUnit);
   const navigate = useNavigate();
   const places = topBar(me);
+  const keys = lettered(me);
+  const { pathname } = useLocation();
   const [help, setHelp] = useState(false);
   const [changing, setChanging] = useState(false);
 
   // shortcuts rest in fields and while Ctrl, Alt or Meta is held
   useHotkeys(
-    places.map((p) => `g>${p.key}`),
-    (_, keys) => {
-      const place = places.find((p) => p.key === keys.keys?.at(-1));
+    keys.map((p) => `g>${p.key}`),
+    (_, pressed) => {
+      const place = keys.find((p) => p.key === pressed.keys?.at(-1));
       if (place) void navigate(place.to);
     },
     { sequenceTimeoutMs: 1200, useKey: true },
-    [places, navigate],
+    [keys, navigate],
   );
   useHotkeys("u", units.toggle, { useKey: true }, [units]);
   useHotkeys("shift+?", () => setHelp(true), { useKey: true });
@@ -55,7 +57,9 @@ export function TopBar({ me, away, onSignedOut }: { me: Me; away: boolean; onSig
       <nav aria-label={say("Places")}>
         {places.map((p) => (
           <Tooltip key={p.to} title={say("g then {key}", { key: p.key })} mouseEnterDelay={0.6}>
-            <NavLink to={p.to}>{p.name}</NavLink>
+            <Link to={p.to} className={p.covers.some((c) => pathname === c || pathname.startsWith(`${c}/`)) ? "active" : ""}>
+              {p.name}
+            </Link>
           </Tooltip>
         ))}
       </nav>
@@ -70,6 +74,11 @@ export function TopBar({ me, away, onSignedOut }: { me: Me; away: boolean; onSig
           onChange={units.toggle}
         />
       </Tooltip>
+      <Link to="/report" className="top-report" aria-label={say("Report a fault or a near miss")}>
+        <svg width="20" height="18" viewBox="0 0 18 17" aria-hidden="true">
+          <path d="M9 1 17 16H1ZM9 6V11M9 13V14.5" fill="none" stroke="currentColor" strokeWidth="2" />
+        </svg>
+      </Link>
       <Clock />
       <Popover
         trigger="click"
@@ -80,6 +89,9 @@ export function TopBar({ me, away, onSignedOut }: { me: Me; away: boolean; onSig
               {me.role}
               {me.group && `, ${me.group}`}
             </span>
+            <Link className="button" to="/report">
+              {say("Report a fault or a near miss")}
+            </Link>
             <Button onClick={toggleTheme}>{say("Day or evening")}</Button>
             <Button onClick={() => setHelp(true)}>{say("Shortcuts")}</Button>
             <Button onClick={() => setChanging(true)}>{say("Change my password")}</Button>
@@ -92,7 +104,7 @@ export function TopBar({ me, away, onSignedOut }: { me: Me; away: boolean; onSig
         </Button>
       </Popover>
       {changing && <Password onClose={() => setChanging(false)} />}
-      {help && <Help places={places} onClose={() => setHelp(false)} />}
+      {help && <Help places={keys} onClose={() => setHelp(false)} />}
     </header>
   );
 }

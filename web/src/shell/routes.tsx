@@ -16,9 +16,15 @@ export type Place = {
   page: Page;
   /** The path of the page above it, or the home of whoever looks; none for one in the top bar. */
   under?: string;
-  /** The letter after g that leads there; only pages in the top bar have one. */
+  /** The letter after g that leads there. */
   letter?: string;
+  /** What it stands together with under one name in the top bar; alone it stands there by its own name. */
+  shelf?: Shelf;
 };
+
+export type Shelf = "skills" | "practice" | "shop";
+
+const SHELVES: Record<Shelf, string> = { skills: say("Skills"), practice: say("Practice"), shop: say("Shop") };
 
 const page = (load: () => Promise<{ default: ComponentType }>): Page => lazy(load);
 
@@ -47,24 +53,75 @@ export const PLACES: readonly Place[] = [
     name: say("My skills"),
     who: "all",
     letter: "k",
+    shelf: "skills",
     page: page(() => import("../pages/skills/SkillsPage")),
   },
-  { path: "/ladder", name: say("Ladder"), who: "all", letter: "l", page: page(() => import("../pages/skills/LadderPage")) },
-  { path: "/rigs", name: say("Rigs"), who: "all", letter: "i", page: page(() => import("../pages/practice/RigsPage")) },
+  { path: "/ladder", name: say("Ladder"), who: "all", letter: "l", shelf: "skills", page: page(() => import("../pages/skills/LadderPage")) },
+  { path: "/rigs", name: say("Rigs"), who: "all", letter: "i", shelf: "practice", page: page(() => import("../pages/practice/RigsPage")) },
+  {
+    path: "/exercises",
+    name: say("Exercises"),
+    letter: "y",
+    who: "all",
+    shelf: "practice",
+    page: page(() => import("../pages/practice/ExercisesPage")),
+  },
   {
     path: "/reckon/:name?",
-    name: say("Reckon"),
+    name: say("Reckoner"),
     who: "all",
     letter: "n",
+    shelf: "practice",
     page: page(() => import("../pages/reckoning/ReckonPage")),
   },
-  { path: "/crib/:place?", name: say("Crib"), who: "all", letter: "x", page: page(() => import("../pages/shop/CribPage")) },
+  { path: "/crib/:place?", name: say("Crib"), who: "all", letter: "x", shelf: "shop", page: page(() => import("../pages/shop/CribPage")) },
   {
     path: "/shop",
-    name: say("Shop"),
+    name: say("How we work"),
     who: "readers",
     letter: "s",
+    shelf: "shop",
     page: page(() => import("../pages/administration/ShopPage")),
+  },
+  {
+    path: "/shop/machines",
+    name: say("Machines"),
+    who: "readers",
+    letter: "m",
+    shelf: "shop",
+    page: page(() => import("../pages/administration/MachinesPage")),
+  },
+  {
+    path: "/shop/gauges",
+    name: say("Gauges"),
+    who: "readers",
+    letter: "a",
+    shelf: "shop",
+    page: page(() => import("../pages/administration/GaugesPage")),
+  },
+  {
+    path: "/shop/workholding",
+    name: say("Workholding"),
+    who: "readers",
+    letter: "h",
+    shelf: "shop",
+    page: page(() => import("../pages/administration/WorkholdingPage")),
+  },
+  {
+    path: "/shop/teaching",
+    name: say("Teaching"),
+    who: "readers",
+    letter: "t",
+    shelf: "shop",
+    page: page(() => import("../pages/administration/TeachingPage")),
+  },
+  {
+    path: "/shop/people",
+    name: say("People"),
+    who: "readers",
+    letter: "q",
+    shelf: "shop",
+    page: page(() => import("../pages/administration/PeoplePage")),
   },
   {
     path: "/report",
@@ -98,7 +155,7 @@ export const PLACES: readonly Place[] = [
     path: "/questions/:bank?",
     name: say("Questions"),
     who: "readers",
-    under: "/shop",
+    under: "/shop/teaching",
     page: page(() => import("../pages/skills/BanksPage")),
   },
   {
@@ -137,13 +194,6 @@ export const PLACES: readonly Place[] = [
     page: page(() => import("../pages/session/StartPage")),
   },
   { path: "/rig/:run", name: say("Rig"), who: "all", under: "/rigs", page: page(() => import("../pages/practice/RigPage")) },
-  {
-    path: "/exercises",
-    name: say("Exercises"),
-    who: "all",
-    under: "/reckon",
-    page: page(() => import("../pages/practice/ExercisesPage")),
-  },
   {
     path: "/exercises/:calculation",
     name: say("Exercise"),
@@ -220,16 +270,52 @@ export function homeOf(me: Me): string {
   return me.role === "student" ? "/bench" : "/floor";
 }
 
-export type TopPlace = { to: string; name: string; key: string };
+export type TopPlace = { to: string; name: string; key: string; covers: readonly string[] };
 
-/** The top bar of somebody: a student's own skills and ladder, nothing of the records for an assistant. */
-export function topBar(me: Me): TopPlace[] {
-  const student = me.role === "student";
+const bare = (path: string, me: Me) => path.replace(":student", me.id).replace(/\/:\w+\?/, "");
+
+/** Whether somebody meets a page by itself: staff find a student's skills in the class, nobody else's report in the bar. */
+function shown(p: Place, me: Me): boolean {
+  if (p.letter === undefined) return false;
+  if (me.role === "student") return true;
+  if (p.shelf === "skills") return false;
+  return me.role !== "assistant" || p.path !== "/records/:name?";
+}
+
+/** Every page that has a letter for somebody, for shortcuts. */
+export function lettered(me: Me): TopPlace[] {
   return placesOf(me)
-    .filter((p) => p.letter !== undefined)
-    .filter((p) => student || (p.path !== "/skills/:student" && p.path !== "/ladder"))
-    .filter((p) => me.role !== "assistant" || p.path !== "/records/:name?")
-    .map((p) => ({ to: p.path.replace(":student", me.id).replace(/\/:\w+\?/, ""), name: p.name, key: p.letter ?? "" }));
+    .filter((p) => shown(p, me))
+    .map((p) => ({ to: bare(p.path, me), name: p.name, key: p.letter ?? "", covers: [bare(p.path, me)] }));
+}
+
+/** The pages that stand together with one, itself among them; empty for one that stands alone. */
+export function shelfOf(place: Place, me: Me): TopPlace[] {
+  if (!place.shelf) return [];
+  const found = placesOf(me)
+    .filter((p) => p.shelf === place.shelf && shown(p, me))
+    .map((p) => ({ to: bare(p.path, me), name: p.name, key: p.letter ?? "", covers: [bare(p.path, me)] }));
+  return found.length > 1 ? found : [];
+}
+
+/** The top bar of somebody: at most seven places; what belongs together is one of them. Reporting has its own button. */
+export function topBar(me: Me): TopPlace[] {
+  const found: TopPlace[] = [];
+  const shelves = new Map<Shelf, TopPlace>();
+  for (const p of placesOf(me).filter((x) => shown(x, me) && x.path !== "/report")) {
+    const to = bare(p.path, me);
+    const there = p.shelf && shelves.get(p.shelf);
+    if (there) {
+      const joined = { ...there, name: SHELVES[p.shelf ?? "shop"], covers: [...there.covers, to] };
+      found[found.indexOf(there)] = joined;
+      shelves.set(p.shelf ?? "shop", joined);
+      continue;
+    }
+    const place = { to, name: p.name, key: p.letter ?? "", covers: [to] };
+    found.push(place);
+    if (p.shelf) shelves.set(p.shelf, place);
+  }
+  return found;
 }
 
 /** The pages above an address, the outermost first, each with the address it has here; the page itself last. */

@@ -111,6 +111,7 @@ ACCESS: dict[str, frozenset[Role]] = {
     "keep_find": frozenset({S, I, A}),
     "reckon_list": ANYONE,
     "reckon_check": ANYONE,
+    "reckon_example": ANYONE,
     "reckon_fill": ANYONE,
     "keep_reckoning": frozenset({S, I, A}),
     "exercise_page": ANYONE,

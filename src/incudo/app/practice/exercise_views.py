@@ -43,6 +43,7 @@ class ExerciseQuestionView(View):
     unit: str
     units: tuple[str, ...]
     choices: tuple[str, ...]
+    choice_words: tuple[str, ...]
     near: str
     answered: ExerciseAnswerView | None
     kept: bool
@@ -171,3 +172,14 @@ class SheetView(View):
     questions: tuple[ExerciseQuestionView, ...]
     rows: tuple[SheetRow, ...]
     slips: tuple[SlipLine, ...]
+
+
+class ExampleValue(View):
+    value: str
+    unit: str
+
+
+class Example(View):
+    """What a calculation is given as an example, by the names of its inputs."""
+
+    given: dict[str, ExampleValue]

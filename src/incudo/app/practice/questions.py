@@ -14,6 +14,8 @@ from incudo.app.kernel.views import StepView
 from incudo.app.practice.exercise_views import (
     AnswerQuestion,
     AskQuestion,
+    Example,
+    ExampleValue,
     ExerciseAnswerView,
     ExerciseQuestionView,
     GivenLine,
@@ -22,7 +24,7 @@ from incudo.app.shop.machines import spec_of
 from incudo.app.shop.tags import closed_words
 from incudo.app.shop.tooling import cutters, stocks
 from incudo.core.kernel.errors import Conflict, NotFound, Refused
-from incudo.core.kernel.say import as_json, from_json, say, together
+from incudo.core.kernel.say import Sentence, as_json, from_json, say, together
 from incudo.core.practice import exercise as core
 from incudo.core.reckoning import CALCULATIONS, MAKERS
 from incudo.core.reckoning.inputs import UNITS
@@ -158,7 +160,8 @@ def shown_of(
         given=tuple(GivenLine(label=a, value=b) for a, b in core.given_lines(q)),
         unit=q.unit,
         units=() if choices else tuple(UNITS[kind]),
-        choices=choices,
+        choices=tuple(str(x) for x in choices),
+        choice_words=tuple(x if isinstance(x, Sentence) else say(x) for x in choices),
         near=q.near_words,
         answered=_answered(q, answer) if answer and shown else None,
         kept=answer is not None and not shown,
@@ -176,3 +179,9 @@ def _answered(q: Question, a: t.ExerciseAnswer) -> ExerciseAnswerView:
         correct=correct,
         working=tuple(StepView.of(s) for s in working),
     )
+
+
+def example(w: Work, calculation: str) -> Example:
+    """Values from this shop to see a calculation with. Raises ``Refused`` for one that no question is made of."""
+    given = core.ask(calculation, "example", facts(w)).given
+    return Example(given={k: ExampleValue(value=v["value"], unit=v["unit"]) for k, v in given.items()})

@@ -35,7 +35,7 @@ from incudo.app.shop.machines import spec_of
 from incudo.app.shop.tooling import cutter_of, cutters, stock_of, stocks
 from incudo.core.kernel.errors import Conflict, NotFound
 from incudo.core.kernel.quantity import Unit
-from incudo.core.kernel.say import say, together
+from incudo.core.kernel.say import Sentence, say, together
 from incudo.core.people.roles import Role
 from incudo.core.reckoning import CALCULATIONS, MAKERS
 from incudo.core.reckoning.bench import Bench, chip_chart, fills
@@ -76,8 +76,11 @@ def calculation_view(c: Calculation) -> CalculationView:
             kind=i.kind,
             units=tuple(UNITS[i.kind]),
             bounds={} if i.kind in (Quantity.CHOICE, Quantity.STEPS) else {u: i.bound(u) for u in UNITS[i.kind]},
-            choices=i.choices,
-            default=i.default,
+            shown_in={u: i.unit_in(u) for u in Unit},
+            # what is chosen is sent back as it stands in the declaration, whatever language it is shown in
+            choices=tuple(str(x) for x in i.choices),
+            words=tuple(x if isinstance(x, Sentence) else say(x) for x in i.choices),
+            default=str(i.default),
             optional=i.optional,
             fills=i.fills,
         )

@@ -9,19 +9,25 @@ from typing import Annotated
 from pydantic import Field
 
 from incudo.app.kernel.views import Command, Named, Note, StepView, View
+from incudo.core.kernel.quantity import Unit
 from incudo.core.reckoning.inputs import Quantity
 from incudo.core.reckoning.picture import Ink, Stroke
 
 
 class InputView(View):
-    """One input: its units (the first is the base), its bounds in words by unit, its choices, what fills it."""
+    """One input: its units (the first is the base), its bounds in words by unit, its choices, what fills it.
+
+    ``shown_in`` is the unit to begin in where inches or millimetres are shown; ``words`` say the choices.
+    """
 
     name: str
     label: str
     kind: Quantity
     units: tuple[str, ...]
     bounds: dict[str, str]
+    shown_in: dict[Unit, str]
     choices: tuple[str, ...]
+    words: tuple[str, ...]
     default: str
     optional: bool
     fills: str

@@ -99,6 +99,12 @@ class Input:
     fills: str = ""
     default_inch: str = ""
 
+    def unit_in(self, shown: Unit) -> str:
+        """The unit to type it in where inches or millimetres are shown."""
+        units = tuple(UNITS[self.kind])
+        inch = next((u for u in units if u in INCH_UNITS), units[0])
+        return inch if shown is Unit.INCH else units[0]
+
     def bound(self, unit: str) -> str:
         """The bounds in words, in a unit."""
         one = UNITS[self.kind][unit]

@@ -1,19 +1,11 @@
-import { dayOfYear } from "../../shared/time";
 import { Waiting } from "../../shared/Loading";
 import { Button } from "antd";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, body, wordsFor, type Schema } from "../../api/client";
 import { queries } from "../../api/queries";
-import { Length } from "../../instruments/length";
 import { ToleranceBar } from "../../instruments/ToleranceBar";
 import { useMe } from "../../shared/me";
-import { Link } from "react-router";
-import { Delegate } from "./Delegate";
-import { LadderFile } from "./LadderFile";
-import { Papers } from "./Papers";
 import { SetupRules } from "./SetupRules";
-import { Workholding } from "./Workholding";
-import { Lines } from "../../shared/Lines";
 import { say } from "../../shared/say";
 
 type School = Schema["School"];
@@ -33,7 +25,7 @@ const SCHOOLS: { id: School; name: string; words: string }[] = [
   },
 ];
 
-/** The shop: how it judges, its machines, its instruments, what is delegated. */
+/** How this shop works where good practice differs: judging, standing beside, setting up. */
 export default function ShopPage() {
   const me = useMe();
   const client = useQueryClient();
@@ -49,7 +41,7 @@ export default function ShopPage() {
   if (!data) return <main className="page">{error ? <p className="error">{error.message}</p> : <Waiting />}</main>;
   return (
     <main className="page stack">
-      <h1>{data.name}</h1>
+      <h1>{say("How we work")}</h1>
       <section className="card pad stack">
         <h2>{say("How readings are judged here")}</h2>
         <div className="row stretch">
@@ -100,87 +92,6 @@ export default function ShopPage() {
         busy={changing.isPending}
         onChange={(setup_rules) => changing.mutateAsync({ school: data.school, confirmed_minutes: data.confirmed_minutes, setup_rules })}
       />
-      <LadderFile mayChange={me.role === "instructor"} />
-      <section className="card pad stack">
-        <h2>{say("To print")}</h2>
-        <Papers />
-      </section>
-      <section className="card">
-        <h2 className="pad">{say("Instruments")}</h2>
-        <Lines
-          rows={data.instruments}
-          rowKey={(i) => i.id}
-          columns={[
-            { key: "0", title: say("Name"), render: (_, i) => i.name },
-            { key: "1", title: say("Reads to"), className: "num", render: (_, i) => <Length of={i.resolution} /> },
-            { key: "2", title: say("Sure to ±"), className: "num", render: (_, i) => <Length of={i.sure} /> },
-            {
-              key: "3",
-              title: say("Limits at least this wide"),
-              className: "num",
-              render: (_, i) => <Length of={i.least_width} />,
-            },
-            { key: "4", title: say("Check due"), render: (_, i) => dayOfYear(i.due) },
-            {
-              key: "5",
-              title: say("Today"),
-              render: (_, i) => (i.cannot_decide ? <span className="needs">{i.cannot_decide.replace(`${i.name} `, "")}</span> : say("decides")),
-            },
-          ]}
-        />
-      </section>
-      <Workholding mayChange={me.role === "instructor"} />
-      <div className="row start">
-        <section className="card grow">
-          <h2 className="pad">{say("Machines")}</h2>
-          <Lines
-            rows={data.machines}
-            rowKey={(m) => m.id}
-            showHeader={false}
-            columns={[
-              {
-                key: "0",
-                title: "",
-                render: (_, m) => (
-                  <Link to={`/machines/${m.id}`}>
-                    <b className="head">{m.name}</b>
-                  </Link>
-                ),
-              },
-              {
-                key: "1",
-                title: "",
-                render: (_, m) => (
-                  <>
-                    {m.about} {m.tagged_out && <span className="needs">{m.tagged_out}</span>}
-                  </>
-                ),
-              },
-            ]}
-          />
-        </section>
-        <section className="card grow">
-          <h2 className="pad">{say("Assistants sign only")}</h2>
-          <Lines
-            rows={data.assistants}
-            rowKey={(a) => a.person.id}
-            showHeader={false}
-            columns={[
-              { key: "0", title: "", render: (_, a) => <b className="head">{a.person.name}</b> },
-              {
-                key: "1",
-                title: "",
-                render: (_, a) => (
-                  <>
-                    {a.skills.map((s) => s.name).join(", ") || say("nothing yet")}
-                    {me.role === "instructor" && <Delegate assistant={a} delegable={data.delegable} />}
-                  </>
-                ),
-              },
-            ]}
-          />
-        </section>
-      </div>
     </main>
   );
 }

@@ -104,9 +104,9 @@ function Check({ sheet }: { sheet: CheckSheet }) {
           </h1>
           <p className="muted">
             <Rich
-              text={"<link>{name}</link> · piece {attempt_number} · handed in {handed_in_at}"}
+              text={"<a>{name}</a> · piece {attempt_number} · handed in {handed_in_at}"}
               values={{ name: card.student.name, attempt_number: card.attempt_number, handed_in_at: when(sheet.handed_in_at) }}
-              with={{ link: <Link to={`/skills/${card.student.id}`} /> }}
+              with={{ a: <Link to={`/skills/${card.student.id}`} /> }}
             />
           </p>
         </div>

@@ -99,9 +99,9 @@ export default function Assign({ project }: { project: Schema["ProjectDetail"] }
         {giving.data && (
           <p role="status">
             <Rich
-              text={"Given to {name}. <link>Open the job card</link>"}
+              text={"Given to {name}. <a>Open the job card</a>"}
               values={{ name: giving.data.student.name }}
-              with={{ link: <Link to={`/job/${giving.data.assignment}`} /> }}
+              with={{ a: <Link to={`/job/${giving.data.assignment}`} /> }}
             />
           </p>
         )}

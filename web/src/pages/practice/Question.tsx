@@ -48,9 +48,9 @@ export function Question({
       />
       {open && q.choices.length > 0 && (
         <div className="row exercise-choices">
-          {q.choices.map((c) => (
+          {q.choices.map((c, i) => (
             <Button key={c} size="large" disabled={busy} onClick={() => send(c)}>
-              {c}
+              {q.choice_words[i]}
             </Button>
           ))}
         </div>

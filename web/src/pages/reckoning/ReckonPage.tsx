@@ -3,10 +3,11 @@ import { Waiting } from "../../shared/Loading";
 import { Fold } from "../../shared/Fold";
 import { Button, Input, Select } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useContext, useEffect, useState } from "react";
 import { Link, useLocation, useNavigate, useParams, useSearchParams } from "react-router";
 import { api, body, newId, wordsFor, type Schema } from "../../api/client";
 import { queries } from "../../api/queries";
+import { ShownUnit } from "../../instruments/length";
 import { Sketch } from "../../instruments/Sketch";
 import { Working } from "../../instruments/Working";
 import { BenchBar, type Chosen } from "./BenchBar";
@@ -80,16 +81,36 @@ export default function ReckonPage() {
   );
 }
 
-/** Type a few letters and press Enter; groups stand in the order of work. */
+/** How many calculations are kept as used last. */
+const LAST = 5;
+
+type Picked = { last: string[]; stars: string[] };
+const picked = (person: string): Picked => kept<Picked>(`reckon:${person}:picked`, { last: [], stars: [] });
+
+function remember(person: string, id: string): void {
+  const was = picked(person);
+  keepIt(`reckon:${person}:picked`, { ...was, last: [id, ...was.last.filter((x) => x !== id)].slice(0, LAST) });
+}
+
+/** Favourites and what was used last first, then the groups in the order of work, folded; a few letters and Enter find any. */
 function Choose({ all, chosen }: { all: readonly Calculation[]; chosen: string }) {
   const { name = "" } = useParams();
   const navigate = useNavigate();
   const [search] = useSearchParams();
+  const me = useMe();
   const [text, setText] = useState("");
+  const [stars, setStars] = useState(() => picked(me.id).stars);
+  const last = picked(me.id).last.filter((id) => !stars.includes(id) && id !== chosen);
   const wanted = text.trim().toLowerCase();
   const hits = all.filter((c) => `${c.name} ${c.group}`.toLowerCase().includes(wanted));
   const groups = [...new Set(hits.map((c) => c.group))];
   const to = (id: string) => `/reckon/${id}${search.size ? `?${search}` : ""}`;
+  const named = (ids: readonly string[]) => ids.flatMap((id) => all.filter((c) => c.id === id));
+  const star = (id: string) => {
+    const next = stars.includes(id) ? stars.filter((x) => x !== id) : [...stars, id];
+    setStars(next);
+    keepIt(`reckon:${me.id}:picked`, { ...picked(me.id), stars: next });
+  };
   return (
     <nav className="card pad stack" aria-label={say("Calculations")}>
       <Input
@@ -106,25 +127,47 @@ function Choose({ all, chosen }: { all: readonly Calculation[]; chosen: string }
           setText("");
         }}
       />
+      <Select
+        className="reckon-pick"
+        showSearch={{ optionFilterProp: "label" }}
+        aria-label={say("Calculation")}
+        value={chosen}
+        options={groups.map((g) => ({ label: g, options: all.filter((c) => c.group === g).map((c) => ({ value: c.id, label: c.name })) }))}
+        onChange={(id) => void navigate(to(id))}
+      />
+      <Button type="text" className="plain small" aria-pressed={stars.includes(chosen)} onClick={() => star(chosen)}>
+        {stars.includes(chosen) ? say("★ one of my favourites") : say("☆ make it a favourite")}
+      </Button>
       <div className="reckon-list">
-        {groups.map((g) => (
-          <div key={g}>
-            <h3>{g}</h3>
-            {hits
-              .filter((c) => c.group === g)
-              .map((c) => (
-                <Link key={c.id} to={to(c.id)} className={c.id === chosen ? "on" : ""} aria-current={c.id === chosen ? "page" : undefined}>
-                  {c.name}
-                </Link>
-              ))}
-          </div>
-        ))}
+        {!wanted && <Shelf name={say("Favourites")} of={named(stars)} to={to} chosen={chosen} />}
+        {!wanted && <Shelf name={say("Used last")} of={named(last)} to={to} chosen={chosen} />}
+        {groups.map((g) => {
+          const of = hits.filter((c) => c.group === g);
+          return (
+            <Fold key={`${g} ${wanted}`} title={g} open={wanted !== "" || of.some((c) => c.id === chosen)}>
+              <Shelf name="" of={of} to={to} chosen={chosen} />
+            </Fold>
+          );
+        })}
         {hits.length === 0 && <p className="small muted">{say("No calculation is called that.")}</p>}
       </div>
-      <Link to="/exercises" className="button">
-        {say("Exercises")}
-      </Link>
     </nav>
+  );
+}
+
+type ShelfProps = { name: string; of: readonly Calculation[]; to: (id: string) => string; chosen: string };
+
+function Shelf({ name, of, to, chosen }: ShelfProps) {
+  if (of.length === 0) return null;
+  return (
+    <div>
+      {name && <h3>{name}</h3>}
+      {of.map((c) => (
+        <Link key={c.id} to={to(c.id)} className={c.id === chosen ? "on" : ""} aria-current={c.id === chosen ? "page" : undefined}>
+          {c.name}
+        </Link>
+      ))}
+    </div>
   );
 }
 
@@ -146,18 +189,21 @@ function Reckon({ calculation: c, fills }: { calculation: Calculation; fills: Fi
   const [typed, setTyped] = useState<Given>(() => kept<Given>(place, {}));
   const own = c.inputs.map((i) => ({ input: i, given: givenFor(i, typed, fills) }));
   const given: Given = Object.fromEntries(own.flatMap((o) => (o.given ? [[o.input.name, { value: o.given.value, unit: o.given.unit }]] : [])));
+  const { unit: shown } = useContext(ShownUnit);
   const ready = own.every((o) => o.input.optional || (o.given ? o.given.value : o.input.default).trim() !== "");
+  const example = useQuery({ ...queries.reckonExample(c.id), enabled: !ready && c.exercise });
+  const worked = ready ? given : example.data?.given;
   const { data, error } = useQuery({
-    queryKey: ["reckon", c.id, given],
-    queryFn: () => body(api.POST("/api/reckonings/{name}", { params: { path: { name: c.id } }, body: { given } })),
-    enabled: ready,
+    queryKey: ["reckon", c.id, worked],
+    queryFn: () => body(api.POST("/api/reckonings/{name}", { params: { path: { name: c.id } }, body: { given: worked ?? {} } })),
+    enabled: worked !== undefined,
     placeholderData: (was: Schema["ReckonAnswer"] | undefined) => was,
     retry: false,
   });
   // a default stands in the unit of the work, as the server took it
   const values = own.map(({ input, given: g }) => ({
     input,
-    ...(g ?? { from: "", ...(data?.defaults[input.name] ?? { value: input.default, unit: input.units[0] ?? "" }) }),
+    ...(g ?? { from: "", ...((ready ? data?.defaults[input.name] : undefined) ?? { value: input.default, unit: input.shown_in[shown] ?? "" }) }),
   }));
   const set = (next: Given) => {
     setTyped(next);
@@ -168,7 +214,8 @@ function Reckon({ calculation: c, fills }: { calculation: Calculation; fills: Fi
     set({ ...typed, [name]: { value, unit, ...to } });
   };
   const clear = (name: string) => set(Object.fromEntries(Object.entries(typed).filter(([k]) => k !== name)));
-  const good = ready && error === null;
+  const good = worked !== undefined && error === null;
+  useEffect(() => remember(me.id, c.id), [me.id, c.id]);
   return (
     <div className="stack" data-calculation={c.id}>
       <div className="between">
@@ -200,11 +247,14 @@ function Reckon({ calculation: c, fills }: { calculation: Calculation; fills: Fi
         </section>
         <div className="stack">
           {!ready && (
-            <p className="muted">{say("Give every value, or choose machine, material and cutter above: the result stands here as you type.")}</p>
+            <p className="muted" data-example={example.data ? "" : undefined}>
+              {say("Enter every value, or choose machine, material and cutter above: the result appears here as you type.")}
+              {example.data && ` ${exampleWords(c, example.data)}`}
+            </p>
           )}
-          {ready && error && <p className="error">{wordsFor(error)}</p>}
+          {worked && error && <p className="error">{wordsFor(error)}</p>}
           {data && good && (
-            <>
+            <div className={`stack ${ready ? "" : "reckon-dim"}`}>
               <section className="card pad stack" role="status">
                 {data.results.slice(0, 12).map((r, i) => (
                   <p key={r.name} className={i === 0 ? "reckon-answer" : "reckon-result"}>
@@ -238,13 +288,22 @@ function Reckon({ calculation: c, fills }: { calculation: Calculation; fills: Fi
                 </section>
               )}
               <Levers of={data.levers} />
-              <KeepOnCard name={c.id} given={given} />
-            </>
+              {ready && <KeepOnCard name={c.id} given={given} />}
+            </div>
           )}
         </div>
       </div>
     </div>
   );
+}
+
+/** The values of the example, as the form names them. */
+function exampleWords(c: Calculation, e: Schema["Example"]): string {
+  const values = c.inputs.flatMap((i) => {
+    const v = e.given[i.name];
+    return v?.value ? [`${i.label} ${v.value} ${v.unit}`.trim()] : [];
+  });
+  return say("Below, an example: {values}.", { values: values.join(", ") });
 }
 
 function More({ results }: { results: Schema["ReckonAnswer"]["results"] }) {
@@ -289,7 +348,7 @@ function Field({ input: i, first, given, from, filled, onChange, onClear }: Fiel
               autoFocus={first}
               value={given.value}
               onChange={(picked) => onChange({ value: picked })}
-              options={[...i.choices.map((x) => ({ value: x, label: x }))]}
+              options={i.choices.map((x, n) => ({ value: x, label: i.words[n] ?? x }))}
             />
           ) : (
             <Input
@@ -305,7 +364,7 @@ function Field({ input: i, first, given, from, filled, onChange, onClear }: Fiel
         {i.kind !== "choice" &&
           (i.units.length > 1 ? (
             <label className="asked reckon-in">
-              {say("in")}
+              {say("unit")}
               <Select
                 showSearch={{ optionFilterProp: "label" }}
                 aria-label={say("Unit of {label}", { label: i.label })}
@@ -380,7 +439,7 @@ function KeepOnCard({ name, given }: { name: string; given: Given }) {
       {error && <p className="error">{error}</p>}
       {saved && (
         <p className="small">
-          <Rich text={"Saved, with its working: <link>to the job card</link>."} with={{ link: <Link to={`/job/${saved}`} /> }} />
+          <Rich text={"Saved, with its working: <a>to the job card</a>."} with={{ a: <Link to={`/job/${saved}`} /> }} />
         </p>
       )}
     </section>

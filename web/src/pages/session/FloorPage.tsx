@@ -74,16 +74,16 @@ function SessionWords({ session: s }: { session: Schema["SessionNow"] | null | u
   if (!s) {
     return (
       <>
-        <Rich text={"<link>No session is open:</link> no start is enabled."} with={{ link: <Link to="/session" /> }} />
+        <Rich text={"<a>No session is open:</a> no start is enabled."} with={{ a: <Link to="/session" /> }} />
       </>
     );
   }
   return (
     <>
       <Rich
-        text={"<link>{group}</link>, {here} of {expected} here,"}
+        text={"<a>{group}</a>, {here} of {expected} here,"}
         values={{ group: s.group, here: s.here, expected: s.expected }}
-        with={{ link: <Link to="/session" /> }}
+        with={{ a: <Link to="/session" /> }}
       />{" "}
       {s.supervisors.length ? (
         sayMany("{names} supervises.", "{names} supervise.", s.supervisors.length, { names: s.supervisors.join(say(" and ")) })

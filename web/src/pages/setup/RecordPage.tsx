@@ -67,7 +67,7 @@ function Record({ page: p }: { page: Page }) {
             {say("{name}, begun {at}", { name: p.by.name, at: when(p.at) })}
             {p.job && (
               <>
-                <Rich text={" for <link>{job}</link>"} values={{ job: p.job }} with={{ link: <Link to={`/job/${p.assignment}`} /> }} />
+                <Rich text={" for <a>{job}</a>"} values={{ job: p.job }} with={{ a: <Link to={`/job/${p.assignment}`} /> }} />
               </>
             )}
             {say("; allowed {standard}", { standard: p.standard })}

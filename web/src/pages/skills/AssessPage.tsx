@@ -110,7 +110,7 @@ function Checklist({ student, data, first, machine }: { student: string; data: S
                       <button
                         className="said"
                         aria-pressed={said === true}
-                        aria-label={say("{text}: shown", { text: p.text })}
+                        aria-label={say("yes, shown: {text}", { text: p.text })}
                         onClick={() => touch(t.key, p.number, true)}
                       >
                         <Mark shape="M4 12 10 18 20 6" /> {say("yes")}
@@ -118,7 +118,7 @@ function Checklist({ student, data, first, machine }: { student: string; data: S
                       <button
                         className="said"
                         aria-pressed={said === false}
-                        aria-label={say("{text}: not shown", { text: p.text })}
+                        aria-label={say("no, not shown: {text}", { text: p.text })}
                         onClick={() => touch(t.key, p.number, false)}
                       >
                         <Mark shape="M6 6 18 18M18 6 6 18" /> {say("no")}

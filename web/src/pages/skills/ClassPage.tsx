@@ -186,7 +186,13 @@ function shownOf(row: Schema["ClassRow"], column: Column): Shown {
 function Square({ at, who, what, shown, on, onOpen }: { at: string; who: string; what: string; shown: Shown; on: boolean; onOpen: () => void }) {
   const words = `${STATE_WORDS[shown.state]}: ${shown.reason}`;
   return (
-    <button className={`cell ${on ? "on" : ""}`} data-at={at} title={words} aria-label={`${who}, ${what}, ${words}`} onClick={onOpen}>
+    <button
+      className={`cell ${on ? "on" : ""}`}
+      data-at={at}
+      title={words}
+      aria-label={[shown.note, who, what, words].filter(Boolean).join(", ")}
+      onClick={onOpen}
+    >
       <StateMark state={shown.state} size={20} />
       <span className="small">{shown.note}</span>
     </button>

@@ -1,0 +1,41 @@
+import { useQuery } from "@tanstack/react-query";
+import { queries } from "../../api/queries";
+import { Length } from "../../instruments/length";
+import { Lines } from "../../shared/Lines";
+import { Waiting } from "../../shared/Loading";
+import { dayOfYear } from "../../shared/time";
+import { say } from "../../shared/say";
+
+/** The gauges: how finely each reads, how sure it is, which limits it can judge, and whether it may decide today. */
+export default function GaugesPage() {
+  const { data, error } = useQuery(queries.shop());
+  if (!data) return <Waiting error={error} />;
+  return (
+    <main className="page stack">
+      <h1>{say("Gauges")}</h1>
+      <section className="card">
+        <Lines
+          rows={data.instruments}
+          rowKey={(i) => i.id}
+          columns={[
+            { key: "0", title: say("Name"), render: (_, i) => i.name },
+            { key: "1", title: say("Reads to"), className: "num", render: (_, i) => <Length of={i.resolution} /> },
+            { key: "2", title: say("Sure to ±"), className: "num", render: (_, i) => <Length of={i.sure} /> },
+            {
+              key: "3",
+              title: say("Limits at least this wide"),
+              className: "num",
+              render: (_, i) => <Length of={i.least_width} />,
+            },
+            { key: "4", title: say("Check due"), render: (_, i) => dayOfYear(i.due) },
+            {
+              key: "5",
+              title: say("Today"),
+              render: (_, i) => (i.cannot_decide ? <span className="needs">{i.cannot_decide.replace(`${i.name} `, "")}</span> : say("decides")),
+            },
+          ]}
+        />
+      </section>
+    </main>
+  );
+}

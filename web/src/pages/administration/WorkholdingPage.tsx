@@ -1,0 +1,13 @@
+import { useMe } from "../../shared/me";
+import { say } from "../../shared/say";
+import { Workholding } from "./Workholding";
+
+/** What holds the work: vises, parallels, clamps. */
+export default function WorkholdingPage() {
+  return (
+    <main className="page stack">
+      <h1>{say("Workholding")}</h1>
+      <Workholding mayChange={useMe().role === "instructor"} />
+    </main>
+  );
+}
