@@ -209,7 +209,7 @@ describe("how the passes come to the standard", () => {
   it("marks what is within it, on both sides of the line, and what is far beyond", () => {
     expect(classes([0.02, 0.0201, 0.5])).toEqual([" in", "", " beyond"]);
     expect(drawn(<Convergence off={[0.5, 0.02]} standard={0.02} />)).toContain("the last is within the standard");
-    expect(drawn(<Convergence off={[0.02, 0.0201]} standard={0.02} />)).toContain("the last is outside of the standard");
+    expect(drawn(<Convergence off={[0.02, 0.0201]} standard={0.02} />)).toContain("the last is outside the standard");
   });
 
   it("says what will be here before there is a pass", () => {

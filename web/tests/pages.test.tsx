@@ -35,6 +35,7 @@ const asked: QuestionView = {
   unit: "mm",
   units: ["mm", "in"],
   choices: [],
+  choice_words: [],
   near: "to 0.01 mm",
   answered: null,
   kept: false,
@@ -65,7 +66,7 @@ describe("a question", () => {
   });
 
   it("offers its words where the answer is one of them", () => {
-    const page = question({ ...asked, choices: ["climb", "conventional"], units: [], unit: "" });
+    const page = question({ ...asked, choices: ["climb", "conventional"], choice_words: ["climb", "conventional"], units: [], unit: "" });
     expect(page.indexOf("climb")).toBeGreaterThan(0);
     expect(page).toContain("conventional");
     expect(page).not.toContain("Your answer");

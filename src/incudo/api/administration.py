@@ -71,6 +71,12 @@ def register_file(path: RegisterPath) -> Response:
     return response
 
 
+@api.get("/glossary.pdf", responses={200: None})
+def glossary_paper(query: PaperQuery) -> Response:
+    """The words of the trade to hand out."""
+    return pdf("words.pdf", run(lambda w: papers.glossary(w, query.paper)))
+
+
 @api.get("/leaflet.pdf", responses={200: None})
 def leaflet(query: PaperQuery) -> Response:
     """The leaflet for the wall."""

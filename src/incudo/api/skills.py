@@ -8,7 +8,7 @@ from incudo.api.kernel import gate
 from incudo.api.kernel.common import BankPath, GroupQuery, PaperQuery, StudentPath, StudentQuery, api, out, pdf, run
 from incudo.app.administration import papers
 from incudo.app.people import accounts
-from incudo.app.skills import banks, knowledge, ladder, signing, standing, views
+from incudo.app.skills import banks, knowledge, ladder, signing, standing, views, words
 
 
 @api.get("/students/<uuid:student>/skill-record.pdf", responses={200: None})
@@ -115,3 +115,9 @@ def bank_detail(path: BankPath) -> Response:
 def change_bank(path: BankPath, body: banks.BankCommand) -> Response:
     """Save a changed question bank as its next version."""
     return out(run(lambda w: banks.change_bank(w, gate.who(), path.bank, body)))
+
+
+@api.get("/glossary", responses={200: words.GlossaryView})
+def glossary() -> Response:
+    """The words of the trade, one sentence each."""
+    return out(words.glossary())

@@ -25,6 +25,8 @@ def main() -> None:
     shots = commands.add_parser("shots", help="make docs/screenshots anew from the demo data")
     shots.add_argument("--into", default="", help="another folder")
     shots.add_argument("names", nargs="*", help="only these pictures")
+    words = commands.add_parser("words", help="every text that a person can meet, as a template to translate from")
+    words.add_argument("--into", default="", help="this file instead of the screen")
     commands.add_parser("standings", help="compare every kept standing with the record, and put wrong ones right")
     commands.add_parser("cluster", help="three database nodes and two servers, written to while parts of them fail")
     bench = commands.add_parser("bench", help="server time of every page with the records of a college")
@@ -56,6 +58,10 @@ def main() -> None:
             from incudo.launch.verify import run_standings
 
             raise SystemExit(run_standings())
+        case "words":
+            from incudo.launch.words import write_words
+
+            raise SystemExit(write_words(args.into))
         case "reckon":
             from incudo.launch.reckon import main as reckon_main
 

@@ -17,11 +17,12 @@ from incudo.core.reckoning import MAKERS
 from incudo.core.shop.cutter import Drill, Holder, Thread
 from incudo.core.shop.material import Material, Range, Stock
 from incudo.core.shop.table import Row, read
+from incudo.core.skills.glossary import Glossary, read_glossary
 from incudo.core.skills.graph import SkillGraph, read_graph
 from incudo.core.skills.pictures import Picture, read_picture
 from incudo.core.skills.questions import Bank, read_bank
 
-__all__ = ["banks", "drills", "graph", "holders", "materials", "pictures", "skill_data", "texts", "threads"]
+__all__ = ["banks", "drills", "glossary", "graph", "holders", "materials", "pictures", "skill_data", "texts", "threads"]
 
 _HERE = resources.files("incudo.shipped")
 R = TypeVar("R", bound=Row)
@@ -51,6 +52,12 @@ def banks() -> dict[str, Bank]:
 
 
 @cache
+def glossary() -> Glossary:
+    """The words of the trade."""
+    return read_glossary(_load(_HERE.joinpath("glossary.yaml")))
+
+
+@cache
 def skill_data() -> Any:
     """The shipped skill graph as it stands in its file."""
     return _load(_HERE.joinpath("skills.yaml"))
@@ -68,6 +75,8 @@ def texts() -> frozenset[str]:
     found: set[str] = set()
     for data in (skill_data(), *_folder("questions"), *_folder("pictures")):
         _gather(data, found)
+    for term in glossary().terms:
+        found |= {term.word, term.means, *term.also}
     for row in (*_table(Material, "materials"), *holders().values()):
         _gather([getattr(row, k, "") for k in ("name", "fluid", "cautions", "note", "source")], found)
     found |= {str(r.source) for r in _table(Range, "ranges")}

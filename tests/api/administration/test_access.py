@@ -139,6 +139,8 @@ TABLE: dict[str, tuple[str, str, tuple[int, int, int, int]]] = {
     "notice": ("GET", "/api/notice", (200, 200, 200, 200)),
     "sign_notice": ("POST", "/api/notice", (200, 200, 200, 200)),
     "change_password": ("POST", "/api/password", (403, 403, 403, 403)),
+    "glossary": ("GET", "/api/glossary", (200, 200, 200, 200)),
+    "glossary_paper": ("GET", "/api/glossary.pdf", (200, 200, 200, 200)),
     "leaflet": ("GET", "/api/leaflet.pdf", (200, 200, 200, 200)),
     "machine_labels": ("GET", "/api/machine-labels.pdf", (200, 200, 403, 200)),
     "skill_record": ("GET", "/api/students/{student}/skill-record.pdf", (200, 200, 200, 200)),

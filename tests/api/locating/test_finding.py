@@ -116,7 +116,7 @@ def test_a_datum_falls_when_the_vise_moves_or_the_work_is_held_anew(shop: TestSh
     keep(student, card, EDGE | {"touches": ["0.0380", "0.0380"]})
     assert student.get(f"/api/job-cards/{card}")["datums"][0]["stands"]
     student.post(f"/api/job-cards/{card}/holding", HOLD_SO | {"id": new_id()})
-    assert student.get(f"/api/job-cards/{card}")["datums"][0]["reason"] == "the work was held anew since"
+    assert student.get(f"/api/job-cards/{card}")["datums"][0]["reason"] == "the work was clamped again since"
 
 
 @pytest.mark.parametrize(

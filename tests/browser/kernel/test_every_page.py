@@ -33,7 +33,8 @@ BARE = """
 const block = (e) => {
   for (; e.parentElement; e = e.parentElement) {
     const d = getComputedStyle(e).display;
-    if ((!d.startsWith("inline") && d !== "contents") || e.tagName === "BUTTON" || e instanceof SVGTextElement) return e;
+    if (!d.startsWith("inline") && d !== "contents") return e;
+    if (e.tagName === "BUTTON" || e instanceof SVGTextElement) return e;
   }
   return e;
 };
@@ -155,7 +156,8 @@ RUN_AXE = """
 const done = arguments[0];
 const rules = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"];
 axe.run(document, {runOnly: {type: "tag", values: rules}, rules: {"label-content-name-mismatch": {enabled: true}}})
-  .then((r) => done(r.violations.flatMap((v) => v.nodes.map((n) => `${v.id}: ${n.target.join(" ")} ${n.failureSummary}`))))
+  .then((r) => r.violations.flatMap((v) => v.nodes.map((n) => `${v.id}: ${n.target.join(" ")} ${n.failureSummary}`)))
+  .then(done)
   .catch((e) => done([String(e)]));
 """
 

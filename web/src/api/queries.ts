@@ -124,6 +124,7 @@ export const queries = {
       queryFn: () => body(api.GET("/api/job-cards/{assignment}/datums", { params: { path: { assignment }, query: { cutter } } })),
     }),
   reckonings: () => queryOptions({ queryKey: ["reckonings"], queryFn: () => body(api.GET("/api/reckonings")), staleTime: Infinity }),
+  glossary: () => queryOptions({ queryKey: ["glossary"], queryFn: () => body(api.GET("/api/glossary")), staleTime: Infinity }),
   reckonExample: (name: string) =>
     queryOptions({
       queryKey: ["reckon-example", name],

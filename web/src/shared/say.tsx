@@ -59,6 +59,7 @@ export async function startLanguage(): Promise<void> {
     const answer = await fetch("/api/language");
     const { code, messages } = (await answer.json()) as { code: string; messages: Record<string, string> };
     await take(code, messages);
+    document.documentElement.lang = code;
   } catch {
     // without the server the pages that are kept stay English
   }
@@ -66,9 +67,8 @@ export async function startLanguage(): Promise<void> {
 
 /** Speak a language from now on. */
 export async function take(code: string, messages: Record<string, string>): Promise<void> {
-  if (code === PSEUDO) language.options.postProcess = ["bracketed"];
+  language.options.postProcess = code === PSEUDO ? ["bracketed"] : [];
   language.addResourceBundle(code, "translation", messages, false, true);
-  document.documentElement.lang = code;
   await language.changeLanguage(code);
 }
 

@@ -20,6 +20,7 @@ export function Search({ me }: { me: Me }) {
   const people = useQuery({ ...queries.students(wanted), enabled: used && staff && wanted !== "" });
   const skills = useQuery({ ...queries.skillNames(), enabled: used && staff });
   const shop = useQuery({ ...queries.shop(), enabled: used && staff });
+  const terms = useQuery({ ...queries.glossary(), enabled: used });
   const reckonings = useQuery({ ...queries.reckonings(), enabled: used });
   const all: Hit[] = [
     ...(people.data?.students ?? []).map((r) => ({
@@ -30,6 +31,7 @@ export function Search({ me }: { me: Me }) {
     ...(parts.data?.projects ?? []).map((p) => ({ to: `/parts/${p.id}`, name: p.name, kind: say("part") })),
     ...(shop.data?.machines ?? []).map((m) => ({ to: `/machines/${m.id}`, name: m.name, kind: say("machine") })),
     ...(reckonings.data?.calculations ?? []).map((c) => ({ to: `/reckon/${c.id}`, name: c.name, kind: say("calculation") })),
+    ...(terms.data?.terms ?? []).map((w) => ({ to: `/words?find=${encodeURIComponent(w.word)}`, name: w.word, kind: say("word of the trade") })),
     ...(skills.data?.skills ?? []).map((s) => ({ to: `/class?skill=${s.id}`, name: s.name, kind: say("skill") })),
   ];
   const hits = wanted ? all.filter((h) => h.name.toLowerCase().includes(wanted)).slice(0, MOST) : [];
@@ -60,7 +62,7 @@ export function Search({ me }: { me: Me }) {
         size="small"
         placeholder={say("Find")}
         aria-label={say("Search")}
-        title={staff ? say("Find a student, part, machine, calculation, skill") : say("Find a part or a calculation")}
+        title={staff ? say("Find a student, part, machine, calculation, word, skill") : say("Find a part, a calculation, a word")}
         autoComplete="off"
         maxLength={80}
         suffix={<kbd>/</kbd>}

@@ -74,6 +74,14 @@ export const PLACES: readonly Place[] = [
     shelf: "practice",
     page: page(() => import("../pages/reckoning/ReckonPage")),
   },
+  {
+    path: "/words",
+    name: say("Words"),
+    who: "all",
+    letter: "v",
+    shelf: "practice",
+    page: page(() => import("../pages/skills/WordsPage")),
+  },
   { path: "/crib/:place?", name: say("Crib"), who: "all", letter: "x", shelf: "shop", page: page(() => import("../pages/shop/CribPage")) },
   {
     path: "/shop",

@@ -87,6 +87,8 @@ ACCESS: dict[str, frozenset[Role]] = {
     "clear_stop": frozenset({I}),
     "report_incident": frozenset({S, I, A}),
     "leaflet": ANYONE,
+    "glossary_paper": ANYONE,
+    "glossary": ANYONE,
     "machine_labels": READERS,
     "skill_record": ANYONE,
     "machine_detail": ANYONE,

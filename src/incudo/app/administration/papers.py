@@ -11,11 +11,12 @@ from typing import Any
 import segno
 from jinja2 import Environment, PackageLoader, select_autoescape
 
-from incudo.app.kernel.language import speak
+from incudo.app.kernel.language import code_now, speak
 from incudo.app.kernel.unit import Who, Work, find
 from incudo.app.people.students import group_of, student_of
 from incudo.app.practice import sheets
 from incudo.app.shop.machines import machine_names
+from incudo.app.skills import words
 from incudo.app.skills.records import skill_book
 from incudo.core.kernel.errors import NotFound
 from incudo.core.kernel.say import say
@@ -132,6 +133,12 @@ def exercise_sheet(w: Work, who: Who, ident: uuid.UUID, paper: Paper) -> tuple[s
         key=key,
     )
     return f"exercises-{_when(view.at)}.pdf", data
+
+
+def glossary(w: Work, paper: Paper) -> bytes:
+    """The words of the trade, to hand out."""
+    shop = find(w, t.Shop, 1, "shop").name
+    return _pdf("glossary.html", paper, shop=shop, terms=words.glossary().terms, language=code_now())
 
 
 def leaflet(w: Work, paper: Paper) -> bytes:

@@ -40,6 +40,7 @@ class Catalogue:
         with path.open("rb") as f:
             self._read = read_po(f, locale=str(self.locale), ignore_obsolete=True)
         self._form = c2py(self._read.plural_expr)
+        self._counted = {m.id[0]: m for m in self._read if isinstance(m.id, tuple)}
         self.messages: Mapping[str, str] = {
             m.id: m.string for m in self._read if isinstance(m.id, str) and isinstance(m.string, str) and m.string
         }
@@ -48,11 +49,19 @@ class Catalogue:
         return self.messages.get(english, english)
 
     def counted(self, one: str, many: str, count: int) -> str:
-        message = self._read.get(one)
-        forms = message.string if message is not None else ()
+        forms = self._counted[one].string if one in self._counted else ()
         if isinstance(forms, str) or not forms or not all(forms):
             return one if count == 1 else many
         return str(forms[self._form(count)])
+
+    def for_pages(self) -> dict[str, str]:
+        """The whole catalogue as the pages read it: what is counted by its plural and the kind of number."""
+        found = dict(self.messages)
+        for m in self._counted.values():
+            if isinstance(m.id, tuple) and m.string and all(m.string):
+                for n in range(200):
+                    found.setdefault(f"{m.id[1]}_{self.locale.plural_form(n)}", str(m.string[self._form(n)]))
+        return found
 
     def known(self, text: str) -> str:
         return self.messages.get(text, text) if text in shipped.texts() else text
@@ -145,7 +154,7 @@ def code_now() -> str:
 def messages_now() -> Mapping[str, str]:
     """The whole catalogue of the language that is spoken now, for the pages."""
     now = _now.get()
-    return now.messages if isinstance(now, Catalogue) else {}
+    return now.for_pages() if isinstance(now, Catalogue) else {}
 
 
 def speak(text: str) -> str:

@@ -1,3 +1,4 @@
+import { Explained } from "../../shared/Explained";
 import { when } from "../../shared/time";
 import { Fold } from "../../shared/Fold";
 import { Lines } from "../../shared/Lines";
@@ -86,11 +87,16 @@ export function StationPanel({
       {(station === "locate" || station === "cut") && card.machine && <Datums card={card} first={station === "locate"} />}
       <ul className="points">
         {text.points.map((p) => (
-          <li key={p}>{p}</li>
+          <li key={p}>
+            <Explained text={p} />
+          </li>
         ))}
       </ul>
       <p className="caution">
-        <b>{text.happens}</b> {text.so} <span className="muted">{say("The machine's manual and the shop's rules come first.")}</span>
+        <b>
+          <Explained text={text.happens} />
+        </b>{" "}
+        <Explained text={text.so} /> <span className="muted">{say("The machine's manual and the shop's rules come first.")}</span>
       </p>
       {station === "cut" && <Operations card={card} own={own} />}
       {station === "cut" && <HoldPoints card={card} own={own} />}

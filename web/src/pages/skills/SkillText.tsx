@@ -1,4 +1,5 @@
 import type { Schema } from "../../api/client";
+import { Explained } from "../../shared/Explained";
 import { say } from "../../shared/say";
 
 /** A skill in words: its evidence, what must be shown, its cautions, the usual mistakes. */
@@ -16,14 +17,17 @@ export function SkillText({ skill }: { skill: Schema["SkillView"] }) {
       <ol className="points">
         {skill.points.map((p) => (
           <li key={p.number}>
-            {p.text}
+            <Explained text={p.text} />
             {p.critical && <span className="needs">{say("must be right")}</span>}
           </li>
         ))}
       </ol>
       {skill.cautions.map((c) => (
         <p key={c.happens} className="caution">
-          <b>{c.happens}</b> {c.do}
+          <b>
+            <Explained text={c.happens} />
+          </b>{" "}
+          <Explained text={c.do} />
         </p>
       ))}
       {skill.mistakes.length > 0 && (
@@ -31,7 +35,9 @@ export function SkillText({ skill }: { skill: Schema["SkillView"] }) {
           <h3>{say("Usual mistakes")}</h3>
           <ul className="points small">
             {skill.mistakes.map((m) => (
-              <li key={m}>{m}</li>
+              <li key={m}>
+                <Explained text={m} />
+              </li>
             ))}
           </ul>
         </>
