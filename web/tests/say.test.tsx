@@ -45,3 +45,12 @@ test("lines are searched by what is read in them, not by their identifiers", () 
   expect(words).not.toContain("019c");
   expect(textOf(<b>two {<i>words</i>}</b>)).toContain("words");
 });
+
+test("a shop spells English its own way, and no value of its people", async () => {
+  await take("en", {}, { centre: "center", vise: "vice" });
+  expect(say("Centre of {what}, by the vise", { what: "the old centre" })).toBe("Center of the old centre, by the vice");
+  expect([1, 2].map((n) => sayMany("{count} vise", "{count} vises and a centre", n))).toEqual(["1 vice", "2 vises and a center"]);
+  expect(renderToStaticMarkup(<Rich text="<b>Centre</b> {name}" values={{ name: "vise" }} with={{ b: <b /> }} />)).toBe("<b>Center</b> vise");
+  await take("en", {});
+  expect(say("Centre")).toBe("Centre");
+});

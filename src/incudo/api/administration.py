@@ -30,7 +30,13 @@ def health() -> Response:
 @api.get("/language", responses={200: Words})
 def words() -> Response:
     """The language that this browser asks for, and what its catalogue says for each English text of the pages."""
-    return out(Words(code=language.code_now(), messages=dict(language.messages_now())))
+    return out(
+        Words(
+            code=language.code_now(),
+            messages=dict(language.messages_now()),
+            spelling=dict(language.spelling_now()),
+        )
+    )
 
 
 @api.get("/shop", responses={200: shop.ShopView})

@@ -22,7 +22,19 @@ from incudo.core.skills.graph import SkillGraph, read_graph
 from incudo.core.skills.pictures import Picture, read_picture
 from incudo.core.skills.questions import Bank, read_bank
 
-__all__ = ["banks", "drills", "glossary", "graph", "holders", "materials", "pictures", "skill_data", "texts", "threads"]
+__all__ = [
+    "banks",
+    "drills",
+    "glossary",
+    "graph",
+    "holders",
+    "materials",
+    "pictures",
+    "skill_data",
+    "spellings",
+    "texts",
+    "threads",
+]
 
 _HERE = resources.files("incudo.shipped")
 R = TypeVar("R", bound=Row)
@@ -55,6 +67,13 @@ def banks() -> dict[str, Bank]:
 def glossary() -> Glossary:
     """The words of the trade."""
     return read_glossary(_load(_HERE.joinpath("glossary.yaml")))
+
+
+@cache
+def spellings() -> dict[str, dict[str, str]]:
+    """By the name of a spelling, the words that it writes otherwise than they stand in the texts."""
+    found: dict[str, dict[str, str]] = _load(_HERE.joinpath("spelling.yaml"))
+    return found
 
 
 @cache

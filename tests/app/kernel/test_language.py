@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterator
 from dataclasses import dataclass
+from datetime import date
 from pathlib import Path
 
 import pytest
 from pydantic import BaseModel
 
+from incudo import shipped
 from incudo.app.kernel import language
 from incudo.app.kernel.language import PSEUDO, Catalogue, bracketed, code_now, speak, speaking
 from incudo.app.kernel.views import View
@@ -120,7 +123,7 @@ def test_a_language_that_is_not_there_is_english() -> None:
 def test_the_pseudo_locale_is_a_third_longer_and_in_brackets(text: str, said: str) -> None:
     assert bracketed(text) == said
     with speaking(PSEUDO):
-        assert speak(say(text, part="knee")) == said.replace("{part}", "knee")
+        assert speak(say(text, part="Petrel")) == said.replace("{part}", "Petrel")
         assert speak(say("{a} {b}", a="1", b="in")) == "1 in"
 
 
@@ -145,3 +148,38 @@ def test_the_template_has_the_texts_of_server_pages_and_shop() -> None:
     for text in ("signed on {day} by {by}", "Stop all", "Surroundings", "end mill", "The line"):
         assert text in found, text
     assert found.get("{count} whole turn").id == ("{count} whole turn", "{count} whole turns")
+
+
+@pytest.mark.parametrize(
+    ("spelling", "said"),
+    [
+        ("", "Centre the vise 5 metres towards the wrench"),
+        ("american", "Center the vise 5 meters toward the wrench"),
+        ("british", "Centre the vice 5 metres towards the spanner"),
+    ],
+)
+def test_a_shop_spells_english_its_own_way(spelling: str, said: str, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setenv("INCUDO_SPELLING", spelling)
+    language.speaker.cache_clear()
+    with speaking("en"):
+        assert speak(say("Centre the {what} {n} metres towards the wrench", what=say("vise"), n=5)) == said
+        # what somebody wrote stays as they wrote it
+        assert speak(say("{note}", note="the centre of the vise")) == "the centre of the vise"
+        assert speak(say("on {day}", day=date(2026, 7, 1))) == "on 1 July 2026"
+    language.speaker.cache_clear()
+
+
+def test_a_spelling_that_there_is_none_of_is_refused(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setenv("INCUDO_SPELLING", "klingon")
+    language.speaker.cache_clear()
+    with pytest.raises(ValueError, match="american, british"):
+        language.speaker("en")
+    language.speaker.cache_clear()
+
+
+def test_no_word_is_exchanged_twice_and_each_is_met_somewhere() -> None:
+    texts = " ".join(str(m.id) for m in catalogue())
+    for spelling, pairs in shipped.spellings().items():
+        assert not set(pairs) & set(pairs.values()), spelling
+        for word in pairs:
+            assert re.search(rf"\b{word}\b", texts, re.IGNORECASE), f"{word} stands in no text of ours"

@@ -70,7 +70,7 @@ def test_from_assignment_to_signature(browser: Open) -> None:
     boss.press("Accept", "[data-dispose='3']")
     boss.press("Rework", "[data-dispose='3']")
     boss.type("[data-dispose='3'] .ant-input", "0.004 to take off")
-    boss.press("Give it back for rework")
+    boss.press("Return for rework")
     boss.sees("To be reworked")
 
     student.press("Bench", "nav")
@@ -141,7 +141,7 @@ def test_a_withdrawal_closes_what_rests_on_it(browser: Open) -> None:
     ]
     boss.type("[role=dialog] textarea", "measured on the turning spindle of Gannet, seen by me")
     boss.press("Withdraw", "[role=dialog]")
-    boss.sees("withdrawn on", "Give back")
+    boss.sees("withdrawn on", "Reinstate")
     boss.press("Milling", ".class-table")
     boss.find("[aria-label^='Freya Oakes, Squaring a block, suspended']")
     student = browser("freya")
@@ -208,6 +208,7 @@ def test_the_auditor_reads_and_finds_no_button_that_changes(browser: Open) -> No
     auditor.press("Register of safety", ".registers")
     auditor.sees("The register holds", "nobody hurt", "without a name")
     auditor.press("Shop", "nav")
+    auditor.press("How we work", ".shelf")
     auditor.sees("Guard band")
     assert not [b for b in auditor.driver.find_elements(By.CSS_SELECTOR, ".school") if b.is_enabled()]
 

@@ -9,7 +9,7 @@ from collections.abc import Callable
 import pytest
 from selenium.webdriver.common.by import By
 
-from incudo.launch.shots import _job
+from incudo.launch.shots import job
 from incudo.launch.supervise import Supervisor
 from tests.browser.page import Page
 
@@ -36,7 +36,7 @@ def waits_for_worker(page: Page) -> None:
 def test_nothing_is_lost_while_the_network_is_away(browser: Open, running: Supervisor) -> None:
     student = browser("orla", worker=True)
     waits_for_worker(student)
-    student.go(_job("orla", "keel-step-gauge"))
+    student.go(job("orla", "keel-step-gauge"))
     student.pick("[data-row='5']")
     student.reading("1.1005")
     student.until(lambda: student.verdict(5) == "in", "judged while the server is there")
@@ -75,7 +75,7 @@ def test_nothing_is_lost_while_the_network_is_away(browser: Open, running: Super
 def test_what_waits_is_never_sent_under_another_name(browser: Open, running: Supervisor) -> None:
     student = browser("dov", worker=True)
     waits_for_worker(student)
-    student.go(_job("dov", "tide-block"))
+    student.go(job("dov", "tide-block"))
     student.press("Measure", ".rule")
     student.pick("[data-row='1']")
     cut(running)
@@ -92,7 +92,7 @@ def test_what_waits_is_never_sent_under_another_name(browser: Open, running: Sup
     student.sees("Next")
     assert "wait in this browser" not in student.text(), "it is not Lio's"
     student.sign_in("dov")
-    student.go(_job("dov", "tide-block"))
+    student.go(job("dov", "tide-block"))
     student.press("Measure", ".rule")
     student.pick("[data-row='1']")
     student.until(lambda: student.verdict(1) == "in", "sent under their own name")

@@ -12,7 +12,7 @@ from selenium.webdriver.common.keys import Keys
 from incudo.core.kernel.quantity import MM_PER_INCH, Unit
 from incudo.core.locating.dial import Dial, Turning
 from incudo.demo.load import key
-from incudo.launch.shots import _job
+from incudo.launch.shots import job
 from incudo.launch.supervise import Supervisor
 from tests.browser.page import Page
 from tests.browser.practice.rigs import do, play_well, start
@@ -74,7 +74,7 @@ def test_a_corner_is_found_on_a_worn_machine_by_following_the_page(browser: Open
     # another handle than the one that is found with; one student's measurement is a proposal
     student.sees("0.024 in in the middle", "Proposed: used once")
 
-    student.go(_job("juno", "keel-step-gauge") + "/find")
+    student.go(job("juno", "keel-step-gauge") + "/find")
     student.sees("not found yet")
     m = MillAxis(X, X.backlash, at=IN * Fraction("3.7"), ring=IN * Fraction("1.0413"))
     left = IN * Fraction("4.2137")
@@ -124,7 +124,7 @@ def test_a_corner_is_found_on_a_worn_machine_by_following_the_page(browser: Open
     tick_all(student)
     student.press("Keep it in the datum record")
     student.until(lambda: [r.text for r in student.all("[data-axis='x'] [data-place]")] != before, "they follow")
-    student.go(_job("juno", "keel-step-gauge"))
+    student.go(job("juno", "keel-step-gauge"))
     student.sees("Keel step gauge")
 
 

@@ -15,7 +15,7 @@ from tests.browser.page import Page
 
 def start(page: Page, rig: str, level: str, how: str) -> None:
     """Begin a run from the list of rigs."""
-    page.press("Rigs", "nav")
+    page.press("Practice", "nav")
     page.touch(f"//section[@data-rig='{rig}']//button[@role='radio'][contains(., '{level}')]")
     page.touch(f"//section[@data-rig='{rig}']//button[normalize-space()='{how}']")
     page.find(".rig-controls")

@@ -81,7 +81,7 @@ def test_the_bench_is_remembered_and_fills_the_values(browser: Open) -> None:
     student.sees("590", "12 · 79 / (π · 0.5)")
     field = student.find(".reckon-form input")
     field.send_keys(Keys.CONTROL + "a", Keys.DELETE)
-    student.sees("Give every value")
+    student.sees("Enter every value")
     field.send_keys("0")
     student.sees("surface: must be more than 0 and at most 3280.8399 ft/min")
     field.send_keys(Keys.BACKSPACE, "100")

@@ -9,7 +9,7 @@ import pytest
 from selenium.webdriver.common.keys import Keys
 
 from incudo.demo.load import key
-from incudo.launch.shots import _job
+from incudo.launch.shots import job
 from tests.browser.page import Page
 from tests.browser.practice.rigs import do, settled, start
 
@@ -101,8 +101,8 @@ def test_the_cutter_is_run_over_a_part_that_is_held(browser: Open) -> None:
 def test_a_vise_is_aligned_at_the_machine_and_the_job_card_knows(browser: Open) -> None:
     """A setup that is missing, one that stands, and one that must be repeated, on the card of the job."""
     student = browser("bryn")
-    job = _job("bryn", "tide-block")
-    student.go(job)
+    card = job("bryn", "tide-block")
+    student.go(card)
     student.press("Set up", ".rule-names")
     student.find("[data-setup='vise'][data-state='repeat']")
     student.find("[data-setup='hold'][data-state='none']")
@@ -124,15 +124,15 @@ def test_a_vise_is_aligned_at_the_machine_and_the_job_card_knows(browser: Open) 
     student.find("[name='high']").send_keys(Keys.ENTER)
     student.press("Accept this setup")
     student.sees("Accepted today")
-    student.go(job)
+    student.go(card)
     student.press("Set up", ".rule-names")
     student.find("[data-setup='vise'][data-state='stands']")
 
 
 def test_work_is_held_where_nothing_is_hit(browser: Open) -> None:
     student = browser("orla")
-    student.go(_job("orla", "keel-step-gauge").replace("/job/", "/hold/"))
-    student.sees("Work held: stands", "First step")
+    student.go(job("orla", "keel-step-gauge").replace("/job/", "/hold/"))
+    student.sees("Work held: in order", "First step")
     student.press("on the bed", ".hold-drawer")
     student.sees("Something would be hit", "meets the jaw")
     student.press("parallels 1.125 in", ".hold-drawer")
@@ -148,7 +148,7 @@ def test_work_is_held_where_nothing_is_hit(browser: Open) -> None:
 
 def test_the_instructor_sets_an_exercise_and_keeps_the_registers(browser: Open) -> None:
     boss = browser("haldane")
-    boss.press("Rigs", "nav")
+    boss.press("Practice", "nav")
     boss.type(".rig-words input", "watch the needle, not your hands")
     boss.press("Set it")
     boss.sees("watch the needle, not your hands")

@@ -31,6 +31,7 @@ def put(page: Page, css: str, text: str) -> None:
 def test_a_skill_is_changed_and_a_circle_is_refused(browser: Open) -> None:
     boss = browser("haldane")
     boss.press("Shop", "nav")
+    boss.press("Teaching", ".shelf")
     boss.press("The ladder")
     boss.sees("The skills of this shop", "46 skills")
     boss.find("[aria-label='Boring']").send_keys(Keys.ENTER)
@@ -51,7 +52,8 @@ def test_a_skill_is_changed_and_a_circle_is_refused(browser: Open) -> None:
 
 def test_a_student_reads_the_ladder_by_keyboard(browser: Open) -> None:
     student = browser("orla")
-    student.press("Ladder", "nav")
+    student.press("Skills", "nav")
+    student.press("Ladder", ".shelf")
     student.sees("Where I am", "in reach")
     box = student.find("[aria-label^='Measuring depth: ready to be seen']")
     box.send_keys(Keys.ENTER)
@@ -111,11 +113,11 @@ def test_what_was_withdrawn_is_given_back_with_a_reason(browser: Open) -> None:
     boss = browser("haldane")
     boss.go(f"/skills/{key('person', 'juno')}?skill=square-block")
     boss.sees("withdrawn on", "Wren Dacosta", "to be seen again from the first cut")
-    boss.press("Give back", ".skill-panel")
+    boss.press("Reinstate", ".skill-panel")
     boss.type("[role=dialog] .pin", "1407")
     assert not [b for b in boss.all("[role=dialog] .ant-btn-primary") if b.is_enabled()], "a reason is needed"
     boss.type("[role=dialog] textarea", "seen from the first cut to the last, hands where they belong")
-    boss.press("Give back", "[role=dialog]")
+    boss.press("Reinstate", "[role=dialog]")
     boss.sees("given back", "hands where they belong")
     student = browser("juno")
     student.until(lambda: "Squaring a block: withdrawn" not in student.text(), "it holds again")

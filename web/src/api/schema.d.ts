@@ -4706,7 +4706,7 @@ export interface components {
         };
         /**
          * JobCard
-         * @description One assignment from Ready to Sign.
+         * @description One assignment from Ready to Sign. ``number_form`` is the pattern of what counts as a number.
          */
         JobCard: {
             /** About */
@@ -4749,6 +4749,8 @@ export interface components {
             /** Next Thing */
             next_thing: string;
             now: components["schemas"]["Station"];
+            /** Number Form */
+            number_form: string;
             /** Operations */
             operations: components["schemas"]["OperationView"][];
             /** Over */
@@ -8471,13 +8473,17 @@ export interface components {
         };
         /**
          * Words
-         * @description A language: its code, and its text for each English one; empty for English.
+         * @description A language: its code, its text for each English one (empty for English), and words that are spelled otherwise.
          */
         Words: {
             /** Code */
             code: string;
             /** Messages */
             messages: {
+                [key: string]: string;
+            };
+            /** Spelling */
+            spelling: {
                 [key: string]: string;
             };
         };

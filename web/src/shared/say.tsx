@@ -8,10 +8,15 @@ import { Trans } from "react-i18next/TransWithoutContext";
  */
 type Values = Record<string, string | number | null | undefined>;
 
+type Catalogue = { code: string; messages: Record<string, string>; spelling: Record<string, string> };
+
 const PSEUDO = "en-XA";
+/** Milliseconds that a page waits for its language before it is shown in English. */
+const PATIENCE = 2000;
 
 const language = i18next.createInstance();
-void language.use({ type: "postProcessor", name: "bracketed", process: bracketed }).init({
+language.use({ type: "postProcessor", name: "bracketed", process: bracketed });
+void language.init({
   lng: "en",
   resources: {},
   initAsync: false,
@@ -24,12 +29,12 @@ void language.use({ type: "postProcessor", name: "bracketed", process: bracketed
 
 /** A text with its values. */
 export function say(template: string, values: Values = {}): string {
-  return language.t(template, { replace: values });
+  return language.t(spelled(template), { replace: values });
 }
 
 /** A text about so many of something: `one` for a single one, `many` otherwise; `{count}` is the number. */
 export function sayMany(one: string, many: string, count: number, values: Values = {}): string {
-  return language.t(many, { count, defaultValue_one: one, defaultValue_other: many, replace: { count, ...values } });
+  return language.t(spelled(many), { count, defaultValue_one: spelled(one), defaultValue_other: spelled(many), replace: { count, ...values } });
 }
 
 /** A text with marked parts in it: `<b>…</b>` in the template is the element `b` of `with`. */
@@ -38,8 +43,8 @@ export function Rich({ text, values = {}, with: parts }: { text: string; values?
     <Trans
       i18n={language}
       t={language.t}
-      i18nKey={text}
-      defaults={text}
+      i18nKey={spelled(text)}
+      defaults={spelled(text)}
       components={parts}
       shouldUnescape
       tOptions={{ replace: values, interpolation: { prefix: "{", suffix: "}", escapeValue: true } }}
@@ -54,11 +59,10 @@ export function languageNow(): string {
 
 /** Take the language that the browser asks for, if there is a catalogue for it; before any page is loaded. */
 export async function startLanguage(): Promise<void> {
-  if (/^en(?!-XA)/.test(navigator.language)) return;
   try {
-    const answer = await fetch("/api/language");
-    const { code, messages } = (await answer.json()) as { code: string; messages: Record<string, string> };
-    await take(code, messages);
+    const answer = await fetch("/api/language", { signal: AbortSignal.timeout(PATIENCE) });
+    const { code, messages, spelling } = (await answer.json()) as Catalogue;
+    await take(code, messages, spelling);
     document.documentElement.lang = code;
   } catch {
     // without the server the pages that are kept stay English
@@ -66,10 +70,23 @@ export async function startLanguage(): Promise<void> {
 }
 
 /** Speak a language from now on. */
-export async function take(code: string, messages: Record<string, string>): Promise<void> {
+export async function take(code: string, messages: Record<string, string>, spelling: Record<string, string> = {}): Promise<void> {
+  written = spelling;
+  words = new RegExp(`\\b(${Object.keys(spelling).join("|")})\\b`, "gi");
   language.options.postProcess = code === PSEUDO ? ["bracketed"] : [];
   language.addResourceBundle(code, "translation", messages, false, true);
   await language.changeLanguage(code);
+}
+
+let written: Record<string, string> = {};
+let words = /$^/;
+
+/** A template as the shop spells English; values stay as they are. */
+function spelled(template: string): string {
+  return template.replace(words, (found) => {
+    const word = written[found.toLowerCase()] ?? found;
+    return /^[A-Z]/.test(found) ? word.charAt(0).toUpperCase() + word.slice(1) : word;
+  });
 }
 
 function bracketed(text: string): string {

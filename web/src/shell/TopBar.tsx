@@ -56,11 +56,14 @@ export function TopBar({ me, away, onSignedOut }: { me: Me; away: boolean; onSig
       </span>
       <nav aria-label={say("Places")}>
         {places.map((p) => (
-          <Tooltip key={p.to} title={say("g then {key}", { key: p.key })} mouseEnterDelay={0.6}>
-            <Link to={p.to} className={p.covers.some((c) => pathname === c || pathname.startsWith(`${c}/`)) ? "active" : ""}>
-              {p.name}
-            </Link>
-          </Tooltip>
+          <Link
+            key={p.to}
+            to={p.to}
+            title={say("g then {key}", { key: p.key })}
+            className={p.covers.some((c) => pathname === c || pathname.startsWith(`${c}/`)) ? "active" : ""}
+          >
+            {p.name}
+          </Link>
         ))}
       </nav>
       <Search me={me} />

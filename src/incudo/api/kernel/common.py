@@ -145,10 +145,11 @@ class Health(View):
 
 
 class Words(View):
-    """A language: its code, and its text for each English one; empty for English."""
+    """A language: its code, its text for each English one (empty for English), and words that are spelled otherwise."""
 
     code: str
     messages: dict[str, str]
+    spelling: dict[str, str]
 
 
 class Done(View):

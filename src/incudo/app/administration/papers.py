@@ -6,6 +6,7 @@ import uuid
 from datetime import datetime
 from enum import StrEnum
 from functools import cache
+from pathlib import Path
 from typing import Any
 
 import segno
@@ -38,15 +39,19 @@ class Paper(StrEnum):
 
 #: How a state is said on paper.
 STATE_WORDS = {
-    State.SIGNED: "signed",
+    State.SIGNED: say("signed"),
     State.DUE_SOON: say("signed, due soon"),
-    State.LAPSED: "lapsed",
-    State.SUSPENDED: "suspended",
-    State.WITHDRAWN: "withdrawn",
+    State.LAPSED: say("lapsed"),
+    State.SUSPENDED: say("suspended"),
+    State.WITHDRAWN: say("withdrawn"),
     State.READY: say("ready to be shown"),
-    State.OPEN: "open",
+    State.OPEN: say("open"),
     State.LOCKED: say("not yet"),
 }
+
+
+#: Where templates and the fonts they are printed in lie.
+_TEMPLATES = f"{Path(__file__).resolve().parents[1] / 'templates'}/"
 
 
 @cache
@@ -63,13 +68,13 @@ def _spoken(value: object) -> object:
 def _pdf(template: str, paper: Paper, **values: Any) -> bytes:
     from weasyprint import HTML  # noqa: PLC0415 (takes a second to load, and a server prints seldom)
 
-    text = _templates().get_template(template).render(paper=paper.value, **values)
-    found: bytes = HTML(string=text).write_pdf()
+    text = _templates().get_template(template).render(paper=paper.value, language=code_now(), **values)
+    found: bytes = HTML(string=text, base_url=str(_TEMPLATES)).write_pdf()
     return found
 
 
 def _when(moment: datetime) -> str:
-    return f"{moment:%Y-%m-%d}"
+    return f"{moment.astimezone():%Y-%m-%d}"
 
 
 def skill_record(w: Work, who: Who, student_id: uuid.UUID, paper: Paper) -> tuple[str, bytes]:
@@ -111,7 +116,7 @@ def skill_record(w: Work, who: Who, student_id: uuid.UUID, paper: Paper) -> tupl
         student=person.name,
         group=group.name if group else "",
         shop=find(w, t.Shop, 1, "shop").name,
-        now=f"{w.now:%Y-%m-%d %H:%M} UTC",
+        now=f"{w.now.astimezone():%Y-%m-%d %H:%M %Z}",
         groups=groups,
     )
     return f"skills-{person.login}.pdf", data
@@ -138,7 +143,7 @@ def exercise_sheet(w: Work, who: Who, ident: uuid.UUID, paper: Paper) -> tuple[s
 def glossary(w: Work, paper: Paper) -> bytes:
     """The words of the trade, to hand out."""
     shop = find(w, t.Shop, 1, "shop").name
-    return _pdf("glossary.html", paper, shop=shop, terms=words.glossary().terms, language=code_now())
+    return _pdf("glossary.html", paper, shop=shop, terms=words.glossary().terms)
 
 
 def leaflet(w: Work, paper: Paper) -> bytes:

@@ -30,7 +30,7 @@ from incudo.app.shop.tags import closed_words
 from incudo.app.skills.standing import steps_for
 from incudo.app.skills.standings import standing_of
 from incudo.app.skills.views import SkillStep
-from incudo.core.kernel.quantity import Unit
+from incudo.core.kernel.quantity import NUMBER_FORM, Unit
 from incudo.core.parts.stations import Station, StationState
 from incudo.core.skills.permission import Answer, decide
 from incudo.core.skills.standing import Standings, State
@@ -52,11 +52,12 @@ class OperationView(View):
 
 
 class JobCard(View):
-    """One assignment from Ready to Sign."""
+    """One assignment from Ready to Sign. ``number_form`` is the pattern of what counts as a number."""
 
     assignment: uuid.UUID
     attempt: uuid.UUID
     attempt_number: int
+    number_form: str
     round: int
     student: Named
     project: uuid.UUID
@@ -107,6 +108,7 @@ def card_of(w: Work, who: Who, file: AttemptFile) -> JobCard:
         assignment=file.assignment.id,
         attempt=file.attempt.id,
         attempt_number=file.attempt.number,
+        number_form=NUMBER_FORM,
         round=file.round,
         student=Named(id=file.student.id, name=file.student.name),
         project=file.version.project_id,

@@ -26,7 +26,7 @@ from babel.numbers import format_decimal
 from pydantic import BaseModel
 
 from incudo import shipped
-from incudo.core.kernel.say import Speaker, spoken
+from incudo.core.kernel.say import Speaker, english_of, spoken
 
 ENGLISH, PSEUDO = "en", "en-XA"
 SHIPPED = Path(__file__).resolve().parents[2] / "shipped" / "languages"
@@ -68,6 +68,32 @@ class Catalogue:
 
     def value(self, value: object) -> str:
         return _value(value, self.locale)
+
+
+class Spelled:
+    """English as the shop spells it and names its tools."""
+
+    code = ENGLISH
+
+    def __init__(self, pairs: Mapping[str, str]) -> None:
+        self.pairs = pairs
+        self._words = re.compile(rf"\b({'|'.join(pairs)})\b", re.IGNORECASE)
+
+    def template(self, english: str) -> str:
+        return self._words.sub(self._written, english)
+
+    def _written(self, found: re.Match[str]) -> str:
+        word = self.pairs[found[0].lower()]
+        return word[0].upper() + word[1:] if found[0][0].isupper() else word
+
+    def counted(self, one: str, many: str, count: int) -> str:
+        return self.template(one if count == 1 else many)
+
+    def known(self, text: str) -> str:
+        return self.template(text) if text in shipped.texts() else text
+
+    def value(self, value: object) -> str:
+        return str(english_of(value))
 
 
 class Pseudo:
@@ -123,9 +149,16 @@ def languages() -> dict[str, Path | None]:
 
 @lru_cache(maxsize=16)
 def speaker(code: str) -> Speaker | None:
-    """Who says it in this language; ``None`` for English, which stands in the templates already."""
+    """Who says it in this language; ``None`` for English as it stands in the templates already.
+
+    ``ValueError`` for a spelling (``INCUDO_SPELLING``) that there is none of.
+    """
     if code == PSEUDO:
         return Pseudo()
+    if code == ENGLISH and (spelling := os.environ.get("INCUDO_SPELLING", "")):
+        if spelling not in shipped.spellings():
+            raise ValueError(f"INCUDO_SPELLING must be one of: {', '.join(shipped.spellings())}, or empty")
+        return Spelled(shipped.spellings()[spelling])
     path = languages().get(code)
     return Catalogue(code, path) if path else None
 
@@ -149,6 +182,12 @@ def code_now() -> str:
     """The language that is spoken now."""
     now = _now.get()
     return str(getattr(now, "code", ENGLISH))
+
+
+def spelling_now() -> Mapping[str, str]:
+    """Words that are written otherwise than they stand in the pages' texts."""
+    now = _now.get()
+    return now.pairs if isinstance(now, Spelled) else {}
 
 
 def messages_now() -> Mapping[str, str]:

@@ -18,7 +18,9 @@ from incudo.core.kernel.say import say
 MM_PER_INCH = Fraction(254, 10)
 MAX_DECIMALS = 6
 MAX_LENGTH_MM = 10_000
-_NUMBER = re.compile(r"([+-]?)([0-9]{1,6}(?:\.[0-9]*)?|\.[0-9]+)")
+#: How a number is typed; a page can look at once whether something is one, and nothing more.
+NUMBER_FORM = r"([+-]?)([0-9]{1,6}(?:\.[0-9]*)?|\.[0-9]+)"
+_NUMBER = re.compile(NUMBER_FORM)
 
 
 class Unit(StrEnum):

@@ -43,7 +43,7 @@ class Sentence(str):
 
     def __new__(cls, template: str, values: Mapping[str, object], many: str = "") -> Sentence:
         chosen = many if many and values["count"] != 1 else template
-        made = super().__new__(cls, chosen.format_map({k: _english(v) for k, v in values.items()}))
+        made = super().__new__(cls, chosen.format_map({k: english_of(v) for k, v in values.items()}))
         made.template, made.many, made.values = template, many, values
         return made
 
@@ -54,7 +54,7 @@ class Sentence(str):
         return self
 
 
-def _english(value: object) -> object:
+def english_of(value: object) -> object:
     """A value as English writes it: a day such as 4 November 2026, a moment with its time."""
     if isinstance(value, datetime):
         return f"{value.day} {value:%B %Y, %H:%M}"

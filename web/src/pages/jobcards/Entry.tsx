@@ -78,10 +78,16 @@ export function Entry({ card, characteristic: c, readings, finding, queued, lock
   useHotkeys("w", () => setShowWorking((was) => !was), { useKey: true });
   useEffect(() => field.current?.focus({ preventScroll: true }), [c.number, locked]);
 
+  const [wrong, setWrong] = useState("");
+
   const save = () => {
     if (!instrument || locked) return;
     if (!typed.trim()) {
       onNext();
+      return;
+    }
+    if (!new RegExp(`^(?:${card.number_form})$`).test(typed.trim().replace("\u2212", "-"))) {
+      setWrong(typed.trim());
       return;
     }
     onSave({ value: typed.trim(), unit, instrument, supersedes: correcting?.id });
@@ -117,7 +123,12 @@ export function Entry({ card, characteristic: c, readings, finding, queued, lock
                 ? say("instead of {inch}", { inch: correcting.value.given === "in" ? correcting.value.inch : correcting.value.mm })
                 : say("reading")
             }
-            onChange={(e) => setTyped(e.target.value)}
+            status={wrong ? "error" : ""}
+            aria-describedby={wrong ? "reading-wrong" : undefined}
+            onChange={(e) => {
+              setTyped(e.target.value);
+              setWrong("");
+            }}
             onKeyDown={(e) => {
               if (e.key === "Enter") save();
               if (e.key === "Escape") {
@@ -136,6 +147,11 @@ export function Entry({ card, characteristic: c, readings, finding, queued, lock
             {unit}
           </Button>
         </label>
+        {wrong && (
+          <p className="error" id="reading-wrong" role="alert">
+            {say("{wrong} is not a number. Type one such as 0.2485, with a point.", { wrong })}
+          </p>
+        )}
         <FindingBox finding={finding} waiting={queued.length} />
       </div>
       <ToleranceBar characteristic={c} pointers={pointers} guard={guard} />
