@@ -39,7 +39,7 @@ def test_who_never_saw_it_reaches_the_standard_by_the_pages_guidance(browser: Op
     told = 0
     for _ in range(120):
         words = student.find(".rig-guide").text
-        shows = re.search(r"The needle shows (-?[\d.]+) in", words)
+        shows = re.search(r"The needle reads (-?[\d.]+) in", words)
         if shows:
             told += 1
             assert float(shows[1]) == needle(student)
