@@ -213,6 +213,20 @@ def test_the_auditor_reads_and_finds_no_button_that_changes(browser: Open) -> No
     assert not [b for b in auditor.driver.find_elements(By.CSS_SELECTOR, ".school") if b.is_enabled()]
 
 
+def test_what_is_no_number_is_said_at_the_field_and_waits_nowhere(browser: Open) -> None:
+    student = browser("lio")
+    student.press("Go on")
+    student.press("Measure", ".rule")
+    field = student.find("#reading")
+    for typed in ("abc", "2,505", "1e3", "--2"):
+        field.send_keys(Keys.CONTROL + "a", typed, Keys.ENTER)
+        student.sees(f"{typed} is not a number")
+        assert not student.all("[data-waiting]")
+        assert "not judged" not in student.text()
+    field.send_keys(Keys.BACKSPACE)
+    student.until(lambda: "is not a number" not in student.text(), "it is gone when one types on")
+
+
 def test_the_keypad_on_a_tablet(browser: Open) -> None:
     student = browser("lio", 834, 1194, touch=True)
     student.press("Go on")

@@ -2,12 +2,10 @@
 
 from __future__ import annotations
 
+import ast
 import csv
-import importlib
-import pkgutil
 import re
 from collections.abc import Callable, Iterator
-from dataclasses import fields, is_dataclass
 from functools import cache
 from pathlib import Path
 from typing import Any
@@ -68,7 +66,7 @@ const cut = [];
 for (const e of document.querySelectorAll("body *")) {
   const style = getComputedStyle(e);
   if (!["hidden", "clip"].includes(style.overflowX) || e.closest("svg, .ant-select, .ant-picker")) continue;
-  if (e.clientWidth && e.scrollWidth > e.clientWidth + 2 && e.innerText?.trim()) cut.push(e.innerText.slice(0, 80));
+  if (e.clientWidth > 2 && e.scrollWidth > e.clientWidth + 2 && e.innerText?.trim()) cut.push(e.innerText.slice(0, 80));
 }
 const wide = document.documentElement.scrollWidth - innerWidth;
 if (wide > 1) cut.push(`the page is ${wide} too wide`);
@@ -77,43 +75,37 @@ return cut;
 
 
 @cache
-def what_people_wrote() -> tuple[str, ...]:
+def what_people_wrote() -> re.Pattern[str]:
     """Names, notes and remarks of the demo: they are in nobody's catalogue. The longest first."""
     found: set[str] = {"Skerry Sound", "INCUDO"}
-    for module in pkgutil.iter_modules(incudo.demo.__path__):
-        m = importlib.import_module(f"incudo.demo.{module.name}")
-        found.update(x for n in dir(m) if n.isupper() or n.startswith("_") for x in _texts(getattr(m, n)))
     folder = Path(incudo.demo.__path__[0])
+    for file in folder.glob("*.py"):
+        constants = (n.value for n in ast.walk(ast.parse(file.read_text())) if isinstance(n, ast.Constant))
+        found.update(x for x in constants if isinstance(x, str) and len(x) > 3)
     for file in folder.glob("*/*.yaml"):
         found.update(_texts(yaml.safe_load(file.read_text())))
     for file in folder.glob("*/*.csv"):
         found.update(_texts(list(csv.reader(file.open()))))
     people = {part for x in found if re.fullmatch("[A-Z][a-z]+ [A-Z][a-z]+", x) for part in x.split()}
-    return tuple(sorted(found | people, key=len, reverse=True))
+    longest = sorted(found | people, key=len, reverse=True)
+    return re.compile("|".join(re.escape(x) for x in longest), re.IGNORECASE)
 
 
 def _texts(value: Any) -> Iterator[str]:
-    if isinstance(value, str):
-        if len(value) > 3:
-            yield value
+    if isinstance(value, str) and len(value) > 3:
+        yield value
     elif isinstance(value, dict):
         yield from _texts([*value.keys(), *value.values()])
-    elif isinstance(value, (list, tuple, set, frozenset)):
+    elif isinstance(value, list):
         for x in value:
             yield from _texts(x)
-    elif is_dataclass(value):
-        for f in fields(value):
-            yield from _texts(getattr(value, f.name))
 
 
 def outside(page: Page) -> list[str]:
     """What a page says that came from no template."""
     found = []
     for text in page.driver.execute_script(BARE):
-        left = text
-        for known in what_people_wrote():
-            left = left.replace(known, " ")
-        if re.search("[A-Za-z]{2,}", re.sub(SAME, " ", left)):
+        if re.search("[A-Za-z]{2,}", re.sub(SAME, " ", what_people_wrote().sub(" ", text))):
             found.append(text.strip()[:200])
     return found
 

@@ -12,6 +12,7 @@ from selenium.webdriver.remote.webelement import WebElement
 from incudo.app.practice.questions import kept_question
 from incudo.demo.practising import answer_of
 from incudo.demo.story import key
+from incudo.launch.shots import job
 from incudo.launch.supervise import Supervisor
 from incudo.store.practice.exercises import open_question
 from tests.browser.page import Page
@@ -225,3 +226,42 @@ def test_a_table_is_looked_at_before_it_is_taken_in(browser: Open) -> None:
     boss.sees("1 new, 0 changed, 1 refused", "must lie between 1 and 200 W·min/cm³")
     boss.press("Materials")
     assert "Machinable wax" not in boss.text()
+
+
+def test_an_empty_reckoner_shows_an_example_and_favourites_come_first(browser: Open) -> None:
+    student = browser("kaia")
+    student.go("/reckon/spindle-speed")
+    student.sees("Below, an example", "step to set", "rpm")
+    assert student.find(".reckon-dim [role=status]")
+    assert not student.all("[aria-label='Use it in my job card']")
+    # begins in the unit that is shown, and in the other when that is switched
+    student.sees("ft/min")
+    student.press("make it a favourite")
+    student.go("/reckon/bolt-circle")
+    student.sees("Favourites", "Spindle speed")
+    student.press("Spindle speed", ".reckon-list")
+    student.until(lambda: student.driver.current_url.endswith("/reckon/spindle-speed"), "the favourite is opened")
+    student.press("one of my favourites")
+    student.go("/reckon/bolt-circle")
+    student.sees("Used last")
+    assert "Favourites" not in student.text()
+
+
+def test_words_of_the_trade_are_found_and_explain_themselves(browser: Open) -> None:
+    student = browser("orla")
+    student.press("Practice", "nav")
+    student.press("Words", ".shelf")
+    student.sees("Words of the trade", "backlash")
+    student.find("[aria-label='Which word?']").send_keys("burr")
+    student.until(lambda: len(student.all("[data-word]")) < 10, "only what fits is left")
+    assert student.all("[data-word]")[0].get_attribute("data-word") == "burr"
+    student.driver.refresh()
+    student.sees("burr")
+    student.find("#search").send_keys("kick-out")
+    student.touch("//*[contains(@class, 'ant-select-item-option')][contains(., 'word of the trade')]")
+    student.sees("The jump of an edge finder's tip")
+    # a text says what its words mean when they are touched
+    student.go(job("orla", "keel-step-gauge"))
+    student.press("Locate", ".rule-names")
+    student.find(".term").click()
+    student.find(".ant-tooltip")

@@ -82,7 +82,7 @@ function Questions({ rows, onPick, picked }: { rows: readonly Row[]; onPick?: (i
 }
 
 const KINDS: Record<string, string> = {
-  choose: "choose",
+  choose: say("choose"),
   order: say("put in order"),
   point: say("point at"),
   spot: say("spot the fault"),
