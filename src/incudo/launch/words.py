@@ -15,6 +15,7 @@ from babel.messages.pofile import write_po
 from incudo import shipped
 from incudo.core.reckoning import CALCULATIONS
 from incudo.core.shop.cutter import CutterKind
+from incudo.core.shop.table import Source
 from incudo.launch.configuration import ROOT
 
 #: A text, its plural where there is one, and where it stands.
@@ -57,8 +58,12 @@ def every_text() -> Iterator[Text]:
     for file in sorted((ROOT / "web" / "src").rglob("*.ts*")):
         yield from in_pages(file.read_text(), _where(file))
     yield from ((text, "", "src/incudo/shipped") for text in sorted(shipped.texts()))
+    terms = shipped.glossary().terms
+    yield from ((x, "", "src/incudo/shipped/glossary.yaml") for t in terms for x in (t.word, t.means, *t.also))
     choices = {str(x) for c in CALCULATIONS.values() for i in c.inputs for x in i.choices}
-    yield from ((x, "", "src/incudo/core") for x in sorted(choices | {k.value for k in CutterKind}))
+    yield from (
+        (x, "", "src/incudo/core") for x in sorted(choices | {k.value for e in (CutterKind, Source) for k in e})
+    )
 
 
 def _where(file: Path) -> str:

@@ -94,8 +94,6 @@ def texts() -> frozenset[str]:
     found: set[str] = set()
     for data in (skill_data(), *_folder("questions"), *_folder("pictures")):
         _gather(data, found)
-    for term in glossary().terms:
-        found |= {term.word, term.means, *term.also}
     for row in (*_table(Material, "materials"), *holders().values()):
         _gather([getattr(row, k, "") for k in ("name", "fluid", "cautions", "note", "source")], found)
     found |= {str(r.source) for r in _table(Range, "ranges")}

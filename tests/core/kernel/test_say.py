@@ -7,6 +7,7 @@ import json
 import pickle
 import re
 from datetime import UTC, date, datetime
+from enum import StrEnum
 
 import pytest
 from hypothesis import given
@@ -60,6 +61,15 @@ def test_another_language_has_its_own_order_and_its_own_numbers() -> None:
 def test_what_people_wrote_is_said_as_they_wrote_it() -> None:
     assert spoken("a note with {braces}", Loud()) == "a note with {braces}"
     assert spoken(say("{who}: {note}", who="Orla", note="{x} and knee"), Loud()) == "Orla: {x} and knee"
+
+
+class _Part(StrEnum):
+    KNEE = "knee"
+
+
+def test_a_code_is_never_said() -> None:
+    assert spoken("knee", Loud()) == "KNEE"
+    assert spoken(_Part.KNEE, Loud()) is _Part.KNEE
 
 
 @pytest.mark.parametrize(("count", "english", "loud"), [(0, "0 turns", "<0> turn"), (1, "1 turn", "<1> turn")])

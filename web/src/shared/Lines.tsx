@@ -1,5 +1,5 @@
 import { Input, Table, type TableProps } from "antd";
-import { isValidElement, useState, type ReactNode } from "react";
+import { isValidElement, useEffect, useRef, useState, type ReactNode } from "react";
 import { say } from "./say";
 
 /** From so many lines on a table is paged, and from so many it can be searched and sorted. */
@@ -16,8 +16,14 @@ export function Lines<T extends object>({ rows, columns, ...more }: { rows: read
   const words = wanted.toLowerCase().split(/\s+/).filter(Boolean);
   const kept = words.length ? rows.filter((r) => words.every((w) => textOf(Object.values(r)).toLowerCase().includes(w))) : rows;
   const sorted = columns?.map((c) => ("children" in c || c.sorter || !long || !c.title ? c : { ...c, sorter: byText(c) }));
+  const box = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    // what is wider than the page is moved by the keys as well
+    const content = box.current?.querySelector<HTMLElement>(".ant-table-content");
+    if (content && content.scrollWidth > content.clientWidth) content.tabIndex = 0;
+  });
   return (
-    <>
+    <div ref={box}>
       {long && (
         <Input
           className="lines-search"
@@ -35,7 +41,7 @@ export function Lines<T extends object>({ rows, columns, ...more }: { rows: read
         pagination={kept.length > PAGE ? { pageSize: PAGE, showSizeChanger: false } : false}
         {...more}
       />
-    </>
+    </div>
   );
 }
 

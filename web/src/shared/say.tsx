@@ -12,7 +12,7 @@ type Catalogue = { code: string; messages: Record<string, string>; spelling: Rec
 
 const PSEUDO = "en-XA";
 /** Milliseconds that a page waits for its language before it is shown in English. */
-const PATIENCE = 2000;
+const PATIENCE = 8000;
 
 const language = i18next.createInstance();
 language.use({ type: "postProcessor", name: "bracketed", process: bracketed });
@@ -91,5 +91,6 @@ function spelled(template: string): string {
 
 function bracketed(text: string): string {
   const letters = text.replace(/<[^>]*>/g, "").length;
-  return `[${text}${"~".repeat(Math.floor(letters / 3))}]`;
+  const more = "~".repeat(Math.floor(letters / 3)).replace(/~{6}(?=~)/g, "$& ");
+  return `[${text}${more}]`;
 }

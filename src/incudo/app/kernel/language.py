@@ -117,7 +117,8 @@ class Pseudo:
 def bracketed(text: str) -> str:
     """A text in brackets with a third more letters behind it."""
     letters = len(re.sub(r"\{\w+\}", "", text))
-    return f"[{text}{'~' * (letters // 3)}]"
+    more = " ".join("~" * min(6, letters // 3 - n) for n in range(0, letters // 3, 6))
+    return f"[{text}{more}]"
 
 
 def _value(value: object, locale: Locale) -> str:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from incudo import shipped
 from incudo.app.kernel.views import View
+from incudo.core.kernel.say import say
 
 
 class TermView(View):
@@ -26,6 +27,7 @@ def glossary() -> GlossaryView:
     """Every word, in the order of the English alphabet."""
     return GlossaryView(
         terms=tuple(
-            TermView(key=t.word, word=t.word, means=t.means, also=t.also, tip=t.tip) for t in shipped.glossary().terms
+            TermView(key=t.word, word=say(t.word), means=say(t.means), also=tuple(map(say, t.also)), tip=t.tip)
+            for t in shipped.glossary().terms
         )
     )

@@ -100,7 +100,8 @@ def str_of(value: object) -> str:
 def spoken(text: str, speaker: Speaker) -> str:
     """A text as this speaker says it; what somebody wrote (a name, a note) stays as it is."""
     if not isinstance(text, Sentence):
-        return speaker.known(text)
+        # a member of an enumeration is a code, whatever it reads as
+        return speaker.known(text) if type(text) is str else text
     values = {k: spoken(v, speaker) if isinstance(v, str) else speaker.value(v) for k, v in text.values.items()}
     if text.many:
         count = text.values["count"]

@@ -111,7 +111,7 @@ function One({ cutter: c }: { cutter: Cutter }) {
     [say("Angle"), c.of.angle ? `${c.of.angle}°` : ""],
     [say("Thread"), c.of.thread && `${c.of.thread}, ${c.of.tap}`],
     [say("Dial reads on the"), c.of.dial],
-    [say("Numbers from"), c.of.source],
+    [say("Numbers from"), say(c.of.source)],
   ];
   return (
     <div className="stack">

@@ -79,7 +79,7 @@ export function Materials() {
                 render: (_, r) => (
                   <>
                     {say(r.operation)}, {say(r.cutter)}
-                    <div className="small muted">{r.source}</div>
+                    <div className="small muted">{say(r.source)}</div>
                   </>
                 ),
               },
