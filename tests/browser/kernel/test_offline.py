@@ -110,10 +110,10 @@ def test_what_the_server_refuses_stays_with_its_reason(browser: Open) -> None:
     student.press("Go on")
     student.press("Measure", ".rule")
     student.pick("[data-row='2']")
-    student.reading("one and a half")
-    student.sees("was not taken", "must be a plain number")
+    student.reading("9999.5")
+    student.sees("was not taken", "must lie within what")
     student.driver.refresh()
-    student.sees("one and a half", "was not taken")
+    student.sees("9999.5", "was not taken")
     student.press("Take it away")
     student.until(lambda: "was not taken" not in student.text(), "taken away")
 
