@@ -102,7 +102,7 @@ def create_app(settings: Settings, unit: Unit | None = None) -> OpenAPI:
     )
     heads = HeadsFile(settings.heads)
     app.extensions["incudo_unit"] = unit or Unit(
-        open_engine(settings.database), key=settings.register_key, take_away=heads.add
+        open_engine(settings.database), key=settings.register_key, on_head=heads.add
     )
     app.extensions["incudo_heads"] = heads.read
     app.extensions["incudo_reader"] = (

@@ -40,7 +40,7 @@ def mark_roll(body: roll.RollCommand) -> Response:
 
 @api.post("/session/supervision", responses={200: views.SessionPage})
 def supervise(body: sessions.SuperviseCommand) -> Response:
-    """Take over the supervision, or leave it."""
+    """Supervise the session, or leave it."""
     accounts.confirm_pin(gate.unit(), gate.who(), body.pin, gate.device())
     return out(run(lambda w: sessions.supervise(w, gate.who(), body)))
 

@@ -52,7 +52,7 @@ def withdraw_skill(body: signing.WithdrawCommand) -> Response:
 
 @api.post("/restorations", responses={200: views.StudentSkills})
 def restore_skill(body: signing.RestoreCommand) -> Response:
-    """Give back a skill that was withdrawn."""
+    """Reinstate a skill that was withdrawn."""
     accounts.confirm_pin(gate.unit(), gate.who(), body.pin, gate.device())
     return out(run(lambda w: signing.restore_skill(w, gate.who(), body)))
 

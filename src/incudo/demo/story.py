@@ -31,7 +31,7 @@ class Story:
 
     def __init__(self, unit: Unit, base: datetime) -> None:
         self.base, self.now = base, base
-        self.unit = Unit(unit.engine, lambda: self.now, unit.key, unit.take_away)
+        self.unit = Unit(unit.engine, lambda: self.now, unit.key, unit.on_head)
 
     def at(self, days: float, minutes: float = 0) -> None:
         """Go to so many days and minutes before the moment of loading."""

@@ -95,7 +95,7 @@ class Supervisor:
     def unit(self) -> Unit:
         """The way to the use cases, with this instance's register key and heads."""
         engine = open_engine(self.database.app_url)
-        return Unit(engine, key=self.instance.register_key, take_away=HeadsFile(self.instance.heads).add)
+        return Unit(engine, key=self.instance.register_key, on_head=HeadsFile(self.instance.heads).add)
 
     def start_interlock(self) -> None:
         """Start the stand-in for the interlock devices; Incudo works without it as well."""

@@ -30,7 +30,7 @@ MANY = 6
 def unit(shop: TestShop) -> Iterator[Unit]:
     """A way to the use cases with connections enough for all at once."""
     engine = open_engine(str(shop.unit.engine.url.render_as_string(hide_password=False)))
-    yield Unit(engine, shop.clock, shop.unit.key, shop.unit.take_away)
+    yield Unit(engine, shop.clock, shop.unit.key, shop.unit.on_head)
     engine.dispose()
 
 

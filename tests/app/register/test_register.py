@@ -35,7 +35,7 @@ def near_miss(unit: Unit, words: str) -> None:
 def test_eight_writers_at_once_leave_one_unbroken_chain(shop: TestShop) -> None:
     before = shop.haldane.get("/api/register")["entries"]
     engine = open_engine(str(shop.unit.engine.url.render_as_string(hide_password=False)))
-    unit = Unit(engine, shop.clock, shop.unit.key, shop.unit.take_away)
+    unit = Unit(engine, shop.clock, shop.unit.key, shop.unit.on_head)
     failed: list[BaseException] = []
 
     def write(n: int) -> None:

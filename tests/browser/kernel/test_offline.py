@@ -114,7 +114,7 @@ def test_what_the_server_refuses_stays_with_its_reason(browser: Open) -> None:
     student.sees("was not taken", "must lie within what")
     student.driver.refresh()
     student.sees("9999.5", "was not taken")
-    student.press("Take it away")
+    student.press("Discard")
     student.until(lambda: "was not taken" not in student.text(), "taken away")
 
 

@@ -156,12 +156,12 @@ def test_what_was_committed_is_done_though_its_head_cannot_be_written(
 ) -> None:
     taken: list[int] = []
 
-    def take_away(head: Head) -> None:
+    def on_head(head: Head) -> None:
         taken.append(head.seq)
         if error is not None:
             raise error
 
-    unit = Unit(whole_shop.unit.engine, take_away=take_away)
+    unit = Unit(whole_shop.unit.engine, on_head=on_head)
 
     def act(w: Work) -> str:
         w.heads.append(Head(7, "digest", "seal"))

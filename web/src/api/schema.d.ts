@@ -1279,7 +1279,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Give back a skill that was withdrawn. */
+        /** Reinstate a skill that was withdrawn. */
         post: operations["api_restore_skill_restorations_post"];
         delete?: never;
         options?: never;
@@ -1467,7 +1467,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Take over the supervision, or leave it. */
+        /** Supervise the session, or leave it. */
         post: operations["api_supervise_session_supervision_post"];
         delete?: never;
         options?: never;
@@ -7851,7 +7851,7 @@ export interface components {
         Suitability: "ideal" | "allowed" | "coarse" | "hopeless" | "unfit";
         /**
          * SuperviseCommand
-         * @description Take over the supervision, or leave it to the others.
+         * @description Supervise the session, or leave it to the others.
          */
         SuperviseCommand: {
             /**

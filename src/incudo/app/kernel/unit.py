@@ -121,9 +121,9 @@ class Unit:
         engine: Engine,
         clock: Callable[[], datetime] = _utc_now,
         key: str = "",
-        take_away: Callable[[Head], None] | None = None,
+        on_head: Callable[[Head], None] | None = None,
     ) -> None:
-        self.engine, self.clock, self.key, self.take_away = engine, clock, key, take_away
+        self.engine, self.clock, self.key, self.on_head = engine, clock, key, on_head
         self._sessions = sessions(engine)
         self._silence = Silence()
 
@@ -166,7 +166,7 @@ class Unit:
             except Exception:
                 db.rollback()
                 raise
-        self._take_away(work)
+        self._write_head_outside(work)
         for use_case_later in work.later:
             self._run_later(use_case_later)
         return result
@@ -183,15 +183,15 @@ class Unit:
                     raise
                 _log.info("done another time: %s", type(error).__name__)
 
-    def _take_away(self, work: Work) -> None:
+    def _write_head_outside(self, work: Work) -> None:
         """Write the newest head of the register where it was asked for; outside the database.
 
         What was committed is done: where the file cannot be written (its disk is full), the log says so, and
         the next head that is written vouches for this one too.
         """
-        if self.take_away and work.heads:
+        if self.on_head and work.heads:
             try:
-                self.take_away(work.heads[-1])
+                self.on_head(work.heads[-1])
             except OSError:
                 _log.exception("the register's head %d could not be taken away", work.heads[-1].seq)
 

@@ -30,7 +30,7 @@ class OpenSession(Command):
 
 
 class SuperviseCommand(Command):
-    """Take over the supervision, or leave it to the others."""
+    """Supervise the session, or leave it to the others."""
 
     id: uuid.UUID
     on: bool

@@ -191,7 +191,7 @@ def withdraw_skill(w: Work, who: Who, command: WithdrawCommand) -> StudentSkills
 
 
 def restore_skill(w: Work, who: Who, command: RestoreCommand) -> StudentSkills:
-    """Give back what was withdrawn. Raises ``NotPermitted`` when it is not withdrawn."""
+    """Reinstate what was withdrawn. Raises ``NotPermitted`` when it is not withdrawn."""
     state, name = _state(w, command)
     row = t.Restoration(
         id=command.id,

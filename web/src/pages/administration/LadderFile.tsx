@@ -50,10 +50,10 @@ export function LadderFile({ mayChange }: { mayChange: boolean }) {
         </Link>
         {data && (
           <a className="button" download="skills.json" href={`data:application/json;charset=utf-8,${encodeURIComponent(data.file)}`}>
-            {say("Take the skill graph away (JSON)")}
+            {say("Download the skill graph (JSON)")}
           </a>
         )}
-        {mayChange && <PickFile label={say("Bring a skill graph back")} accept=".json,application/json" onFile={(file) => void read(file)} />}
+        {mayChange && <PickFile label={say("Import a skill graph")} accept=".json,application/json" onFile={(file) => void read(file)} />}
       </div>
       {error && (
         <p className="error" role="alert">

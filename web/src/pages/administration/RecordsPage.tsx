@@ -162,7 +162,7 @@ function Holds() {
             taken_away:
               data.taken_away > 0
                 ? say("Its head was written outside the database up to entry {taken_away}. ", { taken_away: data.taken_away })
-                : say("No head was taken away yet. "),
+                : say("No head was written outside the database yet. "),
             digest: data.digest.slice(0, 16),
           }}
           with={{ code: <code /> }}

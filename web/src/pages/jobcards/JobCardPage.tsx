@@ -265,7 +265,7 @@ function Queue({ entries, outcome }: { entries: Queued[]; outcome: string }) {
           <span className="grow">{say("{describe} was not taken: {refused}", { describe: describe(e), refused: e.refused })}</span>
           <Button onClick={() => void again(e)}>{say("Send again")}</Button>
           <Button danger onClick={() => void discard(e)}>
-            {say("Take it away")}
+            {say("Discard")}
           </Button>
         </p>
       ))}

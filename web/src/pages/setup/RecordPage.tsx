@@ -247,7 +247,7 @@ function Reading({
         </span>
       </Checkbox>
       <Button type="primary" size="large" htmlType="submit" disabled={busy}>
-        {say("Keep this reading")}
+        {say("Save reading")}
       </Button>
     </form>
   );

@@ -63,8 +63,8 @@ def _bore(v: Values) -> Outcome:
         ]
     said = (
         say(
-            "Does this head's dial read on the diameter or on the radius? Check it with an indicator, and "
-            "write it down."
+            "Does this head's dial read on the diameter or on the radius? Check it with an indicator "
+            "and note the answer on the head."
         ),
         say("Measure before the last cut; then a spring pass at the same setting."),
         say("Shortest, stiffest bar; screws tight; mind the swing of the head."),
