@@ -136,6 +136,13 @@ def test_a_plain_text_is_kept_as_it_is(text: str) -> None:
     assert unpacked(packed(text)) == text
 
 
+@pytest.mark.parametrize(
+    "typed", ['{"say": 1}', '{"say": "x {y}", "with": {}}', '{"say": ', '{"say": "{x}", "with": {"x": 1}}']
+)
+def test_what_somebody_types_to_look_like_a_kept_sentence_comes_back_as_typed(typed: str) -> None:
+    assert unpacked(packed(typed)) == typed
+
+
 def test_a_value_that_is_not_given_is_a_mistake_of_the_program() -> None:
     with pytest.raises(KeyError):
         say("Lower the {part}")

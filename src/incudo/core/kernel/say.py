@@ -18,6 +18,10 @@ from pydantic import SkipValidation
 Text = Annotated[str, SkipValidation]
 
 
+#: What a kept sentence begins with.
+_KEPT = '{"say": '
+
+
 class Speaker(Protocol):
     """Says templates in a language."""
 
@@ -122,13 +126,20 @@ def _has_words(template: str) -> bool:
 
 
 def packed(text: str) -> str:
-    """A sentence as it is kept in a record: its template and values as JSON; a plain text stays what it is."""
-    return json.dumps(_plain(text), ensure_ascii=False) if isinstance(text, Sentence) else text
+    """A sentence as it is kept in a record: its template and values as JSON; a plain text stays what it is.
+
+    A text that somebody typed to look like a kept sentence is kept as the value of one, and comes back as typed.
+    """
+    if not isinstance(text, Sentence):
+        if not text.startswith(_KEPT):
+            return text
+        text = Sentence("{text}", {"text": text})
+    return json.dumps(_plain(text), ensure_ascii=False)
 
 
 def unpacked(kept: str) -> str:
     """What was kept by ``packed``."""
-    if not kept.startswith('{"say": '):
+    if not kept.startswith(_KEPT):
         return kept
     found: str = _said(json.loads(kept))
     return found
