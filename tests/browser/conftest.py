@@ -16,9 +16,9 @@ from tests.browser.page import Page, forget
 from tests.loaded import loaded_shop
 
 
-@pytest.fixture(scope="session")
+@pytest.fixture(scope="module")
 def running(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Supervisor]:
-    """A demo shop for the browsers alone, served, built front end and all."""
+    """A demo shop for the browsers of one file alone, served, built front end and all."""
     supervisor = Supervisor(loaded_shop(tmp_path_factory.mktemp("served")), workers=1)
     try:
         supervisor.start_database()

@@ -78,7 +78,7 @@ class Demo:
     def sign_in(self, login: str) -> dict[str, str]:
         body = {"login": login, "password": people.PASSWORD}
         status, answer, cookies = self.ask("POST", "/api/sign-in", body)
-        assert status == 200
+        assert status == 200, answer
         cookie = "; ".join(c.partition(";")[0] for c in cookies)
         return {"Cookie": cookie, "X-Incudo-Token": json.loads(answer)["token"]}
 

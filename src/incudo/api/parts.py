@@ -14,10 +14,15 @@ class ProjectList(View):
     projects: tuple[library.ProjectCard, ...]
 
 
-def _svg(text: str) -> Response:
-    response = Response(text, content_type="image/svg+xml")
+def _lasting(response: Response) -> Response:
+    """What never changes in a language may be kept by the browser."""
     response.headers["Cache-Control"] = "private, max-age=86400, immutable"
+    response.headers["Vary"] = "Accept-Language"
     return response
+
+
+def _svg(text: str) -> Response:
+    return _lasting(Response(text, content_type="image/svg+xml"))
 
 
 @api.get("/projects", responses={200: ProjectList})
@@ -47,9 +52,7 @@ def project_change(path: ProjectPath, body: library.ChangeCommand) -> Response:
 @api.get("/versions/<uuid:version>/drawing", responses={200: drawings.DrawingView})
 def drawing(path: VersionPath) -> Response:
     """The drawing of a version; it never changes."""
-    response = out(run(lambda w: drawings.drawing(w, path.version)))
-    response.headers["Cache-Control"] = "private, max-age=86400, immutable"
-    return response
+    return _lasting(out(run(lambda w: drawings.drawing(w, path.version))))
 
 
 @api.get("/versions/<uuid:version>/drawing.svg", responses={200: None})

@@ -39,7 +39,7 @@ def at_work(whole_shop: TestShop) -> tuple[Any, str]:
         ({"value": "-0.5"}, "value", "must be above 0"),
         ({"value": "0"}, "value", "must be above 0"),
         ({"value": "31"}, "value", "under 30 times the drawing's 1.000 in"),
-        ({"value": "400"}, "value", "between -10000 and 10000 mm"),
+        ({"value": "400"}, "value", "between -393.7 and 393.7 in"),
         ({"value": "1,5"}, "value", "decimal point"),
         ({"value": "0.12345678"}, "value", "at most 6 decimal places"),
         ({"value": "9" * 50_000}, "value", "at most 40 characters"),

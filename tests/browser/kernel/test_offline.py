@@ -111,7 +111,7 @@ def test_what_the_server_refuses_stays_with_its_reason(browser: Open) -> None:
     student.press("Measure", ".rule")
     student.pick("[data-row='2']")
     student.reading("9999.5")
-    student.sees("was not taken", "must lie within what")
+    student.sees("was not taken", "must lie between -393.7 and 393.7 in")
     student.driver.refresh()
     student.sees("9999.5", "was not taken")
     student.press("Discard")

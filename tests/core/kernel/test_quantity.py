@@ -46,7 +46,7 @@ def test_reads_what_people_write(text: str, unit: str, mm: Fraction) -> None:
         ("2,500", "in", "value", "decimal point, not a comma"),
         ("0.1234567", "in", "value", "at most 6 decimal places"),
         ("10000.1", "mm", "value", "between -10000 and 10000 mm"),
-        ("394", "in", "value", "between -10000 and 10000 mm"),
+        ("394", "in", "value", "between -393.7 and 393.7 in"),
         ("9" * 5_000_000, "mm", "value", "at most 40 characters"),
         ("1", "furlong", "value.unit", "one of: in, mm"),
         ("1", "", "value.unit", "one of: in, mm"),
@@ -156,7 +156,7 @@ def test_no_length_is_beyond_ten_metres(value: str, unit: str, taken: bool) -> N
     if taken:
         assert Length.parse(value, unit)
         return
-    with pytest.raises(Refused, match="must lie between -10000 and 10000 mm"):
+    with pytest.raises(Refused, match=f"must lie between -.* and .* {unit}"):
         Length.parse(value, unit)
 
 

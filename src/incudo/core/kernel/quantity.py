@@ -55,7 +55,8 @@ class Length:
             raise Refused.of(f"{field}.unit", unit, say("must be one of: in, mm")) from None
         length = cls(number(text, field), known)
         if abs(length.mm) > MAX_LENGTH_MM:
-            bound = say("must lie between -{max_length_mm} and {max_length_mm} mm", max_length_mm=MAX_LENGTH_MM)
+            most = str(MAX_LENGTH_MM) if known is Unit.MM else "393.7"
+            bound = say("must lie between -{most} and {most} {unit}", most=most, unit=known)
             raise Refused.of(field, text, bound)
         return length
 
