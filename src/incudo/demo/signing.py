@@ -133,9 +133,9 @@ def _one_try(w: Work, student: Who, bank: str, n: int, *, wrong: bool) -> None:
     questions = shipped.banks()[bank]
     for i, name in enumerate(json.loads(row.questions)):
         question = questions.get(name)
-        places, number = solve(question, row.seed, shipped.pictures())
+        places, number = solve(question, row.seed, shipped.sources())
         if wrong and i % 3 == 1:
-            shown = present(question, row.seed, shipped.pictures())
+            shown = present(question, row.seed, shipped.sources())
             places, number = _wrong(places, number, max(len(shown.options), len(shown.areas)))
         answer = knowledge.AnswerCommand(check=row.id, question=name, places=places, number=number)
         knowledge.keep_answer(w, student, bank, answer)

@@ -20,7 +20,7 @@ from incudo.core.shop.table import Row, read
 from incudo.core.skills.glossary import Glossary, read_glossary
 from incudo.core.skills.graph import SkillGraph, read_graph
 from incudo.core.skills.pictures import Picture, read_picture
-from incudo.core.skills.questions import Bank, read_bank
+from incudo.core.skills.questions import Bank, Sources, read_bank
 
 __all__ = [
     "banks",
@@ -31,6 +31,7 @@ __all__ = [
     "materials",
     "pictures",
     "skill_data",
+    "sources",
     "spellings",
     "texts",
     "threads",
@@ -59,8 +60,14 @@ def pictures() -> dict[str, Picture]:
 @cache
 def banks() -> dict[str, Bank]:
     """The shipped question banks, by name."""
-    found = [read_bank(data, pictures()) for data in _folder("questions")]
+    found = [read_bank(data, sources()) for data in _folder("questions")]
     return {b.bank: b for b in found}
+
+
+@cache
+def sources() -> Sources:
+    """What questions are made from."""
+    return Sources(pictures(), glossary())
 
 
 @cache

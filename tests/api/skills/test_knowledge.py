@@ -25,7 +25,7 @@ def answer(shop: TestShop, view: Any, *, right: bool) -> dict[str, Any]:
 
     row = shop.unit.run(lambda w: w.db.get(t.CheckTry, uuid.UUID(view["running"])))
     q = view["question"]
-    places, number = solve(shipped.banks()[BANK].get(q["id"]), row.seed, shipped.pictures())
+    places, number = solve(shipped.banks()[BANK].get(q["id"]), row.seed, shipped.sources())
     if not right:
         count = max(len(q["options"]), len(q["areas"]))
         wrong = [[p] for p in range(count) if (p,) != places]

@@ -48,7 +48,7 @@ def fail(shop: TestShop, who: Who, check: uuid.UUID, questions: list[str]) -> No
     for name in questions:
         seed = shop.unit.run(lambda w: w.db.get(t.CheckTry, check).seed)
         q = bank.get(name)
-        places, _ = solve(q, seed, shipped.pictures())
+        places, _ = solve(q, seed, shipped.sources())
         wrong = places[::-1] if q.kind == "order" else (0,) if places != (0,) else (1,)
         command = AnswerCommand(check=check, question=name, places=() if q.kind == "number" else wrong, number="-1")
         shop.unit.run(lambda w, c=command: keep_answer(w, who, BANK, c))

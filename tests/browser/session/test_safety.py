@@ -41,7 +41,7 @@ def take_check(page: Page, running: Supervisor, bank: str) -> None:
         check = uuid.UUID(state["running"])
         row = unit.run(lambda w, c=check: w.db.get(t.CheckTry, c))
         question = shipped.banks()[bank].get(state["question"]["id"])
-        places, number = solve(question, row.seed, shipped.pictures())
+        places, number = solve(question, row.seed, shipped.sources())
         if question.kind == "number":
             page.type("form input", number)
         touched = page.all("form .choice") or page.all("form .area")

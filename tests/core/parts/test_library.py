@@ -15,11 +15,13 @@ from incudo.core.practice.rigs import RIGS
 from incudo.core.reckoning import MAKERS
 from incudo.core.skills.graph import read_graph
 from incudo.core.skills.picture_of_graph import BOX_HEIGHT, BOX_WIDTH, lay_out
-from incudo.core.skills.questions import draw, judge_answer, next_try, present, read_bank, score, solve
+from incudo.core.skills.questions import Term, draw, judge_answer, next_try, present, read_bank, score, solve
 from tests.core.skills.records import BANKS, GRAPH, ago
 
-PICTURES = shipped.pictures()
-QUESTIONS = [(b, q) for b in shipped.banks().values() for q in b.questions]
+SOURCES = shipped.sources()
+QUESTIONS = [
+    (b, q.spoken(SOURCES) if isinstance(q, Term) else q) for b in shipped.banks().values() for q in b.questions
+]
 
 
 def test_the_shipped_graph_covers_the_work_and_hangs_together() -> None:
@@ -53,8 +55,10 @@ def test_no_caution_is_empty_wording() -> None:
 
 def test_at_least_120_distinct_questions_of_every_kind() -> None:
     assert len({q.text for _, q in QUESTIONS}) == len(QUESTIONS) >= 120
-    kinds = {k: sum(q.kind == k for _, q in QUESTIONS) for k in ("choose", "order", "point", "spot", "number")}
+    every = ("choose", "order", "point", "spot", "number", "judge", "term")
+    kinds = {k: sum(q.kind == k for _, q in QUESTIONS) for k in every}
     assert all(n >= 4 for n in kinds.values()), kinds
+    assert kinds["judge"] >= 60
     for b, q in QUESTIONS:
         assert len(q.why.split()) >= 4, f"{b.bank} {q.id}"
         assert len(q.otherwise.split()) >= 3, f"{b.bank} {q.id}"
@@ -66,19 +70,19 @@ def test_at_least_120_distinct_questions_of_every_kind() -> None:
 @given(st.sampled_from(QUESTIONS), st.text(max_size=8))
 def test_each_question_has_exactly_one_answer_that_is_right(pair: Any, seed: str) -> None:
     _, q = pair
-    shown = present(q, seed, PICTURES)
-    places, number = solve(q, seed, PICTURES)
-    assert judge_answer(q, seed, PICTURES, places, number).right
+    shown = present(q, seed, SOURCES)
+    places, number = solve(q, seed, SOURCES)
+    assert judge_answer(q, seed, SOURCES, places, number).right
     count = max(len(shown.options), len(shown.areas))
     if q.kind == "order":
-        assert not judge_answer(q, seed, PICTURES, places[::-1], "").right
+        assert not judge_answer(q, seed, SOURCES, places[::-1], "").right
         assert list(places) != sorted(places), "never shown in the right order"
     elif count:
         for other in range(count):
             if (other,) != places:
-                assert not judge_answer(q, seed, PICTURES, (other,), "").right
+                assert not judge_answer(q, seed, SOURCES, (other,), "").right
     else:
-        assert not judge_answer(q, seed, PICTURES, (), "-1").right
+        assert not judge_answer(q, seed, SOURCES, (), "-1").right
     told = repr((shown.options, shown.areas, shown.lines))
     assert q.why not in told
     assert q.otherwise not in told
@@ -127,12 +131,12 @@ def test_numbers_are_typed_with_point_or_comma(typed: str, right: bool | None) -
             "why": "because it is so", "otherwise": "it would not fit",
         }],
     }  # fmt: skip
-    q = read_bank(bank, PICTURES).questions[0]
+    q = read_bank(bank, SOURCES).questions[0]
     if right is None:
         with pytest.raises(Refused, match="number"):
-            judge_answer(q, "s", PICTURES, (), typed)
+            judge_answer(q, "s", SOURCES, (), typed)
     else:
-        assert judge_answer(q, "s", PICTURES, (), typed).right is right
+        assert judge_answer(q, "s", SOURCES, (), typed).right is right
 
 
 def changed(**skill: Any) -> dict[str, Any]:

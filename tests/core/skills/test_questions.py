@@ -12,7 +12,7 @@ from incudo import shipped
 from incudo.core.kernel.errors import Refused
 from incudo.core.skills.questions import Bank, Choose, draw, judge_answer, present, read_bank, score, solve
 
-PICTURES = shipped.pictures()
+SOURCES = shipped.sources()
 WHY = {"why": "because it is so", "otherwise": "it would not fit"}
 
 
@@ -32,7 +32,7 @@ def number(name: str, low: str, high: str, **more: Any) -> Any:
 
 def bank_of(*questions: Any, count: int = 1, percent: int = 80) -> Bank:
     head = {"format": "incudo-questions/1", "bank": "b", "name": "Bank", "draw": count, "pass_percent": percent}
-    return read_bank({**head, "questions": questions}, PICTURES)
+    return read_bank({**head, "questions": questions}, SOURCES)
 
 
 def many(critical: int, plain: int, count: int) -> Bank:
@@ -96,25 +96,25 @@ def test_at_least_half_are_critical_as_far_as_there_are_so_many(
 
 def test_one_right_answer_or_several_is_said() -> None:
     one, two = bank_of(choose("q")).questions[0], bank_of(choose("q", right=("yes", "indeed"))).questions[0]
-    assert not present(one, "s", PICTURES).several
-    assert present(two, "s", PICTURES).several
+    assert not present(one, "s", SOURCES).several
+    assert present(two, "s", SOURCES).several
 
 
 @given(st.text(max_size=8))
 def test_an_order_is_never_shown_as_it_is_right(seed: str) -> None:
     q = bank_of(order("q", "one", "two", "three")).questions[0]
-    assert present(q, seed, PICTURES).options != ("one", "two", "three")
-    assert sorted(present(q, seed, PICTURES).options) == ["one", "three", "two"]
+    assert present(q, seed, SOURCES).options != ("one", "two", "three")
+    assert sorted(present(q, seed, SOURCES).options) == ["one", "three", "two"]
 
 
 def test_options_come_in_every_order() -> None:
     q = bank_of(choose("q")).questions[0]
-    assert len({present(q, f"s{n}", PICTURES).options for n in range(60)}) == 6
+    assert len({present(q, f"s{n}", SOURCES).options for n in range(60)}) == 6
 
 
 def test_a_number_is_asked_with_its_unit_and_without_its_band() -> None:
     q = bank_of(number("q", "12", "13")).questions[0]
-    shown = present(q, "s", PICTURES)
+    shown = present(q, "s", SOURCES)
     assert shown.unit == "mm"
     assert "12" not in repr(shown)
 
@@ -136,29 +136,29 @@ def test_a_number_is_asked_with_its_unit_and_without_its_band() -> None:
 )
 def test_both_ends_of_a_band_belong_to_it(typed: str, right: bool) -> None:
     q = bank_of(number("q", "12", "13")).questions[0]
-    found = judge_answer(q, "s", PICTURES, (), typed)
+    found = judge_answer(q, "s", SOURCES, (), typed)
     assert found.right is right
     assert found.words == "12 to 13 mm"
     exact = bank_of(number("q", "12", "12")).questions[0]
-    assert judge_answer(exact, "s", PICTURES, (), "12").words == "12 mm"
+    assert judge_answer(exact, "s", SOURCES, (), "12").words == "12 mm"
 
 
 @pytest.mark.parametrize("typed", ["", " ", "x", "1e3", "12345678", "1.1234567", "1 2", "1.2.3", "٣"])
 def test_what_is_no_number_is_refused(typed: str) -> None:
     q = bank_of(number("q", "12", "13")).questions[0]
     with pytest.raises(Refused, match="number"):
-        judge_answer(q, "s", PICTURES, (), typed)
+        judge_answer(q, "s", SOURCES, (), typed)
 
 
 def test_several_right_answers_must_all_be_chosen_and_no_other() -> None:
     q = bank_of(choose("q", right=("a", "b"), wrong=("c", "d"))).questions[0]
-    right, _ = solve(q, "s", PICTURES)
+    right, _ = solve(q, "s", SOURCES)
     wrong = [p for p in range(4) if p not in right]
-    assert judge_answer(q, "s", PICTURES, right, "").right
-    assert judge_answer(q, "s", PICTURES, right[::-1], "").right
+    assert judge_answer(q, "s", SOURCES, right, "").right
+    assert judge_answer(q, "s", SOURCES, right[::-1], "").right
     for places in (right[:1], (*right, wrong[0]), (right[0], wrong[0]), tuple(range(4))):
-        assert not judge_answer(q, "s", PICTURES, places, "").right
-    assert judge_answer(q, "s", PICTURES, (0,), "").words == "a; b"
+        assert not judge_answer(q, "s", SOURCES, places, "").right
+    assert judge_answer(q, "s", SOURCES, (0,), "").words == "a; b"
 
 
 @pytest.mark.parametrize(
@@ -168,19 +168,19 @@ def test_several_right_answers_must_all_be_chosen_and_no_other() -> None:
 def test_choices_that_cannot_be(places: tuple[int, ...], words: str) -> None:
     q = bank_of(choose("q")).questions[0]
     with pytest.raises(Refused, match=words):
-        judge_answer(q, "s", PICTURES, places, "")
+        judge_answer(q, "s", SOURCES, places, "")
 
 
 def test_an_order_is_right_only_as_a_whole() -> None:
     q = bank_of(order("q", "one", "two", "three")).questions[0]
-    right, _ = solve(q, "s", PICTURES)
-    assert judge_answer(q, "s", PICTURES, right, "").right
-    assert judge_answer(q, "s", PICTURES, right, "").words == "one → two → three"
-    assert not judge_answer(q, "s", PICTURES, (right[1], right[0], right[2]), "").right
+    right, _ = solve(q, "s", SOURCES)
+    assert judge_answer(q, "s", SOURCES, right, "").right
+    assert judge_answer(q, "s", SOURCES, right, "").words == "one → two → three"
+    assert not judge_answer(q, "s", SOURCES, (right[1], right[0], right[2]), "").right
     with pytest.raises(Refused, match="put all 3 steps in order"):
-        judge_answer(q, "s", PICTURES, right[:2], "")
+        judge_answer(q, "s", SOURCES, right[:2], "")
     with pytest.raises(Refused, match="different places"):
-        judge_answer(q, "s", PICTURES, (0, 0, 1), "")
+        judge_answer(q, "s", SOURCES, (0, 0, 1), "")
 
 
 # ── when it is passed ─────────────────────────────────────────────────────

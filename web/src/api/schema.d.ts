@@ -2261,13 +2261,17 @@ export interface components {
         };
         /**
          * BankDetail
-         * @description A bank with its questions, and its file.
+         * @description A bank with its questions, and its file; ``drawn`` how the options of its questions of judgement look.
          */
         BankDetail: {
             /** Bank */
             bank: string;
             /** Draw */
             draw: number;
+            /** Drawn */
+            drawn: {
+                [key: string]: components["schemas"]["PictureView"][];
+            };
             /** File */
             file: string;
             /** Name */
@@ -6082,6 +6086,8 @@ export interface components {
             areas: string[];
             /** Critical */
             critical: boolean;
+            /** Drawn */
+            drawn: components["schemas"]["PictureView"][];
             /** Height */
             height: number;
             /** Id */

@@ -11,35 +11,36 @@ const HIGH = 330;
 const ROOM = { x: 74, y: 30 };
 
 /** A picture that the core made, scribed on the plate: shapes in true proportion, y upwards; texts keep their size. */
-export function Sketch({ of, high = HIGH }: { of: Picture; high?: number }) {
-  const place = placed(of, high);
+export function Sketch({ of, wide = WIDE, high = HIGH }: { of: Picture; wide?: number; high?: number }) {
+  const place = placed(of, wide, high);
   const plane = of.shapes.filter((s) => s.stroke !== "size" && s.stroke !== "text");
   const words = of.shapes.filter((s) => s.stroke === "size" || s.stroke === "text");
   return (
-    <svg viewBox={`0 0 ${WIDE} ${high}`} className="sketch" role="img" aria-label={of.words}>
-      <rect width={WIDE} height={high} className="sketch-plate" />
+    <svg viewBox={`0 0 ${wide} ${high}`} className="sketch" role="img" aria-label={of.words}>
+      <rect width={wide} height={high} className="sketch-plate" />
       {plane.map((s, i) => (
         <Line key={i} shape={s} spots={s.points.map((p) => place(p as Spot))} />
       ))}
       {words.map((s, i) => (
-        <Words key={i} shape={s} spots={s.points.map((p) => place(p as Spot))} />
+        <Words key={i} shape={s} middle={wide / 2} spots={s.points.map((p) => place(p as Spot))} />
       ))}
     </svg>
   );
 }
 
 /** From the picture's own lengths to the plate's: as large as fits, in the middle. */
-function placed(of: Picture, high: number): (p: Spot) => Spot {
+function placed(of: Picture, across: number, high: number): (p: Spot) => Spot {
   const all = of.shapes.flatMap((s) => s.points as Spot[]);
   const xs = all.map((p) => p[0]);
   const ys = all.map((p) => p[1]);
   const [left, low] = [Math.min(...xs), Math.min(...ys)];
   const wide = Math.max(...xs) - left || 1;
   const tall = Math.max(...ys) - low || 1;
-  const fit: Spot = [(WIDE - 2 * ROOM.x) / wide, (high - 2 * ROOM.y) / tall];
+  const side = ROOM.x * (across / WIDE);
+  const fit: Spot = [(across - 2 * side) / wide, (high - 2 * ROOM.y) / tall];
   const both = Math.min(...fit);
   const [fx, fy] = of.free ? fit : [both, both];
-  const x0 = (WIDE - wide * fx) / 2;
+  const x0 = (across - wide * fx) / 2;
   const y0 = (high + tall * fy) / 2;
   return ([x, y]) => [x0 + (x - left) * fx, y0 - (y - low) * fy];
 }
@@ -71,7 +72,7 @@ function arrowHead(from: Spot, to: Spot): string {
 }
 
 /** Words at a spot, or a dimension: a line between bars with its length beside it. */
-function Words({ shape, spots }: { shape: Shape; spots: Spot[] }) {
+function Words({ shape, middle, spots }: { shape: Shape; middle: number; spots: Spot[] }) {
   const name = `sketch-${shape.ink}`;
   const [a, b = a] = spots as [Spot, Spot?];
   if (shape.stroke === "text") {
@@ -89,7 +90,7 @@ function Words({ shape, spots }: { shape: Shape; spots: Spot[] }) {
     ]);
   const upright = Math.abs(uy) > Math.abs(ux);
   const [mx, my] = [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2];
-  const right = mx > WIDE / 2;
+  const right = mx > middle;
   return (
     <>
       <path d={path([a, b]) + bar(a) + bar(b)} className={`${name} line`} />

@@ -8,6 +8,7 @@ from typing import Any
 
 from incudo import shipped
 from incudo.app.kernel.language import ENGLISH, speaking
+from incudo.app.kernel.pictures import PictureView
 from incudo.app.kernel.unit import Who, Work, find, insert_once
 from incudo.app.kernel.views import Named, StepView
 from incudo.app.parts.attempts import own_attempt
@@ -22,18 +23,17 @@ from incudo.app.reckoning.views import (
     KeepReckoning,
     KeyName,
     LeverView,
-    PictureView,
     ReckonAnswer,
     ReckonedList,
     ReckonedView,
     ReckonList,
     ReckonQuestion,
     ReckonResult,
-    ShapeView,
 )
 from incudo.app.shop.machines import spec_of
 from incudo.app.shop.tooling import cutter_of, cutters, stock_of, stocks
 from incudo.core.kernel.errors import Conflict, NotFound
+from incudo.core.kernel.picture import Picture
 from incudo.core.kernel.quantity import Unit
 from incudo.core.kernel.say import Sentence, say, together
 from incudo.core.people.roles import Role
@@ -41,7 +41,6 @@ from incudo.core.reckoning import CALCULATIONS, MAKERS
 from incudo.core.reckoning.bench import Bench, chip_chart, fills
 from incudo.core.reckoning.calculation import Calculation, Output, default_of, levers
 from incudo.core.reckoning.inputs import UNITS, Input, Quantity, shown
-from incudo.core.reckoning.picture import Picture
 from incudo.store import schema as t
 from incudo.store.practice import exercises
 from incudo.store.reckoning import kept
@@ -157,10 +156,7 @@ def _in_class(w: Work, who: Who) -> bool:
 
 
 def _picture(p: Picture | None) -> PictureView | None:
-    if p is None:
-        return None
-    shapes = tuple(ShapeView(stroke=s.stroke, ink=s.ink, points=s.points, text=s.text) for s in p.shapes)
-    return PictureView(words=p.words, free=p.free, shapes=shapes)
+    return PictureView.of(p) if p else None
 
 
 def _default(i: Input, unit: Unit) -> InUnit:

@@ -8,10 +8,10 @@ from typing import Annotated
 
 from pydantic import Field
 
+from incudo.app.kernel.pictures import PictureView
 from incudo.app.kernel.views import Command, Named, Note, StepView, View
 from incudo.core.kernel.quantity import Unit
 from incudo.core.reckoning.inputs import Quantity
-from incudo.core.reckoning.picture import Ink, Stroke
 
 
 class InputView(View):
@@ -72,21 +72,6 @@ class FilledView(View):
     value: str
     unit: str
     words: str
-
-
-class ShapeView(View):
-    stroke: Stroke
-    ink: Ink
-    points: tuple[tuple[float, float], ...]
-    text: str
-
-
-class PictureView(View):
-    """Shapes from the rear to the front, y upwards, and the same in words."""
-
-    words: str
-    free: bool
-    shapes: tuple[ShapeView, ...]
 
 
 class Fills(View):

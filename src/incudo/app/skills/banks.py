@@ -9,13 +9,14 @@ from typing import Annotated
 from pydantic import StringConstraints
 
 from incudo import shipped
+from incudo.app.kernel.pictures import PictureView
 from incudo.app.kernel.unit import Who, Work
 from incudo.app.kernel.views import Command, View
 from incudo.app.skills.graph import banks
 from incudo.core.kernel.errors import NotFound, Refused
 from incudo.core.kernel.fields import parsed
 from incudo.core.kernel.say import say, together
-from incudo.core.skills.questions import Bank, read_bank
+from incudo.core.skills.questions import Bank, Judge, Term, read_bank
 from incudo.store import schema as t
 from incudo.store.skills import knowledge as store
 
@@ -48,7 +49,7 @@ class QuestionRow(View):
 
 
 class BankDetail(View):
-    """A bank with its questions, and its file."""
+    """A bank with its questions, and its file; ``drawn`` how the options of its questions of judgement look."""
 
     bank: str
     name: str
@@ -56,6 +57,7 @@ class BankDetail(View):
     draw: int
     pass_percent: int
     questions: tuple[QuestionRow, ...]
+    drawn: dict[str, tuple[PictureView, ...]]
     file: str
 
 
@@ -100,7 +102,8 @@ def bank_list(w: Work) -> BankList:
 
 def _rows(name: str, bank: Bank, counts: dict[tuple[str, str], tuple[int, int]]) -> list[QuestionRow]:
     rows = []
-    for q in bank.questions:
+    for asked in bank.questions:
+        q = asked.spoken(shipped.sources()) if isinstance(asked, Term) else asked
         answered, right = counts.get((name, q.id), (0, 0))
         rows.append(
             QuestionRow(
@@ -126,6 +129,11 @@ def bank_detail(w: Work, name: str) -> BankDetail:
         draw=bank.draw,
         pass_percent=bank.pass_percent,
         questions=tuple(_rows(name, bank, store.question_counts(w.db, w.now - COUNTED))),
+        drawn={
+            q.id: tuple(PictureView.of(o.draw.picture(o.says)) for o in q.options)
+            for q in bank.questions
+            if isinstance(q, Judge)
+        },
         file=json.dumps(bank.model_dump(mode="json"), indent=1, ensure_ascii=False),
     )
 
@@ -138,7 +146,7 @@ def change_bank(w: Work, who: Who, name: str, command: BankCommand) -> BankDetai
     """
     old, number = newest_bank(w, name)
     data = parsed(command.file)
-    bank = read_bank(data, shipped.pictures())
+    bank = read_bank(data, shipped.sources())
     if bank.bank != name:
         raise Refused.of("bank", bank.bank, say("must stay {name}", name=name))
     asked = {q for b, q in store.question_counts(w.db, w.now - COUNTED) if b == name}

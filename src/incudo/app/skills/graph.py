@@ -19,7 +19,7 @@ from incudo.store.skills import knowledge as knowledge_store
 @lru_cache(maxsize=64)
 def bank_of(content: str) -> Bank:
     """The parsed question bank of one version."""
-    return read_bank(json.loads(content), shipped.pictures())
+    return read_bank(json.loads(content), shipped.sources())
 
 
 def banks(w: Work) -> dict[str, tuple[Bank, int]]:

@@ -10,6 +10,7 @@ from typing import Annotated
 from pydantic import Field, StringConstraints
 
 from incudo import shipped
+from incudo.app.kernel.pictures import PictureView
 from incudo.app.kernel.unit import Who, Work, find, insert_once
 from incudo.app.kernel.views import Command, View
 from incudo.app.skills.banks import newest_bank
@@ -31,6 +32,7 @@ class QuestionView(View):
     text: str
     critical: bool
     options: tuple[str, ...]
+    drawn: tuple[PictureView, ...]
     areas: tuple[str, ...]
     lines: tuple[str, ...]
     width: int
@@ -47,6 +49,7 @@ class QuestionView(View):
             text=p.text,
             critical=p.critical,
             options=p.options,
+            drawn=tuple(PictureView.of(d) for d in p.drawn),
             areas=p.areas,
             lines=p.lines,
             width=width,
@@ -186,7 +189,7 @@ def keep_answer(w: Work, who: Who, bank_name: str, command: AnswerCommand) -> t.
     if any(q not in given for q in before):
         raise Conflict(say("The questions are answered in their order."))
     question = bank.get(command.question)
-    judged = judge_answer(question, row.seed, shipped.pictures(), command.places, command.number)
+    judged = judge_answer(question, row.seed, shipped.sources(), command.places, command.number)
     answer = t.CheckAnswer(
         try_id=row.id,
         question=command.question,
@@ -224,7 +227,7 @@ def _view(w: Work, student: uuid.UUID, bank_name: str, answered: t.CheckAnswer |
         given = store.answers(w.db, running.id)
         number, asked = len(given), len(names)
         at = next(q for q in names if q not in given)
-        shown = present(_asked_bank(w, running).get(at), running.seed, shipped.pictures())
+        shown = present(_asked_bank(w, running).get(at), running.seed, shipped.sources())
         question = QuestionView.of(at, shown)
     graph = skill_graph(w)
     last_result = ended[-1][1] if ended else None
@@ -258,7 +261,7 @@ def _answer_view(w: Work, a: t.CheckAnswer) -> AnswerView:
     row = find(w, t.CheckTry, a.try_id, "check")
     question = _asked_bank(w, row).get(a.question)
     places = json.loads(a.places)
-    judged = judge_answer(question, row.seed, shipped.pictures(), places, a.number)
+    judged = judge_answer(question, row.seed, shipped.sources(), places, a.number)
     return AnswerView(
         question=a.question,
         right=judged.right,

@@ -6,11 +6,11 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 
+from incudo.core.kernel import picture as p
+from incudo.core.kernel.picture import Ink, Picture
 from incudo.core.kernel.quantity import Length, Unit
 from incudo.core.kernel.say import say
-from incudo.core.reckoning import picture as p
 from incudo.core.reckoning.inputs import UNITS, Quantity, shown
-from incudo.core.reckoning.picture import Ink, Picture
 from incudo.core.shop.cutter import Cutter, CutterKind, Thread
 from incudo.core.shop.machine import Axis, Handle, Machine
 from incudo.core.shop.material import CutterMaterial, Operation, Range, Stock

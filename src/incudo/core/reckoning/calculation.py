@@ -12,11 +12,11 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from incudo.core.kernel.errors import FieldError, Refused
+from incudo.core.kernel.picture import Picture
 from incudo.core.kernel.quantity import Unit
 from incudo.core.kernel.say import say, together
 from incudo.core.kernel.working import Step
 from incudo.core.reckoning.inputs import INCH_UNITS, UNITS, Input, Quantity, Value, Values, read_of
-from incudo.core.reckoning.picture import Picture
 
 
 @dataclass(frozen=True)

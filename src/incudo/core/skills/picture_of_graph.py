@@ -89,8 +89,32 @@ def lay_out(graph: SkillGraph) -> SkillMap:
 
 
 def _path(a: tuple[int, int], b: tuple[int, int]) -> str:
-    """From the right side of one box to the left side of the other, leaving and arriving level."""
+    """From the right side of one box to the left side of the other, between the boxes and through none.
+
+    Down or up the gap beside the first box, along the gap between two rows, down or up the gap before the
+    second box: lines that go the same way lie on each other.
+    """
     x1, y1 = a[0] + BOX_WIDTH, a[1] + BOX_HEIGHT // 2
     x2, y2 = b[0], b[1] + BOX_HEIGHT // 2
-    reach = max(14, (COLUMN - BOX_WIDTH) // 2 + 6)
-    return f"M{x1} {y1} C{x1 + reach} {y1} {x2 - reach} {y2} {x2} {y2}"
+    aside = (COLUMN - BOX_WIDTH) // 2
+    first, last = x1 + aside, x2 - (COLUMN - BOX_WIDTH - aside)
+    spots = [(x1, y1), (first, y1), (last, y2), (x2, y2)]
+    if last - first > COLUMN // 2:
+        between = b[1] - (ROW - BOX_HEIGHT) // 2 if y1 <= y2 else b[1] + BOX_HEIGHT + (ROW - BOX_HEIGHT) // 2
+        spots[2:2] = [(first, between), (last, between)]
+    return _rounded(spots)
+
+
+def _rounded(spots: list[tuple[int, int]], radius: int = 5) -> str:
+    """Level and upright lines through spots, their corners rounded."""
+    found = f"M{spots[0][0]} {spots[0][1]}"
+    for (px, py), (x, y), (nx, ny) in zip(spots, spots[1:], spots[2:], strict=False):
+        r = min(radius, *(max(abs(x - ax), abs(y - ay)) // 2 for ax, ay in ((px, py), (nx, ny))))
+        before = (x + _sign(px - x) * r, y + _sign(py - y) * r)
+        after = (x + _sign(nx - x) * r, y + _sign(ny - y) * r)
+        found += f"L{before[0]} {before[1]}Q{x} {y} {after[0]} {after[1]}"
+    return f"{found}L{spots[-1][0]} {spots[-1][1]}"
+
+
+def _sign(n: int) -> int:
+    return (n > 0) - (n < 0)

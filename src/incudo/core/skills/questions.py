@@ -18,8 +18,12 @@ from typing import Annotated, Any, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from incudo.core.kernel.errors import FieldError, Refused
-from incudo.core.kernel.fields import Key, Word, read_model
+from incudo.core.kernel.fields import Key, Strict, Word, read_model
+from incudo.core.kernel.picture import Picture as Drawn
 from incudo.core.kernel.say import say, together
+from incudo.core.skills.glossary import Glossary
+from incudo.core.skills.glossary import Term as GlossaryTerm
+from incudo.core.skills.looks import Look
 from incudo.core.skills.pictures import Picture
 
 _Text = Annotated[str, Field(min_length=3, max_length=300)]
@@ -29,6 +33,23 @@ _Num = Annotated[str, Field(pattern=r"^-?[0-9]{1,7}(\.[0-9]{1,6})?$")]
 #: After the first failed try, in minutes; it doubles with each further one, up to a day.
 FIRST_WAIT = 10
 LONGEST_WAIT = 24 * 60
+
+
+@dataclass(frozen=True)
+class Sources:
+    """What questions are made from besides their own texts: pictures to touch, and the glossary."""
+
+    pictures: Mapping[str, Picture]
+    glossary: Glossary
+
+    def term(self, word: str) -> GlossaryTerm | None:
+        """A word of the glossary."""
+        return next((t for t in self.glossary.terms if t.word == word), None)
+
+    def means(self, word: str) -> str:
+        """What a word of the glossary means; nothing for one that is not in it."""
+        found = self.term(word)
+        return found.means if found else ""
 
 
 class _Question(BaseModel):
@@ -82,7 +103,49 @@ class Number(_Question):
     high: _Num
 
 
-Question = Annotated[Choose | Order | PointAt | Spot | Number, Field(discriminator="kind")]
+class Option(Strict):
+    """A drawn option: what it looks like, and what is to be seen in it, without saying whether it is right."""
+
+    says: _Short
+    draw: Look
+    right: bool = False
+
+
+class Judge(_Question):
+    """Drawn options of which one or more are right."""
+
+    kind: Literal["judge"]
+    options: Annotated[tuple[Option, ...], Field(min_length=2, max_length=6)]
+
+    @property
+    def sorted(self) -> tuple[Option, ...]:
+        """The right ones first."""
+        return tuple(sorted(self.options, key=lambda o: not o.right))
+
+
+class Term(_Question):
+    """A word of the glossary to be known by its sentence, among other words; the texts come from the glossary."""
+
+    kind: Literal["term"]
+    text: _Text = say("Which word means this?")
+    why: str = ""
+    otherwise: str = ""
+    term: Word
+    others: Annotated[tuple[Word, ...], Field(min_length=2, max_length=5)]
+
+    def spoken(self, sources: Sources) -> Term:
+        """The question with its texts from the glossary."""
+        others = together((say("{word}: {means}", word=o, means=sources.means(o)) for o in self.others), " ")
+        return self.model_copy(
+            update={
+                "text": say("Which word means this: {means}", means=sources.means(self.term)),
+                "why": say("{word}: {means}", word=self.term, means=sources.means(self.term)),
+                "otherwise": say("The other words mean something else. {others}", others=others),
+            }
+        )
+
+
+Question = Annotated[Choose | Order | PointAt | Spot | Number | Judge | Term, Field(discriminator="kind")]
 
 
 class Bank(BaseModel):
@@ -110,13 +173,13 @@ class Bank(BaseModel):
         raise Refused.of("question", question, say("there is no such question in this bank"))
 
 
-def read_bank(data: Any, pictures: Mapping[str, Picture]) -> Bank:
-    """Check a bank's content against itself and the pictures. Raises ``Refused`` with all faults."""
+def read_bank(data: Any, sources: Sources) -> Bank:
+    """Check a bank's content against itself, the pictures and the glossary. Raises ``Refused`` with all faults."""
     bank = read_model(Bank, data)
     names = [q.id for q in bank.questions]
     faults = [FieldError("questions", n, say("stands twice")) for n in sorted({n for n in names if names.count(n) > 1})]
     for q in bank.questions:
-        faults += _question_faults(q, pictures)
+        faults += _question_faults(q, sources)
     if len(bank.live) < bank.draw:
         faults.append(
             FieldError("draw", str(bank.draw), say("must be at most {count}, the live questions", count=len(bank.live)))
@@ -126,7 +189,7 @@ def read_bank(data: Any, pictures: Mapping[str, Picture]) -> Bank:
     return bank
 
 
-def _question_faults(q: Question, pictures: Mapping[str, Picture]) -> list[FieldError]:
+def _question_faults(q: Question, sources: Sources) -> list[FieldError]:
     where = f"questions.{q.id}"
     match q:
         case Choose():
@@ -136,11 +199,21 @@ def _question_faults(q: Question, pictures: Mapping[str, Picture]) -> list[Field
         case Order():
             if len(set(q.steps)) < len(q.steps):
                 return [FieldError(where, "", say("every step may stand only once"))]
+        case Judge():
+            if not any(o.right for o in q.options) or all(o.right for o in q.options):
+                return [FieldError(f"{where}.options", "", say("some must be right and some wrong"))]
+            if len({o.draw for o in q.options}) < len(q.options):
+                return [FieldError(f"{where}.options", "", say("every drawing may stand only once"))]
+        case Term():
+            words = (q.term, *q.others)
+            if len(set(words)) < len(words):
+                return [FieldError(where, "", say("every option may stand only once"))]
+            return [FieldError(where, x, say("is not in the glossary")) for x in words if not sources.term(x)]
         case Number():
             if Decimal(q.low) > Decimal(q.high):
                 return [FieldError(f"{where}.low", q.low, say("must not be above high, {high}", high=q.high))]
         case PointAt() | Spot():
-            picture = pictures.get(q.picture)
+            picture = sources.pictures.get(q.picture)
             if picture is None:
                 return [FieldError(f"{where}.picture", q.picture, say("there is no such picture"))]
             asked = (q.part,) if isinstance(q, PointAt) else q.faults
@@ -177,14 +250,15 @@ def draw(bank: Bank, seed: str, seen: Collection[str] = ()) -> tuple[str, ...]:
 class Presented:
     """A question as the student sees it: places 0, 1, … instead of names.
 
-    ``options`` are texts to choose from or to put in order; ``areas`` regions to
-    touch; ``several`` says whether more than one may be right.
+    ``options`` are texts to choose from or to put in order, ``drawn`` how they look where they are drawn;
+    ``areas`` regions to touch; ``several`` says whether more than one may be right.
     """
 
     kind: str
     text: str
     critical: bool
     options: tuple[str, ...] = ()
+    drawn: tuple[Drawn, ...] = ()
     areas: tuple[str, ...] = ()
     lines: tuple[str, ...] = ()
     size: tuple[int, int] = (0, 0)
@@ -201,7 +275,7 @@ def _order_of(q: Question, count: int, seed: str) -> list[int]:
             return places
 
 
-def present(q: Question, seed: str, pictures: Mapping[str, Picture]) -> Presented:
+def present(q: Question, seed: str, sources: Sources) -> Presented:
     """The question in the order that this seed gives."""
     match q:
         case Choose():
@@ -211,10 +285,24 @@ def present(q: Question, seed: str, pictures: Mapping[str, Picture]) -> Presente
         case Order():
             shown = tuple(q.steps[i] for i in _order_of(q, len(q.steps), seed))
             return Presented(q.kind, q.text, q.critical, shown)
+        case Judge():
+            options_drawn = [q.sorted[i] for i in _order_of(q, len(q.options), seed)]
+            return Presented(
+                q.kind,
+                q.text,
+                q.critical,
+                tuple(o.says for o in options_drawn),
+                tuple(o.draw.picture(o.says) for o in options_drawn),
+                several=sum(o.right for o in q.options) > 1,
+            )
+        case Term():
+            words = (q.term, *q.others)
+            shown = tuple(words[i] for i in _order_of(q, len(words), seed))
+            return Presented(q.kind, q.spoken(sources).text, q.critical, shown)
         case Number():
             return Presented(q.kind, q.text, q.critical, unit=q.unit)
         case PointAt() | Spot():
-            p = pictures[q.picture]
+            p = sources.pictures[q.picture]
             faults = q.faults if isinstance(q, Spot) else ()
             areas = tuple(r.area for r in p.regions)
             return Presented(
@@ -240,7 +328,7 @@ class Judged:
     otherwise: str
 
 
-def solve(q: Question, seed: str, pictures: Mapping[str, Picture]) -> tuple[tuple[int, ...], str]:
+def solve(q: Question, seed: str, sources: Sources) -> tuple[tuple[int, ...], str]:
     """The right answer under this seed, as places; for a number as text."""
     match q:
         case Number():
@@ -251,20 +339,25 @@ def solve(q: Question, seed: str, pictures: Mapping[str, Picture]) -> tuple[tupl
         case Choose():
             shown = _order_of(q, len(q.right) + len(q.wrong), seed)
             return tuple(sorted(shown.index(i) for i in range(len(q.right)))), ""
+        case Judge():
+            shown = _order_of(q, len(q.options), seed)
+            return tuple(i for i, place in enumerate(shown) if q.sorted[place].right), ""
+        case Term():
+            return (_order_of(q, 1 + len(q.others), seed).index(0),), ""
         case PointAt() | Spot():
             wanted = (q.part,) if isinstance(q, PointAt) else q.faults
-            return tuple(i for i, r in enumerate(pictures[q.picture].regions) if r.id in wanted), ""
+            return tuple(i for i, r in enumerate(sources.pictures[q.picture].regions) if r.id in wanted), ""
     raise AssertionError(q)
 
 
-def judge_answer(q: Question, seed: str, pictures: Mapping[str, Picture], places: Sequence[int], number: str) -> Judged:
+def judge_answer(q: Question, seed: str, sources: Sources, places: Sequence[int], number: str) -> Judged:
     """Judge an answer.
 
     ``places`` are the chosen places; for an order all of them, first to last.
     ``number`` is what was typed for a number. Raises ``Refused`` for an answer
     that cannot be one.
     """
-    right, _ = solve(q, seed, pictures)
+    right, _ = solve(q, seed, sources)
     match q:
         case Number():
             ok = Decimal(q.low) <= _typed(number) <= Decimal(q.high)
@@ -277,8 +370,12 @@ def judge_answer(q: Question, seed: str, pictures: Mapping[str, Picture], places
             return Judged(tuple(places) == right, right, together(q.steps, " → "), q.why, q.otherwise)
         case Choose():
             return _set_judged(q, places, right, len(q.right) + len(q.wrong), together(q.right, "; "))
+        case Judge():
+            return _set_judged(q, places, right, len(q.options), together((o.says for o in q.options if o.right), "; "))
+        case Term():
+            return _set_judged(q.spoken(sources), places, right, 1 + len(q.others), q.term)
         case PointAt() | Spot():
-            regions = pictures[q.picture].regions
+            regions = sources.pictures[q.picture].regions
             wrong = isinstance(q, Spot)
             names = (r.wrong_name or r.name if wrong else r.name for i, r in enumerate(regions) if i in right)
             return _set_judged(q, places, right, len(regions), together(names, "; "))

@@ -1,5 +1,6 @@
 import { Input } from "antd";
 import type { Schema } from "../../api/client";
+import { Sketch } from "../../instruments/Sketch";
 import { say } from "../../shared/say";
 
 type Question = Schema["QuestionView"];
@@ -14,14 +15,15 @@ type Props = {
   onGive: (given: Given) => void;
 };
 
-/** A question of any kind: to choose, to put in order, to point at, to spot, a number. */
+/** A question of any kind: to choose among words or drawings, to put in order, to point at, to spot, a number. */
 export function Asked(props: Props) {
   const { question: q } = props;
   return (
     <div className="stack">
       <h2>{q.text}</h2>
       {q.critical && <p className="small muted">{say("A critical question: it must be right.")}</p>}
-      {q.kind === "choose" && <Choose {...props} />}
+      {(q.kind === "choose" || q.kind === "term") && <Choose {...props} />}
+      {q.kind === "judge" && <Judge {...props} />}
       {q.kind === "order" && <Order {...props} />}
       {(q.kind === "point" || q.kind === "spot") && <Picture {...props} />}
       {q.kind === "number" && <Number {...props} />}
@@ -66,6 +68,31 @@ function Choose({ question: q, given, right, onGive }: Props) {
           {option}
         </button>
       ))}
+    </div>
+  );
+}
+
+/** Drawn options: what each shows is said under it once it is answered, and to who does not see it. */
+function Judge({ question: q, given, right, onGive }: Props) {
+  return (
+    <div className="stack">
+      <p className="small muted">{q.several ? say("Touch every one that you would accept.") : say("Touch one.")}</p>
+      <div className="judged">
+        {q.drawn.map((drawn, place) => (
+          <button
+            key={place}
+            type="button"
+            className={`choice ${look(place, given, right)}`}
+            aria-pressed={given.places.includes(place)}
+            aria-label={drawn.words}
+            disabled={right !== null}
+            onClick={() => onGive(toggled(q, given, place))}
+          >
+            <Sketch of={drawn} wide={320} high={210} />
+            {right && <span className="small">{drawn.words}</span>}
+          </button>
+        ))}
+      </div>
     </div>
   );
 }

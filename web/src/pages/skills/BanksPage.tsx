@@ -8,6 +8,7 @@ import { Loading } from "../../shared/Loading";
 import { useMe } from "../../shared/me";
 import { useAct } from "../../shared/useAct";
 import "./knowledge.css";
+import { Sketch } from "../../instruments/Sketch";
 import { Lines } from "../../shared/Lines";
 import { say } from "../../shared/say";
 
@@ -87,6 +88,8 @@ const KINDS: Record<string, string> = {
   point: say("point at"),
   spot: say("spot the fault"),
   number: say("a number"),
+  judge: say("judge drawings"),
+  term: say("a word of the trade"),
 };
 
 /** The share of wrong answers as a bar with its numbers. */
@@ -169,6 +172,7 @@ function Edit({ detail, mayEdit }: { detail: Schema["BankDetail"]; mayEdit: bool
           <Form
             key={shown.id}
             question={shown}
+            drawn={detail.drawn[shown.id] ?? []}
             fresh={picked === "new"}
             busy={busy}
             mayEdit={mayEdit}
@@ -181,6 +185,12 @@ function Edit({ detail, mayEdit }: { detail: Schema["BankDetail"]; mayEdit: bool
   );
 }
 
+type Option = { says: string; right: boolean; draw: Record<string, unknown> };
+
+function drawnOption(right: boolean): Option {
+  return { says: "", right, draw: { look: "vise", grip: right ? 24 : 4 } };
+}
+
 /** An empty question of a kind. */
 function blank(id: string, kind: string): Question {
   const own: Record<string, Record<string, unknown>> = {
@@ -189,12 +199,87 @@ function blank(id: string, kind: string): Question {
     point: { picture: "knee-mill", part: "" },
     spot: { picture: "at-the-mill", faults: [""] },
     number: { low: "", high: "", unit: "" },
+    judge: { options: [drawnOption(true), drawnOption(false)] },
+    term: { term: "", others: [""] },
   };
   return { id, kind, text: "", why: "", otherwise: "", critical: false, retired: false, ...own[kind] };
 }
 
+/** The drawn options: what each shows, whether it is right, and the values it is drawn from. */
+function Options({
+  of,
+  drawn,
+  mayEdit,
+  onChange,
+}: {
+  of: Option[];
+  drawn: readonly Schema["PictureView"][];
+  mayEdit: boolean;
+  onChange: (options: Option[]) => void;
+}) {
+  const put = (i: number, change: Partial<Option>) => onChange(of.map((o, n) => (n === i ? { ...o, ...change } : o)));
+  return (
+    <div className="judged">
+      {of.map((o, i) => (
+        <section key={i} className="stack">
+          {drawn[i] ? <Sketch of={drawn[i]} wide={320} high={210} /> : <p className="small muted">{say("Drawn once it is saved.")}</p>}
+          <Input.TextArea
+            rows={2}
+            aria-label={say("What option {place} shows", { place: i + 1 })}
+            disabled={!mayEdit}
+            value={o.says}
+            onChange={(e) => put(i, { says: e.target.value })}
+          />
+          <Values
+            label={say("Values that option {place} is drawn from", { place: i + 1 })}
+            of={o.draw}
+            mayEdit={mayEdit}
+            onChange={(draw) => put(i, { draw })}
+          />
+          <Checkbox disabled={!mayEdit} checked={o.right} onChange={(e) => put(i, { right: e.target.checked })}>
+            {say("right")}
+          </Checkbox>
+        </section>
+      ))}
+      {mayEdit && of.length < 6 && <Button onClick={() => onChange([...of, drawnOption(false)])}>{say("Add a drawing")}</Button>}
+    </div>
+  );
+}
+
+/** Names and values, one a line: ``grip: 24``. */
+function Values({
+  label,
+  of,
+  mayEdit,
+  onChange,
+}: {
+  label: string;
+  of: Record<string, unknown>;
+  mayEdit: boolean;
+  onChange: (values: Record<string, unknown>) => void;
+}) {
+  const [typed, setTyped] = useState(() =>
+    Object.entries(of)
+      .filter(([, v]) => v !== null)
+      .map(([k, v]) => `${k}: ${String(v)}`)
+      .join("\n"),
+  );
+  const read = (text: string) => {
+    setTyped(text);
+    const pairs = text.split("\n").map((line) => line.split(":", 2).map((x) => x.trim()));
+    onChange(Object.fromEntries(pairs.filter(([k, v]) => k && v !== undefined).map(([k, v]) => [k, valueOf(v ?? "")])));
+  };
+  return <Input.TextArea rows={3} aria-label={label} disabled={!mayEdit} value={typed} onChange={(e) => read(e.target.value)} />;
+}
+
+function valueOf(text: string): unknown {
+  if (text === "true" || text === "false") return text === "true";
+  return text !== "" && !Number.isNaN(Number(text)) ? Number(text) : text;
+}
+
 function Form({
   question,
+  drawn,
   fresh,
   busy,
   mayEdit,
@@ -202,6 +287,7 @@ function Form({
   onSave,
 }: {
   question: Question;
+  drawn: readonly Schema["PictureView"][];
   fresh: boolean;
   busy: boolean;
   mayEdit: boolean;
@@ -231,7 +317,8 @@ function Form({
       className="stack"
       onSubmit={(e) => {
         e.preventDefault();
-        const clean = Object.entries(q).map(([k, v]) => [k, Array.isArray(v) ? v.map((x) => String(x).trim()).filter(Boolean) : v]);
+        const tidy = (v: unknown) => (typeof v === "string" ? v.trim() : v);
+        const clean = Object.entries(q).map(([k, v]) => [k, Array.isArray(v) ? v.map(tidy).filter(Boolean) : v]);
         onSave(Object.fromEntries(clean) as Question);
       }}
     >
@@ -251,7 +338,10 @@ function Form({
         )}
         <span className="small muted">{q.id}</span>
       </div>
-      {text("text", say("Question"))}
+      {q.kind !== "term" && text("text", say("Question"))}
+      {q.kind === "judge" && <Options of={q.options as Option[]} drawn={drawn} mayEdit={mayEdit} onChange={(options) => setQ({ ...q, options })} />}
+      {q.kind === "term" && text("term", say("Word of the glossary"), 1)}
+      {q.kind === "term" && lines("others", say("Other words of the glossary"))}
       {q.kind === "choose" && lines("right", say("Right answers"))}
       {q.kind === "choose" && lines("wrong", say("Wrong answers"))}
       {q.kind === "order" && lines("steps", say("Steps in their right order"))}
@@ -261,12 +351,12 @@ function Form({
       {q.kind === "number" && (
         <div className="row">
           {text("low", say("From"), 1)}
-          {text("high", "to", 1)}
+          {text("high", say("to"), 1)}
           {text("unit", say("Unit"), 1)}
         </div>
       )}
-      {text("why", say("Why"))}
-      {text("otherwise", say("What happens otherwise"))}
+      {q.kind !== "term" && text("why", say("Why"))}
+      {q.kind !== "term" && text("otherwise", say("What happens otherwise"))}
       <div className="row">
         <Checkbox className="row" disabled={!mayEdit} checked={q.critical} onChange={(e) => setQ({ ...q, critical: e.target.checked })}>
           {say("must be right")}

@@ -29,7 +29,6 @@ function Ladder({ map }: { map: Schema["SkillMapView"] }) {
   const [editing, setEditing] = useState(false);
   const skill = map.skills.find((s) => s.id === chosen);
   const box = map.boxes.find((b) => b.skill === chosen);
-  const near = new Set(chosen ? map.links.flatMap((l) => (l.before === chosen || l.after === chosen ? [l.before, l.after] : [])) : []);
   const next = map.boxes.filter((b) => b.next);
   return (
     <main className={`page ladder ${skill ? "opened" : ""}`}>
@@ -41,6 +40,16 @@ function Ladder({ map }: { map: Schema["SkillMapView"] }) {
             : say("{count} skills, version {number}", { count: map.boxes.length, number: map.number })}
         </p>
       </div>
+      {map.student && next.length > 0 && (
+        <nav className="ladder-next" aria-label={own ? say("Next for you") : say("Next for {name}", { name: map.student.name })}>
+          <b>{own ? say("Next for you") : say("Next")}</b>
+          {next.map((b) => (
+            <Button key={b.skill} type={b.skill === chosen ? "primary" : "default"} title={b.reason} onClick={() => setChosen(b.skill)}>
+              {b.name}
+            </Button>
+          ))}
+        </nav>
+      )}
       <div className="ladder-columns">
         <div className="card ladder-scroll">
           <svg className="ladder-map" width={map.width} height={map.height} viewBox={`0 0 ${map.width} ${map.height}`}>
@@ -52,13 +61,11 @@ function Ladder({ map }: { map: Schema["SkillMapView"] }) {
                 </text>
               </g>
             ))}
-            {map.links.map((l) => (
-              <path
-                key={`${l.before} ${l.after}`}
-                d={l.path}
-                className={`link ${l.held ? "held" : ""} ${near.has(l.before) && near.has(l.after) ? "near" : ""}`}
-              />
-            ))}
+            {[...map.links]
+              .sort((a, b) => Number(touches(a, chosen)) - Number(touches(b, chosen)))
+              .map((l) => (
+                <path key={`${l.before} ${l.after}`} d={l.path} className={`link ${l.held ? "held" : ""} ${touches(l, chosen) ? "near" : ""}`} />
+              ))}
             {map.boxes.map((b) => (
               <BoxShape
                 key={b.skill}
@@ -94,6 +101,11 @@ function Ladder({ map }: { map: Schema["SkillMapView"] }) {
       {editing && skill && <EditSkill skill={skill.id} onClose={() => setEditing(false)} />}
     </main>
   );
+}
+
+/** Whether a line begins or ends at this skill. */
+function touches(link: Schema["SkillMapView"]["links"][number], skill: string): boolean {
+  return link.before === skill || link.after === skill;
 }
 
 function BoxShape({ box: b, width, height, on, onChoose }: { box: Box; width: number; height: number; on: boolean; onChoose: () => void }) {

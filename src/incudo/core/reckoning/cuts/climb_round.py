@@ -6,16 +6,16 @@ from __future__ import annotations
 
 from fractions import Fraction
 
+from incudo.core.kernel import picture as p
+from incudo.core.kernel.picture import Ink, Picture
 from incudo.core.kernel.say import say, together
 from incudo.core.kernel.working import Step
 from incudo.core.locating import climb
 from incudo.core.locating.dial import Turning
-from incudo.core.reckoning import picture as p
 from incudo.core.reckoning.calculation import Calculation, Outcome, Output, Slip
 from incudo.core.reckoning.cuts.climb import OPPOSITE, WORDS
 from incudo.core.reckoning.cuts.shared import GROUP
 from incudo.core.reckoning.inputs import Quantity, Values, choice
-from incudo.core.reckoning.picture import Ink, Picture
 from incudo.core.reckoning.question import Draw, Given, Question
 from incudo.core.shop.machine import Way
 

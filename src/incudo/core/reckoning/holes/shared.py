@@ -5,11 +5,11 @@ from __future__ import annotations
 from collections.abc import Sequence
 from fractions import Fraction
 
+from incudo.core.kernel import picture as p
+from incudo.core.kernel.picture import Ink, Picture
 from incudo.core.kernel.say import say
-from incudo.core.reckoning import picture as p
 from incudo.core.reckoning.calculation import Output
 from incudo.core.reckoning.inputs import Input, Quantity, Values, length, tan
-from incudo.core.reckoning.picture import Ink, Picture
 
 GROUP = "holes"
 

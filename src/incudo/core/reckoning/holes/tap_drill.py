@@ -8,15 +8,15 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 
+from incudo.core.kernel import picture as p
 from incudo.core.kernel.errors import Refused
+from incudo.core.kernel.picture import Ink, Picture
 from incudo.core.kernel.say import say
 from incudo.core.kernel.working import Step
-from incudo.core.reckoning import picture as p
 from incudo.core.reckoning.bench import Bench, fills
 from incudo.core.reckoning.calculation import Calculation, Outcome, Output, Slip
 from incudo.core.reckoning.holes.shared import GROUP, LIST, PITCH, THREAD
 from incudo.core.reckoning.inputs import Input, Quantity, Values, choice, shown
-from incudo.core.reckoning.picture import Ink, Picture
 from incudo.core.reckoning.question import Draw, Given, K, Question, filled
 
 #: More of the thread's height than this breaks the tap; less than LEAST strips.

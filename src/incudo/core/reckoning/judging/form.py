@@ -6,15 +6,15 @@ from __future__ import annotations
 
 from fractions import Fraction
 
+from incudo.core.kernel import picture as p
 from incudo.core.kernel.errors import Refused
+from incudo.core.kernel.picture import Ink, Picture
 from incudo.core.kernel.quantity import Unit
 from incudo.core.kernel.say import say
 from incudo.core.kernel.working import Step
-from incudo.core.reckoning import picture as p
 from incudo.core.reckoning.calculation import Calculation, Outcome, Output, Slip
 from incudo.core.reckoning.inputs import Input, Quantity, Values, choice, length, shown
 from incudo.core.reckoning.judging.shared import GROUP, held
-from incudo.core.reckoning.picture import Ink, Picture
 from incudo.core.reckoning.question import Draw, Given, Question
 
 #: How many readings say something at all.

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from fractions import Fraction
 
+from incudo.core.kernel import picture as p
 from incudo.core.kernel.errors import Refused
+from incudo.core.kernel.picture import Ink, Picture
 from incudo.core.kernel.say import say
 from incudo.core.kernel.working import Step
-from incudo.core.reckoning import picture as p
 from incudo.core.reckoning.calculation import Outcome, Output
 from incudo.core.reckoning.inputs import Quantity, Values
-from incudo.core.reckoning.picture import Ink, Picture
 
 GROUP = "measuring"
 

@@ -6,6 +6,7 @@ from __future__ import annotations
 
 from fractions import Fraction
 
+from incudo.core.kernel.picture import Picture
 from incudo.core.kernel.quantity import Unit
 from incudo.core.kernel.say import say
 from incudo.core.kernel.working import Step
@@ -13,7 +14,6 @@ from incudo.core.measuring.instrument import Suitability, grade
 from incudo.core.reckoning.calculation import Calculation, Outcome, Output, Slip
 from incudo.core.reckoning.inputs import Quantity, Values, length, shown
 from incudo.core.reckoning.judging.shared import GROUP, bar
-from incudo.core.reckoning.picture import Picture
 from incudo.core.reckoning.question import Draw, Given, Question
 
 SUITS = (Suitability.IDEAL, Suitability.ALLOWED, Suitability.COARSE, Suitability.HOPELESS)

@@ -6,14 +6,14 @@ from __future__ import annotations
 
 from fractions import Fraction
 
+from incudo.core.kernel import picture as p
+from incudo.core.kernel.picture import Ink, Picture
 from incudo.core.kernel.say import say
 from incudo.core.kernel.working import Step
 from incudo.core.locating.dial import series
-from incudo.core.reckoning import picture as p
 from incudo.core.reckoning.calculation import Calculation, Outcome, Output, Slip
 from incudo.core.reckoning.inputs import Input, Quantity, Values, choice, length, shown
 from incudo.core.reckoning.locate.shared import BACKLASH, GRADUATIONS, GROUP, TURN, dial_of
-from incudo.core.reckoning.picture import Ink, Picture
 
 
 def _series(v: Values) -> Outcome:

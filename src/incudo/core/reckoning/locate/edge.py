@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
+from incudo.core.kernel import picture as p
+from incudo.core.kernel.picture import Ink, Picture
 from incudo.core.kernel.say import say
 from incudo.core.kernel.working import Step
 from incudo.core.locating import centre
-from incudo.core.reckoning import picture as p
 from incudo.core.reckoning.calculation import Calculation, Outcome, Output, Slip
 from incudo.core.reckoning.inputs import Quantity, Values, choice, length
 from incudo.core.reckoning.locate.shared import GROUP, TIP
-from incudo.core.reckoning.picture import Ink, Picture
 from incudo.core.reckoning.question import Draw, Given, K, Question
 
 

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from fractions import Fraction
 
+from incudo.core.kernel import picture as p
 from incudo.core.kernel.errors import Refused
+from incudo.core.kernel.picture import Ink, Picture
 from incudo.core.kernel.say import say
 from incudo.core.locating.dial import Dial, Turning
-from incudo.core.reckoning import picture as p
 from incudo.core.reckoning.inputs import Values, count, length, shown
-from incudo.core.reckoning.picture import Ink, Picture
 
 GROUP = say("dials and finding")
 

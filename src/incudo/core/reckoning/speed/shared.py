@@ -5,14 +5,14 @@ from __future__ import annotations
 import math
 from fractions import Fraction
 
+from incudo.core.kernel import picture as p
 from incudo.core.kernel.errors import Refused
+from incudo.core.kernel.picture import Ink, Picture
 from incudo.core.kernel.quantity import MM_PER_INCH, Unit
 from incudo.core.kernel.say import say, together
 from incudo.core.kernel.working import Step
-from incudo.core.reckoning import picture as p
 from incudo.core.reckoning.calculation import Outcome, Output
 from incudo.core.reckoning.inputs import Input, Quantity, Values, choice, shown
-from incudo.core.reckoning.picture import Ink, Picture
 
 GROUP = say("speed and feed")
 
