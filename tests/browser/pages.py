@@ -40,6 +40,7 @@ def places() -> tuple[Place, ...]:
         Place("workholding", "haldane", "/shop/workholding", "main table"),
         Place("teaching", "haldane", "/shop/teaching", "main h2"),
         Place("people", "haldane", "/shop/people", "main h2"),
+        Place("devices", "haldane", "/shop/devices", "main table"),
         Place("words", "orla", "/words", "[data-word]"),
         Place("records", "haldane", "/records/safety", ".register-holds"),
         Place("machine", "haldane", f"/machines/{petrel}", "main h1"),

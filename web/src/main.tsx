@@ -28,7 +28,8 @@ const root = document.getElementById("root");
 if (!root) throw new Error("the page has no root");
 // pages name what they show when they are read in: the language comes first
 await startLanguage();
-const { App } = await import("./shell/App");
+// a wall has no sign-in: it shows the shop by a key of its own
+const App = location.pathname === "/wall" ? (await import("./pages/session/WallPage")).default : (await import("./shell/App")).App;
 createRoot(root).render(
   <QueryClientProvider client={client}>
     <BrowserRouter>

@@ -7,7 +7,21 @@ from flask import Response, request
 from incudo.api.kernel import gate
 from incudo.api.kernel.common import LIVE, SLOW, CallPath, Done, MachinePath, api, out, polled, run
 from incudo.app.people import accounts
-from incudo.app.session import calls, duties, ending, floor, interlock, page, prestart, roll, sessions, starts, views
+from incudo.app.session import (
+    calls,
+    duties,
+    ending,
+    floor,
+    interlock,
+    page,
+    prestart,
+    roll,
+    sessions,
+    starts,
+    views,
+    wall,
+)
+from incudo.app.shop.devices import hash_key
 from incudo.store.kernel.changes import ALL, SHOP, of_machine, of_person
 
 DEVICE_KEY = "Authorization"
@@ -124,5 +138,16 @@ def set_hold(body: calls.HoldCommand) -> Response:
 @api.post("/interlock", responses={200: interlock.DeviceCommands})
 def device_report(body: interlock.DeviceReport) -> Response:
     """What a device sees, and what it is told. The key goes as a bearer token."""
+    return out(run(lambda w: interlock.device_report(w, _key(), body)))
+
+
+@api.get("/wall", responses={200: wall.Wall})
+def wall_page() -> Response:
+    """The shop for a wall. The key of a wall goes as a bearer token."""
+    key = _key()
+    return polled(wall.wall, [ALL], LIVE, (hash_key(key), lambda w: wall.let_in(w, key)))
+
+
+def _key() -> str:
     scheme, _, key = request.headers.get(DEVICE_KEY, "").partition(" ")
-    return out(run(lambda w: interlock.device_report(w, key if scheme == "Bearer" else "", body)))
+    return key if scheme == "Bearer" else ""

@@ -11,7 +11,7 @@ from incudo.app.setup import bench, holding, records, views
 
 @api.get("/machines/<uuid:machine>/setups", responses={200: views.SetupBench})
 def setup_bench(path: MachinePath) -> Response:
-    """How a machine is set up, and how its head wanders."""
+    """How a machine is set up, and how its head drifts."""
     return out(run(lambda w: bench.setup_bench(w, gate.who(), path.machine)))
 
 

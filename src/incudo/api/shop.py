@@ -8,6 +8,7 @@ from incudo.api.kernel import gate
 from incudo.api.kernel.common import (
     SLOW,
     CutterPath,
+    DevicePath,
     IssuePath,
     MachinePath,
     PaperQuery,
@@ -22,7 +23,7 @@ from incudo.api.kernel.common import (
 from incudo.app.administration import papers
 from incudo.app.kernel.views import Named
 from incudo.app.people import accounts
-from incudo.app.shop import crib, machines, tables, tags
+from incudo.app.shop import crib, devices, machines, tables, tags
 from incudo.app.shop import stock_page as stock_page_room
 from incudo.store.kernel.changes import ALL, SHOP
 
@@ -100,6 +101,26 @@ def clear_tag(path: TagPath, body: tags.ClearTagCommand) -> Response:
     """The fault is gone."""
     accounts.confirm_pin(gate.unit(), gate.who(), body.pin, gate.device())
     return out(run(lambda w: tags.clear_tag(w, gate.who(), path.tag, body)))
+
+
+@api.get("/devices", responses={200: devices.DeviceList})
+def device_list() -> Response:
+    """Interlocks and walls that may talk to Incudo."""
+    return out(run(devices.device_list))
+
+
+@api.post("/devices", responses={200: devices.DeviceList})
+def add_device(body: devices.NewDeviceCommand) -> Response:
+    """Let a device in; its key is in the answer, this once."""
+    accounts.confirm_pin(gate.unit(), gate.who(), body.pin, gate.device())
+    return out(run(lambda w: devices.add_device(w, body)))
+
+
+@api.post("/devices/<uuid:device>/off", responses={200: devices.DeviceList})
+def switch_off_device(path: DevicePath, body: devices.DeviceOffCommand) -> Response:
+    """Let a device in no more."""
+    accounts.confirm_pin(gate.unit(), gate.who(), body.pin, gate.device())
+    return out(run(lambda w: devices.switch_off(w, path.device)))
 
 
 @api.post("/stops", responses={200: tags.TagList})

@@ -12,9 +12,12 @@ from incudo.core.kernel.quantity import Length, Unit
 from incudo.core.measuring.verdict import School
 from incudo.core.people.roles import Role
 from incudo.core.shop.cutter import Cutter
+from incudo.core.shop.device import Purpose
 from incudo.core.shop.machine import Machine
 
 PASSWORD = "tideway-lantern"
+#: What the demo's wall shows; as invented as everything else here.
+WALL_KEY = "skerrysoundwall"
 PROJECTS = ("tide-block", "keel-step-gauge", "fairlead-plate", "shackle-pin")
 
 
@@ -136,7 +139,12 @@ def shop(
             )
             for k, name, kind, unit, least, most, resolution, u, due in INSTRUMENTS
         ),
-        devices=(NewDevice(key("device", "interlock"), "Interlock stand-in", device_key),) if device_key else (),
+        devices=(
+            NewDevice(key("device", "interlock"), "Interlock stand-in", device_key),
+            NewDevice(key("device", "wall"), "Wall beside the crib", WALL_KEY, Purpose.WALL),
+        )
+        if device_key
+        else (),
     )
 
 

@@ -1,4 +1,4 @@
-"""How the demo shop's machines were set up: heads that wander, vises that were moved, setups of today."""
+"""How the demo shop's machines were set up: heads that drift, vises that were moved, setups of today."""
 
 from __future__ import annotations
 

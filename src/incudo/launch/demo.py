@@ -108,6 +108,7 @@ def tell(address: str, panel: str) -> None:
         "",
         f"Incudo runs at {address}",
         f"The interlock stand-in's panel: {panel}",
+        f"The view for a wall, without a sign-in: {address}/wall#{people.WALL_KEY}",
         f"Demo sign-ins, all with the password {people.PASSWORD}:",
     ]
     for login in ("haldane", "selby", "dacosta", "orla", "ines", "piet", "juno", "thorley"):

@@ -120,6 +120,9 @@ TABLE: dict[str, tuple[str, str, tuple[int, int, int, int]]] = {
     "mark_roll": ("POST", "/api/session/roll", (200, 200, 403, 403)),
     "supervise": ("POST", "/api/session/supervision", (200, 403, 403, 403)),
     "open_machine": ("POST", "/api/session/machines", (200, 403, 403, 403)),
+    "device_list": ("GET", "/api/devices", (200, 200, 403, 200)),
+    "add_device": ("POST", "/api/devices", (200, 403, 403, 403)),
+    "switch_off_device": ("POST", "/api/devices/{device}/off", (200, 403, 403, 403)),
     "share_duties": ("POST", "/api/session/duties", (200, 200, 403, 403)),
     "start_page": ("GET", f"/api/machines/{PETREL}/start", (200, 200, 200, 200)),
     "machine_step": ("POST", f"/api/machines/{PETREL}/steps", (403, 403, 200, 403)),
@@ -235,6 +238,7 @@ def scene(whole_shop: TestShop) -> dict[str, Any]:
         "question": question,
         "issued": issued,
         "machine": whole_shop.haldane.get(f"/api/machines/{DUNLIN}"),
+        "device": key("device", "wall"),
         "holding": whole_shop.haldane.get("/api/workholding")["holding"][0],
     }
 
@@ -282,6 +286,8 @@ def body_for(operation: str, role: Role, scene: dict[str, Any], shop: TestShop) 
         "mark_roll": {"id": new_id(), "marks": [{"student": scene["student"], "presence": "here"}]},
         "supervise": {"id": new_id(), "on": True, "pin": pin},
         "open_machine": {"id": new_id(), "machine": DUNLIN, "open": False},
+        "add_device": {"id": new_id(), "name": "Wall of a test", "purpose": "wall", "pin": pin},
+        "switch_off_device": {"pin": pin},
         "share_duties": {},
         "end_session": {"id": scene["meeting"], "handed_back": MACHINES, "pin": pin},
         "machine_step": {"id": new_id(), "step": "come"},

@@ -207,11 +207,11 @@ def test_readings_that_cannot_be_are_refused(shop: TestShop) -> None:
     assert student.get(f"/api/setups/{page['id']}")["passes"] == []
 
 
-def test_the_history_says_how_fast_a_head_wanders(shop: TestShop) -> None:
+def test_the_history_says_how_fast_a_head_drifts(shop: TestShop) -> None:
     bench = shop.thorley.get(f"/api/machines/{PETREL}/setups")
-    assert len(bench["wander"]) >= 6
-    assert "in a week" in bench["wander_words"]
-    assert {w["axis"] for w in bench["wander"]} == {"tilt", "nod"}
+    assert len(bench["drift"]) >= 6
+    assert "in a week" in bench["drift_words"]
+    assert {w["axis"] for w in bench["drift"]} == {"tilt", "nod"}
 
 
 def test_a_bench_proposes_what_its_machine_and_vises_bear(shop: TestShop) -> None:

@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+import json
 from collections.abc import Callable
 from datetime import UTC, datetime
 
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
+from incudo import shipped
+from incudo.app.skills.banks import BankCommand, change_bank
 from incudo.demo.load import key
 from incudo.demo.signing import reach_standard
 from incudo.demo.story import Story, who
@@ -138,3 +141,40 @@ def test_one_critical_no_stops_a_demonstration(browser: Open, running: Superviso
     boss.sees("On the ladder")
     boss.go(f"/skills/{key('person', 'nell')}?skill=clamp-table")
     boss.sees("shown, not yet", "strap pressed on the packing", "ready to be seen")
+
+
+def test_drawings_are_judged_and_words_known(browser: Open, running: Supervisor) -> None:
+    """An instructor keeps two questions of a bank; a student answers them by touching drawings and a word."""
+    asked = {"ho-see-clamps", "ho-word-collet"}
+    bank = shipped.banks()["holding"].model_dump(mode="json")
+    for q in bank["questions"]:
+        q["retired"] = q["id"] not in asked
+    command = BankCommand(file=json.dumps({**bank, "draw": 2, "pass_percent": 50}))
+    unit = running.unit()
+    unit.run(lambda w: change_bank(w, who("haldane"), "holding", command))
+    unit.engine.dispose()
+    boss = browser("haldane")
+    boss.go("/questions/holding")
+    boss.press("Which clamps would you tighten?")
+    boss.find(".judged .sketch[aria-label='clamp level, bolt close to the work']")
+    student = browser("piet", 834, 1194, touch=True)
+    student.pick("main input[type=checkbox]")
+    student.press("Sign as Piet Halloran")
+    student.find(".bench-next")
+    student.go("/knowledge/holding")
+    student.press("Begin")
+    for _ in asked:
+        heading = student.find("form h2").text
+        if heading.startswith("Which word means this"):
+            student.press("collet", "form .choose")
+            student.press("That is my answer")
+            student.sees("Right.", "The other words mean something else. arbor:")
+        else:
+            assert "bolt close to the work" not in student.text(), "what is drawn is not also said"
+            for words in ("clamp level, bolt close to the work", "clamp level, bolt close to the heel block"):
+                student.find(f".judged button[aria-label='{words}']").click()
+            student.press("That is my answer")
+            student.sees("No. Right is: clamp level, bolt close to the work; heel a little higher than the work")
+            assert [len(student.all(f".judged .choice.{look}")) for look in ("right", "wrong")] == [2, 1]
+        student.pick(".knowledge .ant-btn-primary")
+    student.sees("Not passed", "1 of 2 right, 1 critical wrong")

@@ -84,6 +84,15 @@ def ask(silence: Silence, clock: Clock, seconds: float, error: Exception | None)
     return "answered"
 
 
+def test_a_refusal_is_an_answer_too(clock: Clock) -> None:
+    """After a silence, a use case that the rules refuse shows that the database is back: the next ones are not held."""
+    silence = Silence(clock)
+    assert ask(silence, clock, LONG + 1, said(2013)) == "away"
+    assert ask(silence, clock, 0.1, Refused.of("x", "1", "must be 2")) == "Refused"
+    with silence.asking():
+        assert ask(silence, clock, 0.1, None) == "answered", "not told that the database is away"
+
+
 @pytest.mark.parametrize(("seconds", "first"), [(LONG, "OperationalError"), (LONG + 0.001, "away")])
 def test_only_a_long_silence_is_one(clock: Clock, seconds: float, first: str) -> None:
     silence = Silence(clock)

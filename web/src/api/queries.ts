@@ -7,6 +7,7 @@ const LIVE = 5_000;
 export const queries = {
   me: () => queryOptions({ queryKey: ["me"], queryFn: () => body(api.GET("/api/me")), retry: false, staleTime: 60_000 }),
   bench: () => queryOptions({ queryKey: ["bench"], queryFn: () => body(api.GET("/api/bench")), refetchInterval: LIVE }),
+  devices: () => queryOptions({ queryKey: ["devices"], queryFn: () => body(api.GET("/api/devices")) }),
   floor: () => queryOptions({ queryKey: ["floor"], queryFn: () => body(api.GET("/api/floor")), refetchInterval: LIVE }),
   classTable: (group: string) =>
     queryOptions({

@@ -363,6 +363,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/devices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Interlocks and walls that may talk to Incudo. */
+        get: operations["api_device_list_devices_get"];
+        put?: never;
+        /** Let a device in; its key is in the answer, this once. */
+        post: operations["api_add_device_devices_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/devices/{device}/off": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let a device in no more. */
+        post: operations["api_switch_off_device_devices__uuid_device__off_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/exercise-questions": {
         parameters: {
             query?: never;
@@ -935,7 +970,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** How a machine is set up, and how its head wanders. */
+        /** How a machine is set up, and how its head drifts. */
         get: operations["api_setup_bench_machines__uuid_machine__setups_get"];
         put?: never;
         /** Begin a working record of a head or a vise. */
@@ -1912,6 +1947,23 @@ export interface paths {
         };
         /** The thumbnail of a version. */
         get: operations["api_outline_versions__uuid_version__outline_svg_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/wall": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The shop for a wall. The key of a wall goes as a bearer token. */
+        get: operations["api_wall_page_wall_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -3279,6 +3331,27 @@ export interface components {
             machines: components["schemas"]["MachineCommand"][];
         };
         /**
+         * DeviceList
+         * @description All devices. ``key``: that of a device which was just made, this once.
+         */
+        DeviceList: {
+            /** Devices */
+            devices: components["schemas"]["DeviceView"][];
+            /**
+             * Key
+             * @default
+             */
+            key: string;
+        };
+        /**
+         * DeviceOffCommand
+         * @description Let a device in no more.
+         */
+        DeviceOffCommand: {
+            /** Pin */
+            pin: string;
+        };
+        /**
          * DeviceReport
          * @description What a device sees at its machines; an empty list only asks.
          */
@@ -3288,6 +3361,22 @@ export interface components {
              * @default []
              */
             machines: components["schemas"]["MachineReport"][];
+        };
+        /**
+         * DeviceView
+         * @description A device; its key is known to nobody but itself.
+         */
+        DeviceView: {
+            /** Active */
+            active: boolean;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            purpose: components["schemas"]["Purpose"];
         };
         /**
          * DialShown
@@ -3360,6 +3449,24 @@ export interface components {
              * Format: uuid
              */
             version: string;
+        };
+        /**
+         * DriftPoint
+         * @description One accepted setup of a head: how it was found, how it was left, over the standard's span (mm).
+         */
+        DriftPoint: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            axis: components["schemas"]["HeadAxis"];
+            /** By */
+            by: string;
+            /** Found */
+            found: number;
+            /** Left */
+            left: number;
         };
         /**
          * DutyView
@@ -5405,6 +5512,22 @@ export interface components {
             what: string;
         };
         /**
+         * NewDeviceCommand
+         * @description A device that is to be let in.
+         */
+        NewDeviceCommand: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Pin */
+            pin: string;
+            purpose: components["schemas"]["Purpose"];
+        };
+        /**
          * NextUp
          * @description A job card that is assigned to a machine and not being worked on.
          */
@@ -5898,9 +6021,16 @@ export interface components {
             spindle: boolean;
             /** Stands */
             stands: components["schemas"]["Stands"][];
+            state: components["schemas"]["PlateState"];
             /** Tagged Out */
             tagged_out: string;
         };
+        /**
+         * PlateState
+         * @description From what must be seen first to what can wait.
+         * @enum {string}
+         */
+        PlateState: "closed" | "alarm" | "runs" | "may-start" | "in-use" | "free" | "not-open";
         /**
          * PointView
          * @description One point of an assessor's checklist.
@@ -6051,6 +6181,12 @@ export interface components {
             /** Projects */
             projects: components["schemas"]["ProjectCard"][];
         };
+        /**
+         * Purpose
+         * @description What a device's key opens: the interlock's question, or the view for a wall. Neither opens the other.
+         * @enum {string}
+         */
+        Purpose: "interlock" | "wall";
         /**
          * Quantity
          * @description What a value is; it decides which units it can be given in.
@@ -6971,6 +7107,10 @@ export interface components {
             allowed: number;
             /** Begun */
             begun: components["schemas"]["SetupLine"][];
+            /** Drift */
+            drift: components["schemas"]["DriftPoint"][];
+            /** Drift Words */
+            drift_words: string;
             head: components["schemas"]["HeadSettings"] | null;
             /** History */
             history: components["schemas"]["SetupLine"][];
@@ -6981,10 +7121,6 @@ export interface components {
             states: components["schemas"]["SetupState"][];
             /** Vises */
             vises: components["schemas"]["ViseChoice"][];
-            /** Wander */
-            wander: components["schemas"]["WanderPoint"][];
-            /** Wander Words */
-            wander_words: string;
         };
         /**
          * SetupKind
@@ -8368,22 +8504,56 @@ export interface components {
             restart: boolean;
         };
         /**
-         * WanderPoint
-         * @description One accepted setup of a head: how it was found, how it was left, over the standard's span (mm).
+         * Wall
+         * @description What hangs on the wall. ``stopped``: all machines are.
          */
-        WanderPoint: {
+        Wall: {
             /**
-             * At
+             * As Of
              * Format: date-time
              */
-            at: string;
-            axis: components["schemas"]["HeadAxis"];
-            /** By */
-            by: string;
-            /** Found */
-            found: number;
-            /** Left */
-            left: number;
+            as_of: string;
+            /** Line */
+            line: components["schemas"]["WallWaiting"][];
+            /** Machines */
+            machines: components["schemas"]["WallMachine"][];
+            session: components["schemas"]["SessionNow"] | null;
+            /** Shop */
+            shop: string;
+            /** Stopped */
+            stopped: boolean;
+        };
+        /**
+         * WallMachine
+         * @description A machine from far away: who is at it, the one at the handles first, what runs and since when.
+         */
+        WallMachine: {
+            /** Name */
+            name: string;
+            /** Operation */
+            operation: string;
+            /** People */
+            people: string[];
+            /** Since */
+            since: string | null;
+            state: components["schemas"]["PlateState"];
+        };
+        /**
+         * WallWaiting
+         * @description Somebody who waits for an instructor.
+         */
+        WallWaiting: {
+            /** Machine */
+            machine: string;
+            /**
+             * Since
+             * Format: date-time
+             */
+            since: string;
+            /** Student */
+            student: string;
+            /** What */
+            what: string;
         };
         /**
          * Way
@@ -10830,6 +11000,319 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ShopView"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_device_list_devices_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeviceList"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_add_device_devices_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewDeviceCommand"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeviceList"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_switch_off_device_devices__uuid_device__off_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                device: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DeviceOffCommand"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeviceList"];
                 };
             };
             /** @description Unauthorized */
@@ -21359,6 +21842,107 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_wall_page_wall_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Wall"];
+                };
             };
             /** @description Unauthorized */
             401: {

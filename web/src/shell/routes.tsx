@@ -132,6 +132,14 @@ export const PLACES: readonly Place[] = [
     page: page(() => import("../pages/administration/PeoplePage")),
   },
   {
+    path: "/shop/devices",
+    name: say("Devices"),
+    who: "readers",
+    letter: "d",
+    shelf: "shop",
+    page: page(() => import("../pages/administration/DevicesPage")),
+  },
+  {
     path: "/report",
     name: say("Report"),
     who: "all",

@@ -109,6 +109,10 @@ class CutterQuery(BaseModel):
     cutter: str = Field("", max_length=20)
 
 
+class DevicePath(BaseModel):
+    device: uuid.UUID
+
+
 class TagPath(BaseModel):
     tag: uuid.UUID
 
@@ -175,15 +179,23 @@ def run(use_case: Callable[[Work], T]) -> T:
     return gate.unit().run(use_case)
 
 
-def polled(use_case: Callable[[Work], View], concerns: Iterable[str], seconds: int) -> Response:
+def polled(
+    use_case: Callable[[Work], View],
+    concerns: Iterable[str],
+    seconds: int,
+    asker: tuple[str, Callable[[Work], object]] | None = None,
+) -> Response:
     """The answer of an operation that is asked again and again, or 304 when nothing of these concerns has changed.
 
     Counters are compared before anything else is read, in the snapshot that the answer would be made from. What
     changes by time alone (a link that fell silent, a confirmation that ran out) is looked at every so many seconds.
+    ``asker``: who asks where nobody is signed in, and what refuses them.
     """
-    asked = f"{__version__} {gate.who().id} {code_now()} {request.full_path}"
+    name, let_in = asker or (str(gate.who().id), lambda _: None)
+    asked = f"{__version__} {name} {code_now()} {request.full_path}"
 
     def answer(w: Work) -> tuple[str, View | None]:
+        let_in(w)
         counted = sorted(changes.numbers(w.db, concerns).items())
         said = f"{asked} {counted} {int(w.now.timestamp()) // seconds}"
         tag = hashlib.sha256(said.encode()).hexdigest()[:32]

@@ -15,7 +15,7 @@ from werkzeug.exceptions import HTTPException
 from incudo.app.kernel.language import speak
 from incudo.app.kernel.unit import DatabaseAway, TakesNothingNew
 from incudo.app.people.accounts import TooManyTries, WrongSecret
-from incudo.app.session.interlock import UnknownDevice
+from incudo.app.shop.devices import UnknownDevice
 from incudo.core.kernel.errors import Conflict, DomainError, FieldError, NotFound, NotPermitted, Refused, shorten
 from incudo.core.kernel.say import say, str_of, together
 

@@ -13,7 +13,7 @@ READERS = frozenset({I, A, X})
 OPEN = frozenset({"health", "sign_in", "words"})
 
 #: Operations of devices: no person signs in, the device shows its own key.
-DEVICES = frozenset({"device_report"})
+DEVICES = frozenset({"device_report", "wall_page"})
 
 #: Operation → the roles that may call it. Whose rows they reach is decided in the use case.
 ACCESS: dict[str, frozenset[Role]] = {
@@ -48,6 +48,9 @@ ACCESS: dict[str, frozenset[Role]] = {
     "sign_skills": STAFF,
     "withdraw_skill": frozenset({I}),
     "shop_view": READERS,
+    "device_list": READERS,
+    "add_device": frozenset({I}),
+    "switch_off_device": frozenset({I}),
     "shop_change": frozenset({I}),
     "delegate": frozenset({I}),
     "past_decision": READERS,

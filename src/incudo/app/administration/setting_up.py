@@ -10,7 +10,7 @@ from datetime import date
 from incudo import shipped
 from incudo.app.kernel.unit import Unit, Work
 from incudo.app.people.accounts import hash_secret
-from incudo.app.session.interlock import hash_key
+from incudo.app.shop.devices import hash_key
 from incudo.app.shop.tables import TableName, keep
 from incudo.core.kernel.errors import Conflict
 from incudo.core.kernel.quantity import Length
@@ -20,6 +20,7 @@ from incudo.core.measuring.verdict import School
 from incudo.core.people.roles import Role
 from incudo.core.setup.standard import SetupRules
 from incudo.core.shop.cutter import Cutter
+from incudo.core.shop.device import Purpose
 from incudo.core.shop.machine import Clamps, Machine, Parallels, Vise
 from incudo.core.skills.permission import CONFIRMED_MINUTES
 from incudo.store import schema as t
@@ -77,6 +78,7 @@ class NewDevice:
     id: uuid.UUID
     name: str
     key: str
+    purpose: Purpose = Purpose.INTERLOCK
 
 
 @dataclass(frozen=True)
@@ -169,4 +171,7 @@ def _write(w: Work, shop: NewShop, hashes: dict[str, str]) -> None:
                 due=i.due,
             )
         )
-    w.db.add_all(t.Device(id=d.id, name=d.name, key_hash=hash_key(d.key), active=True) for d in shop.devices)
+    w.db.add_all(
+        t.Device(id=d.id, name=d.name, key_hash=hash_key(d.key), active=True, purpose=d.purpose.value)
+        for d in shop.devices
+    )

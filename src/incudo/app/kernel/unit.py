@@ -101,10 +101,10 @@ class Silence:
         try:
             yield
         except Exception as error:
-            if is_away(error):
-                self._silent = self._clock() - began > LONG
-                if self._silent:
-                    raise DatabaseAway from error
+            # whatever else went wrong, the database answered
+            self._silent = is_away(error) and self._clock() - began > LONG
+            if self._silent:
+                raise DatabaseAway from error
             raise
         else:
             self._silent = False

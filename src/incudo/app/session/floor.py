@@ -18,6 +18,7 @@ from incudo.app.skills.standings import standings
 from incudo.core.parts.project import Project
 from incudo.core.parts.stations import Station, StationLine
 from incudo.core.session.at_machine import AtMachine
+from incudo.core.session.plate import PlateState, plate_state
 from incudo.core.skills.kept import Kept
 from incudo.core.skills.standing import Standings
 from incudo.store import schema as t
@@ -66,6 +67,7 @@ class Plate(View):
     about: str
     tagged_out: str
     open: bool
+    state: PlateState
     stands: tuple[Stands, ...]
     run: RunView | None
     spindle: bool
@@ -127,7 +129,7 @@ def floor(w: Work) -> Floor:
         for m in machines.machines(w.db)
     )
     return Floor(
-        session=_session(w, shop),
+        session=session_now(w, shop),
         stopped=stop_view(w),
         plates=plates,
         elsewhere=tuple(working.get(None, [])),
@@ -169,6 +171,7 @@ def _plate(
     run = run_view(w, shop, m.id, book)
     tagged = shop.closed.get(m.id, "")
     turning = device is not None and device.spindle
+    alarm = (run is not None and not run.still_may) or (turning and (run is None or bool(tagged)))
     return Plate(
         machine=Named(id=m.id, name=m.name),
         about=m.about,
@@ -181,14 +184,23 @@ def _plate(
         run=run,
         spindle=turning,
         linked=device is not None,
-        alarm=(run is not None and not run.still_may) or (turning and (run is None or bool(tagged))),
+        alarm=alarm,
+        state=plate_state(
+            tagged_out=bool(tagged),
+            alarm=alarm,
+            spindle=turning,
+            started=run is not None,
+            people=bool(state.people),
+            open_=m.id in shop.open,
+        ),
         at_work=tuple(sorted(working, key=lambda a: a.since)),
         next_up=tuple(sorted(coming, key=lambda n: n.due or date.max)),
         may_alone=alone,
     )
 
 
-def _session(w: Work, shop: Shop) -> SessionNow | None:
+def session_now(w: Work, shop: Shop) -> SessionNow | None:
+    """The session that is open, in short."""
     if shop.meeting is None:
         return None
     return SessionNow(

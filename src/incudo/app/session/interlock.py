@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import hashlib
 import uuid
 from typing import Annotated
 
@@ -12,16 +11,13 @@ from incudo.app.kernel.unit import Work
 from incudo.app.kernel.views import Command, View
 from incudo.app.people.names import names_of
 from incudo.app.session.shopfloor import runs_now, shop_now, why_not_still
-from incudo.core.kernel.errors import DomainError, Refused
+from incudo.app.shop.devices import known_device
+from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.say import say
 from incudo.core.session.at_machine import AtMachine
 from incudo.core.session.interlock import Facts, Lamp, command
+from incudo.core.shop.device import Purpose
 from incudo.store import schema as t
-from incudo.store.shop import tags as store
-
-
-class UnknownDevice(DomainError):
-    """No key of a device, or one that is not known."""
 
 
 class MachineReport(Command):
@@ -56,19 +52,12 @@ class DeviceCommands(View):
     machines: tuple[MachineCommand, ...]
 
 
-def hash_key(key: str) -> str:
-    """What is kept of a device's key. The key is long and random, so a plain hash is enough."""
-    return hashlib.sha256(key.encode()).hexdigest()
-
-
 def device_report(w: Work, key: str, report: DeviceReport) -> DeviceCommands:
     """Take what a device reports and say what each machine is told, worked out at this moment.
 
     Raises ``UnknownDevice`` for a wrong key.
     """
-    device = store.device_by_hash(w.db, hash_key(key)) if key else None
-    if device is None:
-        raise UnknownDevice(say("The device's key is not known here."))
+    device = known_device(w, key, Purpose.INTERLOCK)
     shop = shop_now(w)
     for m in report.machines:
         if str(m.machine) not in shop.names:

@@ -28,7 +28,7 @@ from incudo.core.skills.standing import Standings
 from incudo.store import schema as t
 from incudo.store.people import people as people_store
 from incudo.store.session import sessions as store
-from incudo.store.shop import tags as tag_store
+from incudo.store.shop import devices as device_store
 
 
 class RunView(View):
@@ -157,7 +157,7 @@ SILENT = timedelta(seconds=10)
 def device_of(w: Work, machine: uuid.UUID) -> t.DeviceState | None:
     """What the interlock of a machine reported last, if it did so just now."""
     if "devices" not in w.memo:
-        w.memo["devices"] = tag_store.device_states(w.db)
+        w.memo["devices"] = device_store.device_states(w.db)
     found: t.DeviceState | None = w.memo["devices"].get(machine)
     return found if found is not None and w.now - found.at < SILENT else None
 

@@ -13,12 +13,12 @@ from incudo.app.setup.passes import head_passes
 from incudo.app.setup.standards import setup_rules, vises
 from incudo.app.setup.states import HISTORY, setup_states
 from incudo.app.setup.views import (
+    DriftPoint,
     HeadSettings,
     SetupBench,
     SetupLine,
     ViseChoice,
     ViseSettings,
-    WanderPoint,
 )
 from incudo.app.shop.machines import spec_of
 from incudo.core.kernel.quantity import Length, Unit, in_places
@@ -42,7 +42,7 @@ def setup_bench(w: Work, who: Who, machine_id: uuid.UUID) -> SetupBench:
     row = find(w, t.Machine, machine_id, "machine")
     rules = setup_rules(w)
     heads, vise_rows = (store.ended_setups(w.db, machine_id, k) for k in ("head", "vise"))
-    wander = _wander(w, [h for h in heads if h[1].at > w.now - HISTORY], rules)
+    drift = _drift(w, [h for h in heads if h[1].at > w.now - HISTORY], rules)
     lines = sorted((*heads, *vise_rows), key=lambda x: x[1].at, reverse=True)
     return SetupBench(
         machine=Named(id=row.id, name=row.name),
@@ -60,8 +60,8 @@ def setup_bench(w: Work, who: Who, machine_id: uuid.UUID) -> SetupBench:
             SetupLine(id=s.id, kind=SetupKind(s.kind), by=by, at=e.at, good=e.good, words=e.words)
             for s, e, by in lines[:12]
         ),
-        wander=tuple(wander),
-        wander_words=_wander_words(wander, rules),
+        drift=tuple(drift),
+        drift_words=_drift_words(drift, rules),
         allowed=float(rules.head.rise.mm),
         head=_head_proposal(spec_of(row)),
         vises=tuple(
@@ -103,7 +103,7 @@ def _vise_proposal(id: uuid.UUID, vise: Vise) -> ViseSettings:
     return ViseSettings(vise=id, unit=u, division=_DIVISION[u], left_at=f"-{reach}", right_at=reach, range=_RANGE[u])
 
 
-def _wander(w: Work, heads: Sequence[tuple[t.Setup, t.SetupEnd, str]], rules: SetupRules) -> list[WanderPoint]:
+def _drift(w: Work, heads: Sequence[tuple[t.Setup, t.SetupEnd, str]], rules: SetupRules) -> list[DriftPoint]:
     rows = store.passes(w.db, [s.id for s, _, _ in heads])
     found = []
     for s, end, by in heads:
@@ -114,7 +114,7 @@ def _wander(w: Work, heads: Sequence[tuple[t.Setup, t.SetupEnd, str]], rules: Se
             if first and axis in last:
                 left = last[axis]
                 found.append(
-                    WanderPoint(
+                    DriftPoint(
                         at=end.at,
                         by=by,
                         axis=axis,
@@ -125,7 +125,7 @@ def _wander(w: Work, heads: Sequence[tuple[t.Setup, t.SetupEnd, str]], rules: Se
     return found
 
 
-def _wander_words(points: Sequence[WanderPoint], rules: SetupRules) -> str:
+def _drift_words(points: Sequence[DriftPoint], rules: SetupRules) -> str:
     """How fast the head wanders: from how it was left to how it was found next, per week."""
     weeks = moved = 0.0
     for axis in HeadAxis:
@@ -134,7 +134,7 @@ def _wander_words(points: Sequence[WanderPoint], rules: SetupRules) -> str:
             weeks += (after.at - before.at).total_seconds() / 604_800
             moved += abs(after.found - before.left)
     if weeks < 1:
-        return say("Two setups a week apart are needed to say how fast this head wanders.")
+        return say("Two setups a week apart are needed to say how fast this head drifts.")
     rate = moved / weeks
     unit = rules.head.rise.unit
     allowed = float(rules.head.rise.mm)
@@ -145,7 +145,7 @@ def _wander_words(points: Sequence[WanderPoint], rules: SetupRules) -> str:
         else ""
     )
     return say(
-        "It wanders about {small} over {text} {unit} in a week{tail}.",
+        "It drifts about {small} over {text} {unit} in a week{tail}.",
         small=small(rate, unit),
         text=rules.head.span.text,
         unit=unit,

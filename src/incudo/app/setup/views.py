@@ -30,7 +30,7 @@ class SetupState(View):
     setup: uuid.UUID | None
 
 
-class WanderPoint(View):
+class DriftPoint(View):
     """One accepted setup of a head: how it was found, how it was left, over the standard's span (mm)."""
 
     at: datetime
@@ -64,8 +64,8 @@ class SetupBench(View):
     states: tuple[SetupState, ...]
     begun: tuple[SetupLine, ...]
     history: tuple[SetupLine, ...]
-    wander: tuple[WanderPoint, ...]
-    wander_words: str
+    drift: tuple[DriftPoint, ...]
+    drift_words: str
     allowed: float
     head: HeadSettings | None
     vises: tuple[ViseChoice, ...]

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from enum import StrEnum
 from fractions import Fraction
@@ -120,6 +120,19 @@ def cutter(middle: Spot, diameter: Number, teeth: int = 0) -> tuple[Shape, ...]:
         spots = ((x + f * r * math.cos(a), y + f * r * math.sin(a)) for f in (0.78, 1.0))
         marks.append(line(Ink.CUTTER, *spots))
     return (disc(Ink.CUTTER, middle, r), *marks, rotation(middle, r), cross(middle, r * 0.2))
+
+
+def steps(top: float, most: int) -> Iterator[tuple[str, float]]:
+    """The values of an axis from 0 up to ``top``: one, two or five times a power of ten apart, at most ``most``."""
+    raw = top / most
+    power = math.floor(math.log10(raw))
+    round_ = [s * 10.0**power for s in (1, 2, 5, 10)]
+    step = next(s for s in round_ if s >= raw * 0.999)
+    if step > top:
+        step = max(s for s in round_ if s <= top)
+    places = max(0, -math.floor(math.log10(step) + 1e-9))
+    for i in range(1, math.floor(top / step + 1e-6) + 1):
+        yield f"{i * step:.{places}f}", i * step
 
 
 def cross(middle: Spot, arm: Number) -> Shape:

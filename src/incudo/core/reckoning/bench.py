@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 
 from incudo.core.kernel import picture as p
-from incudo.core.kernel.picture import Ink, Picture
+from incudo.core.kernel.picture import Ink, Picture, Shape
 from incudo.core.kernel.quantity import Length, Unit
 from incudo.core.kernel.say import say
 from incudo.core.reckoning.inputs import UNITS, Quantity, shown
@@ -254,11 +254,26 @@ def chip_chart(b: Bench) -> Picture | None:
         p.line(Ink.ANSWER, bottom, top),
         p.disc(Ink.ANSWER, bottom, 1.1),
         p.disc(Ink.ANSWER, top, 1.1),
-        p.text((max(24.0, min(76.0, beside)), 64.0), words, Ink.ANSWER),
-        p.text((88.0, -7.0), "diameter →"),
+        p.text((max(40.0, min(76.0, beside)), 64.0), words, Ink.ANSWER),
+        *_axes(wide, tall, unit, say("{unit} per {per}", unit=unit, per=per)),
     )
     size = f"{shown(real / unit.in_mm, 3)} {unit}"
     return Picture(say("Chip load against diameter: at {size} it is {words}.", size=size, words=words), shapes)
+
+
+def _axes(wide: float, tall: float, unit: Unit, upright: str) -> Iterator[Shape]:
+    """Values on both axes of a plot 100 wide and 56 high: diameters along, chip loads up, in the shop's unit."""
+    one = float(unit.in_mm)
+    for text, value in p.steps(wide / one, 4):
+        x = 100 * value * one / wide
+        yield p.line(Ink.SCRIBE, (x, 0.0), (x, -1.5))
+        yield p.text((x, -5.0), text)
+    for text, value in p.steps(tall / one, 3):
+        y = 56 * value * one / tall
+        yield p.line(Ink.SCRIBE, (0.0, y), (-1.5, y))
+        yield p.text((-9.0, y), text)
+    yield p.text((92.0, -11.0), say("diameter, {unit}", unit=unit))
+    yield p.text((2.0, 64.0), upright)
 
 
 def _surface(b: Bench, r: Range, share: Fraction) -> tuple[str, str, str]:

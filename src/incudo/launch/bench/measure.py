@@ -22,7 +22,7 @@ from sqlalchemy import event, text
 
 from incudo.api.server import Settings, create_app
 from incudo.app.kernel.unit import Unit
-from incudo.app.session.interlock import hash_key
+from incudo.app.shop.devices import hash_key
 from incudo.demo.story import key
 from incudo.launch.bench.college import PASSWORD
 from incudo.launch.configuration import WEB

@@ -97,6 +97,7 @@ class Device(Base):
     name: Mapped[str] = mapped_column(unique=True)
     key_hash: Mapped[str] = mapped_column(String(64), unique=True)
     active: Mapped[bool] = mapped_column(default=True)
+    purpose: Mapped[str] = mapped_column(String(20), default="interlock", server_default="interlock")
 
 
 class DeviceState(Base):

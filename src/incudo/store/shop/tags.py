@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import uuid
 from collections.abc import Sequence
 
 from sqlalchemy import select
@@ -45,12 +44,3 @@ def open_stops(db: Session) -> list[t.ShopStop]:
         .where(t.ShopStopCleared.stop_id.is_(None))
     )
     return list(db.scalars(query))
-
-
-def device_by_hash(db: Session, key_hash: str) -> t.Device | None:
-    return db.scalar(select(t.Device).where(t.Device.key_hash == key_hash, t.Device.active))
-
-
-def device_states(db: Session) -> dict[uuid.UUID, t.DeviceState]:
-    """What the device of each machine reported last."""
-    return {s.machine_id: s for s in db.scalars(select(t.DeviceState))}

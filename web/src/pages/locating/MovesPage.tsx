@@ -12,9 +12,10 @@ import { Goes, Ring } from "../../instruments/Ring";
 import { Working } from "../../instruments/Working";
 import { useMe } from "../../shared/me";
 import { useAct } from "../../shared/useAct";
-import { when } from "../../shared/time";
+import { dayOfYear, when } from "../../shared/time";
 import "../../look/pictures.css";
 import "../setup/setup.css";
+import { Upright } from "../../instruments/axis";
 import "./find.css";
 import { Rich, say, sayMany } from "../../shared/say";
 
@@ -341,17 +342,24 @@ function Measure({ machine, handle: h, onKept }: { machine: string; handle: Hand
 function History({ points }: { points: readonly Schema["LostPoint"][] }) {
   if (points.length === 0) return <p className="muted">{say("Nobody has measured it here yet. Moves reckon with what the register says.")}</p>;
   const most = Math.max(...points.map((p) => Math.max(p.middle, p.end ?? 0)));
-  const x = (i: number) => 30 + (i * 540) / Math.max(points.length - 1, 1);
-  const y = (v: number) => 96 - (v / most) * 76;
+  const x = (i: number) => 72 + (i * 500) / Math.max(points.length - 1, 1);
+  const y = (v: number) => 96 - (v / most) * 74;
   return (
     <>
       <svg
-        viewBox="0 0 600 110"
+        viewBox="0 0 600 116"
         className="lost-plot"
         role="img"
         aria-label={say("Backlash, {count} measurements; the last: {words}", { count: points.length, words: sure(points.at(-1)).words })}
       >
-        <path d="M20 96H590" className="lost-base" />
+        <path d="M56 14V96H590" className="lost-base" />
+        <Upright x={56} y={y} top={most} high={10} />
+        <text x="60" y="112">
+          {dayOfYear(sure(points[0]).at)}
+        </text>
+        <text x="590" y="112" textAnchor="end">
+          {points.length > 1 ? dayOfYear(sure(points.at(-1)).at) : ""}
+        </text>
         <polyline points={points.map((p, i) => `${x(i)},${y(p.middle)}`).join(" ")} className="lost-middle" />
         {points.map((p, i) => (
           <g key={p.at}>

@@ -11,6 +11,7 @@ import { ago } from "../../shared/time";
 import { useAct } from "../../shared/useAct";
 import { PinDialog } from "../../shared/PinDialog";
 import { Line } from "./Line";
+import { MACHINE_WORDS, MachineMark } from "./MachineState";
 import { Plan } from "./FloorPlan";
 import "./floor.css";
 import { Rich, say, sayMany } from "../../shared/say";
@@ -155,30 +156,8 @@ function Stopped({ stopped }: { stopped: Schema["StopView"] }) {
   );
 }
 
-const MACHINE_WORDS = {
-  closed: say("closed"),
-  alarm: say("alarm"),
-  runs: say("running"),
-  "may-start": say("may start"),
-  "in-use": say("in use"),
-  free: say("free"),
-  "not-open": say("not open"),
-};
-
 function PlateBox({ plate, now }: { plate: Schema["Plate"]; now: Date }) {
-  const state = plate.tagged_out
-    ? "closed"
-    : plate.alarm
-      ? "alarm"
-      : plate.spindle
-        ? "runs"
-        : plate.run
-          ? "may-start"
-          : plate.stands.length > 0
-            ? "in-use"
-            : plate.open
-              ? "free"
-              : "not-open";
+  const state = plate.state;
   return (
     <article className={`card machine ${plate.alarm ? "machine-alarmed" : ""}`} data-machine={plate.machine.name}>
       <div className="between">
@@ -186,24 +165,7 @@ function PlateBox({ plate, now }: { plate: Schema["Plate"]; now: Date }) {
           <Link to={`/start/${plate.machine.id}`}>{plate.machine.name}</Link>
         </h2>
         <span className={`machine-state machine-${state}`}>
-          <svg width="18" height="18" viewBox="0 0 18 18" aria-hidden="true">
-            {(state === "free" || state === "not-open") && (
-              <circle cx="9" cy="9" r="7" fill="none" stroke="currentColor" strokeWidth="2" strokeDasharray={state === "free" ? "" : "3 3"} />
-            )}
-            {(state === "in-use" || state === "may-start") && (
-              <path d="M9 2A7 7 0 1 1 8.9 2ZM9 5V9.5L12 11.5" fill="none" stroke="currentColor" strokeWidth="2" />
-            )}
-            {state === "runs" && (
-              <path
-                d="M3 9A6 6 0 0 1 14.5 6.5M15 9A6 6 0 0 1 3.5 11.5M14.5 2.5V6.5H10.5M3.5 15.5V11.5H7.5"
-                fill="none"
-                stroke="currentColor"
-                strokeWidth="2"
-              />
-            )}
-            {state === "alarm" && <path d="M9 1 17 16H1ZM9 6V11M9 13V14.5" fill="none" stroke="currentColor" strokeWidth="2" />}
-            {state === "closed" && <path d="M3 3 15 15M15 3 3 15" fill="none" stroke="currentColor" strokeWidth="2.4" />}
-          </svg>
+          <MachineMark state={state} />
           {MACHINE_WORDS[state]}
         </span>
       </div>

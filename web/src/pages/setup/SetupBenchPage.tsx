@@ -8,9 +8,10 @@ import { api, body, newId, type Schema } from "../../api/client";
 import { queries } from "../../api/queries";
 import { useMe } from "../../shared/me";
 import { useAct } from "../../shared/useAct";
-import { day, dayOfYear, when } from "../../shared/time";
+import { when } from "../../shared/time";
 import { SetupStates } from "./SetupStates";
 import "../../look/pictures.css";
+import { Drift } from "./Drift";
 import "./setup.css";
 import { Lines } from "../../shared/Lines";
 import { Rich, say } from "../../shared/say";
@@ -19,7 +20,7 @@ type Bench = Schema["SetupBench"];
 type Head = Schema["HeadSettings"];
 type Vise = Schema["ViseSettings"];
 
-/** A machine as it is set up: what stands, what is begun, how its head wanders; and the beginning of a record. */
+/** A machine as it is set up: what stands, what is begun, how its head drifts; and the beginning of a record. */
 export default function SetupBenchPage() {
   const { machine = "" } = useParams();
   const { data, error } = useQuery(queries.setupBench(machine));
@@ -96,10 +97,10 @@ function BenchView({ bench: b }: { bench: Bench }) {
         </div>
         <div className="stack">
           <section className="card pad stack">
-            <h2>{say("How this head wanders")}</h2>
-            <Wander points={b.wander} allowed={b.allowed} />
-            {b.wander.length > 0 && <p className="small muted">{say("○ as found, ● as left. Blue: side to side; brass: front to back.")}</p>}
-            <p>{b.wander_words}</p>
+            <h2>{say("How this head drifts")}</h2>
+            <Drift points={b.drift} allowed={b.allowed} />
+            {b.drift.length > 0 && <p className="small muted">{say("○ as found, ● as left. Blue: side to side; brass: front to back.")}</p>}
+            <p>{b.drift_words}</p>
           </section>
           <section className="card">
             <h2 className="pad">{say("Setups here")}</h2>
@@ -417,47 +418,5 @@ function Moved({ machine }: { machine: string }) {
       )}
       {error && <p className="error">{error}</p>}
     </section>
-  );
-}
-
-/** Each setup of the head: as it was found (hollow), as it was left (full), against what is allowed. */
-function Wander({ points, allowed }: { points: Bench["wander"]; allowed: number }) {
-  if (points.length === 0)
-    return <p className="muted">{say("Every squaring of the head leaves two marks here: how it was found and how it was left.")}</p>;
-  const times = points.map((p) => new Date(p.at).getTime());
-  const [first, last] = [Math.min(...times), Math.max(...times)];
-  const top = Math.max(...points.flatMap((p) => [Math.abs(p.found), Math.abs(p.left)]), allowed * 2);
-  const x = (at: string) => 70 + ((new Date(at).getTime() - first) / Math.max(last - first, 1)) * 480;
-  const y = (v: number) => 110 - (v / top) * 90;
-  return (
-    <svg
-      viewBox="0 0 600 236"
-      className="wander"
-      role="img"
-      aria-label={say("{count} readings of the head as found and as left; allowed are {allowed} mm", {
-        count: points.length,
-        allowed: allowed.toFixed(3),
-      })}
-    >
-      <rect x="60" y={y(allowed)} width="520" height={y(-allowed) - y(allowed)} className="converge-good" />
-      <path d="M60 14V206M60 110H580" className="plan-scale" />
-      <text x="578" y={y(allowed) - 5} textAnchor="end" className="converge-word">
-        {say("allowed")}
-      </text>
-      {points.map((p, i) => (
-        <g key={i} className={p.axis === "tilt" ? "wander-tilt" : "wander-nod"}>
-          <title>{`${when(p.at)}, ${p.by}, ${p.axis === "tilt" ? say("side to side") : say("front to back")}`}</title>
-          <path d={`M${x(p.at)} ${y(p.found)}V${y(p.left)}`} />
-          <circle cx={x(p.at)} cy={y(p.found)} r="6" className="found" />
-          <circle cx={x(p.at)} cy={y(p.left)} r="6" className="left" />
-        </g>
-      ))}
-      <text x="60" y="228">
-        {dayOfYear(first)}
-      </text>
-      <text x="580" y="228" textAnchor="end">
-        {day(last)}
-      </text>
-    </svg>
   );
 }

@@ -267,7 +267,9 @@ function Values({
   const read = (text: string) => {
     setTyped(text);
     const pairs = text.split("\n").map((line) => line.split(":", 2).map((x) => x.trim()));
-    onChange(Object.fromEntries(pairs.filter(([k, v]) => k && v !== undefined).map(([k, v]) => [k, valueOf(v ?? "")])));
+    const values: Record<string, unknown> = {};
+    for (const [k, v] of pairs) if (k && v !== undefined) values[k] = valueOf(v);
+    onChange(values);
   };
   return <Input.TextArea rows={3} aria-label={label} disabled={!mayEdit} value={typed} onChange={(e) => read(e.target.value)} />;
 }
