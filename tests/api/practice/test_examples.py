@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from fractions import Fraction
+
 import pytest
 
 from incudo.core.kernel.quantity import Unit
@@ -33,10 +35,15 @@ def test_inputs_begin_in_the_unit_that_is_shown_and_choices_are_sent_as_declared
     assert len(listed) == len(CALCULATIONS)
     for c in listed:
         for i in c["inputs"]:
-            units = tuple(UNITS[next(x for x in CALCULATIONS[c["id"]].inputs if x.name == i["name"]).kind])
-            inch, mm = i["shown_in"][Unit.INCH], i["shown_in"][Unit.MM]
+            kind = next(x for x in CALCULATIONS[c["id"]].inputs if x.name == i["name"]).kind
+            starts = [i["starts"][u] for u in (Unit.INCH, Unit.MM)]
+            inch, mm = (s["unit"] for s in starts)
+            if starts[0]["value"] and not i["choices"]:
+                sizes = [Fraction(s["value"]) * UNITS[kind][s["unit"]] for s in starts]
+                assert sizes[0] == sizes[1] or Fraction(2, 3) < sizes[0] / sizes[1] < Fraction(3, 2), (c["id"], i["name"], starts)
+            units = tuple(UNITS[kind])
             assert {inch, mm} <= set(units)
             assert mm not in INCH_UNITS
             assert (inch in INCH_UNITS) == any(u in INCH_UNITS for u in units), (c["id"], i["name"])
             assert len(i["choices"]) == len(i["words"])
-            assert i["default"] in ("", *i["choices"]) or not i["choices"]
+            assert starts[1]["value"] in ("", *i["choices"]) or not i["choices"]

@@ -4705,7 +4705,8 @@ export interface components {
          * InputView
          * @description One input: its units (the first is the base), its bounds in words by unit, its choices, what fills it.
          *
-         *     ``shown_in`` is the unit to begin in where inches or millimetres are shown; ``words`` say the choices.
+         *     ``starts`` is what stands in the field at first, with its unit, where inches or millimetres are shown; ``words``
+         *     say the choices.
          */
         InputView: {
             /** Bounds */
@@ -4714,8 +4715,6 @@ export interface components {
             };
             /** Choices */
             choices: string[];
-            /** Default */
-            default: string;
             /** Fills */
             fills: string;
             kind: components["schemas"]["Quantity"];
@@ -4725,9 +4724,9 @@ export interface components {
             name: string;
             /** Optional */
             optional: boolean;
-            /** Shown In */
-            shown_in: {
-                [key: string]: string;
+            /** Starts */
+            starts: {
+                [key: string]: components["schemas"]["InUnit"];
             };
             /** Units */
             units: string[];

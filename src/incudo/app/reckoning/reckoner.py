@@ -75,11 +75,10 @@ def calculation_view(c: Calculation) -> CalculationView:
             kind=i.kind,
             units=tuple(UNITS[i.kind]),
             bounds={} if i.kind in (Quantity.CHOICE, Quantity.STEPS) else {u: i.bound(u) for u in UNITS[i.kind]},
-            shown_in={u: i.unit_in(u) for u in Unit},
+            starts={u: _start(i, u) for u in Unit},
             # what is chosen is sent back as it stands in the declaration, whatever language it is shown in
             choices=tuple(str(x) for x in i.choices),
             words=tuple(x if isinstance(x, Sentence) else say(x) for x in i.choices),
-            default=str(i.default),
             optional=i.optional,
             fills=i.fills,
         )
@@ -157,6 +156,11 @@ def _in_class(w: Work, who: Who) -> bool:
 
 def _picture(p: Picture | None) -> PictureView | None:
     return PictureView.of(p) if p else None
+
+
+def _start(i: Input, unit: Unit) -> InUnit:
+    """What stands in a field at first: its default as it is in that unit, or nothing in the unit to type it in."""
+    return _default(i, unit) if i.default else InUnit(value="", unit=i.unit_in(unit))
 
 
 def _default(i: Input, unit: Unit) -> InUnit:

@@ -14,10 +14,18 @@ from incudo.core.kernel.quantity import Unit
 from incudo.core.reckoning.inputs import Quantity
 
 
+class InUnit(View):
+    """A result in one unit."""
+
+    unit: str
+    value: str
+
+
 class InputView(View):
     """One input: its units (the first is the base), its bounds in words by unit, its choices, what fills it.
 
-    ``shown_in`` is the unit to begin in where inches or millimetres are shown; ``words`` say the choices.
+    ``starts`` is what stands in the field at first, with its unit, where inches or millimetres are shown; ``words``
+    say the choices.
     """
 
     name: str
@@ -25,10 +33,9 @@ class InputView(View):
     kind: Quantity
     units: tuple[str, ...]
     bounds: dict[str, str]
-    shown_in: dict[Unit, str]
+    starts: dict[Unit, InUnit]
     choices: tuple[str, ...]
     words: tuple[str, ...]
-    default: str
     optional: bool
     fills: str
 
@@ -106,13 +113,6 @@ class KeepReckoning(Command):
     name: Annotated[str, Field(max_length=60)]
     given: Annotated[dict[str, GivenValue], Field(max_length=20)]
     note: Note = ""
-
-
-class InUnit(View):
-    """A result in one unit."""
-
-    unit: str
-    value: str
 
 
 class ReckonResult(View):

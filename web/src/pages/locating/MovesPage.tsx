@@ -352,7 +352,7 @@ function History({ points }: { points: readonly Schema["LostPoint"][] }) {
         role="img"
         aria-label={say("Backlash, {count} measurements; the last: {words}", { count: points.length, words: sure(points.at(-1)).words })}
       >
-        <path d="M56 14V96H590" className="lost-base" />
+        <path d="M56 14V96H590" className="plan-scale" />
         <Upright x={56} y={y} top={most} high={10} />
         <text x="60" y="112">
           {dayOfYear(sure(points[0]).at)}

@@ -229,7 +229,7 @@ function Work({ work, now }: { work: Schema["AtWork"]; now: Date }) {
         <span>
           <Link to={`/job/${work.assignment}`}>{work.student.name}</Link> <span className="muted">{work.name}</span>
         </span>
-        <span className="small">
+        <span className="small nowrap">
           <b className="is-blue">{station}</b> {minutes} {unit}
         </span>
       </span>

@@ -42,7 +42,7 @@ export function Drift({ points, allowed }: { points: Bench["drift"]; allowed: nu
         {dayOfYear(first)}
       </text>
       <text x="580" y="228" textAnchor="end">
-        {day(last)}
+        {dayOfYear(last) === dayOfYear(first) ? "" : day(last)}
       </text>
     </svg>
   );
