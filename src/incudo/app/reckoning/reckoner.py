@@ -160,7 +160,9 @@ def _picture(p: Picture | None) -> PictureView | None:
 
 def _start(i: Input, unit: Unit) -> InUnit:
     """What stands in a field at first: its default as it is in that unit, or nothing in the unit to type it in."""
-    return _default(i, unit) if i.default else InUnit(value="", unit=i.unit_in(unit))
+    if i.default in ("", "0"):
+        return InUnit(value=i.default, unit=i.unit_in(unit))
+    return _default(i, unit)
 
 
 def _default(i: Input, unit: Unit) -> InUnit:
