@@ -105,7 +105,7 @@ def shots() -> tuple[Shot, ...]:
         Shot("ladder", "senna", "/ladder", ".ladder-map"),
         Shot("knowledge", "piet", "/knowledge/the-machine", ".asked-picture", _begin_check),
         Shot("reckon", "orla", "/reckon/spindle-speed", "[data-calculation] .sketch", _fill_bench),
-        Shot("exercise", "ines", f"/sheet/{key('sheet')}", ".exercise-said", _second_number),
+        Shot("wall", "haldane", f"/wall#{people.WALL_KEY}", ".wall-machine", size=(1920, 1080)),
         Shot("crib", "dacosta", "/crib", ".crib-people", _pick_a_mill),
         Shot("check-compared", "haldane", check, "[data-dispose]", _open_comparison),
     )
@@ -120,10 +120,6 @@ def _fill_bench(driver: Chrome) -> None:
         ("Cutter", "End mill 1/2 in, 4 flutes"),
     ):
         choose(driver, label, text)
-
-
-def _second_number(driver: Chrome) -> None:
-    _click(".exercise-numbers button:nth-child(2)")(driver)
 
 
 def _pick_a_mill(driver: Chrome) -> None:
