@@ -40,7 +40,8 @@ def test_inputs_begin_in_the_unit_that_is_shown_and_choices_are_sent_as_declared
             inch, mm = (s["unit"] for s in starts)
             if starts[0]["value"] and not i["choices"]:
                 sizes = [Fraction(s["value"]) * UNITS[kind][s["unit"]] for s in starts]
-                assert sizes[0] == sizes[1] or Fraction(2, 3) < sizes[0] / sizes[1] < Fraction(3, 2), (c["id"], i["name"], starts)
+                near = sizes[0] == sizes[1] or Fraction(2, 3) < sizes[0] / sizes[1] < Fraction(3, 2)
+                assert near, (c["id"], i["name"], starts)
             units = tuple(UNITS[kind])
             assert {inch, mm} <= set(units)
             assert mm not in INCH_UNITS
