@@ -9,7 +9,7 @@ const place = (path: string) => {
   return found;
 };
 
-test("no address stands twice, and no letter leads to two places of one person", () => {
+test("no address appears twice, and no letter leads to two places of one person", () => {
   expect(new Set(PLACES.map((p) => p.path)).size).toBe(PLACES.length);
   for (const role of ["student", "assistant", "instructor", "auditor"] as const) {
     const keys = lettered(me(role)).map((p) => p.key);

@@ -145,7 +145,7 @@ def test_a_file_is_looked_at_line_by_line_and_taken_as_a_whole(shop: TestShop) -
     report = shop.haldane.post("/api/tables/cutters/check", {"text": text})
     assert [x["status"] for x in report["lines"]] == ["changed", "new", "refused", "refused"]
     assert "measured: nothing → 0.120" in report["lines"][0]["words"]
-    assert "stands twice" in report["lines"][2]["words"][0]
+    assert "appears twice" in report["lines"][2]["words"][0]
     refused = shop.haldane.fails(422, "/api/tables/cutters", {"text": text}, "PUT")
     assert [e["field"] for e in refused["errors"]] == ["line 4", "line 5"]
     names = {c["of"]["name"] for c in shop.haldane.get("/api/stock")["cutters"]}

@@ -70,7 +70,7 @@ def test_who_plays_it_badly_is_told_what_was_bad(browser: Open) -> None:
     student.press("Finish", ".rig-controls")
     student.sees("Not to standard", "the bolts are not tight")
     student.find("[aria-label='Action']").send_keys(Keys.HOME)
-    student.sees("0 of 7", "The vise stands on the table as somebody left it.")
+    student.sees("0 of 7", "The vise sits on the table as somebody left it.")
 
 
 def test_the_head_swings_when_it_is_let_go(browser: Open) -> None:

@@ -152,7 +152,7 @@ def changed(**skill: Any) -> dict[str, Any]:
         (changed(prerequisites=["edge-finding"]), "circle"),
         (changed(prerequisites=["ghost"]), "not in the graph"),
         (changed(group="ghost"), "not one of the groups"),
-        (changed(id="readout"), "stands twice"),
+        (changed(id="readout"), "appears twice"),
         (changed(evidence=[{"kind": "knowledge", "bank": "ghost"}]), "no such question bank"),
         (changed(evidence=[{"kind": "rig", "rig": "ghost"}]), "no such rig"),
         (changed(evidence=[{"kind": "exercise", "calculation": "ghost"}]), "no such exercise"),

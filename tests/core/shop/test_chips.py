@@ -147,7 +147,9 @@ def test_the_plot_stands_where_the_cutter_does() -> None:
     assert drawn.words == "Chip load against diameter: at 0.125 in it is 0.00051 to 0.00098 in per tooth."
     wide = chip_chart(Bench(stock=STOCKS["aluminium-wrought"], cutter=cutter(CutterKind.END_MILL, "1.5")))
     assert wide
-    assert all(-1 <= x <= 101 for s in wide.shapes for x, _ in s.points)
+    assert all(-2 <= x <= 101 for s in wide.shapes if s.stroke != "text" for x, _ in s.points)
+    texts = [s.text for s in wide.shapes if s.stroke == "text"]
+    assert {"0.5", "1.0", "diameter, in", "in per tooth"} <= set(texts), "both axes have values and units"
 
 
 CHART = "2:0.01-0.02 6:0.03-0.06 12:0.03-0.08"

@@ -36,8 +36,8 @@ def test_nothing_else_called_so_is_a_word_of_its_own() -> None:
 @pytest.mark.parametrize(
     ("change", "field"),
     [
-        (lambda d: d["terms"].append(d["terms"][0]), "must stand before"),
-        (lambda d: d["terms"].append({"word": "aa", "means": "Comes too late."}), "must stand before"),
+        (lambda d: d["terms"].append(d["terms"][0]), "must come before"),
+        (lambda d: d["terms"].append({"word": "aa", "means": "Comes too late."}), "must come before"),
         (lambda d: d["terms"][0].update(means="Short"), "terms.0.means"),
         (lambda d: d["terms"][0].update(colour="red"), "terms.0.colour"),
         (lambda d: d.update(format="another/1"), "format"),

@@ -219,10 +219,10 @@ def test_a_critical_one_wrong_is_said_and_fails() -> None:
 @pytest.mark.parametrize(
     ("questions", "words"),
     [
-        ([choose("q"), choose("q")], "stands twice"),
-        ([choose("q", wrong=("no", "no"))], "every option may stand only once"),
-        ([choose("q", right=("no",), wrong=("no",))], "every option may stand only once"),
-        ([order("q", "one", "two", "one")], "every step may stand only once"),
+        ([choose("q"), choose("q")], "appears twice"),
+        ([choose("q", wrong=("no", "no"))], "every option may appear only once"),
+        ([choose("q", right=("no",), wrong=("no",))], "every option may appear only once"),
+        ([order("q", "one", "two", "one")], "every step may appear only once"),
         ([number("q", "13", "12")], "must not be above high, 12"),
         ([{"id": "q", "kind": "point", "text": "Touch it.", "picture": "ghost", "part": "x", **WHY}],
          "no such picture"),

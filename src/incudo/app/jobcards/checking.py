@@ -197,7 +197,7 @@ def keep_decision(w: Work, who: Who, hand_in_id: uuid.UUID, command: DecideComma
     record = {c.number: _of_record(file, c, hand_in.number, who.id) for c in file.project.characteristics}
     chosen = {d.characteristic: (d.kind, d.reason) for d in command.dispositions}
     if len(chosen) < len(command.dispositions):
-        raise Refused.of("dispositions", "", say("each characteristic may stand only once"))
+        raise Refused.of("dispositions", "", say("each characteristic may appear only once"))
     outcome = settle({n: v for n, (v, _) in record.items()}, chosen)
     decision = t.Decision(
         id=command.id,

@@ -182,7 +182,7 @@ def _against(line: Line[Row], seen: set[str], materials: set[str]) -> tuple[str,
         return tuple(say("{field} {value}: {bound}", field=e.field, value=e.value, bound=e.bound) for e in line.errors)
     words = []
     if (key := _key(line.row)) in seen:
-        words.append(say("{key} stands twice in the file", key=key))
+        words.append(say("{key} appears twice in the file", key=key))
     if isinstance(line.row, Cutter):
         words += implausible(line.row, shipped.threads(), shipped.holders())
     if isinstance(line.row, Range) and line.row.material not in materials:

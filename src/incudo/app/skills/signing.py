@@ -101,7 +101,7 @@ def keep_signs(w: Work, who: Who, command: SignCommand) -> None:
     asked: set[tuple[str, uuid.UUID | None]] = set()
     for one in command.skills:
         if (one.skill, one.machine) in asked:
-            raise Refused.of("skills", one.skill, say("each skill may stand only once"))
+            raise Refused.of("skills", one.skill, say("each skill may appear only once"))
         asked.add((one.skill, one.machine))
         if one.machine:
             find(w, t.Machine, one.machine, "machine")

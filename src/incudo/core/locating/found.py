@@ -370,9 +370,9 @@ def find_round(
     )
     off = {Axis.X: ox, Axis.Y: oy}
     sense = (
-        say("On a boss it stands off towards the lower reading.")
+        say("On a boss it is off towards the lower reading.")
         if sweep.boss
-        else say("In a bore it stands off towards the higher reading.")
+        else say("In a bore it is off towards the higher reading.")
     )
     if max(abs(ox), abs(oy)) > radius:
         raise Refused.of(

@@ -239,7 +239,7 @@ class Project(Strict):
     def _consistent(self) -> Project:
         numbers = [c.number for c in self.characteristics]
         if len(set(numbers)) != len(numbers):
-            raise ValueError(say("characteristics: each number may stand only once"))
+            raise ValueError(say("characteristics: each number may appear only once"))
         for g in self.gives:
             unknown = set(g.characteristics) - set(numbers)
             if unknown:

@@ -117,7 +117,7 @@ def general(size: Fraction, name: str) -> Fraction:
         )
     found = GENERAL[name][bisect_left(GENERAL_SIZES, size)]
     if not found:
-        raise Refused.of("class", name, say("has no tolerance for sizes up to 3 mm: it stands on the drawing"))
+        raise Refused.of("class", name, say("has no tolerance for sizes up to 3 mm: it is given on the drawing"))
     return Fraction(found)
 
 

@@ -212,7 +212,7 @@ def read_graph(
 def _twice(graph: SkillGraph) -> Iterable[FieldError]:
     for field, names in (("skills", [s.id for s in graph.skills]), ("groups", [g.id for g in graph.groups])):
         for name in sorted({n for n in names if names.count(n) > 1}):
-            yield FieldError(field, name, say("stands twice; each may stand once"))
+            yield FieldError(field, name, say("appears twice; each may appear once"))
 
 
 def _unknown(

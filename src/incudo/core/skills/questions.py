@@ -177,7 +177,8 @@ def read_bank(data: Any, sources: Sources) -> Bank:
     """Check a bank's content against itself, the pictures and the glossary. Raises ``Refused`` with all faults."""
     bank = read_model(Bank, data)
     names = [q.id for q in bank.questions]
-    faults = [FieldError("questions", n, say("stands twice")) for n in sorted({n for n in names if names.count(n) > 1})]
+    twice = sorted({n for n in names if names.count(n) > 1})
+    faults = [FieldError("questions", n, say("appears twice")) for n in twice]
     for q in bank.questions:
         faults += _question_faults(q, sources)
     if len(bank.live) < bank.draw:
@@ -195,19 +196,19 @@ def _question_faults(q: Question, sources: Sources) -> list[FieldError]:
         case Choose():
             options = (*q.right, *q.wrong)
             if len(set(options)) < len(options):
-                return [FieldError(where, "", say("every option may stand only once"))]
+                return [FieldError(where, "", say("every option may appear only once"))]
         case Order():
             if len(set(q.steps)) < len(q.steps):
-                return [FieldError(where, "", say("every step may stand only once"))]
+                return [FieldError(where, "", say("every step may appear only once"))]
         case Judge():
             if not any(o.right for o in q.options) or all(o.right for o in q.options):
                 return [FieldError(f"{where}.options", "", say("some must be right and some wrong"))]
             if len({o.draw for o in q.options}) < len(q.options):
-                return [FieldError(f"{where}.options", "", say("every drawing may stand only once"))]
+                return [FieldError(f"{where}.options", "", say("every drawing may appear only once"))]
         case Term():
             words = (q.term, *q.others)
             if len(set(words)) < len(words):
-                return [FieldError(where, "", say("every option may stand only once"))]
+                return [FieldError(where, "", say("every option may appear only once"))]
             return [FieldError(where, x, say("is not in the glossary")) for x in words if not sources.term(x)]
         case Number():
             if Decimal(q.low) > Decimal(q.high):

@@ -240,7 +240,7 @@ def test_general_classes_by_size(nominal: str, name: str, plus_minus: float) -> 
 
 
 def test_the_coarsest_class_has_none_for_the_smallest_sizes() -> None:
-    with pytest.raises(Refused, match="it stands on the drawing"):
+    with pytest.raises(Refused, match="it is given on the drawing"):
         worked("general-class", nominal="3", **{"class": "very coarse"})
     with pytest.raises(Refused, match="nominal"):
         worked("general-class", nominal="0.49")

@@ -56,7 +56,7 @@ export function SetupRules({
         {field("head_span", say("over"))}
         {field("vise_rise", say("Vise out over its jaw by at most"))}
         <label className="asked">
-          {say("A setup stands for, hours")}
+          {say("A setup is good for, hours")}
           <Input
             inputMode="numeric"
             value={String(r.hours)}

@@ -57,7 +57,7 @@ const TEXTS: Partial<Record<Station, Text>> = {
       say("Measure before the last pass, and plan what is left from that reading."),
     ],
     happens: say("Chips are hot and sharp, and a brush near the turning cutter takes the hand with it."),
-    so: say("Eye protection on. Stop the spindle, wait until it stands, then brush."),
+    so: say("Eye protection on. Stop the spindle, wait until it has stopped, then brush."),
   },
 };
 

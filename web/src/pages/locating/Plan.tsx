@@ -14,7 +14,7 @@ export function Plan({ page: p, error, onCutter }: { page: Page; error: string; 
     const none =
       p.plan.length > 0
         ? say("Nothing of this part lies along what is found so far.")
-        : say("Find an edge, a centre or the depth: then every place of the part stands here with its dial reading.");
+        : say("Find an edge, a centre or the depth: then every place of the part is listed here with its dial reading.");
     return (
       <section className="card pad">
         <h2>{say("Where everything is from here")}</h2>

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { queries } from "../../api/queries";
-import { Length } from "../../instruments/length";
+import { textIn } from "../../instruments/length";
 import "./projects.css";
 import { say, sayMany } from "../../shared/say";
 
@@ -23,12 +23,19 @@ export default function ProjectsPage() {
               </span>
               <p className="small">{p.about}</p>
               <p className="small muted">
-                {say("{material} · {characteristics} characteristics · tightest", { material: p.material, characteristics: p.characteristics })}{" "}
-                <Length of={p.tightest} /> {sayMany("wide · given {count} time", "wide · given {count} times", p.at_work)}
+                {say("{material} · {characteristics} characteristics", { material: p.material, characteristics: p.characteristics })}
+                {p.tightest && (
+                  <>
+                    {" · "}
+                    {say("tightest tolerance {width} {unit} wide", { width: textIn(p.tightest, p.tightest.given), unit: p.tightest.given })}
+                  </>
+                )}
+                {" · "}
+                {sayMany("given {count} time", "given {count} times", p.at_work)}
               </p>
               <p className="small">
                 <span className="muted">{say("Needs ")}</span>
-                {p.needs.join(", ") || "nothing"}
+                {p.needs.join(", ") || say("nothing")}
               </p>
               {p.gives.length > 0 && (
                 <p className="small">

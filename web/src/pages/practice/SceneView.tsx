@@ -154,7 +154,7 @@ function HandleScene({ scene: s, at, last }: { scene: Schema["HandleScene"]; at:
         <div className="stack grow">
           <p className="setup-big">{s.place || say("Every place is done")}</p>
           <p className="small">
-            {say("Backlash {lost}, measured. The first place counts from the ring's zero, where it stands at the beginning.", { lost: s.lost })}
+            {say("Backlash {lost}, measured. The first place counts from the ring's zero, where it is at the beginning.", { lost: s.lost })}
           </p>
           {s.readout && (
             <p>

@@ -249,12 +249,12 @@ function Open({ page, now }: { page: Page; now: Now }) {
                     {m.tagged_out ? (
                       <span className="needs">{say("tagged out: {tagged_out}", { tagged_out: m.tagged_out })}</span>
                     ) : m.running ? (
-                      say("runs")
+                      <b className="is-good">{say("running")}</b>
                     ) : (
                       ""
                     )}{" "}
-                    {m.people.map((p) => (p.id === m.handles ? say("{name} (handles)", { name: p.name }) : p.name)).join(", ") || (
-                      <span className="muted">{say("nobody")}</span>
+                    {m.people.map((p) => (p.id === m.handles ? say("{name} at the handles", { name: p.name }) : p.name)).join(", ") || (
+                      <span className="muted">{say("nobody at it")}</span>
                     )}
                   </span>
                   {instructor && (

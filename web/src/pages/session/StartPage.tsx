@@ -209,7 +209,7 @@ function Verdict({ option: o, answer }: { option: Option; answer: Schema["StartA
   if (o.answer === "allowed") {
     return (
       <p className="answer answer-allowed">
-        <Rich text={"<b>You may do this alone.</b> Nobody stands beside you, so stop when anything is unlike the last time."} with={{ b: <b /> }} />
+        <Rich text={"<b>You may do this alone.</b> Nobody is beside you, so stop when anything is unlike the last time."} with={{ b: <b /> }} />
       </p>
     );
   }
@@ -229,7 +229,7 @@ function Verdict({ option: o, answer }: { option: Option; answer: Schema["StartA
     <div className="answer answer-with">
       {o.starts ? (
         <b>
-          {say("{confirmed_by} stands beside you until", { confirmed_by: o.confirmed_by })} {o.confirmed_until && clock(o.confirmed_until)}.
+          {say("{confirmed_by} is beside you until", { confirmed_by: o.confirmed_by })} {o.confirmed_until && clock(o.confirmed_until)}.
         </b>
       ) : (
         <b>{say("Only with an assessor beside you.")}</b>

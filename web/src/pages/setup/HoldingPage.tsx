@@ -132,12 +132,12 @@ function InVise({ page: p, question, answer }: { page: Page; question: Question;
         <HoldSection
           section={a.section}
           hits={hits.map((h) => h.about)}
-          said={say("{words}: {proud} stands above the jaws, {grip} is gripped", { words: chosen.words, proud: chosen.proud, grip: chosen.grip })}
+          said={say("{words}: {proud} above the jaws, {grip} gripped", { words: chosen.words, proud: chosen.proud, grip: chosen.grip })}
         />
         <div className="hold-facts">
           <Fact name={say("above the jaws")} value={chosen.proud} />
           <Fact name={say("gripped")} value={chosen.grip} note={say("wanted {grip_wanted}", { grip_wanted: chosen.grip_wanted })} />
-          <Fact name={say("stands on")} value={chosen.words} />
+          <Fact name={say("rests on")} value={chosen.words} />
         </div>
         {chosen.said.map((s) => (
           <p key={s.words} className={s.weight === "hits" ? "error" : s.weight === "weak" ? "caution" : "small muted"}>

@@ -207,7 +207,7 @@ function OutList({ crib, staff }: { crib: Crib; staff: boolean }) {
       <section className="card" aria-label={say("Out now")}>
         <h2 className="pad">{staff ? say("Out now: {count}", { count: crib.out.length }) : say("What you have")}</h2>
         {crib.out.length === 0 && (
-          <p className="pad muted">{say("Everything is in. What goes out stands here, person by person, until it comes back.")}</p>
+          <p className="pad muted">{say("Everything is in. What goes out is listed here, person by person, until it comes back.")}</p>
         )}
         {people.map((p) => (
           <div key={p.id} className="crib-person">

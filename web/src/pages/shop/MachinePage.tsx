@@ -45,7 +45,7 @@ function Entry({ detail: d }: { detail: Detail }) {
             {d.about} · {KINDS[s.kind]}, {s.make} {d.tagged_out && <span className="needs">{d.tagged_out}</span>}
           </p>
         </div>
-        <span className="row">
+        <span className="row nowrap">
           <Link className="button" to={`/start/${d.machine.id}`}>
             {say("Before starting it")}
           </Link>
@@ -79,7 +79,8 @@ function Entry({ detail: d }: { detail: Detail }) {
                   label: say("Table"),
                   children: (
                     <>
-                      {s.table.length} × {s.table.width} {u} {s.table.slots.length > 0 && say(", {count} slots", { count: s.table.slots.length })}
+                      {s.table.length} × {s.table.width} {u}
+                      {s.table.slots.length > 0 && say(", {count} slots", { count: s.table.slots.length })}
                     </>
                   ),
                 },
@@ -114,7 +115,7 @@ function Entry({ detail: d }: { detail: Detail }) {
                       })}{" "}
                       <div className="small muted">
                         {" "}
-                        {s.spindle.changes_running ? say("Changed only while it runs.") : say("Changed only when it stands.")}{" "}
+                        {s.spindle.changes_running ? say("Changed only while the spindle runs.") : say("Changed only with the spindle stopped.")}{" "}
                         {s.spindle.low_range_reverses && say(" The low range turns the other way.")}{" "}
                       </div>
                     </>
@@ -125,7 +126,7 @@ function Entry({ detail: d }: { detail: Detail }) {
                   label: say("Quill"),
                   children: (
                     <>
-                      {s.quill_travel === "0" ? "none" : `${s.quill_travel} ${u}`}{" "}
+                      {s.quill_travel === "0" ? say("none") : `${s.quill_travel} ${u}`}
                       {s.quill_feeds.length > 0 && say(", feeds {listed} {u} a turn", { listed: s.quill_feeds.join(" · "), u })}
                     </>
                   ),

@@ -148,7 +148,7 @@ class BoreRig(Rig[BoreState]):
         s.motion = tuple((d / 360, r) for d, r in s.curve)
         reads = [s.needle(d) for _, d in _PLACES]
         if any(abs(r) >= TRAVEL for r in reads):
-            s.said, s.warned = say("The needle stands at the end of its travel: centre roughly first."), True
+            s.said, s.warned = say("The needle is at the end of its travel: centre roughly first."), True
             s.aim = None
             return
         east, north, west, south = (s.setup.seen(r) for r in reads)
@@ -193,15 +193,13 @@ class BoreRig(Rig[BoreState]):
         if s.swung and s.sweep and max(abs(v) for v in s.sweep.off) <= s.allowed:
             if s.zeroed == (s.x.at, s.y.at):
                 return Advice(Action(do="finish"), say("Both rings are at 0 over the centre: finish."))
-            return Advice(
-                Action(do="zero"), say("It stands central within what a division can set: set both rings to 0.")
-            )
+            return Advice(Action(do="zero"), say("It is central within what a division can set: set both rings to 0."))
         sense = say("towards the lower reading") if s.boss else say("towards the higher reading")
         for slide, target in ((s.x, s.aim[0]), (s.y, s.aim[1])):
             on = slide.towards(target)
             if on:
                 words = say(
-                    "It stands off {sense}, by half the difference. {axis}: {words}",
+                    "It is off {sense}, by half the difference. {axis}: {words}",
                     sense=sense,
                     axis=slide.axis.upper(),
                     words=on.words,

@@ -45,7 +45,7 @@ CALCULATION = Calculation(
     (
         length("face", say("Face of the fixed jaw"), 2000, low=-2000, default="0"),
         length("diameter", say("Bar")),
-        choice("jaw", say("The fixed jaw stands"), say("at the rear"), say("in front")),
+        choice("jaw", say("The fixed jaw is"), say("at the rear"), say("in front")),
     ),
     _jaw,
     (

@@ -25,7 +25,7 @@ def _edge(v: Values) -> Outcome:
         ),
     )
     said = (say("Touch it twice at least; both must agree. Take the finder out before the speed is raised."),)
-    return Outcome((Output("edge", say("the edge stands at"), Quantity.LENGTH, found),), steps, said)
+    return Outcome((Output("edge", say("the edge is at"), Quantity.LENGTH, found),), steps, said)
 
 
 def _draw_edge(v: Values, o: Outcome) -> Picture:
@@ -53,7 +53,7 @@ CALCULATION = Calculation(
     (
         length("touch", say("Contact, coordinate of the spindle"), 2000, low=-2000),
         TIP,
-        choice("side", say("The finder stands on this side of the work"), "left", "right", "front", "rear"),
+        choice("side", say("The finder is on this side of the work"), "left", "right", "front", "rear"),
     ),
     _edge,
     (

@@ -68,7 +68,7 @@ def _middle(v: Values) -> Outcome:
         said.append(say("The contacts face opposite ways: the mean of the dials would be out by half the backlash."))
         said.append(say("It holds when you approach the middle with rising numbers."))
     results = (
-        Output("middle", say("the middle stands at"), Quantity.LENGTH, middle),
+        Output("middle", say("the middle is at"), Quantity.LENGTH, middle),
         Output("width", say("width by the contacts"), Quantity.LENGTH, width),
     )
     return Outcome(results, tuple(steps), tuple(said))

@@ -16,7 +16,7 @@ def advise(s: EdgeState) -> Advice:
     if s.agreed is None:
         return approach(s)
     if s.zeroed is not None:
-        return Advice(Action(do="finish"), say("Zero stands over the edge: finish."))
+        return Advice(Action(do="finish"), say("Zero is over the edge: finish."))
     if not s.raised:
         return Advice(Action(do="raise"), say("Both touches agree. Raise the finder clear of the work first."))
     target = s.slide.dial.nearest(s.agreed + s.side * s.half, s.slide.ring)

@@ -26,7 +26,7 @@ def advise(s: HeadState) -> Advice:
     """The shop's school, step by step, from what can be seen."""
     for ready, what, words in (
         (s.isolated, "isolate", say("Isolate the spindle and take it out of gear before you turn it by hand.")),
-        (s.wiped, "wipe", say("Wipe the table and stone what stands up: a burr lifts the tip.")),
+        (s.wiped, "wipe", say("Wipe the table and stone what sticks up: a burr lifts the tip.")),
         (s.clamped, "clamp", say("Clamp the knee as it will be when cutting: free, it sags.")),
         (s.parallels or not s.slot, "parallels", say("A T-slot lies at a station: lay a parallel under each.")),
     ):
@@ -117,7 +117,7 @@ def _adjust(s: HeadState, axis: HeadAxis, sweep: Sweep) -> Advice:
         return _read(s, axis, say("Read both ends again: that tells where the nod pivots."))
     to = None if aim is None else float(_worked(sweep, aim)[1])
     if to is not None and stamp == s.stamp and abs(to - seen) <= NEAR:
-        return _read(s, axis, say("The needle stands where it should. Read both ends again."))
+        return _read(s, axis, say("The needle reads what it should. Read both ends again."))
     if s.at != station:
         if s.down and s.slot:
             return Advice(Action(do="lift"), say("Lift the tip clear before you swing."))

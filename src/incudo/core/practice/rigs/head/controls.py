@@ -37,7 +37,7 @@ def controls_of(s: HeadState) -> tuple[Control, ...]:
         Control(Action(do="zero"), say("Zero the bezel"), say("Indicator"), up),
     ]
     for station in ("left", "right", "front", "rear"):
-        closed = say("it stands there") if s.at == station else ""
+        closed = say("it is there") if s.at == station else ""
         found.append(
             Control(
                 Action(do="swing", on=station),

@@ -145,7 +145,7 @@ class HeadRig(Rig[HeadState]):
         s.zero = s.plunger(s.at)
         s.stamp += 1
         self._note(s)
-        s.said = say("The bezel is turned: the needle stands at 0.")
+        s.said = say("The bezel is turned: the needle reads 0.")
 
     def _swing(self, s: HeadState, to: str) -> None:
         if not s.isolated:

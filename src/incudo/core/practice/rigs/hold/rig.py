@@ -52,7 +52,7 @@ class HoldRig(Rig[HoldState]):
             s.holes = (Drilled(say("Hole"), s.work.along / 2, place, d, d * Fraction(3, 10), Fraction(0)),)
             s.rough = level == 2
         s.drawer = _drawer(s, r.sample(range(3, 14), 5))
-        s.said = say("The vise is clean and empty.") if level < 3 else say("The table is clean, the part stands on it.")
+        s.said = say("The vise is clean and empty.") if level < 3 else say("The table is clean, the part is on it.")
         return s
 
     def task(self, s: HoldState) -> str:
@@ -66,10 +66,10 @@ class HoldRig(Rig[HoldState]):
                 s.said = say("The pair of {size} stands in the vise.", size=size(s, s.drawer[s.pair].height))
             case "bed":
                 s.pair, s.chosen, s.tight, s.tapped, s.tried = None, True, False, False, False
-                s.said = say("The work stands on the bed itself.")
+                s.said = say("The work rests on the bed itself.")
             case "stop" if a.on in ("left", "right"):
                 s.stop = a.on
-                s.said = say("The stop stands at the {on}.", on=a.on)
+                s.said = say("The stop is at the {on}.", on=a.on)
             case "bar":
                 s.bar, s.tight = not s.bar, False
                 s.said = say("A soft round bar lies at the moving jaw.") if s.bar else say("The bar is put away.")

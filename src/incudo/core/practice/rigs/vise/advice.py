@@ -91,7 +91,7 @@ def _adjust(s: ViseState) -> Advice:
     gap = s.sense * (aim - now)
     if s.table > 0 and (abs(gap) > NEAR[s.school] or not s.changed):
         return _tap(s, gap, now, aim)
-    return _other_end(s, say("The needle stands where it should. Read both ends again."))
+    return _other_end(s, say("The needle reads what it should. Read both ends again."))
 
 
 def _tap(s: ViseState, gap: float, now: float, aim: float) -> Advice:

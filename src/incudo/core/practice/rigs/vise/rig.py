@@ -57,7 +57,7 @@ class ViseRig(Rig[ViseState]):
         s.chip = level == 3 and r.random() < 0.6
         gain = {1: 0.7, 2: 1.0, 3: 1.6}[level]
         s.pull = {end: r.choice((-1, 1)) * gain * r.uniform(0.6, 1.3) for end in ENDS}
-        s.said = say("The vise stands on the table as somebody left it.")
+        s.said = say("The vise sits on the table as somebody left it.")
         return s
 
     def standard(self, setup: RigSetup) -> float:
@@ -78,7 +78,7 @@ class ViseRig(Rig[ViseState]):
                 self._needs_touch(s)
                 s.zero, s.zeroed, s.aim, s.changed = s.plunger(s.table), True, None, True
                 s.last_end = now_of(s)
-                s.said = say("The bezel is turned: the needle stands at 0.")
+                s.said = say("The bezel is turned: the needle reads 0.")
             case "push":
                 self._push(s)
             case "run":
@@ -279,7 +279,7 @@ class ViseRig(Rig[ViseState]):
         truth = (
             say("The jaw is true as finely as this indicator reads.")
             if true
-            else say("The right end truly stands {off} {way} over the jaw.", off=s.setup.words(s.off), way=way)
+            else say("The right end is really {off} {way} over the jaw.", off=s.setup.words(s.off), way=way)
         )
         return reasons, truth
 
