@@ -9,6 +9,7 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webelement import WebElement
 
+from incudo import shipped
 from incudo.app.practice.questions import kept_question
 from incudo.demo.practising import answer_of
 from incudo.demo.story import key
@@ -251,3 +252,15 @@ def test_words_of_the_trade_are_found(browser: Open) -> None:
     student.go("/words?find=burr")
     student.sees("Words of the trade")
     student.until(lambda: student.all("[data-word]")[0].get_attribute("data-word") == "burr", "the word comes first")
+
+
+def test_a_word_explains_itself_where_it_is_met_and_is_found_by_its_other_name(browser: Open) -> None:
+    student = browser("orla")
+    student.go("/ladder")
+    student.find("[aria-label^='Milling steps']").click()
+    word = student.find(".ladder-skill dfn.term")
+    means = {t.word: t.means for t in shipped.glossary().terms}
+    student.driver.execute_script("arguments[0].focus()", word)
+    student.sees(means[word.text.lower()])
+    student.find(".top input").send_keys("swarf")
+    student.sees("word, also called swarf")

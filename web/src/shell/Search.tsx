@@ -6,7 +6,7 @@ import type { Me } from "../api/client";
 import { queries } from "../api/queries";
 import { say } from "../shared/say";
 
-type Hit = { to: string; name: string; kind: string };
+type Hit = { to: string; name: string; kind: string; also?: string };
 const MOST = 8;
 
 /** One search over what this person may open: students, parts, machines, calculations, skills. */
@@ -31,10 +31,15 @@ export function Search({ me }: { me: Me }) {
     ...(parts.data?.projects ?? []).map((p) => ({ to: `/parts/${p.id}`, name: p.name, kind: say("part") })),
     ...(shop.data?.machines ?? []).map((m) => ({ to: `/machines/${m.id}`, name: m.name, kind: say("machine") })),
     ...(reckonings.data?.calculations ?? []).map((c) => ({ to: `/reckon/${c.id}`, name: c.name, kind: say("calculation") })),
-    ...(terms.data?.terms ?? []).map((w) => ({ to: `/words?find=${encodeURIComponent(w.word)}`, name: w.word, kind: say("word of the trade") })),
+    ...(terms.data?.terms ?? []).map((w) => ({
+      to: `/words?find=${encodeURIComponent(w.word)}`,
+      name: w.word,
+      also: w.also.join(" "),
+      kind: w.also.length ? say("word, also called {names}", { names: w.also.join(", ") }) : say("word of the trade"),
+    })),
     ...(skills.data?.skills ?? []).map((s) => ({ to: `/class?skill=${s.id}`, name: s.name, kind: say("skill") })),
   ];
-  const hits = wanted ? all.filter((h) => h.name.toLowerCase().includes(wanted)).slice(0, MOST) : [];
+  const hits = wanted ? all.filter((h) => `${h.name} ${h.also ?? ""}`.toLowerCase().includes(wanted)).slice(0, MOST) : [];
   return (
     <AutoComplete
       className="search"

@@ -10,6 +10,7 @@ import { useMe } from "../../shared/me";
 import { ago } from "../../shared/time";
 import { useAct } from "../../shared/useAct";
 import { PinDialog } from "../../shared/PinDialog";
+import { Fold } from "../../shared/Fold";
 import { Line } from "./Line";
 import { MACHINE_WORDS, MachineMark } from "./MachineState";
 import { Plan } from "./FloorPlan";
@@ -190,14 +191,14 @@ function PlateBox({ plate, now }: { plate: Schema["Plate"]; now: Date }) {
         <Work key={a.assignment} work={a} now={now} />
       ))}
       {plate.stands.length === 0 && plate.at_work.length === 0 && <p className="muted small">{plate.about}</p>}
-      <div className="machine-foot small">
+      <Fold className="machine-foot small" title={say("Who may work here")}>
         <Cards words={say("Job cards here: ")} cards={plate.next_up.filter((n) => !n.missing)} />
         <Cards words={say("Not before signed: ")} cards={plate.next_up.filter((n) => n.missing)} />
         <p>
           <span className="muted">{say("May run unsupervised: ")}</span>
           {plate.may_alone.length ? plate.may_alone.map((n) => n.split(" ")[0]).join(", ") : say("nobody yet")}
         </p>
-      </div>
+      </Fold>
     </article>
   );
 }

@@ -249,7 +249,7 @@ function Open({ page, now }: { page: Page; now: Now }) {
                     {m.tagged_out ? (
                       <span className="needs">{say("tagged out: {tagged_out}", { tagged_out: m.tagged_out })}</span>
                     ) : m.running ? (
-                      <b className="is-good">{say("running")}</b>
+                      <b className="is-good">{say("started:")}</b>
                     ) : (
                       ""
                     )}{" "}
