@@ -99,7 +99,7 @@ def machine_start(path: MachinePath, body: starts.StartCommand) -> Response:
 
 @api.post("/machines/<uuid:machine>/ends", responses={200: prestart.StartPage})
 def machine_end(path: MachinePath, body: starts.EndCommand) -> Response:
-    """The spindle stands; the run is over."""
+    """The spindle has stopped; the run is over."""
     return out(run(lambda w: starts.end(w, gate.who(), path.machine, body)))
 
 

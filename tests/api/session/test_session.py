@@ -74,8 +74,8 @@ def test_who_may_stand_beside_whom(shop: TestShop) -> None:
     assert "instructor only" in shop.dacosta.fails(403, path, body | {"pin": PINS["dacosta"]})["detail"]
     shop.haldane.fails(403, path, body | {"pin": "9999"})
     student.fails(403, path, body | {"pin": "1234"})
-    hopeless = body | {"operation": "boring", "pin": PINS["haldane"]}
-    assert "drilling" in shop.haldane.fails(403, path, hopeless)["detail"], "not even with an assessor"
+    boring = body | {"operation": "boring", "pin": PINS["haldane"]}
+    assert "drilling" in shop.haldane.fails(403, path, boring)["detail"], "not even with an assessor"
     away = body | {"pin": PINS["haldane"]}
     shop.haldane.fails(403, f"/api/machines/{FULMAR}/confirmations", away | {"id": new_id()})
 

@@ -37,7 +37,7 @@ def tool(u: str, unit: Unit = Unit.MM, *, due: date = TODAY, indicator: bool = F
         ("0.025", Suitability.ALLOWED),
         ("0.0251", Suitability.COARSE),
         ("0.05", Suitability.COARSE),
-        ("0.0501", Suitability.HOPELESS),
+        ("0.0501", Suitability.USELESS),
     ],
 )
 def test_a_tenth_is_ideal_a_quarter_allowed_half_the_end(u: str, suits: Suitability) -> None:

@@ -97,7 +97,7 @@ def tool(u: str, *, indicator: bool = False, least: str = "0", most: str = "6") 
         ("0.0015", Suitability.ALLOWED),
         ("0.00151", Suitability.COARSE),
         ("0.003", Suitability.COARSE),
-        ("0.0031", Suitability.HOPELESS),
+        ("0.0031", Suitability.USELESS),
     ],
 )
 def test_suitability_by_share_of_the_width(u: str, suits: Suitability) -> None:

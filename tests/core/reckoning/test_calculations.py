@@ -140,7 +140,7 @@ def test_hand_worked_examples(name: str, given: dict[str, str], answer: float, n
         ("climb", {"work": "in front of", "table": "left"}, "climb"),
         ("suitability", {"unsure": "0.0002 in", "width": "0.002 in"}, "ideal"),
         ("suitability", {"unsure": "0.0015 in", "width": "0.006 in"}, "allowed"),
-        ("suitability", {"unsure": "0.0015 in", "width": "0.002 in"}, "hopeless: nothing could be called in"),
+        ("suitability", {"unsure": "0.0015 in", "width": "0.002 in"}, "far too coarse: nothing could be called in"),
         ("verdict", {"reading": "10.05", "lower": "9.9", "upper": "10.1", "unsure": "0.05"}, "in"),
         ("verdict", {"reading": "10.06", "lower": "9.9", "upper": "10.1", "unsure": "0.05"}, "too close to call"),
         ("verdict", {"reading": "10.16", "lower": "9.9", "upper": "10.1", "unsure": "0.05"}, "out"),

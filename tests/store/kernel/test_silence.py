@@ -13,7 +13,7 @@ from sqlalchemy.exc import TimeoutError as PoolTimeout
 from incudo.app.kernel.unit import LONG, DatabaseAway, Silence, TakesNothingNew, Unit, Work
 from incudo.core.kernel.errors import Refused
 from incudo.core.register.chain import Head
-from incudo.store.kernel.database import is_away, is_read_only, may_pass
+from incudo.store.kernel.database import is_away, is_passing, is_read_only
 from tests.shop import TestShop
 
 
@@ -25,19 +25,19 @@ def said(code: int, kind: type[Any] = OperationalError) -> Any:
 def test_a_full_disk_and_a_server_set_to_read_only_are_told_apart_from_all_else(code: int) -> None:
     assert is_read_only(said(code))
     assert not is_away(said(code))
-    assert not may_pass(said(code)), "trying again at once does not help"
+    assert not is_passing(said(code)), "trying again at once does not help"
 
 
 @pytest.mark.parametrize("code", [2002, 2003, 2006, 2013, 1040, 1053])
 def test_a_database_that_is_gone(code: int) -> None:
     assert is_away(said(code))
-    assert may_pass(said(code))
+    assert is_passing(said(code))
     assert not is_read_only(said(code))
 
 
 @pytest.mark.parametrize("code", [1205, 1213, 1020])
 def test_a_lost_race_is_no_absence(code: int) -> None:
-    assert may_pass(said(code))
+    assert is_passing(said(code))
     assert not is_away(said(code))
 
 
@@ -46,13 +46,13 @@ def test_a_lost_race_is_no_absence(code: int) -> None:
     [said(1064, ProgrammingError), said(1452, IntegrityError), said(1146, ProgrammingError), ValueError("x")],
 )
 def test_a_fault_of_our_own_is_neither(error: Exception) -> None:
-    assert not may_pass(error)
+    assert not is_passing(error)
     assert not is_away(error)
     assert not is_read_only(error)
 
 
 def test_the_same_key_twice_and_a_full_pool_pass() -> None:
-    assert may_pass(said(1062, IntegrityError))
+    assert is_passing(said(1062, IntegrityError))
     assert is_away(PoolTimeout("all taken"))
     assert is_away(said(2013, InterfaceError))
 

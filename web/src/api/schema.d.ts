@@ -920,7 +920,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** The spindle stands; the run is over. */
+        /** The spindle has stopped; the run is over. */
         post: operations["api_machine_end_machines__uuid_machine__ends_post"];
         delete?: never;
         options?: never;
@@ -3563,7 +3563,7 @@ export interface components {
         };
         /**
          * EndCommand
-         * @description The spindle stands; this operation is over.
+         * @description The spindle has stopped; this operation is over.
          */
         EndCommand: {
             /**
@@ -5428,7 +5428,7 @@ export interface components {
         };
         /**
          * MovesAnswer
-         * @description Places in the order in which each is come to from the same side.
+         * @description Places in the order in which each is approached from the same side.
          */
         MovesAnswer: {
             /** Lines */
@@ -5972,7 +5972,7 @@ export interface components {
         };
         /**
          * PlanAxis
-         * @description The places along one axis, in the order in which each is come to from the datum's side.
+         * @description The places along one axis, in the order in which each is approached from the datum's side.
          */
         PlanAxis: {
             axis: components["schemas"]["PartAxis"];
@@ -7989,7 +7989,7 @@ export interface components {
          * @description How an instrument's uncertainty stands to the width of the limits.
          * @enum {string}
          */
-        Suitability: "ideal" | "allowed" | "coarse" | "hopeless" | "unfit";
+        Suitability: "ideal" | "allowed" | "coarse" | "useless" | "unfit";
         /**
          * SuperviseCommand
          * @description Supervise the session, or leave it to the others.

@@ -18,7 +18,7 @@ from incudo.core.kernel.say import say
 from incudo.core.people.roles import Role
 from incudo.core.register.chain import Head
 from incudo.store import schema as t
-from incudo.store.kernel.database import Engine, Session, is_away, is_read_only, may_pass, sessions
+from incudo.store.kernel.database import Engine, Session, is_away, is_passing, is_read_only, sessions
 
 T = TypeVar("T")
 R = TypeVar("R", bound=t.Base)
@@ -140,7 +140,7 @@ class Unit:
             except Exception as error:
                 if is_read_only(error):
                     raise TakesNothingNew from error
-                if not may_pass(error):
+                if not is_passing(error):
                     raise
                 if attempt == TRIES:
                     raise DatabaseAway from error
@@ -179,7 +179,7 @@ class Unit:
                 db.commit()
             except Exception as error:
                 db.rollback()
-                if not (may_pass(error) or is_away(error) or is_read_only(error)):
+                if not (is_passing(error) or is_away(error) or is_read_only(error)):
                     raise
                 _log.info("done another time: %s", type(error).__name__)
 

@@ -127,7 +127,7 @@ class MoveLine(View):
 
 
 class MovesAnswer(View):
-    """Places in the order in which each is come to from the same side."""
+    """Places in the order in which each is approached from the same side."""
 
     lines: tuple[MoveLine, ...]
     side: str

@@ -199,7 +199,7 @@ class PlanLine(View):
 
 
 class PlanAxis(View):
-    """The places along one axis, in the order in which each is come to from the datum's side."""
+    """The places along one axis, in the order in which each is approached from the datum's side."""
 
     axis: PartAxis
     handle: str

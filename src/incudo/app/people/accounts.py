@@ -1,4 +1,4 @@
-"""Who is at the device: sign-in, sign-out, PIN, and the brakes on guessing."""
+"""Who is at the device: sign-in, sign-out, PIN, and the limits on guessing."""
 
 from __future__ import annotations
 

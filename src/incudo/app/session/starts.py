@@ -69,7 +69,7 @@ class StartAnswer(View):
 
 
 class EndCommand(Command):
-    """The spindle stands; this operation is over."""
+    """The spindle has stopped; this operation is over."""
 
     id: uuid.UUID
 

@@ -126,7 +126,7 @@ def _drift(w: Work, heads: Sequence[tuple[t.Setup, t.SetupEnd, str]], rules: Set
 
 
 def _drift_words(points: Sequence[DriftPoint], rules: SetupRules) -> str:
-    """How fast the head wanders: from how it was left to how it was found next, per week."""
+    """How fast the head drifts: from how it was left to how it was found next, per week."""
     weeks = moved = 0.0
     for axis in HeadAxis:
         mine = [p for p in points if p.axis is axis]

@@ -129,7 +129,7 @@ class Line:
 def lines_from(
     dial: Dial, datum: Datum, places: Iterable[Fraction], *, last: int = 0, start: Fraction | None = None
 ) -> tuple[Line, ...]:
-    """Places of the part by dial, in the order in which each is come to from the datum's own side.
+    """Places of the part by dial, in the order in which each is approached from the datum's own side.
 
     ``start`` is where the cutter stands (at the datum if not given), ``last`` the sign of the turning before.
     Places that the same half division sets are lines of their own; the later ones need no turning.

@@ -1,4 +1,4 @@
-"""Edge finders: kinds, tips, speeds; and which side of a part is come to in which sense."""
+"""Edge finders: kinds, tips, speeds; and which side of a part is approached in which direction."""
 
 from __future__ import annotations
 

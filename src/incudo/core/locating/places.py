@@ -51,7 +51,7 @@ def round_at(p: Project, name: str) -> tuple[Fraction, Fraction, Fraction] | Non
 
 
 def places(p: Project, cutter: Fraction) -> tuple[Place, ...]:
-    """Everything that is come to from above: hole centres, walls less half the cutter's diameter, floors."""
+    """Everything that is approached from above: hole centres, walls less half the cutter's diameter, floors."""
     span = extents(p)
     found: list[Place] = []
     for cut in p.cuts:

@@ -20,7 +20,7 @@ class Suitability(StrEnum):
     IDEAL = "ideal"
     ALLOWED = "allowed"
     COARSE = "coarse"
-    HOPELESS = "hopeless"
+    USELESS = "useless"
     UNFIT = "unfit"
 
 
@@ -30,7 +30,7 @@ def grade(u: Fraction, width: Fraction) -> Suitability:
         return Suitability.IDEAL
     if 4 * u <= width:
         return Suitability.ALLOWED
-    return Suitability.COARSE if 2 * u <= width else Suitability.HOPELESS
+    return Suitability.COARSE if 2 * u <= width else Suitability.USELESS
 
 
 #: From the one that should be taken to the one that cannot be.
@@ -38,7 +38,7 @@ BEST_FIRST = (
     Suitability.IDEAL,
     Suitability.ALLOWED,
     Suitability.COARSE,
-    Suitability.HOPELESS,
+    Suitability.USELESS,
     Suitability.UNFIT,
 )
 

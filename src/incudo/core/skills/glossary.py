@@ -31,9 +31,7 @@ class Glossary(Strict):
         words = [t.word for t in self.terms]
         for before, word in pairwise(words):
             if before.lower() >= word.lower():
-                raise ValueError(
-                    say("{word} must come before {before}, and only once", word=word, before=before)
-                )
+                raise ValueError(say("{word} must come before {before}, and only once", word=word, before=before))
         return self
 
 

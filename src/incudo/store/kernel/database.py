@@ -19,7 +19,7 @@ from sqlalchemy.pool import ConnectionPoolEntry
 
 from incudo.store.kernel import changes
 
-__all__ = ["Engine", "Session", "cache_of", "is_away", "is_read_only", "may_pass", "open_engine", "sessions"]
+__all__ = ["Engine", "Session", "cache_of", "is_away", "is_passing", "is_read_only", "open_engine", "sessions"]
 
 _SETTINGS = (
     "SET time_zone = '+00:00', "
@@ -139,7 +139,7 @@ def sessions(engine: Engine) -> sessionmaker[Session]:
     return maker
 
 
-def may_pass(error: Exception) -> bool:
+def is_passing(error: Exception) -> bool:
     """Whether doing the whole use case again can succeed (deadlock, lost link, lost race)."""
     if isinstance(error, IntegrityError):
         return _code(error) == 1062

@@ -65,7 +65,7 @@ def test_slips_of_a_verdict() -> None:
         ("0.025", "0.1", "allowed"),
         ("0.0251", "0.1", "too coarse"),
         ("0.0499", "0.1", "too coarse"),
-        ("0.0501", "0.1", "hopeless: nothing could be called in"),
+        ("0.0501", "0.1", "far too coarse: nothing could be called in"),
     ],
 )
 def test_how_an_instrument_suits(unsure: str, width: str, word: str) -> None:

@@ -277,7 +277,7 @@ const FITS = {
   ideal: say("a tenth of the width or better"),
   allowed: say("within a quarter of the width"),
   coarse: say("coarse for these limits"),
-  hopeless: say("too coarse: nothing could be called in"),
+  useless: say("too coarse: nothing could be called in"),
   unfit: say("does not measure this"),
 };
 

@@ -42,7 +42,7 @@ def _near(value: Fraction) -> Fraction:
 
 
 def visits(places: Sequence[tuple[Fraction, Fraction]]) -> tuple[int, ...]:
-    """The order in which each place is come to from low X and, in one row of X, from low Y."""
+    """The order in which each place is approached from low X and, in one row of X, from low Y."""
     return tuple(sorted(range(len(places)), key=lambda i: (_near(places[i][0]), _near(places[i][1]))))
 
 

@@ -16,10 +16,10 @@ from incudo.core.reckoning.inputs import Quantity, Values, length, shown
 from incudo.core.reckoning.judging.shared import GROUP, bar
 from incudo.core.reckoning.question import Draw, Given, Question
 
-SUITS = (Suitability.IDEAL, Suitability.ALLOWED, Suitability.COARSE, Suitability.HOPELESS)
+SUITS = (Suitability.IDEAL, Suitability.ALLOWED, Suitability.COARSE, Suitability.USELESS)
 
 
-SUIT_WORDS = ("ideal", "allowed", say("too coarse"), say("hopeless: nothing could be called in"))
+SUIT_WORDS = ("ideal", "allowed", say("too coarse"), say("far too coarse: nothing could be called in"))
 
 
 def _suit(v: Values) -> Outcome:

@@ -67,7 +67,7 @@ def _move(v: Values) -> Outcome:
         Output("turns", say("whole turns"), Quantity.COUNT, Fraction(turns)),
         Output("divisions", say("and divisions"), Quantity.COUNT, divisions),
     )
-    said = [say("Stroke the turns, not only the dial: a whole turn lost is a classic error.")]
+    said = [say("Tick off every whole turn, not only the dial: a turn lost is a classic error.")]
     if back:
         said.append(say("Turning back, the backlash is turned away first; end every move in the same direction."))
     return Outcome(results, steps, tuple(said))
