@@ -68,3 +68,4 @@ def test_the_list_says_inputs_units_bounds_and_what_is_an_exercise() -> None:
     table = reckon._table(listed)
     assert "spindle-speed (also an exercise): From the cutting speed" in table
     assert all(c in table for c in CALCULATIONS)
+    assert "(else 0.2 in or 5 mm)" in table, "a default is what it is in each unit"

@@ -56,7 +56,8 @@ def _table(views: list[dict[str, Any]]) -> str:
         for i in v["inputs"]:
             bounds = i["bounds"].values()
             tail = f"one of {', '.join(i['choices'])}" if i["choices"] else "; or ".join(bounds)
-            default = f" (else {i['default']})" if i["default"] else " (may be left out)" if i["optional"] else ""
+            starts = dict.fromkeys(f"{s['value']} {s['unit']}".strip() for s in i["starts"].values() if s["value"])
+            default = f" (else {' or '.join(starts)})" if starts else " (may be left out)" if i["optional"] else ""
             lines.append(f"  {i['name']}: {i['label']}, {tail or 'whole numbers, rising'}{default}")
     return "\n".join(lines)
 

@@ -6,6 +6,7 @@ import ast
 import csv
 import re
 from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from functools import cache
 from pathlib import Path
 from typing import Any
@@ -127,6 +128,17 @@ def each(page: Page, who: str, language: str = "en") -> Iterator[Place]:
         yield place
 
 
+@contextmanager
+def in_pseudo(page: Page) -> Iterator[None]:
+    """The browser asks for the pseudo-locale for a while."""
+    agent = page.driver.execute_script("return navigator.userAgent")
+    page.driver.execute_cdp_cmd("Network.setUserAgentOverride", {"userAgent": agent, "acceptLanguage": PSEUDO})
+    try:
+        yield
+    finally:
+        page.driver.execute_cdp_cmd("Network.setUserAgentOverride", {"userAgent": agent, "acceptLanguage": "en"})
+
+
 WHO = tuple(dict.fromkeys(p.who for p in places()))
 
 
@@ -134,18 +146,13 @@ WHO = tuple(dict.fromkeys(p.who for p in places()))
 def test_every_text_comes_from_a_catalogue_and_fits(browser: Callable[..., Page], who: str) -> None:
     """In the pseudo-locale every text is in brackets and a third longer; at both sizes."""
     page = browser(who)
-    agent = page.driver.execute_script("return navigator.userAgent")
-    override = {"userAgent": agent, "acceptLanguage": PSEUDO}
-    page.driver.execute_cdp_cmd("Network.setUserAgentOverride", override)
-    try:
-        wrong = []
+    wrong = []
+    with in_pseudo(page):
         for place in each(page, who, PSEUDO):
             for size, (width, height, touch) in SIZES.items():
                 resize(page.driver, width, height, touch=touch)
                 wrong += [f"{place.name}, {size}: outside: {x}" for x in outside(page)]
                 wrong += [f"{place.name}, {size}: cut off: {x}" for x in page.driver.execute_script(CUT)]
-    finally:
-        page.driver.execute_cdp_cmd("Network.setUserAgentOverride", {"userAgent": agent, "acceptLanguage": "en"})
     assert wrong == [], "\n".join(wrong)
 
 

@@ -6,7 +6,7 @@ from collections.abc import Callable
 
 from incudo.demo.people import WALL_KEY
 from incudo.launch.browser import resize
-from tests.browser.kernel.test_every_page import CUT
+from tests.browser.kernel.test_every_page import AXE, CUT, RUN_AXE, in_pseudo, outside
 from tests.browser.page import Page
 
 Open = Callable[..., Page]
@@ -38,6 +38,24 @@ def test_the_wall_is_read_from_far_and_can_do_nothing(browser: Open) -> None:
     assert not wall.all("button, a, input"), "there is nothing to touch"
     wall.driver.refresh()
     wall.sees("Orla Finnis")
+
+
+def test_the_wall_is_spoken_and_keeps_nobody_out(browser: Open) -> None:
+    """In the pseudo-locale nothing stands outside the catalogue; axe-core finds nothing by day and in the evening."""
+    wall = browser("lio")
+    resize(wall.driver, 1920, 1080)
+    for theme in ("day", "evening"):
+        wall.driver.execute_script("localStorage.setItem('incudo-theme', arguments[0])", theme)
+        wall.go(f"/wall#{WALL_KEY}")
+        wall.driver.refresh()
+        wall.find(".wall-machine")
+        wall.driver.execute_script(AXE())
+        assert wall.driver.execute_async_script(RUN_AXE) == []
+    wall.driver.execute_script("localStorage.removeItem('incudo-theme')")
+    with in_pseudo(wall):
+        wall.go("/wall")
+        wall.find(".wall-machine")
+        assert outside(wall) == []
 
 
 def test_a_wall_is_let_in_and_switched_off_by_an_instructor(browser: Open) -> None:

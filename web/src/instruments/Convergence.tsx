@@ -13,7 +13,7 @@ export function Convergence({ off, standard, best }: { off: readonly number[]; s
   if (all.length === 0) return <p className="muted small pad">{say("Each pass will stand here, and under the green line it is good enough.")}</p>;
   return (
     <svg
-      viewBox="0 0 400 150"
+      viewBox="0 0 400 154"
       className="converge"
       role="img"
       aria-label={
@@ -24,7 +24,7 @@ export function Convergence({ off, standard, best }: { off: readonly number[]; s
     >
       <rect x="58" y={y(standard)} width="328" height={118 - y(standard)} className="converge-good" />
       <path d="M58 18V118H386" className="plan-scale" />
-      <Upright x={58} y={y} top={top} high={12} />
+      <Upright x={58} y={y} top={top} high={10} />
       <text x="384" y={y(standard) - 5} textAnchor="end" className="converge-word">
         {say("standard")}
       </text>

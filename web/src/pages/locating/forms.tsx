@@ -227,7 +227,7 @@ export function EdgeForm(props: FormProps) {
       <h2 className="find-title">{face?.words}</h2>
       <p className="small">
         {say("Approach it like this:")} {face?.come}
-        {say(". Always in this sense; from the other side the backlash falsifies it.")}
+        {say(". Always in this direction: from the other side the reading is off by the backlash.")}
       </p>
       <How {...props} axis={axis} />
       <FinderChoice {...props} />

@@ -22,7 +22,7 @@ def _countersink(v: Values) -> Outcome:
     depth = (wide - hole) / 2 / tan(v["angle"] / 2)
     put = f"({v.num(wide)} − {v.num(hole)}) / 2 / tan({shown(v['angle'] / 2)}°)"
     step = Step(say("depth from the first touch"), "(Dc − Dh) / 2 / tan(A / 2)", put, v.len(depth))
-    said = (say("Zero where it first touches the hole's edge; a burr there falsifies it."),)
+    said = (say("Zero where it first touches the hole's edge; a burr there gives a false zero."),)
     return Outcome((Output("depth", "depth", Quantity.LENGTH, depth),), (step,), said)
 
 
