@@ -96,7 +96,8 @@ function usePage(pages: number): number {
   return pages > 1 ? at % pages : 0;
 }
 
-function Shown({ wall, away }: { wall: Wall; away: boolean }) {
+/** What is shown: machines that somebody is at on pages of eight, who waits, the others in one line. */
+export function Shown({ wall, away }: { wall: Wall; away: boolean }) {
   const now = new Date(wall.as_of);
   const used = wall.machines.filter((m) => m.people.length > 0 || m.state === "alarm" || m.state === "runs");
   const rest = wall.machines.filter((m) => !used.includes(m));
