@@ -95,6 +95,7 @@ def test_it_shows_who_is_where_and_what_runs_and_no_reason_for_a_stop(shop: Test
     student = shop.ready_student()
     shop.session(student)
     shop.at_machine(student)
+    shop.interlock(PETREL, spindle=False)
     assert (petrel(shop, key)["state"], petrel(shop, key)["people"]) == ("in-use", [student.me["name"]])
     assert shop.start(student, FACING)["started"]
     shop.interlock(PETREL, spindle=True)
@@ -111,6 +112,7 @@ def test_it_shows_who_is_where_and_what_runs_and_no_reason_for_a_stop(shop: Test
     assert json.loads(told)["stopped"]
     assert "smoke" not in told
     shop.haldane.post("/api/stops/clear", {"note": "a rag on the motor", "pin": PINS["haldane"]})
+    shop.interlock(PETREL, spindle=False)
 
 
 def test_who_waits_is_shown_and_not_what_went_wrong_before(shop: TestShop) -> None:

@@ -141,7 +141,7 @@ def test_from_nothing_to_one_machine_first_supervised_then_alone(browser: Open, 
     boss.click_in_line("Piet Halloran", "wants to start")
     boss.type("[role=dialog] .pin", "1407")
     boss.press("I stand beside", "[role=dialog]")
-    student.sees("Mara Haldane stands beside you until")
+    student.sees("Mara Haldane is beside you until")
     start(student)
     student.sees("Start enabled", "Mara Haldane is beside the machine")
     until(lambda: panel(running, petrel)["enable"], "the start is enabled")
