@@ -18,7 +18,7 @@ from incudo.app.skills.standings import standings
 from incudo.core.parts.project import Project
 from incudo.core.parts.stations import Station, StationLine
 from incudo.core.session.at_machine import AtMachine
-from incudo.core.session.plate import PlateState, plate_state
+from incudo.core.session.plate import PlateState, alarms, plate_state
 from incudo.core.skills.kept import Kept
 from incudo.core.skills.standing import Standings
 from incudo.store import schema as t
@@ -171,7 +171,7 @@ def _plate(
     run = run_view(w, shop, m.id, book)
     tagged = shop.closed.get(m.id, "")
     turning = device is not None and device.spindle
-    alarm = (run is not None and not run.still_may) or (turning and (run is None or bool(tagged)))
+    alarm = alarms(still_may=run.still_may if run else None, spindle=turning, tagged_out=bool(tagged))
     return Plate(
         machine=Named(id=m.id, name=m.name),
         about=m.about,

@@ -16,7 +16,7 @@ from incudo.app.skills.graph import skill_graph
 from incudo.core.kernel.say import say
 from incudo.core.session.at_machine import AtMachine
 from incudo.core.session.calls import CallKind
-from incudo.core.session.plate import PlateState, plate_state
+from incudo.core.session.plate import PlateState, alarms, plate_state
 from incudo.core.shop.device import Purpose
 from incudo.store import schema as t
 from incudo.store.parts import attempts
@@ -79,13 +79,14 @@ def wall(w: Work) -> Wall:
     for m in machines.machines(w.db):
         state, device, decision = shop.states.get(m.id, AtMachine()), device_of(w, m.id), runs.get(m.id)
         turning = device is not None and device.spindle
-        unclear = (decision is not None and not decision.starts) or (turning and state.run is None)
+        tagged = m.id in shop.closed
+        unclear = alarms(still_may=decision.starts if decision else None, spindle=turning, tagged_out=tagged)
         people = sorted(state.people, key=lambda p: p != state.handles)
         found.append(
             WallMachine(
                 name=m.name,
                 state=plate_state(
-                    tagged_out=m.id in shop.closed,
+                    tagged_out=tagged,
                     alarm=unclear,
                     spindle=turning,
                     started=state.run is not None,

@@ -24,7 +24,7 @@ class FinderKind(StrEnum):
 class Finder:
     """A finder of the drawer. ``tip`` and ``body`` are diameters, ``reach`` the tip's length below the body.
 
-    ``speed`` is the band in turns per minute, none for one that stands still.
+    ``speed`` is the band in rpm, none for one that stands still.
     """
 
     id: str

@@ -17,6 +17,14 @@ class PlateState(StrEnum):
     NOT_OPEN = "not-open"
 
 
+def alarms(*, still_may: bool | None, spindle: bool, tagged_out: bool) -> bool:
+    """Whether a machine turns, or may be started, and whoever runs it may not.
+
+    ``still_may``: the decision for who was given a start, asked again now; none where nobody was.
+    """
+    return still_may is False or (spindle and (still_may is None or tagged_out))
+
+
 def plate_state(
     *, tagged_out: bool, alarm: bool, spindle: bool, started: bool, people: bool, open_: bool
 ) -> PlateState:
