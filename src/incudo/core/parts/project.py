@@ -66,14 +66,45 @@ class RoundBar(Strict):
     length: Num
 
 
+class Rounded(Strict):
+    """The radius of the four edges of a box that run along ``axis``."""
+
+    axis: Axis
+    radius: Num
+
+
 class BoxCut(Strict):
-    """Metal taken away between two values of each axis (a step, a slot, a pocket, a flat)."""
+    """Metal taken away between two values of each axis (a step, a slot, a pocket, a flat).
+
+    It may reach past the part, and its edges along one axis may be round, as a cutter leaves them.
+    """
 
     shape: Literal["box"]
     name: Word
     x: tuple[Num, Num]
     y: tuple[Num, Num]
     z: tuple[Num, Num]
+    rounded: Rounded | None = None
+
+
+class WedgeCut(Strict):
+    """A right-angled triangle along ``axis``: a chamfer, a face at an angle.
+
+    ``corner`` is where its right angle lies, ``legs`` how far it reaches from there, with signs: both in the
+    other two coordinates in the order x, y, z.
+    """
+
+    shape: Literal["wedge"]
+    name: Word
+    axis: Axis
+    ends: tuple[Num, Num]
+    corner: tuple[Num, Num]
+    legs: tuple[Num, Num]
+
+
+class Counterbore(Strict):
+    diameter: Num
+    depth: Num
 
 
 class Countersink(Strict):
@@ -97,6 +128,7 @@ class Hole(Strict):
     diameter: Num
     tip_angle: Num | None = None
     countersink: Countersink | None = None
+    counterbore: Counterbore | None = None
     thread: Num | None = None
 
 
@@ -135,6 +167,32 @@ class LeaderPlace(Strict):
     reach: tuple[Annotated[int, Field(ge=-300, le=300)], Annotated[int, Field(ge=-300, le=300)]]
 
 
+class BetweenPlace(Strict):
+    """A dimension between two places along one axis; the sheet finds view, side and lane.
+
+    ``seen`` are the axes along which one would best look at it, the best first. A place on a face reaches from
+    one corner of it to the other; the dimension takes hold of the nearer.
+    """
+
+    kind: Literal["between"]
+    axis: Axis
+    start: Point
+    end: Point
+    start_to: Point | None = None
+    end_to: Point | None = None
+    seen: tuple[Axis, ...] = ()
+
+
+class PointedPlace(Strict):
+    """A leader to something round seen along ``axis``, or (radius 0) to a face seen from its edge."""
+
+    kind: Literal["pointed"]
+    axis: Axis
+    at: Point
+    radius: Num = "0"
+    edge: tuple[Point, Point] | None = None
+
+
 class Symbol(StrEnum):
     """A drawing symbol in front of the value."""
 
@@ -143,6 +201,7 @@ class Symbol(StrEnum):
     PARALLEL = "parallel"
     SQUARE = "square"
     FLAT = "flat"
+    RADIUS = "radius"
 
 
 class Characteristic(Strict):
@@ -158,7 +217,7 @@ class Characteristic(Strict):
     datum: Annotated[str, StringConstraints(pattern=r"^[A-Z]?$")] = ""
     spots: Spots = Spots.SAME
     readings: Annotated[int, Field(ge=1, le=9)] = 1
-    place: Annotated[LinearPlace | LeaderPlace, Field(discriminator="kind")]
+    place: Annotated[LinearPlace | LeaderPlace | BetweenPlace | PointedPlace, Field(discriminator="kind")]
     lights: tuple[tuple[Point, Point], ...] = ()
 
     @property
@@ -168,13 +227,19 @@ class Characteristic(Strict):
 
 
 class Datum(Strict):
-    """A named surface that dimensions start from, with the place of its letter on the drawing."""
+    """A named surface that dimensions start from, with the place of its letter on the drawing.
+
+    Without a view the sheet finds one along ``edge``, for a face that looks along ``axis`` (``out`` 1 or -1).
+    """
 
     letter: Annotated[str, StringConstraints(pattern=r"^[A-Z]$")]
     name: Word
-    view: ViewName
+    view: ViewName = ViewName.FRONT
     at: Point
-    side: Side
+    side: Side = Side.BELOW
+    axis: Axis | None = None
+    out: Literal[-1, 1] = 1
+    edge: tuple[Point, Point] | None = None
 
 
 class Gives(Strict):
@@ -196,7 +261,7 @@ class Project(Strict):
     stock: Word
     solid: Annotated[Block | RoundBar, Field(discriminator="shape")]
     cuts: Annotated[
-        tuple[Annotated[BoxCut | Hole, Field(discriminator="shape")], ...], Field(max_length=MOST_CUTS)
+        tuple[Annotated[BoxCut | Hole | WedgeCut, Field(discriminator="shape")], ...], Field(max_length=MOST_CUTS)
     ] = ()
     views: Annotated[tuple[ViewName, ...], Field(min_length=1, max_length=3)]
     datums: Annotated[tuple[Datum, ...], Field(max_length=12)] = ()
@@ -207,6 +272,11 @@ class Project(Strict):
     #: Skills that are done on this part, in the order of work.
     operations: Annotated[tuple[Key, ...], Field(max_length=20)] = ()
     hold_points: Annotated[tuple[Hold, ...], Field(max_length=3)] = ()
+
+    @property
+    def is_placed(self) -> bool:
+        """Whether its file says where each dimension stands; else the sheet finds the places."""
+        return all(isinstance(c.place, (LinearPlace, LeaderPlace)) for c in self.characteristics)
 
     def length(self, text: str) -> Length:
         """A number of this file as a length in the file's unit."""
@@ -248,7 +318,7 @@ class Project(Strict):
                 )
         _solid_is_real(self)
         for c in self.characteristics:
-            if c.place.view not in self.views:
+            if isinstance(c.place, (LinearPlace, LeaderPlace)) and c.place.view not in self.views:
                 raise ValueError(
                     say("characteristic {number}: the view {view} is not drawn", number=c.number, view=c.place.view)
                 )
@@ -273,6 +343,8 @@ def _solid_is_real(project: Project) -> None:
                     raise ValueError(
                         say("cut {name}, {axis}: the first value must be below the second", name=cut.name, axis=axis)
                     )
+            continue
+        if isinstance(cut, WedgeCut):
             continue
         if Decimal(cut.diameter) <= 0:
             raise ValueError(say("hole {name}: the diameter must be above 0", name=cut.name))

@@ -11,8 +11,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from incudo.core.kernel.errors import Refused
-from incudo.core.reckoning import fits
-from incudo.core.reckoning.fits import deviations
+from incudo.core.measuring import fits
+from incudo.core.measuring.fits import deviations
 from tests.core.reckoning.figures import INCH, result, slip, worked
 
 

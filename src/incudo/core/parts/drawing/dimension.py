@@ -8,7 +8,7 @@ from collections.abc import Callable
 from incudo.core.measuring.tolerance import Form
 from incudo.core.parts.drawing.marks import Arrow, Balloon, Frame, Glyph, Group, Mark, Spot, Stroke, Words
 from incudo.core.parts.drawing.placed import Placed
-from incudo.core.parts.project import Characteristic, Datum, LeaderPlace, LinearPlace, Project, Side, Symbol, ViewName
+from incudo.core.parts.project import Characteristic, LeaderPlace, LinearPlace, Project, Side, Symbol, ViewName
 
 BALLOON = 12.0
 NOMINAL = 9.6
@@ -29,7 +29,7 @@ def reach(project: Project, view: ViewName, side: Side, border: tuple[int, float
             continue
         if abs(float(c.place.at[axis]) - level) < 1e-9:
             right, up = c.place.reach
-            width = _Tag(project, c, str).width
+            width = Tag(project, c, str).width
             out = {Side.LEFT: -right, Side.RIGHT: right, Side.ABOVE: up, Side.BELOW: -up}[side]
             sideways = side in (Side.LEFT, Side.RIGHT)
             if out > 0:
@@ -39,15 +39,19 @@ def reach(project: Project, view: ViewName, side: Side, border: tuple[int, float
 
 def dimension(project: Project, c: Characteristic, placed: Placed, speak: Callable[[str], str]) -> Group:
     """All marks of one characteristic."""
-    tag = _Tag(project, c, speak)
-    marks = _linear(c.place, tag, placed) if isinstance(c.place, LinearPlace) else _leader(c.place, tag, placed)
+    tag = Tag(project, c, speak)
+    marks: list[Mark] = []
+    if isinstance(c.place, LinearPlace):
+        marks = _linear(c.place, tag, placed)
+    elif isinstance(c.place, LeaderPlace):
+        marks = _leader(c.place, tag, placed)
     upper, lower = project.tolerance_words(c)
     label = f"{c.number}, {c.name}, {c.nominal} {speak(upper)} {speak(lower)}".strip()
     lights = tuple(Stroke("lit-edge", (placed.point(a), placed.point(b))) for a, b in c.lights)
     return Group(tuple(marks), c.number, label, lights)
 
 
-class _Tag:
+class Tag:
     """The balloon with the symbol, the nominal and its tolerance."""
 
     def __init__(self, project: Project, c: Characteristic, speak: Callable[[str], str]) -> None:
@@ -82,12 +86,24 @@ class _Tag:
         lines = [line for line in (self.upper, self.lower) if line]
         first = 20 if self.text else 2
         top = min(y - len(lines) * 8, floor - 6 - first - 16 * (len(lines) - 1)) if lines else y
+        return self.stacked_at(x, top)
+
+    def stacked_at(self, x: float, top: float) -> list[Mark]:
+        """Balloon and value in a row with its middle at ``top``, the tolerance below the value."""
+        lines = [line for line in (self.upper, self.lower) if line]
+        first = 20 if self.text else 2
         marks: list[Mark] = [Balloon((x + BALLOON, top), self.c.number)]
         left = x + 2 * BALLOON + GAP
         marks += self._value(left, top)
         for i, line in enumerate(lines):
             marks.append(Words("tolerance", (left, top + first + 16 * i), line))
         return marks
+
+    @property
+    def below(self) -> float:
+        """How far a stack reaches below the middle of its first row."""
+        lines = [line for line in (self.upper, self.lower) if line]
+        return max(14.0, (20 if self.text else 2) + 16 * (len(lines) - 1) + 5) if lines else 14.0
 
     @property
     def stacked_width(self) -> float:
@@ -107,23 +123,27 @@ class _Tag:
         return marks
 
 
-def _linear(place: LinearPlace, tag: _Tag, placed: Placed) -> list[Mark]:
+def _linear(place: LinearPlace, tag: Tag, placed: Placed) -> list[Mark]:
     a, b = placed.point(place.start), placed.point(place.end)
     at = placed.lane(place.side, place.lane)
     if place.side in (Side.LEFT, Side.RIGHT):
-        return _upright(a, b, at, tag, place.side)
-    return _level(a, b, at, tag)
+        return upright(a, b, at, tag, place.side)
+    return level(a, b, at, tag)
 
 
-def _upright(a: Spot, b: Spot, x: float, tag: _Tag, side: Side) -> list[Mark]:
+def upright(a: Spot, b: Spot, x: float, tag: Tag, side: Side, shift: int = 0) -> list[Mark]:
+    """An upright dimension line at ``x`` between two spots, its text beside it: in its middle, above it, below it."""
     top, bottom = sorted((a[1], b[1]))
     marks: list[Mark] = [_extension(p, (x, p[1])) for p in (a, b)]
     marks += _arrowed((x, top), (x, bottom), math.pi / 2)
     left = x + 7 if side is Side.RIGHT else x - 7 - tag.stacked_width
+    if shift:
+        return marks + tag.stacked_at(left, top - 6 - tag.below if shift < 0 else bottom + 20)
     return marks + tag.stacked(left, (top + bottom) / 2, bottom)
 
 
-def _level(a: Spot, b: Spot, y: float, tag: _Tag) -> list[Mark]:
+def level(a: Spot, b: Spot, y: float, tag: Tag, shift: int = 0) -> list[Mark]:
+    """A level dimension line at ``y`` between two spots, its text in it; when it is short, right or left of it."""
     left, right = sorted((a[0], b[0]))
     marks: list[Mark] = [_extension(p, (p[0], y)) for p in (a, b)]
     middle, half = (left + right) / 2, tag.width / 2 + 5
@@ -133,7 +153,8 @@ def _level(a: Spot, b: Spot, y: float, tag: _Tag) -> list[Mark]:
         marks += [Arrow((left, y), math.pi), Arrow((right, y), 0.0)]
         return marks + tag.in_row(middle - half + 5, y)
     marks += _arrowed((left, y), (right, y), 0.0)
-    return marks + tag.in_row(right + (20 if right - left < 3 * ARROW else 8), y)
+    beside = 20 if right - left < 3 * ARROW else 8
+    return marks + tag.in_row(left - beside - tag.width if shift else right + beside, y)
 
 
 def _arrowed(a: Spot, b: Spot, angle: float) -> list[Mark]:
@@ -153,11 +174,15 @@ def _extension(start: Spot, end: Spot) -> Stroke:
     return Stroke("extension", ((start[0] + 4 * ux, start[1] + 4 * uy), (end[0] + 6 * ux, end[1] + 6 * uy)))
 
 
-def _leader(place: LeaderPlace, tag: _Tag, placed: Placed) -> list[Mark]:
+def _leader(place: LeaderPlace, tag: Tag, placed: Placed) -> list[Mark]:
     tip = placed.point(place.at)
-    elbow = (tip[0] + place.reach[0], tip[1] - place.reach[1])
+    return leader(tip, (tip[0] + place.reach[0], tip[1] - place.reach[1]), tag)
+
+
+def leader(tip: Spot, elbow: Spot, tag: Tag) -> list[Mark]:
+    """A line from a spot to an elbow and a short shelf, with the text after it."""
     angle = math.atan2(tip[1] - elbow[1], tip[0] - elbow[0])
-    rightwards = place.reach[0] >= 0
+    rightwards = elbow[0] >= tip[0]
     shelf = (elbow[0] + (10 if rightwards else -10), elbow[1])
     left = shelf[0] + 4 if rightwards else shelf[0] - 4 - tag.width
     return [
@@ -167,18 +192,18 @@ def _leader(place: LeaderPlace, tag: _Tag, placed: Placed) -> list[Mark]:
     ]
 
 
-def datum_flag(at: Spot, datum: Datum) -> tuple[Mark, ...]:
+def datum_flag(at: Spot, side: Side, letter: str, off: float = 13.0) -> tuple[Mark, ...]:
     """The framed letter of a datum, standing off its surface."""
     dx, dy = {
         Side.LEFT: (-1, 0),
         Side.RIGHT: (1, 0),
         Side.ABOVE: (0, -1),
         Side.BELOW: (0, 1),
-    }[datum.side]
-    box = (at[0] + dx * 24, at[1] + dy * 24)
+    }[side]
+    box = (at[0] + dx * (off + 11), at[1] + dy * (off + 11))
     return (
-        Stroke("dimension", (at, (at[0] + dx * 13, at[1] + dy * 13))),
+        Stroke("dimension", (at, (at[0] + dx * off, at[1] + dy * off))),
         Arrow(at, math.atan2(-dy, -dx)),
         Frame("control", (box[0] - 11, box[1] - 11), 22, 22),
-        Words("datum", (box[0], box[1] + 5), datum.letter, "middle"),
+        Words("datum", (box[0], box[1] + 5), letter, "middle"),
     )

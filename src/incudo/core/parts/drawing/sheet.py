@@ -11,13 +11,19 @@ from collections.abc import Callable
 from incudo.core.kernel.quantity import Unit
 from incudo.core.kernel.say import capital, say, together
 from incudo.core.parts.drawing import dimension as dim
+from incudo.core.parts.drawing.arrange import Arranger, extent, moved
 from incudo.core.parts.drawing.marks import Curve, Drawing, Group, Mark, Stroke, Words
 from incudo.core.parts.drawing.placed import LANE_ABOVE, LANE_ASIDE, Placed, first_of
 from incudo.core.parts.geometry.edges import VIEWS, Arc, Edges, Segment, View, edges_of
+from incudo.core.parts.geometry.isometric import isometric
 from incudo.core.parts.geometry.solid import Solid, solid_of
-from incudo.core.parts.project import Hole, LinearPlace, Project, Side, ViewName
+from incudo.core.parts.project import Hole, LeaderPlace, LinearPlace, Project, Side, ViewName
+
+Boxes = dict[ViewName, tuple[tuple[float, float], tuple[float, float]]]
 
 WIDTH = 560.0
+#: A sheet whose dimensions find their own places is wider.
+FOUND = 640.0
 
 
 TALLEST = 470.0
@@ -31,6 +37,15 @@ NOTE_LINE = 20.0
 
 NOTE_CHARACTERS = 62
 
+#: Around a sheet whose dimensions find their own places, and between its views.
+EDGE, APART = 10.0, 14.0
+#: The room for the part's own outlines that one begins with; each try after it is smaller.
+ROOM_ACROSS, ROOM_UP, TRIES = 460.0, 330.0, 4
+#: The longest view is at least so long; the sheet grows instead.
+LEAST = 170.0
+#: So wide at least is the isometric view.
+HELD = 120.0
+
 
 def _flags(project: Project, name: ViewName) -> frozenset[Side]:
     return frozenset(d.side for d in project.datums if d.view is name)
@@ -38,6 +53,88 @@ def _flags(project: Project, name: ViewName) -> frozenset[Side]:
 
 def lay_out(project: Project, speak: Callable[[str], str] = str) -> Drawing:
     """The whole sheet of a project: views, centre lines, dimensions, datums, notes; ``speak`` says what is written."""
+    return _as_placed(project, speak) if project.is_placed else _as_found(project, speak)
+
+
+def _as_found(project: Project, speak: Callable[[str], str]) -> Drawing:
+    """A sheet on which every dimension has found its own place."""
+    solid = solid_of(project)
+    names = [n for n in ViewName if n in project.views]
+    boxes = {n: _box(solid, VIEWS[n]) for n in names}
+    arranger = _arranged(project, names, boxes, speak)
+    columns = [[n for n in names if n is not ViewName.RIGHT], [n for n in names if n is ViewName.RIGHT]]
+    rows = [[n for n in names if n is ViewName.TOP], [n for n in names if n is not ViewName.TOP]]
+    around = {v.name: extent(g, v) for v, g in zip(arranger.views, arranger.groups, strict=True)}
+    left: dict[ViewName, float] = {}
+    top: dict[ViewName, float] = {}
+    x = y = EDGE
+    for column in (c for c in columns if c):
+        before = max(-around[n].left for n in column)
+        left.update(dict.fromkeys(column, x + before))
+        x += before + max(around[n].right for n in column) + APART
+    for row in (r for r in rows if r):
+        before = max(-around[n].top for n in row)
+        top.update(dict.fromkeys(row, y + before))
+        y += before + max(around[n].bottom for n in row) + APART
+    if ViewName.RIGHT in names:
+        x = max(x, left[ViewName.RIGHT] + HELD + APART)
+    else:
+        x += HELD + APART
+    width = max(x - APART + EDGE, FOUND)
+    aside = (width - (x - APART + EDGE)) / 2
+    groups: list[Group] = []
+    for view, found in zip(arranger.views, arranger.groups, strict=True):
+        by = (left[view.name] + aside, top[view.name])
+        drawn = _outline(view, edges_of(solid, view.name))
+        groups.append(Group(moved(drawn, by)))
+        groups.append(Group(moved(_threads(project, view), by)))
+        groups += [Group(moved(g.marks, by), g.number, g.label, moved(g.lights, by)) for g in found]
+    free = x - APART + aside
+    # the part as one would hold it, above the right view or where that would be
+    upper = min(top[n] + around[n].top for n in names)
+    lower = top[ViewName.TOP] + around[ViewName.TOP].bottom
+    if ViewName.RIGHT in names:
+        lower = top[ViewName.RIGHT] + around[ViewName.RIGHT].top - APART
+    begins = max(left[n] + around[n].right for n in names if n is not ViewName.RIGHT) + APART + aside
+    room = min(free - begins, HELD * 1.8), min(max(lower - upper, HELD * 0.6), HELD * 1.4)
+    groups.append(Group(_held(solid, (begins + (free - begins - room[0]) / 2, upper), room)))
+    notes = [line for note in _notes(project) for line in _wrapped(speak(note))]
+    bottom = y - APART + 26
+    lines = [Words("note", (20, bottom + i * NOTE_LINE), text) for i, text in enumerate(notes)]
+    groups.append(Group(tuple(lines)))
+    return Drawing(width, bottom + len(notes) * NOTE_LINE, speak(say("Drawing of {name}", name=project.name)), tuple(groups))
+
+
+def _arranged(project: Project, names: list[ViewName], boxes: Boxes, speak: Callable[[str], str]) -> Arranger:
+    """Views and dimensions at the largest scale at which they fit the sheet's width, or the smallest that still shows
+    the part; what stands around the views keeps its size, so that one try tells the next scale."""
+    wide = sum(boxes[n][1][0] for n in (names[0], *(n for n in names if n is ViewName.RIGHT)))
+    high = sum(boxes[n][1][1] for n in names if n is not ViewName.RIGHT)
+    least = LEAST / max(boxes[n][1][0] for n in names)
+    scale = min(ROOM_ACROSS / wide, ROOM_UP / high)
+    for _ in range(TRIES):
+        views = []
+        for n in names:
+            low, size = boxes[n]
+            views.append(Placed(n, VIEWS[n], low, (0.0, 0.0), scale, (size[0] * scale, size[1] * scale)))
+        arranger = Arranger(project, views, speak)
+        done = arranger.run()
+        around = {v.name: extent(g, v) for v, g in zip(views, arranger.groups, strict=True)}
+        upright = [n for n in names if n is not ViewName.RIGHT]
+        across = max(-around[n].left for n in upright) + max(around[n].right for n in upright) + 2 * EDGE
+        if ViewName.RIGHT in names:
+            across += max(around[ViewName.RIGHT].right - around[ViewName.RIGHT].left, HELD) + APART
+        else:
+            across += HELD + APART
+        over = across - FOUND
+        if (done and over <= 0) or scale <= least:
+            break
+        scale = max(least, min(scale * (1 - max(over, 0) / (wide * scale)) * 0.99, scale * (1 if done else 0.85)))
+    return arranger
+
+
+def _as_placed(project: Project, speak: Callable[[str], str]) -> Drawing:
+    """A sheet whose file says where each dimension stands."""
     solid = solid_of(project)
     views, bottom = _place_views(project, solid)
     groups: list[Group] = []
@@ -45,8 +142,10 @@ def lay_out(project: Project, speak: Callable[[str], str] = str) -> Drawing:
         groups.append(Group(_outline(placed, edges_of(solid, placed.name))))
         groups.append(Group(_threads(project, placed)))
     for datum in project.datums:
-        groups.append(Group(dim.datum_flag(views[datum.view].point(datum.at), datum)))
-    groups.extend(dim.dimension(project, c, views[c.place.view], speak) for c in project.characteristics)
+        groups.append(Group(dim.datum_flag(views[datum.view].point(datum.at), datum.side, datum.letter)))
+    for c in project.characteristics:
+        if isinstance(c.place, (LinearPlace, LeaderPlace)):
+            groups.append(dim.dimension(project, c, views[c.place.view], speak))
     notes = [line for note in _notes(project) for line in _wrapped(speak(note))]
     lines = [Words("note", (20, bottom + 22 + i * NOTE_LINE), text) for i, text in enumerate(notes)]
     groups.append(Group(tuple(lines)))
@@ -55,17 +154,23 @@ def lay_out(project: Project, speak: Callable[[str], str] = str) -> Drawing:
 
 
 def outline_only(project: Project) -> Drawing:
-    """Just the front view, for a thumbnail."""
-    solid = solid_of(project)
-    name = project.views[0]
-    view = VIEWS[name]
-    low, size = _box(solid, view)
-    scale = min(220 / size[0], 120 / size[1])
-    shown = (size[0] * scale, size[1] * scale)
-    origin = ((240 - shown[0]) / 2, (140 - shown[1]) / 2)
-    placed = Placed(name, view, low, origin, scale, shown)
-    marks = tuple(m for m in _outline(placed, edges_of(solid, name)) if m.kind == "visible")
+    """Just the part as one would hold it, for a thumbnail."""
+    marks = _held(solid_of(project), (10.0, 10.0), (220.0, 120.0))
     return Drawing(240, 140, project.name, (Group(marks),))
+
+
+def _held(solid: Solid, at: tuple[float, float], room: tuple[float, float]) -> tuple[Mark, ...]:
+    """The isometric view in the middle of a field of the sheet."""
+    lines = isometric(solid)
+    xs, ys = ([p[i] for s in lines for p in s] for i in (0, 1))
+    wide, tall = max(xs) - min(xs), max(ys) - min(ys)
+    scale = min(room[0] / wide, room[1] / tall)
+    left, top = at[0] + (room[0] - wide * scale) / 2, at[1] + (room[1] - tall * scale) / 2
+
+    def spot(p: tuple[float, float]) -> tuple[float, float]:
+        return left + (p[0] - min(xs)) * scale, top + (max(ys) - p[1]) * scale
+
+    return tuple(Stroke("visible", (spot(s.a), spot(s.b))) for s in lines)
 
 
 def _box(solid: Solid, view: View) -> tuple[tuple[float, float], tuple[float, float]]:

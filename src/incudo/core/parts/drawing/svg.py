@@ -17,6 +17,7 @@ _GLYPHS = {
     "diameter": '<circle cx="7" cy="7" r="5.2"/><path d="M2 13 12 1"/>',
     "parallel": '<path d="M2 13 7 1M7 13 12 1"/>',
     "square": '<path d="M7 1V13M1 13H13"/>',
+    "radius": '<path d="M3 13V1H8A3.4 3.4 0 0 1 8 7.6H3M7.4 7.6 12 13"/>',
     "flat": '<path d="M1 12 4.5 2H13L9.5 12Z"/>',
 }
 

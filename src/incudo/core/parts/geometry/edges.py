@@ -16,7 +16,7 @@ from dataclasses import dataclass
 from itertools import pairwise
 from typing import NamedTuple
 
-from incudo.core.parts.geometry.solid import Box, Revolved, Solid, Span
+from incudo.core.parts.geometry.solid import Body, Box, Revolved, RoundedBox, Solid, Span, Wedge
 from incudo.core.parts.project import ViewName
 
 Flat = tuple[float, float]
@@ -159,22 +159,113 @@ def _candidates(solid: Solid, view: View) -> tuple[list[Segment], list[tuple[Fla
     segments: list[Segment] = []
     circles: list[tuple[Flat, float]] = []
     for body in solid.bodies:
-        if isinstance(body, Box):
-            segments.extend(_rectangle(body, view))
-        elif body.axis == view.depth:
-            centre = (body.centre_on(view.across), body.centre_on(view.up))
-            circles.extend((centre, r) for r in sorted({r for _, r in body.profile if r > 0}))
-        else:
-            segments.extend(_outline(body, view))
-            for other in solid.bodies:
-                segments.extend(_creases(body, other, view))
-    return segments, circles
+        match body:
+            case Box():
+                segments.extend(_rectangle(body, view))
+            case RoundedBox():
+                if body.axis == view.depth:
+                    segments.extend(_straight_walls(body, view))
+                    circles.extend((centre, body.radius) for centre in sorted(set(body.corners)))
+                else:
+                    segments.extend(_rectangle(body, view))
+                    for centre in sorted(set(body.corners)):
+                        ends = (body.low[body.axis], body.high[body.axis])
+                        segments.extend(_round_creases(solid, _Round(body.axis, centre, ends, body.radius), view))
+            case Wedge():
+                segments.extend(_wedge(solid, body, view))
+            case Revolved() if body.axis == view.depth:
+                centre = (body.centre_on(view.across), body.centre_on(view.up))
+                circles.extend((centre, r) for r in sorted({r for _, r in body.profile if r > 0}))
+            case Revolved():
+                segments.extend(_outline(body, view))
+                for (t0, r0), (t1, r1) in pairwise(body.profile):
+                    if r0 == r1:
+                        segments.extend(_round_creases(solid, _Round(body.axis, body.centre, (t0, t1), r0), view))
+                for other in solid.bodies:
+                    if isinstance(other, Revolved):
+                        segments.extend(_crossed(body, other, view))
+    return segments, list(dict.fromkeys(circles))
 
 
-def _rectangle(box: Box, view: View) -> list[Segment]:
+def _rectangle(box: Box | RoundedBox, view: View) -> list[Segment]:
+    return _frame((box.low[view.across], box.high[view.across]), (box.low[view.up], box.high[view.up]))
+
+
+def _straight_walls(box: RoundedBox, view: View) -> list[Segment]:
+    """The walls between the round corners, seen along the axis of the corners."""
     (x0, x1), (y0, y1) = ((box.low[i], box.high[i]) for i in (view.across, view.up))
-    corners = [(x0, y0), (x1, y0), (x1, y1), (x0, y1)]
+    r, made = box.radius, []
+    if x1 - x0 - 2 * r > 1e-9:
+        made += [Segment((x0 + r, y), (x1 - r, y)) for y in (y0, y1)]
+    if y1 - y0 - 2 * r > 1e-9:
+        made += [Segment((x, y0 + r), (x, y1 - r)) for x in (x0, x1)]
+    return made
+
+
+def _frame(across: tuple[float, float], up: tuple[float, float]) -> list[Segment]:
+    corners = [(across[0], up[0]), (across[1], up[0]), (across[1], up[1]), (across[0], up[1])]
     return [Segment(a, b) for a, b in zip(corners, corners[1:] + corners[:1], strict=True)]
+
+
+def flat_faces(body: Body) -> list[tuple[int, float]]:
+    """The planes at right angles to an axis that bound a body: (axis, where)."""
+    match body:
+        case Box() | RoundedBox():
+            return [(i, v) for i in range(3) for v in (body.low[i], body.high[i])]
+        case Wedge():
+            a, b = body.others
+            return [(body.axis, body.ends[0]), (body.axis, body.ends[1]), (a, body.corner[0]), (b, body.corner[1])]
+        case Revolved():
+            return [(body.axis, t) for t, _ in body.profile]
+
+
+def _wedge(solid: Solid, wedge: Wedge, view: View) -> list[Segment]:
+    """A wedge's own edges, and where its slope meets planes and other slopes."""
+    a, b = wedge.others
+    tips = (wedge.corner[0] + wedge.legs[0], wedge.corner[1] + wedge.legs[1])
+    if wedge.axis == view.depth:
+        points = {a: (wedge.corner[0], tips[0], wedge.corner[0]), b: (wedge.corner[1], wedge.corner[1], tips[1])}
+        flat = list(zip(points[view.across], points[view.up], strict=True))
+        return [Segment(p, q) for p, q in zip(flat, flat[1:] + flat[:1], strict=True)]
+    seen = a if a != view.depth else b
+    where = dict(zip((a, b), zip(wedge.corner, tips, strict=True), strict=True))
+    spans = {wedge.axis: wedge.ends, seen: where[seen]}
+    made = _frame(spans[view.across], spans[view.up])
+    for other in solid.bodies:
+        for axis, level in flat_faces(other):
+            if axis == view.depth:
+                share = (level - where[axis][0]) / (where[axis][1] - where[axis][0])
+                if 0 < share < 1:
+                    at = where[seen][1] + (where[seen][0] - where[seen][1]) * share
+                    ends = {wedge.axis: wedge.ends, seen: (at, at)}
+                    made.append(
+                        Segment(
+                            (ends[view.across][0], ends[view.up][0]), (ends[view.across][1], ends[view.up][1])
+                        )
+                    )
+        if isinstance(other, Wedge) and other.axis not in (wedge.axis, view.depth):
+            made.extend(_mitre(wedge, other, view))
+    return made
+
+
+def _mitre(one: Wedge, two: Wedge, view: View) -> list[Segment]:
+    """Where the slopes of two wedges that run across each other meet, seen along the axis that neither runs along."""
+
+    def depths(w: Wedge) -> tuple[float, float]:
+        i = w.others.index(view.depth)
+        low, high = sorted((w.corner[i], w.corner[i] + w.legs[i]))
+        return low, high
+
+    (l0, h0), (l1, h1) = depths(one), depths(two)
+    low, high = max(l0, l1), min(h0, h1)
+    if low >= high:
+        return []
+    points = []
+    for depth in (low, high):
+        # each slope gives the coordinate along the axis that the other wedge runs along
+        at = {two.axis: one.slope(two.axis, depth), one.axis: two.slope(one.axis, depth)}
+        points.append((at[view.across], at[view.up]))
+    return [Segment(points[0], points[1])]
 
 
 def _placed(body: Revolved, view: View, along: float, away: float) -> Flat:
@@ -197,22 +288,42 @@ def _outline(body: Revolved, view: View) -> list[Segment]:
     return made
 
 
-def _creases(body: Revolved, other: Box | Revolved, view: View) -> list[Segment]:
-    """Where a round body seen from the side meets a plane or another round body across it."""
-    middle, radius = body.centre_on(view.depth), max(r for _, r in body.profile)
-    ends = body.profile[0][0], body.profile[-1][0]
+class _Round(NamedTuple):
+    """A stretch of a round wall: its axis, its centre in the other two coordinates, from where to where, its radius."""
+
+    axis: int
+    centre: tuple[float, float]
+    ends: tuple[float, float]
+    radius: float
+
+    def centre_on(self, axis: int) -> float:
+        return self.centre[[i for i in range(3) if i != self.axis].index(axis)]
+
+
+def _round_creases(solid: Solid, wall: _Round, view: View) -> list[Segment]:
+    """Where a round wall that is seen from the side meets planes that face the viewer."""
+    middle = wall.centre_on(view.depth)
+    sideways = view.up if wall.axis == view.across else view.across
     made: list[Segment] = []
-    if isinstance(other, Box):
-        for level in (other.low[view.depth], other.high[view.depth]):
-            if abs(level - middle) < radius:
-                half = math.sqrt(radius**2 - (level - middle) ** 2)
-                for away in (half, -half):
-                    made.append(Segment(*(_placed(body, view, t, away) for t in ends)))
-    elif other.axis not in (body.axis, view.depth) and other is not body:
-        small = max(r for _, r in other.profile)
-        if small < radius and abs(other.centre_on(view.depth) - middle) < 1e-9:
-            made.extend(_saddle(body, other, view, radius, small))
+    for level in {v for other in solid.bodies for axis, v in flat_faces(other) if axis == view.depth}:
+        if abs(level - middle) < wall.radius:
+            half = math.sqrt(wall.radius**2 - (level - middle) ** 2)
+            for away in (half, -half):
+                at = wall.centre_on(sideways) + away
+                ends = [(t, at) if wall.axis == view.across else (at, t) for t in wall.ends]
+                made.append(Segment(ends[0], ends[1]))
     return made
+
+
+def _crossed(body: Revolved, other: Revolved, view: View) -> list[Segment]:
+    """Where a round body seen from the side meets a thinner one that runs across it."""
+    if other is body or other.axis in (body.axis, view.depth):
+        return []
+    radius = max(r for _, r in body.profile)
+    small = max(r for _, r in other.profile)
+    if small < radius and abs(other.centre_on(view.depth) - body.centre_on(view.depth)) < 1e-9:
+        return _saddle(body, other, view, radius, small)
+    return []
 
 
 def _saddle(body: Revolved, other: Revolved, view: View, radius: float, small: float) -> list[Segment]:
@@ -265,8 +376,8 @@ def _crossings(centre: Flat, radius: float, segments: list[Segment], circles: li
         fx, fy = s.a[0] - cx, s.a[1] - cy
         a, half = dx * dx + dy * dy, fx * dx + fy * dy
         root = half * half - a * (fx * fx + fy * fy - radius * radius)
-        if root >= 0:
-            for t in ((-half + sign * math.sqrt(root)) / a for sign in (1, -1)):
+        if root >= -1e-9 * a * radius * radius:
+            for t in ((-half + sign * math.sqrt(max(root, 0.0))) / a for sign in (1, -1)):
                 if -1e-9 <= t <= 1 + 1e-9:
                     angles.add(_angle(fx + t * dx, fy + t * dy))
     for (ox, oy), other in circles:

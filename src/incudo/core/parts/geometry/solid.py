@@ -7,12 +7,14 @@ here ever decides about a reading. Axes are 0, 1, 2 for x, y, z.
 from __future__ import annotations
 
 import math
+from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import NamedTuple
 
 from incudo.core.parts import project as p
 
 Surface = tuple[str, int, float]
+Corner = tuple[float, float, float]
 TINY = 1e-9
 
 
@@ -108,7 +110,116 @@ class Revolved:
         return None
 
 
-Body = Box | Revolved
+@dataclass(frozen=True)
+class RoundedBox:
+    """A box whose four edges along ``axis`` are round: what an end mill leaves of a slot or a pocket.
+
+    ``radius`` is at most half the smaller of the other two sizes; then the ends are half circles.
+    """
+
+    key: int
+    low: Corner
+    high: Corner
+    axis: int
+    radius: float
+
+    @property
+    def others(self) -> tuple[int, int]:
+        a, b = (i for i in range(3) if i != self.axis)
+        return a, b
+
+    @property
+    def corners(self) -> tuple[tuple[float, float], ...]:
+        """The centres of the four rounded edges, in the other two coordinates."""
+        a, b = self.others
+        r = self.radius
+        return tuple(
+            (x, y)
+            for x in (self.low[a] + r, self.high[a] - r)
+            for y in (self.low[b] + r, self.high[b] - r)
+        )
+
+    def narrowed(self, axis: int, away: float) -> tuple[float, float] | None:
+        """From where to where it reaches along ``axis`` (across its own) where the third coordinate is ``away``."""
+        (third,) = (i for i in range(3) if i not in (axis, self.axis))
+        if not self.low[third] < away < self.high[third]:
+            return None
+        over = max(self.low[third] + self.radius - away, away - self.high[third] + self.radius, 0.0)
+        less = self.radius - math.sqrt(max(self.radius**2 - over**2, 0.0)) if over else 0.0
+        return self.low[axis] + less, self.high[axis] - less
+
+    def column(self, axis: int, at: Corner) -> Span | None:
+        """Where the line through ``at`` along ``axis`` runs inside; ``None`` outside."""
+        a, b = self.others
+        if axis == self.axis:
+            reach = self.narrowed(a, at[b])
+            if reach is None or not reach[0] < at[a] < reach[1]:
+                return None
+            low, high = self.low[axis], self.high[axis]
+            return Span(low, high, plane(axis, low), plane(axis, high))
+        if not self.low[self.axis] < at[self.axis] < self.high[self.axis]:
+            return None
+        reach = self.narrowed(axis, at[b if axis == a else a])
+        if reach is None:
+            return None
+        surfaces = (
+            plane(axis, value) if abs(value - wall) < TINY else ("corner", self.key, float(side))
+            for side, value, wall in ((0, reach[0], self.low[axis]), (1, reach[1], self.high[axis]))
+        )
+        return Span(*reach, *surfaces)
+
+
+@dataclass(frozen=True)
+class Wedge:
+    """A right-angled triangle drawn out along ``axis``: a chamfer, or a face at an angle.
+
+    ``corner`` is where the right angle lies and ``legs`` how far it reaches from there, with signs, in the
+    other two coordinates in the order x, y, z.
+    """
+
+    key: int
+    axis: int
+    ends: tuple[float, float]
+    corner: tuple[float, float]
+    legs: tuple[float, float]
+
+    @property
+    def others(self) -> tuple[int, int]:
+        a, b = (i for i in range(3) if i != self.axis)
+        return a, b
+
+    def slope(self, axis: int, at: float) -> float:
+        """Where its slope lies along one leg's axis, where the other leg's coordinate is ``at``."""
+        here, there = (0, 1) if axis == self.others[0] else (1, 0)
+        return self.corner[here] + self.legs[here] * (1 - (at - self.corner[there]) / self.legs[there])
+
+    def reach(self, axis: int, at: float) -> tuple[float, float] | None:
+        """From where to where it reaches along one of its legs where the other coordinate is ``at``."""
+        here, there = (0, 1) if axis == self.others[0] else (1, 0)
+        if not 0 < (at - self.corner[there]) / self.legs[there] < 1:
+            return None
+        end = self.slope(axis, at)
+        return min(self.corner[here], end), max(self.corner[here], end)
+
+    def column(self, axis: int, at: Corner) -> Span | None:
+        """Where the line through ``at`` along ``axis`` runs inside; ``None`` outside."""
+        a, b = self.others
+        if axis == self.axis:
+            found = self.reach(a, at[b])
+            if found is None or not found[0] < at[a] < found[1]:
+                return None
+            return Span(*self.ends, plane(axis, self.ends[0]), plane(axis, self.ends[1]))
+        if not self.ends[0] < at[self.axis] < self.ends[1]:
+            return None
+        found = self.reach(axis, at[b if axis == a else a])
+        if found is None:
+            return None
+        corner, slope = plane(axis, self.corner[self.others.index(axis)]), ("slope", self.key, 0.0)
+        growing = self.legs[self.others.index(axis)] > 0
+        return Span(*found, *((corner, slope) if growing else (slope, corner)))
+
+
+Body = Box | RoundedBox | Wedge | Revolved
 
 
 @dataclass(frozen=True)
@@ -164,6 +275,9 @@ def _hole(key: int, hole: p.Hole) -> Revolved:
         wide = float(hole.countersink.diameter) / 2
         deep = (wide - radius) / math.tan(math.radians(float(hole.countersink.angle) / 2))
         profile = [(start, wide), (start + inwards * deep, radius)]
+    if hole.counterbore:
+        wide, floor = float(hole.counterbore.diameter) / 2, start + inwards * float(hole.counterbore.depth)
+        profile = [(start, wide), (floor, wide), (floor, radius)]
     profile.append((end, radius))
     if hole.tip_angle:
         point = radius / math.tan(math.radians(float(hole.tip_angle) / 2))
@@ -172,16 +286,34 @@ def _hole(key: int, hole: p.Hole) -> Revolved:
     return Revolved(key, "xyz".index(hole.axis), centre, tuple(profile))
 
 
+def body_of(body: p.Block | p.RoundBar) -> Solid:
+    """A bare body as a solid."""
+    if isinstance(body, p.Block):
+        return Solid(_box(("0", body.x), ("0", body.y), ("0", body.z)), ())
+    radius, length = float(body.diameter) / 2, float(body.length)
+    return Solid(Revolved(0, 0, (0.0, 0.0), ((0.0, radius), (length, radius))), ())
+
+
+def bodies_of(cuts: Iterable[p.BoxCut | p.Hole | p.WedgeCut], before: int = 0) -> tuple[Body, ...]:
+    """What cuts take away; each is told from others by its place in the whole list, ``before`` and on."""
+    return tuple(_body(i, cut) for i, cut in enumerate(cuts, start=before + 1))
+
+
 def solid_of(project: p.Project) -> Solid:
     """The solid that a project file describes."""
-    base: Body
-    if isinstance(project.solid, p.Block):
-        s = project.solid
-        base = _box(("0", s.x), ("0", s.y), ("0", s.z))
-    else:
-        radius, length = float(project.solid.diameter) / 2, float(project.solid.length)
-        base = Revolved(0, 0, (0.0, 0.0), ((0.0, radius), (length, radius)))
-    cuts: list[Body] = []
-    for i, cut in enumerate(project.cuts, start=1):
-        cuts.append(_hole(i, cut) if isinstance(cut, p.Hole) else _box(cut.x, cut.y, cut.z))
-    return Solid(base, tuple(cuts))
+    return Solid(body_of(project.solid).base, bodies_of(project.cuts))
+
+
+def _body(key: int, cut: p.BoxCut | p.Hole | p.WedgeCut) -> Body:
+    match cut:
+        case p.Hole():
+            return _hole(key, cut)
+        case p.WedgeCut():
+            (c0, c1), (l0, l1) = cut.corner, cut.legs
+            ends = float(cut.ends[0]), float(cut.ends[1])
+            return Wedge(key, "xyz".index(cut.axis), ends, (float(c0), float(c1)), (float(l0), float(l1)))
+        case p.BoxCut():
+            box = _box(cut.x, cut.y, cut.z)
+            if cut.rounded is None:
+                return box
+            return RoundedBox(key, box.low, box.high, "xyz".index(cut.rounded.axis), float(cut.rounded.radius))

@@ -8,7 +8,7 @@ from fractions import Fraction
 
 from incudo.core.kernel.say import say
 from incudo.core.kernel.working import Step
-from incudo.core.reckoning import fits
+from incudo.core.measuring import fits
 from incudo.core.reckoning.calculation import Calculation, Outcome, Slip
 from incudo.core.reckoning.inputs import Values, choice, count, length, shown
 from incudo.core.reckoning.judging.shared import GROUP, draw_limits, limits

@@ -1,0 +1,358 @@
+"""Finding a place for every dimension of a view, so that no text lies on another and no dimension line is crossed.
+
+Works in the view's own frame: sheet units, x to the right, y down, from the corner above left of the view's outline.
+Dimensions are placed one after the other, the short ones first, each where it costs least: near the part, in the view
+where it is seen best, on the side where its places are.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Iterable, Iterator
+from dataclasses import dataclass, field
+from typing import NamedTuple
+
+from incudo.core.parts.drawing import dimension as dim
+from incudo.core.parts.drawing.marks import Arrow, Balloon, Curve, Frame, Glyph, Group, Mark, Spot, Stroke, Words
+from incudo.core.parts.drawing.placed import Placed
+from incudo.core.parts.project import BetweenPlace, Characteristic, Datum, Point, PointedPlace, Project, Side
+
+#: Lanes stand so far apart, level and upright; the first keeps off the part.
+FIRST, LEVEL, UPRIGHT = 16.0, 13.0, 15.0
+MOST_LANES = 30
+#: How often everything is placed anew, what found no place first.
+AGAIN = 4
+#: How far the letter of a datum may stand off its face.
+OFF = (13.0, 34.0, 58.0, 84.0)
+#: Room around a text.
+AIR = 2.5
+WIDE = {"nominal": dim.NOMINAL, "tolerance": dim.SMALL, "datum": 10.0, "note": 7.5}
+TALL = {"nominal": 15.0, "tolerance": 12.0, "datum": 14.0, "note": 14.0}
+#: What it costs, in sheet units of distance: a worse view, the less usual side, an
+#: extension line that is crossed, and each unit that the sheet grows wider.
+OTHER_VIEW, OTHER_SIDE, CROSSED, WIDER = 60.0, 22.0, 30.0, 0.7
+UPRIGHT_SIDES, LEVEL_SIDES = (Side.RIGHT, Side.LEFT), (Side.BELOW, Side.ABOVE)
+
+
+class Rect(NamedTuple):
+    left: float
+    top: float
+    right: float
+    bottom: float
+
+    def meets(self, o: Rect) -> bool:
+        """Whether two fields overlap."""
+        return self.left < o.right and o.left < self.right and self.top < o.bottom and o.top < self.bottom
+
+
+Line = tuple[Spot, Spot]
+
+
+@dataclass
+class Taken:
+    """What lies on a view's part of the sheet already."""
+
+    texts: list[Rect] = field(default_factory=list)
+    lines: list[Line] = field(default_factory=list)
+    extensions: list[Line] = field(default_factory=list)
+    left: float = 0.0
+    right: float = 0.0
+
+    def wider(self, texts: list[Rect]) -> float:
+        """How much wider these texts make it."""
+        return max(0.0, self.left - min(t.left for t in texts)) + max(0.0, max(t.right for t in texts) - self.right)
+
+
+class Trial(NamedTuple):
+    """One way to place a dimension, with what it would cost."""
+
+    cost: float
+    view: int
+    marks: tuple[Mark, ...]
+
+
+def fields_of(marks: Iterable[Mark]) -> list[Rect]:
+    """The fields that texts, balloons, frames and symbols cover."""
+    made = []
+    for m in marks:
+        match m:
+            case Words(kind, (x, y), text, anchor) if text:
+                wide, tall = len(text) * WIDE[kind], TALL[kind]
+                left = x - (wide / 2 if anchor == "middle" else wide if anchor == "end" else 0)
+                made.append(Rect(left - AIR, y - tall + 2 - AIR, left + wide + AIR, y + 3 + AIR))
+            case Balloon((x, y)):
+                made.append(Rect(x - 12 - AIR, y - 12 - AIR, x + 12 + AIR, y + 12 + AIR))
+            case Glyph((x, y)):
+                made.append(Rect(x, y, x + 14, y + 14))
+            case Frame(_, (x, y), width, height):
+                made.append(Rect(x - AIR, y - AIR, x + width + AIR, y + height + AIR))
+    return made
+
+
+def lines_of(marks: Iterable[Mark], kind: str) -> list[Line]:
+    """The straight pieces of one kind of line."""
+    return [pair for m in marks if isinstance(m, Stroke) and m.kind == kind for pair in zip(m.points, m.points[1:], strict=False)]
+
+
+def crosses(one: Line, two: Line) -> bool:
+    """Whether two pieces cross; touching at an end is no crossing."""
+    (ax, ay), (bx, by) = one
+    (cx, cy), (dx, dy) = two
+    turn = (bx - ax) * (dy - cy) - (by - ay) * (dx - cx)
+    if abs(turn) < 1e-9:
+        return _along(one, two)
+    t = ((cx - ax) * (dy - cy) - (cy - ay) * (dx - cx)) / turn
+    u = ((cx - ax) * (by - ay) - (cy - ay) * (bx - ax)) / turn
+    return 1e-6 < t < 1 - 1e-6 and 1e-6 < u < 1 - 1e-6
+
+
+def _along(one: Line, two: Line) -> bool:
+    """Whether two parallel pieces lie on each other."""
+    (ax, ay), (bx, by) = one
+    length = math.hypot(bx - ax, by - ay)
+    if length < 1e-9:
+        return False
+    away = abs((bx - ax) * (two[0][1] - ay) - (by - ay) * (two[0][0] - ax)) / length
+    if away > 1.5:
+        return False
+    at = sorted(((x - ax) * (bx - ax) + (y - ay) * (by - ay)) / length for x, y in two)
+    return at[1] > 1e-6 and at[0] < length - 1e-6
+
+
+def through(line: Line, rect: Rect) -> bool:
+    """Whether a piece runs through a field."""
+    (ax, ay), (bx, by) = line
+    if max(ax, bx) <= rect.left or min(ax, bx) >= rect.right or max(ay, by) <= rect.top or min(ay, by) >= rect.bottom:
+        return False
+    low, high = 0.0, 1.0
+    for start, step, least, most in ((ax, bx - ax, rect.left, rect.right), (ay, by - ay, rect.top, rect.bottom)):
+        if abs(step) < 1e-12:
+            continue
+        t0, t1 = sorted(((least - start) / step, (most - start) / step))
+        low, high = max(low, t0), min(high, t1)
+    return low < high
+
+
+class Arranger:
+    """Places dimensions on views of one scale; ``placed`` have their origin at 0, 0."""
+
+    def __init__(self, project: Project, views: list[Placed], speak: Callable[[str], str]) -> None:
+        self.project, self.views, self.speak = project, views, speak
+        self.taken: list[Taken] = []
+        self.groups: list[list[Group]] = []
+
+    def run(self) -> bool:
+        """Places everything; whether all found a place. What finds none is placed before the others, and all again."""
+        order = sorted(self.project.characteristics, key=self._turn)
+        for _ in range(AGAIN):
+            self.taken = [Taken(right=v.size[0]) for v in self.views]
+            self.groups = [[] for _ in self.views]
+            left_over = [c for c in order if not self._keep(self._trials(c), c)]
+            flagged = [self._keep(self._datum_trials(d), None) for d in self.project.datums]
+            if not left_over:
+                return all(flagged)
+            order = [*left_over, *(c for c in order if c not in left_over)]
+        return False
+
+    def _turn(self, c: Characteristic) -> tuple[int, float, int]:
+        """Short distances first, so that longer ones stand outside; then leaders."""
+        if isinstance(c.place, BetweenPlace):
+            axis = "xyz".index(c.place.axis)
+            return 0, abs(float(c.place.end[axis]) - float(c.place.start[axis])), c.number
+        return 1, 0.0, c.number
+
+    def _keep(self, trials: Iterable[Trial], c: Characteristic | None) -> bool:
+        best = min(trials, key=lambda t: t.cost, default=None)
+        if best is None:
+            return False
+        taken = self.taken[best.view]
+        texts = fields_of(best.marks)
+        taken.texts += texts
+        taken.left = min(taken.left, *(t.left for t in texts))
+        taken.right = max(taken.right, *(t.right for t in texts))
+        taken.lines += lines_of(best.marks, "dimension")
+        taken.extensions += lines_of(best.marks, "extension")
+        if c is None:
+            self.groups[best.view].append(Group(best.marks))
+            return True
+        upper, lower = self.project.tolerance_words(c)
+        label = f"{c.number}, {c.name}, {c.nominal} {self.speak(upper)} {self.speak(lower)}".strip()
+        placed = self.views[best.view]
+        lights = tuple(Stroke("lit-edge", (placed.point(a), placed.point(b))) for a, b in c.lights)
+        self.groups[best.view].append(Group(best.marks, c.number, label, lights))
+        return True
+
+    def _trials(self, c: Characteristic) -> Iterator[Trial]:
+        tag = dim.Tag(self.project, c, self.speak)
+        match c.place:
+            case BetweenPlace() as place:
+                yield from self._between(place, tag)
+            case PointedPlace() as place:
+                yield from self._pointed(place, tag)
+
+    def _between(self, place: BetweenPlace, tag: dim.Tag) -> Iterator[Trial]:
+        axis = "xyz".index(place.axis)
+        for n, view in enumerate(self.views):
+            if axis == view.view.depth:
+                continue
+            seen = [str(s) for s in place.seen]
+            name = "xyz"[view.view.depth]
+            worse = OTHER_VIEW * (seen.index(name) if name in seen else 2)
+            for side in LEVEL_SIDES if axis == view.view.across else UPRIGHT_SIDES:
+                a = _nearer(view, side, place.start, place.start_to)
+                b = _nearer(view, side, place.end, place.end_to)
+                yield from self._lanes(n, side, a, b, tag, worse)
+
+    def _lanes(self, n: int, side: Side, a: Spot, b: Spot, tag: dim.Tag, worse: float) -> Iterator[Trial]:
+        """The nearest free lane of one side."""
+        view = self.views[n]
+        is_level = side in LEVEL_SIDES
+        i = 1 if is_level else 0
+        edge, sign = view.edge(side), -1 if side in (Side.LEFT, Side.ABOVE) else 1
+        reach = min(abs(edge - a[i]), abs(edge - b[i]))
+        for lane in range(MOST_LANES):
+            away = FIRST + lane * (LEVEL if is_level else UPRIGHT)
+            at = edge + sign * away
+            for shift in (0, 1) if is_level else (0, 1, -1):
+                found = dim.level(a, b, at, tag, shift) if is_level else dim.upright(a, b, at, tag, side, shift)
+                crossed = self._fits(n, tuple(found))
+                if crossed is not None:
+                    usual = 0.0 if side in (Side.BELOW, Side.RIGHT) else OTHER_SIDE
+                    cost = worse + away + usual + 0.4 * reach + crossed + (8.0 if shift else 0.0)
+                    yield Trial(cost, n, tuple(found))
+                    return
+
+    def _fits(self, n: int, marks: tuple[Mark, ...], *, outside: bool = True) -> float | None:
+        """None where it lies on something; else what it costs: extension lines crossed, width that the sheet grows."""
+        taken, view = self.taken[n], self.views[n]
+        texts = fields_of(marks)
+        part = Rect(-3, -3, view.size[0] + 3, view.size[1] + 3)
+        if outside and any(t.meets(part) for t in texts):
+            return None
+        lines, extensions = lines_of(marks, "dimension"), lines_of(marks, "extension")
+        if any(t.meets(o) for t in texts for o in taken.texts):
+            return None
+        if any(through(x, o) for x in (*lines, *extensions) for o in taken.texts):
+            return None
+        if any(through(x, t) for t in texts for x in (*taken.lines, *taken.extensions)):
+            return None
+        if any(crosses(x, o) for x in lines for o in taken.lines):
+            return None
+        crossed = sum(crosses(x, o) for x in lines for o in taken.extensions)
+        crossed += sum(crosses(x, o) for x in extensions for o in taken.lines)
+        return CROSSED * crossed + WIDER * taken.wider(texts)
+
+    def _pointed(self, place: PointedPlace, tag: dim.Tag) -> Iterator[Trial]:
+        axis = "xyz".index(place.axis)
+        for n, view in enumerate(self.views):
+            if (axis == view.view.depth) != (place.edge is None):
+                continue
+            tips = self._tips(view, place)
+            yield from self._leaders(n, tips, tag)
+
+    def _tips(self, view: Placed, place: PointedPlace) -> list[Spot]:
+        """Where a leader may touch: around a circle, or along an edge."""
+        if place.edge is not None:
+            a, b = (view.point(p) for p in place.edge)
+            return [(a[0] + (b[0] - a[0]) * s, a[1] + (b[1] - a[1]) * s) for s in (0.85, 0.15, 0.6, 0.4)]
+        (x, y), r = view.point(place.at), float(place.radius) * view.scale
+        turns = (math.radians(d) for d in (-35, 35, -145, 145, -65, 65, -115, 115))
+        return [(x + r * math.cos(t), y + r * math.sin(t)) for t in turns]
+
+    def _leaders(self, n: int, tips: list[Spot], tag: dim.Tag) -> Iterator[Trial]:
+        """Leaders that would cost less than the best so far, from each tip to beside, above and below the view."""
+        best = math.inf
+        for tip in tips:
+            for elbow in sorted(self._elbows(self.views[n], tip), key=lambda e: math.dist(tip, e)):
+                if math.dist(tip, elbow) >= best:
+                    break
+                trial = self._leader(n, tip, elbow, tag)
+                if trial and trial.cost < best:
+                    best = trial.cost
+                    yield trial
+
+    def _elbows(self, view: Placed, tip: Spot) -> Iterator[Spot]:
+        wide, tall = view.size
+        for k in range(24):
+            y = tip[1] + (k + 1) // 2 * 14 * (-1 if k % 2 else 1)
+            yield wide + 16, y
+            yield -16, y
+        for k in range(16):
+            for way in (1, -1):
+                x = tip[0] + way * (14 + 26 * (k // 4))
+                yield x, -22.0 - 14 * (k % 4)
+                yield x, tall + 22 + 14 * (k % 4)
+
+    def _leader(self, n: int, tip: Spot, elbow: Spot, tag: dim.Tag) -> Trial | None:
+        marks = tuple(dim.leader(tip, elbow, tag))
+        crossed = self._fits(n, marks)
+        if crossed is None:
+            return None
+        return Trial(math.dist(tip, elbow) + crossed, n, marks)
+
+    def _datum_trials(self, datum: Datum) -> Iterator[Trial]:
+        axis = "xyz".index(datum.axis or "z")
+        for n, view in enumerate(self.views):
+            if axis == view.view.depth or datum.edge is None:
+                continue
+            a, b = (view.point(p) for p in datum.edge)
+            if axis == view.view.across:
+                side = Side.RIGHT if datum.out > 0 else Side.LEFT
+            else:
+                side = Side.ABOVE if datum.out > 0 else Side.BELOW
+            worse = 0.0 if view.view.depth == 1 else 10.0
+            for k, s in enumerate((0.8, 0.2, 0.5, 0.65, 0.35, 0.95, 0.05)):
+                tip = a[0] + (b[0] - a[0]) * s, a[1] + (b[1] - a[1]) * s
+                for off in OFF:
+                    marks = dim.datum_flag(tip, side, datum.letter, off)
+                    cost = self._fits(n, marks, outside=False)
+                    if cost is not None:
+                        yield Trial(worse + k + off + cost, n, marks)
+
+
+def _nearer(view: Placed, side: Side, one: Point, two: Point | None) -> Spot:
+    """Of two corners of a face the one that is nearer to a side of the view."""
+    a, b = view.point(one), view.point(two or one)
+    i, most = (0, side is Side.RIGHT) if side in UPRIGHT_SIDES else (1, side is Side.BELOW)
+    return (max if most else min)((a, b), key=lambda p: p[i])
+
+
+def extent(groups: Iterable[Group], view: Placed) -> Rect:
+    """How far a view reaches with all that stands around it."""
+    rects = [Rect(0, 0, *view.size)]
+    for g in groups:
+        rects += fields_of(g.marks)
+        for m in g.marks:
+            if isinstance(m, Stroke):
+                rects += [Rect(x, y, x, y) for x, y in m.points]
+            elif isinstance(m, Arrow):
+                rects.append(Rect(*m.tip, *m.tip))
+    return Rect(
+        min(r.left for r in rects), min(r.top for r in rects), max(r.right for r in rects), max(r.bottom for r in rects)
+    )
+
+
+def moved(marks: Iterable[Mark], by: Spot) -> tuple[Mark, ...]:
+    """Marks somewhere else on the sheet."""
+
+    def at(p: Spot) -> Spot:
+        return p[0] + by[0], p[1] + by[1]
+
+    made: list[Mark] = []
+    for m in marks:
+        match m:
+            case Stroke(kind, points):
+                made.append(Stroke(kind, tuple(map(at, points))))
+            case Curve(kind, centre, radius, start, end):
+                made.append(Curve(kind, at(centre), radius, start, end))
+            case Arrow(tip, angle):
+                made.append(Arrow(at(tip), angle))
+            case Words(kind, spot, text, anchor):
+                made.append(Words(kind, at(spot), text, anchor))
+            case Balloon(spot, number):
+                made.append(Balloon(at(spot), number))
+            case Glyph(spot, name):
+                made.append(Glyph(at(spot), name))
+            case Frame(kind, spot, width, height):
+                made.append(Frame(kind, at(spot), width, height))
+    return tuple(made)

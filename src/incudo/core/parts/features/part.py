@@ -1,0 +1,266 @@
+"""From a part's file to the part: solid, names, drawing's requirements, proposals. All faults are said together."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable
+from dataclasses import dataclass
+from decimal import Decimal
+from typing import Any
+
+from incudo.core.kernel.errors import FieldError, Refused
+from incudo.core.kernel.fields import read_model
+from incudo.core.kernel.say import capital, say
+from incudo.core.parts.features import proposals
+from incudo.core.parts.features.asked import Asked, Resolved, resolve
+from incudo.core.parts.features.checks import can_be_cut, pieces
+from incudo.core.parts.features.file import BlockStock, Feature, PartFile, RoundStock
+from incudo.core.parts.features.frame import SIDES, Frame, Plane, text_of
+from incudo.core.parts.geometry.solid import Solid, bodies_of, body_of
+from incudo.core.parts.project import Block, Characteristic, Datum, Project, RoundBar, ViewName
+
+@dataclass(frozen=True)
+class Part:
+    """A part that can be made: its file, what is named on it, its solid, and the drawing's requirements."""
+
+    file: PartFile
+    frame: Frame
+    solid: Solid
+    project: Project
+    resolved: tuple[Resolved, ...]
+
+
+@dataclass(frozen=True)
+class Shaped:
+    """The shape alone, while requirements may still be wrong."""
+
+    frame: Frame
+    solid: Solid
+    cuts: tuple[Any, ...]
+    faults: tuple[FieldError, ...]
+
+
+def read_part(data: Any) -> PartFile:
+    """A file's content, well-formed but not yet built. Raises ``Refused`` with one error for each place."""
+    return read_model(PartFile, data, "part")
+
+
+def shaped(file: PartFile) -> Shaped:
+    """The solid of a file, feature by feature; one that cannot be made is left out and said at its number.
+
+    Raises ``Refused`` when there is no body at all.
+    """
+    faults = _stock_faults(file)
+    frame = Frame.of(file.body, file.unit)
+    solid = body_of(file.body)
+    made: list[Any] = []
+    seen: set[str] = set()
+    for n, feature in enumerate(file.features):
+        at = f"features.{n}"
+        if feature.name in seen or feature.name in SIDES or feature.name in ("axis", "round"):
+            faults.append(FieldError(f"{at}.name", feature.name, say("is already the name of something on this part")))
+            continue
+        try:
+            built = feature.build(frame)
+        except Refused as refused:
+            faults += [FieldError(f"{at}.{e.field}", e.value, e.bound) for e in refused.errors]
+            continue
+        bodies = bodies_of(built.cuts, len(made))
+        wrong = can_be_cut(feature, bodies, solid, frame)
+        after = Solid(solid.base, (*solid.cuts, *bodies))
+        if not wrong and (count := pieces(after)) != 1:
+            words = say("would leave nothing") if not count else say("would cut the part into {count} pieces", count=count)
+            wrong = [FieldError(_deepest(feature), "", words)]
+        if wrong:
+            faults += [FieldError(f"{at}.{e.field}", e.value, e.bound) for e in wrong]
+            continue
+        seen.add(feature.name)
+        frame.add(*built.named)
+        solid, made = after, [*made, *built.cuts]
+    return Shaped(frame, solid, tuple(made), tuple(faults))
+
+
+def _deepest(feature: Feature) -> str:
+    return "depth" if hasattr(feature, "depth") else "face"
+
+
+def part_of(file: PartFile) -> Part:
+    """The whole part. Raises ``Refused`` with every fault, each at its number."""
+    shape = shaped(file)
+    faults = list(shape.faults)
+    resolved: list[Resolved] = []
+    numbers: set[int] = set()
+    for n, asked in enumerate(file.characteristics):
+        at = f"characteristics.{n}"
+        if asked.number in numbers:
+            faults.append(FieldError(f"{at}.number", str(asked.number), say("each number may appear only once")))
+        numbers.add(asked.number)
+        if any(_of_missing(name, file, shape.frame) for name in asked.of):
+            continue
+        found = resolved_or_faults(asked, shape.frame, file, at)
+        if isinstance(found, Resolved):
+            resolved.append(found)
+        else:
+            faults += found
+    letters = [d.letter for d in file.datums]
+    for n, d in enumerate(file.datums):
+        if letters.index(d.letter) != n:
+            faults.append(FieldError(f"datums.{n}.letter", d.letter, say("each letter may appear only once")))
+        try:
+            shape.frame.plane(d.face, f"datums.{n}.face")
+        except Refused as refused:
+            faults += refused.errors
+    for n, asked in enumerate(file.characteristics):
+        if asked.datum and asked.datum not in letters:
+            faults.append(FieldError(f"characteristics.{n}.datum", asked.datum, say("there is no datum of this letter")))
+    if not file.characteristics:
+        faults.append(FieldError("characteristics", "", say("a drawing asks for at least one thing")))
+    if faults:
+        raise Refused(*faults)
+    return Part(file, shape.frame, shape.solid, _project(file, shape, resolved), tuple(resolved))
+
+
+def _of_missing(name: str, file: PartFile, frame: Frame) -> bool:
+    """Whether this would be on a feature that could not be made: that has been said at the feature."""
+    of = name.rpartition(".")[0]
+    there = {n.feature for n in frame.named.values()}
+    return any(of == f.name or of.startswith(f"{f.name} ") for f in file.features if f.name not in there)
+
+
+def resolved_or_faults(asked: Asked, frame: Frame, file: PartFile, at: str) -> Resolved | list[FieldError]:
+    """A requirement, or what is wrong with it, limits included."""
+    try:
+        found = resolve(asked, frame)
+        bare = Project.model_construct(unit=file.unit, title_block=file.title_block)
+        bare.limits(found.characteristic)
+    except Refused as refused:
+        return [FieldError(f"{at}.{_field(e.field)}", e.value, e.bound) for e in refused.errors]
+    return found
+
+
+def _field(field: str) -> str:
+    """Limits name their own fields; on a part's page they are all of the tolerance."""
+    return "tolerance" if field.startswith(("tolerance", "nominal")) else field
+
+
+def _project(file: PartFile, shape: Shaped, resolved: list[Resolved]) -> Project:
+    asked = tuple(r.characteristic for r in resolved)
+    bare = {
+        "format": "incudo-project/1",
+        "code": file.code,
+        "name": file.name,
+        "about": file.about,
+        "unit": file.unit,
+        "material": file.material,
+        "stock": stock_words(file),
+        "solid": file.body,
+        "cuts": shape.cuts,
+        "views": _views(file, asked),
+        "datums": tuple(_datum(d.letter, shape.frame.plane(d.face, "face")) for d in file.datums),
+        "title_block": file.title_block,
+        "characteristics": asked,
+        "hold_points": file.hold_points,
+    }
+    first = Project.model_validate(bare)
+    return first.model_copy(
+        update={
+            "operations": proposals.operations_of(file) if file.operations is None else file.operations,
+            "needs": proposals.needs_of(file, first) if file.needs is None else file.needs,
+            "gives": proposals.gives_of(file, ((r.characteristic, r.features) for r in resolved))
+            if file.gives is None
+            else file.gives,
+        }
+    )
+
+
+def _views(file: PartFile, asked: Iterable[Characteristic]) -> tuple[ViewName, ...]:
+    """Front and top always; the right one where something is best seen or worked from the ends."""
+    ends = {"left", "right"}
+    from_ends = any(
+        {getattr(f, "face", ""), getattr(f, "side", "")} & ({"front", "rear"} if f.kind in ("step", "chamfer", "angled") else ends)
+        for f in file.features
+    )
+    wished = any(getattr(c.place, "seen", ())[:1] == ("x",) or getattr(c.place, "radius", "0") != "0" and c.place.axis == "x" for c in asked)  # type: ignore[union-attr]
+    bar = isinstance(file.body, RoundBar)
+    return (ViewName.FRONT, ViewName.TOP, ViewName.RIGHT) if bar or from_ends or wished else (ViewName.FRONT, ViewName.TOP)
+
+
+def _datum(letter: str, face: Plane) -> Datum:
+    a, b = (i for i in range(3) if i != face.axis)
+    ends = []
+    for n in (0, 1):
+        spot = [face.at] * 3
+        spot[a], spot[b] = face.spans[a][n], face.spans[b][n]
+        ends.append(tuple(text_of(v) for v in spot))
+    return Datum.model_validate(
+        {
+            "letter": letter,
+            "name": face.words,
+            "at": ends[0],
+            "axis": "xyz"[face.axis],
+            "out": face.out,
+            "edge": tuple(ends),
+        }
+    )
+
+
+def stock_words(file: PartFile) -> str:
+    """The stock as one asks for it at the saw: flat 12 x 60, sawn 90 long."""
+    s = file.stock
+    if isinstance(s, RoundStock):
+        return say("round bar {diameter}, sawn {length} long", diameter=s.diameter, length=s.length)
+    thin, wide = sorted((s.y, s.z), key=Decimal)
+    match s.form:
+        case "square":
+            return say("square bar {size}, sawn {length} long", size=thin, length=s.x)
+        case "flat":
+            return say("flat bar {thin} x {wide}, sawn {length} long", thin=thin, wide=wide, length=s.x)
+        case "block":
+            return say("block {x} x {y} x {z}", x=s.x, y=s.y, z=s.z)
+
+
+def _stock_faults(file: PartFile) -> list[FieldError]:
+    """A piece of stock that the part comes out of: nowhere smaller, and larger where a face is sawn."""
+    s, body = file.stock, file.body
+    faults = []
+    if isinstance(s, RoundStock):
+        sizes = {"diameter": s.diameter, "length": s.length}
+        least = {"diameter": body.diameter, "length": body.length} if isinstance(body, RoundBar) else {}
+        if isinstance(body, Block):
+            corner = (Decimal(body.y) ** 2 + Decimal(body.z) ** 2).sqrt().quantize(Decimal("0.001"), rounding="ROUND_CEILING")
+            least = {"diameter": text_of(corner), "length": body.x}
+        sawn = {"length"}
+    elif isinstance(body, RoundBar):
+        return [FieldError("stock.form", s.form, say("must be round: the part is a bar"))]
+    else:
+        sizes = {"x": s.x, "y": s.y, "z": s.z}
+        least = {"x": body.x, "y": body.y, "z": body.z}
+        sawn = {"xyz"[SIDES[f][0]] for f in s.sawn}
+        if s.form == "square" and Decimal(s.y) != Decimal(s.z):
+            faults.append(FieldError("stock.z", s.z, say("must be {y}: a square bar is as high as it is wide", y=s.y)))
+    for name, text in sizes.items():
+        have, want = Decimal(text), Decimal(least[name])
+        if have < want:
+            faults.append(FieldError(f"stock.{name}", text, say("must be at least {want}, the part's own size", want=least[name])))
+        elif have == want and name in sawn:
+            words = say("must be more than {want}: a sawn face has to be milled clean", want=least[name])
+            faults.append(FieldError(f"stock.{name}", text, words))
+    return faults
+
+
+def allowances(file: PartFile) -> dict[str, Decimal]:
+    """How much there is to come off along each axis (or of the diameter), both faces together."""
+    s, body = file.stock, file.body
+    if isinstance(s, BlockStock) and isinstance(body, Block):
+        return {a: Decimal(getattr(s, a)) - Decimal(getattr(body, a)) for a in "xyz"}
+    if isinstance(s, RoundStock) and isinstance(body, RoundBar):
+        return {a: Decimal(getattr(s, a)) - Decimal(getattr(body, a)) for a in ("diameter", "length")}
+    assert isinstance(s, RoundStock)  # noqa: S101 (a block from round bar is all that is left)
+    return {"x": Decimal(s.length) - Decimal(body.x if isinstance(body, Block) else body.length)}
+
+
+def code_for(name: str) -> str:
+    """The short name of a new part, from its name: lower case, hyphens."""
+    return re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-")[:60] or "part"
+
+
