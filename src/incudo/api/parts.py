@@ -7,11 +7,15 @@ from flask import Response
 from incudo.api.kernel import gate
 from incudo.api.kernel.common import AttemptPath, CandidateQuery, ProjectPath, VersionPath, api, out, run
 from incudo.app.kernel.views import View
-from incudo.app.parts import assigning, drawings, library, readings
+from incudo.app.parts import assigning, drafts, drawings, library, readings
 
 
 class ProjectList(View):
     projects: tuple[library.ProjectCard, ...]
+
+
+class Given(View):
+    given: tuple[assigning.Assigned, ...]
 
 
 def _lasting(response: Response) -> Response:
@@ -67,6 +71,27 @@ def outline(path: VersionPath) -> Response:
     return _svg(run(lambda w: drawings.outline(w, path.version)))
 
 
+@api.get("/versions/<uuid:version>/drawing.dxf", responses={200: None})
+def drawing_dxf(path: VersionPath) -> Response:
+    """The drawing of a version as a DXF file."""
+    text = run(lambda w: drawings.drawing_dxf(w, path.version))
+    response = _lasting(Response(text, content_type="application/dxf"))
+    response.headers["Content-Disposition"] = "attachment; filename=drawing.dxf"
+    return response
+
+
+@api.post("/projects/<uuid:project>/shelf", responses={200: library.ProjectDetail})
+def project_shelve(path: ProjectPath, body: library.ShelveCommand) -> Response:
+    """Take a part out of the library, or put it back."""
+    return out(run(lambda w: library.project_shelve(w, gate.who(), path.project, body)))
+
+
+@api.post("/givings", responses={200: Given})
+def give(body: assigning.GiveCommand) -> Response:
+    """Give a part to several students in one act."""
+    return out(Given(given=run(lambda w: assigning.give(w, gate.who(), body))))
+
+
 @api.post("/assignments", responses={200: assigning.Assigned})
 def assign(body: assigning.AssignCommand) -> Response:
     """Give a part to a student."""
@@ -89,3 +114,21 @@ def save_check_reading(path: AttemptPath, body: readings.ReadingCommand) -> Resp
 def project_check(body: library.ProjectFile) -> Response:
     """What a project file would look like; saves nothing."""
     return out(run(lambda w: library.project_check(w, body)))
+
+
+@api.get("/part-choices", responses={200: drafts.PartChoices})
+def part_choices() -> Response:
+    """What a page for making parts offers: kinds of feature, materials, threads, skills."""
+    return out(run(drafts.part_choices))
+
+
+@api.post("/part-drafts", responses={200: drafts.DraftView})
+def part_draft(body: drafts.DraftCommand) -> Response:
+    """A part as far as it can be made, after an act on it; keeps nothing."""
+    return out(run(lambda w: drafts.part_draft(w, body)))
+
+
+@api.post("/projects", responses={200: library.ProjectDetail})
+def project_new(body: library.NewCommand) -> Response:
+    """Put a new part into the library."""
+    return out(run(lambda w: library.project_new(w, gate.who(), body)))

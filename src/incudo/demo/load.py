@@ -11,11 +11,8 @@ import uuid
 from collections.abc import Callable, Iterator
 from datetime import datetime, timedelta
 from functools import partial
-from importlib import resources
-from typing import Any
 
-import yaml
-
+from incudo import shipped
 from incudo.app.administration import setting_up
 from incudo.app.jobcards import checking as checks
 from incudo.app.jobcards import progress
@@ -43,10 +40,6 @@ Event = tuple[float, float, Callable[[], object]]
 _EVERY = 28
 
 
-def _yaml(name: str) -> Any:
-    return yaml.safe_load(resources.files("incudo.demo").joinpath(name).read_text())
-
-
 def load(unit: Unit, base: datetime, say: Callable[[str], None] = lambda _: None, device_key: str = "") -> None:
     """Fill an empty database with the shop. ``device_key`` lets the interlock stand-in talk to it."""
     # what is imported by now stays: the collector need not look at it again and again
@@ -65,8 +58,7 @@ def _tell(story: Story, say: Callable[[str], None], device_key: str) -> None:
         story.unit, cast.shop(base, key, device_key, machine_entries(), holding_entries(), cutter_entries())
     )
     boss = who("haldane")
-    for code in cast.PROJECTS:
-        data = _yaml(f"projects/{code}.yaml")
+    for code, data in shipped.parts().items():
         project, version = key("project", code), key("version", code)
         story.run(lambda w, d=data, p=project, v=version: projects.add_project(w, boss, p, v, d))  # type: ignore[misc]
     _notices(story)

@@ -29,6 +29,7 @@ __all__ = [
     "graph",
     "holders",
     "materials",
+    "parts",
     "pictures",
     "skill_data",
     "sources",
@@ -55,6 +56,12 @@ def pictures() -> dict[str, Picture]:
     """Our own drawings to point at, by name."""
     found = [read_picture(data) for data in _folder("pictures")]
     return {p.picture: p for p in found}
+
+
+@cache
+def parts() -> dict[str, Any]:
+    """The practice parts, as their files say them, by code."""
+    return {data["code"]: data for data in _folder("parts")}
 
 
 @cache

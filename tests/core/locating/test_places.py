@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from fractions import Fraction
-from pathlib import Path
 from typing import Any
 
 import pytest
@@ -11,7 +10,6 @@ import yaml
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-import incudo.demo
 from incudo.core.kernel.quantity import Unit
 from incudo.core.locating.datum import Datum, lines_from, rounding_words, shown_from
 from incudo.core.locating.dial import Dial, Leg, Turning
@@ -19,12 +17,11 @@ from incudo.core.locating.finders import Face, face_at
 from incudo.core.locating.places import PartAxis, extents, places, round_at
 from incudo.core.parts.project import Project, read_project
 from incudo.core.shop.machine import Axis
-
-PROJECTS = Path(incudo.demo.__path__[0]) / "projects"
+from tests.paths import VERSION_1
 
 
 def part(name: str, **change: Any) -> Project:
-    return read_project({**yaml.safe_load((PROJECTS / f"{name}.yaml").read_text()), **change})
+    return read_project({**yaml.safe_load((VERSION_1 / f"{name}.yaml").read_text()), **change})
 
 
 def listed(p: Project, cutter: str) -> dict[tuple[str, str], Fraction]:
@@ -73,7 +70,7 @@ def test_a_blind_hole_has_a_depth_and_a_hole_across_is_not_seen_from_above() -> 
     hole = {"shape": "hole", "name": "blind", "axis": "z", "at": ["20", "30"], "start": "10", "end": "3.5"}
     across = {"shape": "hole", "name": "across", "axis": "y", "at": ["20", "5"], "start": "0", "end": "52"}
     cuts = [{**hole, "diameter": "6"}, {**across, "diameter": "4"}]
-    file = yaml.safe_load((PROJECTS / "fairlead-plate.yaml").read_text())
+    file = yaml.safe_load((VERSION_1 / "fairlead-plate.yaml").read_text())
     p = part("fairlead-plate", cuts=[*file["cuts"], *cuts])
     assert listed(p, "10")["blind, full depth", "z"] == Fraction("3.5")
     assert not any(x.name.startswith("across") for x in places(p, Fraction(10)))

@@ -17,9 +17,9 @@ from incudo.core.parts.drawing.marks import Balloon, Words
 from incudo.core.parts.geometry.edges import Arc, Edges, Segment, edges_of
 from incudo.core.parts.geometry.solid import Box, Revolved, Solid, solid_of
 from incudo.core.parts.project import Project, ViewName, read_project
-from tests.paths import DEMO
+from tests.paths import VERSION_1
 
-SHIPPED = sorted((DEMO / "projects").glob("*.yaml"))
+SHIPPED = sorted(VERSION_1.glob("*.yaml"))
 SVG = "{http://www.w3.org/2000/svg}"
 
 

@@ -12,7 +12,7 @@ from incudo.core.measuring.verdict import Verdict
 from incudo.core.parts.inspection import Disposition, Outcome, settle, what_to_check
 from incudo.core.parts.project import read_project
 from incudo.core.parts.stations import TICKED, Facts, Station, StationState, line_of, may_tick
-from tests.paths import DEMO
+from tests.paths import VERSION_1
 
 GAUGE = read_project(yaml.safe_load((DEMO / "projects/keel-step-gauge.yaml").read_text()))
 

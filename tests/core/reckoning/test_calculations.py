@@ -14,15 +14,16 @@ from shapely.geometry import LineString, Point, box
 
 from incudo.core.kernel.errors import FieldError, Refused
 from incudo.core.kernel.quantity import Unit
-from incudo.core.reckoning import CALCULATIONS, fits
+from incudo.core.measuring import fits
+from incudo.core.reckoning import CALCULATIONS
 from incudo.core.reckoning.calculation import Calculation, levers, wrong_answer
 from incudo.core.reckoning.cuts.shared import passes
 from incudo.core.reckoning.holes.bolt_circle import bolt_circle
 from incudo.core.reckoning.holes.shared import visits
-from incudo.core.reckoning.holes.tap_drill import tap_drill_of
 from incudo.core.reckoning.inputs import LISTS, UNITS, Input, Quantity, Values
 from incudo.core.reckoning.speed.cutting_time import approach
 from incudo.core.reckoning.speed.shared import step_at
+from incudo.core.shop.tapping import tap_drill_of
 
 F = Fraction
 EXACT = F(1, 10**9)

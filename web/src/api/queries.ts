@@ -21,6 +21,7 @@ export const queries = {
       queryFn: () => body(api.GET("/api/students", { params: { query: { find } } })),
       placeholderData: (was: Schema["FoundStudents"] | undefined) => was,
     }),
+  partChoices: () => queryOptions({ queryKey: ["part-choices"], queryFn: () => body(api.GET("/api/part-choices")) }),
   projects: () => queryOptions({ queryKey: ["projects"], queryFn: () => body(api.GET("/api/projects")) }),
   shop: () => queryOptions({ queryKey: ["shop"], queryFn: () => body(api.GET("/api/shop")) }),
   project: (project: string) =>

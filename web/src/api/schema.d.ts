@@ -551,6 +551,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/givings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Give a part to several students in one act. */
+        post: operations["api_give_givings_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/glossary": {
         parameters: {
             query?: never;
@@ -1067,6 +1084,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/part-choices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a page for making parts offers: kinds of feature, materials, threads, skills. */
+        get: operations["api_part_choices_part_choices_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/part-drafts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A part as far as it can be made, after an act on it; keeps nothing. */
+        post: operations["api_part_draft_part_drafts_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/password": {
         parameters: {
             query?: never;
@@ -1111,7 +1162,8 @@ export interface paths {
         /** The library of parts. */
         get: operations["api_project_list_projects_get"];
         put?: never;
-        post?: never;
+        /** Put a new part into the library. */
+        post: operations["api_project_new_projects_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1146,6 +1198,23 @@ export interface paths {
         get: operations["api_project_candidates_projects__uuid_project__candidates_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/shelf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a part out of the library, or put it back. */
+        post: operations["api_project_shelve_projects__uuid_project__shelf_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1921,6 +1990,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/versions/{version}/drawing.dxf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The drawing of a version as a DXF file. */
+        get: operations["api_drawing_dxf_versions__uuid_version__drawing_dxf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/versions/{version}/drawing.svg": {
         parameters: {
             query?: never;
@@ -2046,6 +2132,31 @@ export interface components {
             way: string;
         };
         /**
+         * AddFeature
+         * @description A feature of a kind on a face, with numbers to begin with.
+         */
+        AddFeature: {
+            /** Face */
+            face: string;
+            /** Feature */
+            feature: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "add";
+        };
+        /**
+         * Allowance
+         * @description How much is to come off, along an axis or of the diameter.
+         */
+        Allowance: {
+            /** Axis */
+            axis: string;
+            /** Text */
+            text: string;
+        };
+        /**
          * Answer
          * @enum {string}
          */
@@ -2125,6 +2236,19 @@ export interface components {
             why: string;
             /** Words */
             words: string;
+        };
+        /**
+         * AskFor
+         * @description A requirement of one or two named things.
+         */
+        AskFor: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "ask";
+            /** Of */
+            of: string[];
         };
         /**
          * AskQuestion
@@ -2366,6 +2490,23 @@ export interface components {
              * Format: uuid
              */
             id: string;
+        };
+        /**
+         * BeginPart
+         * @description A new part from a piece of bar.
+         */
+        BeginPart: {
+            /**
+             * Form
+             * @enum {string}
+             */
+            form: "block" | "flat" | "square" | "round";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "begin";
+            unit: components["schemas"]["Unit"];
         };
         /**
          * BeginRun
@@ -2706,9 +2847,14 @@ export interface components {
         };
         /**
          * ChangeCommand
-         * @description A changed project file; it becomes the next version.
+         * @description A changed project file; it becomes the version after the one that it was made from.
          */
         ChangeCommand: {
+            /**
+             * After
+             * Format: uuid
+             */
+            after: string;
             /** Change */
             change: string;
             /** File */
@@ -2849,6 +2995,21 @@ export interface components {
             rows: components["schemas"]["RowView"][];
             /** Svg */
             svg: string;
+        };
+        /**
+         * ChooseThread
+         * @description The thread of a hole by its name, with the drill for it.
+         */
+        ChooseThread: {
+            /** Feature */
+            feature: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "thread";
+            /** Thread */
+            thread: string;
         };
         /**
          * Clamps
@@ -3438,6 +3599,70 @@ export interface components {
             done: boolean;
         };
         /**
+         * DraftCommand
+         * @description A part's file as it is, and what to do to it; empty for a new one.
+         */
+        DraftCommand: {
+            /**
+             * Act
+             * @default null
+             */
+            act: (components["schemas"]["AddFeature"] | components["schemas"]["VaryGroup"] | components["schemas"]["ChooseThread"] | components["schemas"]["AskFor"] | components["schemas"]["BeginPart"]) | null;
+            /**
+             * File
+             * @default
+             */
+            file: string;
+        };
+        /**
+         * DraftFault
+         * @description What is wrong, and at which number of the file.
+         */
+        DraftFault: {
+            /** Bound */
+            bound: string;
+            /** Field */
+            field: string;
+            /** Value */
+            value: string;
+        };
+        /**
+         * DraftView
+         * @description A part while it is being made. Without a sheet the file could not be read: the last drawing stays.
+         */
+        DraftView: {
+            /** Allowances */
+            allowances: components["schemas"]["Allowance"][];
+            /** Faces */
+            faces: components["schemas"]["KeyedChoice"][];
+            /** Faults */
+            faults: components["schemas"]["DraftFault"][];
+            /** File */
+            file: string;
+            /** Gives */
+            gives: components["schemas"]["KeyedChoice"][];
+            /** Height */
+            height: number;
+            /** Names */
+            names: components["schemas"]["KeyedChoice"][];
+            /** Needs */
+            needs: components["schemas"]["KeyedChoice"][];
+            /** Operations */
+            operations: components["schemas"]["KeyedChoice"][];
+            /** Picks */
+            picks: components["schemas"]["PickView"][];
+            /** Rows */
+            rows: components["schemas"]["RowView"][];
+            /** Stock */
+            stock: string;
+            /** Svg */
+            svg: string | null;
+            /** Volume */
+            volume: string;
+            /** Width */
+            width: number;
+        };
+        /**
          * DrawingView
          * @description A drawing as SVG text.
          */
@@ -3823,6 +4048,55 @@ export interface components {
             /** Words */
             words: string;
         };
+        /** FeatureField */
+        FeatureField: {
+            /** Choices */
+            choices: components["schemas"]["KeyedChoice"][];
+            /** Empty */
+            empty: string;
+            /** Of */
+            of: string;
+            /** Path */
+            path: string;
+            /** Words */
+            words: string;
+        };
+        /** FeatureGroup */
+        FeatureGroup: {
+            /** Path */
+            path: string;
+            /** Variants */
+            variants: components["schemas"]["FeatureVariant"][];
+            /** Words */
+            words: string;
+        };
+        /**
+         * FeatureKind
+         * @description A kind of feature with its fields.
+         */
+        FeatureKind: {
+            /** Fields */
+            fields: components["schemas"]["FeatureField"][];
+            /** Groups */
+            groups: components["schemas"]["FeatureGroup"][];
+            /** Help */
+            help: string;
+            /** Key */
+            key: string;
+            /** On */
+            on: string[];
+            /** Words */
+            words: string;
+        };
+        /** FeatureVariant */
+        FeatureVariant: {
+            /** Fields */
+            fields: components["schemas"]["FeatureField"][];
+            /** Key */
+            key: string;
+            /** Words */
+            words: string;
+        };
         /**
          * FeatureView
          * @description A hole of the part, in mm, for the picture.
@@ -4089,6 +4363,55 @@ export interface components {
              * @default
              */
             note: string;
+        };
+        /**
+         * GiveCommand
+         * @description Give a part to several students in one act: all of them or none.
+         */
+        GiveCommand: {
+            /**
+             * Due
+             * @default null
+             */
+            due: string | null;
+            /**
+             * Machine
+             * @default null
+             */
+            machine: string | null;
+            /** To */
+            to: components["schemas"]["GiveOne"][];
+            /**
+             * Version
+             * Format: uuid
+             */
+            version: string;
+        };
+        /**
+         * GiveOne
+         * @description One job card of a giving.
+         */
+        GiveOne: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Not Before Signed
+             * @default false
+             */
+            not_before_signed: boolean;
+            /**
+             * Student
+             * Format: uuid
+             */
+            student: string;
+        };
+        /** Given */
+        Given: {
+            /** Given */
+            given: components["schemas"]["Assigned"][];
         };
         /** GivenLine */
         GivenLine: {
@@ -4980,6 +5303,16 @@ export interface components {
             name: string;
         };
         /**
+         * KeyedChoice
+         * @description A skill by its key and name.
+         */
+        KeyedChoice: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+        };
+        /**
          * Kind
          * @description How the machine is built, as far as setting it up goes.
          * @enum {string}
@@ -5511,6 +5844,24 @@ export interface components {
             what: string;
         };
         /**
+         * NewCommand
+         * @description A new part; its code follows from its name.
+         */
+        NewCommand: {
+            /** File */
+            file: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Version
+             * Format: uuid
+             */
+            version: string;
+        };
+        /**
          * NewDeviceCommand
          * @description A device that is to be let in.
          */
@@ -5833,6 +6184,22 @@ export interface components {
          */
         PartAxis: "x" | "y" | "z";
         /**
+         * PartChoices
+         * @description What a part is made from: kinds of feature, materials, threads, skills that are operations.
+         */
+        PartChoices: {
+            /** Kinds */
+            kinds: components["schemas"]["FeatureKind"][];
+            /** Materials */
+            materials: string[];
+            /** Operations */
+            operations: components["schemas"]["KeyedChoice"][];
+            /** Skills */
+            skills: components["schemas"]["KeyedChoice"][];
+            /** Threads */
+            threads: components["schemas"]["KeyedChoice"][];
+        };
+        /**
          * PartShown
          * @description One part of the error of the zero.
          */
@@ -5957,6 +6324,29 @@ export interface components {
              * Format: date-time
              */
             opened_at: string;
+        };
+        /**
+         * PickView
+         * @description Something that can be touched on the drawing, in its own units.
+         */
+        PickView: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "line" | "field" | "ring" | "centre";
+            /** Name */
+            name: string;
+            /** Words */
+            words: string;
+            /** X1 */
+            x1: number;
+            /** X2 */
+            x2: number;
+            /** Y1 */
+            y1: number;
+            /** Y2 */
+            y2: number;
         };
         /**
          * PictureView
@@ -6103,6 +6493,8 @@ export interface components {
             at_work: number;
             /** Characteristics */
             characteristics: number;
+            /** Features */
+            features: string[];
             /** Gives */
             gives: string[];
             /**
@@ -6116,6 +6508,10 @@ export interface components {
             name: string;
             /** Needs */
             needs: string[];
+            /** Operations */
+            operations: string[];
+            /** Retired */
+            retired: boolean;
             tightest: components["schemas"]["Both"] | null;
             unit: components["schemas"]["Unit"];
             /**
@@ -6150,8 +6546,12 @@ export interface components {
             name: string;
             /** Needs */
             needs: string[];
+            /** Of Features */
+            of_features: boolean;
             /** Operations */
             operations: string[];
+            /** Retired */
+            retired: boolean;
             /** Rows */
             rows: components["schemas"]["RowView"][];
             /** Stock */
@@ -7395,6 +7795,19 @@ export interface components {
             words: string;
         };
         /**
+         * ShelveCommand
+         * @description Take a part out of the library, or put it back.
+         */
+        ShelveCommand: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Retired */
+            retired: boolean;
+        };
+        /**
          * ShopCommand
          * @description Change the shop's school of judging, how long an assessor's confirmation holds, how it sets up.
          */
@@ -8010,7 +8423,7 @@ export interface components {
          * @description A drawing symbol in front of the value.
          * @enum {string}
          */
-        Symbol: "none" | "diameter" | "parallel" | "square" | "flat";
+        Symbol: "none" | "diameter" | "parallel" | "square" | "flat" | "radius";
         /**
          * Table
          * @description The table: its size, and its T-slots as distances of their middles from the front edge.
@@ -8265,6 +8678,26 @@ export interface components {
             url: string | null;
         };
         /**
+         * VaryGroup
+         * @description Another layout, a thread, a countersink of a feature.
+         */
+        VaryGroup: {
+            /** Feature */
+            feature: number;
+            /**
+             * Group
+             * @enum {string}
+             */
+            group: "layout" | "thread" | "countersink" | "counterbore";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "vary";
+            /** Variant */
+            variant: string;
+        };
+        /**
          * Verdict
          * @description What can be said about one characteristic.
          * @enum {string}
@@ -8277,6 +8710,8 @@ export interface components {
         VersionView: {
             /** Change */
             change: string;
+            /** Given */
+            given: number;
             /**
              * Id
              * Format: uuid
@@ -12332,6 +12767,111 @@ export interface operations {
             };
         };
     };
+    api_give_givings_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GiveCommand"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Given"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     api_glossary_glossary_get: {
         parameters: {
             query?: never;
@@ -16098,6 +16638,212 @@ export interface operations {
             };
         };
     };
+    api_part_choices_part_choices_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartChoices"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_part_draft_part_drafts_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DraftCommand"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DraftView"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     api_change_password_password_post: {
         parameters: {
             query?: never;
@@ -16409,6 +17155,111 @@ export interface operations {
             };
         };
     };
+    api_project_new_projects_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewCommand"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProjectDetail"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     api_project_detail_projects__uuid_project__get: {
         parameters: {
             query?: never;
@@ -16533,6 +17384,113 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Candidates"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_project_shelve_projects__uuid_project__shelf_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShelveCommand"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProjectDetail"];
                 };
             };
             /** @description Unauthorized */
@@ -21639,6 +22597,107 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["DrawingView"];
                 };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_drawing_dxf_versions__uuid_version__drawing_dxf_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                version: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Unauthorized */
             401: {

@@ -252,6 +252,14 @@ export const PLACES: readonly Place[] = [
     under: HOME,
     page: page(() => import("../pages/setup/RecordPage")),
   },
+  { path: "/parts/new", name: say("New part"), who: "instructor", under: "/parts", page: page(() => import("../pages/parts/NewPartPage")) },
+  {
+    path: "/parts/:project/change",
+    name: say("Change a part"),
+    who: "instructor",
+    under: "/parts/:project",
+    page: page(() => import("../pages/parts/NewPartPage")),
+  },
   {
     path: "/parts/:project",
     name: say("Part"),

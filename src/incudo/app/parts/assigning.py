@@ -4,6 +4,9 @@ from __future__ import annotations
 
 import uuid
 from datetime import date
+from typing import Annotated
+
+from pydantic import Field
 
 from incudo.app.kernel.unit import Who, Work, find, insert_once
 from incudo.app.kernel.views import Command, Named, View
@@ -15,11 +18,14 @@ from incudo.app.skills.graph import skill_graph
 from incudo.app.skills.standings import standing_of, standings
 from incudo.core.kernel.errors import NotPermitted, Refused
 from incudo.core.kernel.say import say
-from incudo.core.parts.project import project_of
+from incudo.core.parts.features.versions import project_of
 from incudo.core.skills.permission import Missing, missing_for, needed_for
 from incudo.store import schema as t
 from incudo.store.parts import projects as store
 from incudo.store.people import people as people_store
+
+#: So many job cards are given in one act.
+MOST_AT_ONCE = 60
 
 
 class Candidate(View):
@@ -40,6 +46,23 @@ class AssignCommand(Command):
     machine: uuid.UUID | None = None
     due: date | None = None
     not_before_signed: bool = False
+
+
+class GiveOne(Command):
+    """One job card of a giving."""
+
+    id: uuid.UUID
+    student: uuid.UUID
+    not_before_signed: bool = False
+
+
+class GiveCommand(Command):
+    """Give a part to several students in one act: all of them or none."""
+
+    version: uuid.UUID
+    machine: uuid.UUID | None = None
+    due: date | None = None
+    to: Annotated[tuple[GiveOne, ...], Field(min_length=1, max_length=MOST_AT_ONCE)]
 
 
 class Assigned(View):
@@ -117,6 +140,8 @@ def assign(w: Work, who: Who, command: AssignCommand) -> Assigned:
         assigned_at=w.now,
     )
     if w.db.get(t.Assignment, command.id) is None:
+        if v.project_id in store.retired(w.db):
+            raise NotPermitted(say("{name} is out of the library. Put it back first.", name=p.name))
         if command.due and command.due < w.now.date():
             raise Refused.of("due", command.due, say("must not lie in the past"))
         if missing and not command.not_before_signed:
@@ -133,3 +158,17 @@ def assign(w: Work, who: Who, command: AssignCommand) -> Assigned:
         name=p.name,
         missing=_missing(missing),
     )
+
+
+def give(w: Work, who: Who, command: GiveCommand) -> tuple[Assigned, ...]:
+    """Give a part to several students at once; when one cannot have it, none gets it.
+
+    Raises ``Refused`` for a student who is named twice, and ``NotPermitted`` as ``assign`` does.
+    """
+    seen: set[uuid.UUID] = set()
+    for n, one in enumerate(command.to):
+        if one.student in seen:
+            raise Refused.of(f"to.{n}.student", one.student, say("must be named once"))
+        seen.add(one.student)
+    rest = command.model_dump(exclude={"to"})
+    return tuple(assign(w, who, AssignCommand(**rest, **one.model_dump())) for one in command.to)

@@ -22,8 +22,9 @@ from incudo.core.kernel.errors import NotFound
 from incudo.core.kernel.quantity import Length, Unit
 from incudo.core.kernel.say import say
 from incudo.core.measuring.verdict import WORDS, Combined, Measured, School, Verdict, bar, combine, corrected, judge
+from incudo.core.parts.features.versions import project_of
 from incudo.core.parts.inspection import Disposition, Outcome
-from incudo.core.parts.project import Characteristic, Project, project_of
+from incudo.core.parts.project import Characteristic, Project
 from incudo.core.parts.stations import Facts, Station, StationLine, line_of
 from incudo.core.people.roles import Role
 from incudo.core.skills.permission import Missing, missing_for, needed_for

@@ -10,7 +10,8 @@ from incudo.app.kernel.unit import Work, find
 from incudo.app.kernel.views import View
 from incudo.core.kernel.say import say
 from incudo.core.parts.drawing import lay_out, render, render_outline
-from incudo.core.parts.project import project_of
+from incudo.core.parts.drawing.dxf import dxf_of
+from incudo.core.parts.features.versions import project_of
 from incudo.store import schema as t
 
 
@@ -42,3 +43,9 @@ def outline(w: Work, version_id: uuid.UUID) -> str:
     """The thumbnail of one version."""
     v = find(w, t.ProjectVersion, version_id, say("project version"))
     return render_outline(project_of(v.content))
+
+
+def drawing_dxf(w: Work, version_id: uuid.UUID) -> str:
+    """The drawing of one version as DXF, in its own unit and to scale."""
+    v = find(w, t.ProjectVersion, version_id, say("project version"))
+    return dxf_of(project_of(v.content), speak)

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 import uuid
 from datetime import datetime
 from typing import Any
@@ -11,13 +10,16 @@ from incudo.app.kernel.language import speak
 from incudo.app.kernel.unit import Who, Work, find, insert_once
 from incudo.app.kernel.views import Both, Command, Note, View
 from incudo.app.skills.graph import skill_graph
-from incudo.core.kernel.errors import FieldError, Refused
+from incudo.core.kernel.errors import Conflict, FieldError, Refused
 from incudo.core.kernel.fields import parsed
 from incudo.core.kernel.quantity import Unit
 from incudo.core.kernel.say import say
 from incudo.core.parts.drawing import lay_out, render
+from incudo.core.parts.features.kinds import kinds
+from incudo.core.parts.features.part import code_for
+from incudo.core.parts.features.versions import features_of, project_of, read_any
 from incudo.core.parts.holds import WORDS
-from incudo.core.parts.project import Project, project_of, read_project
+from incudo.core.parts.project import Project
 from incudo.store import schema as t
 from incudo.store.parts import projects as store
 
@@ -39,7 +41,10 @@ class ProjectCard(View):
     tightest: Both | None
     needs: tuple[str, ...]
     gives: tuple[str, ...]
+    operations: tuple[str, ...]
+    features: tuple[str, ...]
     at_work: int
+    retired: bool
 
 
 class RowView(View):
@@ -62,6 +67,7 @@ class VersionView(View):
     made_at: datetime
     made_by: str
     change: str
+    given: int
 
 
 class GivesView(View):
@@ -87,6 +93,8 @@ class ProjectDetail(View):
     rows: tuple[RowView, ...]
     versions: tuple[VersionView, ...]
     file: str
+    of_features: bool
+    retired: bool
 
 
 class CheckedProject(View):
@@ -104,10 +112,25 @@ class ProjectFile(Command):
 
 
 class ChangeCommand(ProjectFile):
-    """A changed project file; it becomes the next version."""
+    """A changed project file; it becomes the version after the one that it was made from."""
 
     id: uuid.UUID
+    after: uuid.UUID
     change: Note
+
+
+class ShelveCommand(Command):
+    """Take a part out of the library, or put it back."""
+
+    id: uuid.UUID
+    retired: bool
+
+
+class NewCommand(ProjectFile):
+    """A new part; its code follows from its name."""
+
+    id: uuid.UUID
+    version: uuid.UUID
 
 
 def current_versions(w: Work) -> list[t.ProjectVersion]:
@@ -117,7 +140,8 @@ def current_versions(w: Work) -> list[t.ProjectVersion]:
 def project_list(w: Work) -> tuple[ProjectCard, ...]:
     """The library: every project in its newest version."""
     graph = skill_graph(w)
-    assigned = store.assigned_counts(w.db)
+    assigned, out = store.assigned_counts(w.db), store.retired(w.db)
+    words = {k.key: k.words for k in kinds()}
     cards = []
     for v in current_versions(w):
         p = project_of(v.content)
@@ -136,13 +160,23 @@ def project_list(w: Work) -> tuple[ProjectCard, ...]:
                 tightest=None if tightest is None else Both.exactly(tightest, p.unit, 3),
                 needs=tuple(graph.get(n).name for n in p.needs),
                 gives=tuple(graph.get(g.skill).name for g in p.gives),
+                operations=tuple(graph.get(o).name for o in p.operations),
+                features=_feature_words(v.content, words),
                 at_work=assigned.get(v.project_id, 0),
+                retired=v.project_id in out,
             )
         )
     return tuple(cards)
 
 
-def _rows(p: Project) -> tuple[RowView, ...]:
+def _feature_words(content: str, words: dict[str, str]) -> tuple[str, ...]:
+    """The kinds of feature of a part, each once, as they come; none of the older format."""
+    part = features_of(content)
+    return tuple(dict.fromkeys(words[f.kind] for f in part.file.features)) if part else ()
+
+
+def rows_of(p: Project) -> tuple[RowView, ...]:
+    """The requirements of a part with their limits."""
     rows = []
     for c in p.characteristics:
         x = p.limits(c)
@@ -166,6 +200,7 @@ def project_detail(w: Work, project_id: uuid.UUID) -> ProjectDetail:
     rows = store.versions_of(w.db, project_id)
     v = rows[0][0]
     p, graph = project_of(v.content), skill_graph(w)
+    given = store.given_counts(w.db, project_id)
     return ProjectDetail(
         id=project_id,
         version=v.id,
@@ -179,20 +214,32 @@ def project_detail(w: Work, project_id: uuid.UUID) -> ProjectDetail:
         operations=tuple(graph.get(o).name for o in p.operations),
         hold_points=tuple(WORDS[h] for h in p.hold_points),
         gives=tuple(GivesView(skill=graph.get(g.skill).name, characteristics=g.characteristics) for g in p.gives),
-        rows=_rows(p),
+        rows=rows_of(p),
         versions=tuple(
             VersionView(
-                id=x.id, number=x.number, made_at=x.made_at, made_by=by, change=x.change or say("first version")
+                id=x.id,
+                number=x.number,
+                made_at=x.made_at,
+                made_by=by,
+                change=x.change or say("first version"),
+                given=given.get(x.id, 0),
             )
             for x, by in rows
         ),
         file=v.content,
+        of_features=features_of(v.content) is not None,
+        retired=project_id in store.retired(w.db),
     )
 
 
-def _read(w: Work, text: str) -> Project:
-    data = parsed(text, most=MOST_TEXT)
-    project = read_project(data)
+def _read(w: Work, text: str) -> tuple[Project, str]:
+    project, kept = read_any(parsed(text, most=MOST_TEXT))
+    _checked(w, project)
+    return project, kept
+
+
+def _checked(w: Work, project: Project) -> None:
+    """Raises ``Refused`` for skills that the shop does not have."""
     known = {s.id for s in skill_graph(w).skills}
     named = [("needs", n) for n in project.needs] + [("gives", g.skill) for g in project.gives]
     named += [("operations", o) for o in project.operations]
@@ -202,27 +249,36 @@ def _read(w: Work, text: str) -> Project:
     for o in project.operations:
         if not skill_graph(w).get(o).operation:
             raise Refused.of("operations", o, say("is a skill, but not an operation at a machine"))
-    return project
 
 
 def project_check(w: Work, command: ProjectFile) -> CheckedProject:
     """What a project file would look like; saves nothing. Raises ``Refused`` with all faults."""
-    p = _read(w, command.file)
-    return CheckedProject(name=p.name, svg=render(lay_out(p, speak)), rows=_rows(p))
+    p, _ = _read(w, command.file)
+    return CheckedProject(name=p.name, svg=render(lay_out(p, speak)), rows=rows_of(p))
 
 
 def project_change(w: Work, who: Who, project_id: uuid.UUID, command: ChangeCommand) -> ProjectDetail:
     """Save a changed file as the next version; assignments keep theirs."""
     project = find(w, t.Project, project_id, "project")
-    p = _read(w, command.file)
+    p, kept = _read(w, command.file)
     if p.code != project.code:
         raise Refused.of("code", p.code, say("must stay {code}: another code is another project", code=project.code))
     there = w.db.get(t.ProjectVersion, command.id)
+    newest, by = store.versions_of(w.db, project_id)[0]
+    if there is None and newest.id != command.after:
+        raise Conflict(
+            say(
+                "{by} changed this part meanwhile: version {number}. Nothing of yours is lost: save it as a file,"
+                " look at version {number}, and change that.",
+                by=by,
+                number=newest.number,
+            )
+        )
     row = t.ProjectVersion(
         id=command.id,
         project_id=project_id,
-        number=there.number if there else store.versions_of(w.db, project_id)[0][0].number + 1,
-        content=json.dumps(p.model_dump(mode="json"), indent=1),
+        number=there.number if there else newest.number + 1,
+        content=kept,
         made_by=who.id,
         made_at=w.now,
         change=command.change,
@@ -231,15 +287,43 @@ def project_change(w: Work, who: Who, project_id: uuid.UUID, command: ChangeComm
     return project_detail(w, project_id)
 
 
+def project_shelve(w: Work, who: Who, project_id: uuid.UUID, command: ShelveCommand) -> ProjectDetail:
+    """Take a part out of the library, or put it back; job cards that are out go on."""
+    find(w, t.Project, project_id, "project")
+    row = t.ProjectShelving(id=command.id, project_id=project_id, retired=command.retired, by=who.id, at=w.now)
+    insert_once(w, row, ignoring=("at",))
+    w.db.flush()
+    return project_detail(w, project_id)
+
+
+def project_new(w: Work, who: Who, command: NewCommand) -> ProjectDetail:
+    """Put a new part into the library, under a code of its own made from its name."""
+    data = parsed(command.file, most=MOST_TEXT)
+    there = w.db.get(t.Project, command.id)
+    if isinstance(data, dict):
+        data["code"] = there.code if there else _free_code(w, str(data.get("name", "")))
+    _checked(w, read_any(data)[0])
+    add_project(w, who, command.id, command.version, data)
+    return project_detail(w, command.id)
+
+
+def _free_code(w: Work, name: str) -> str:
+    taken, code, n = store.codes(w.db), code_for(name), 2
+    free = code
+    while free in taken:
+        free, n = f"{code}-{n}", n + 1
+    return free
+
+
 def add_project(w: Work, who: Who, project_id: uuid.UUID, version_id: uuid.UUID, data: Any) -> None:
     """Put a new project into the library."""
-    p = read_project(data)
+    p, kept = read_any(data)
     insert_once(w, t.Project(id=project_id, code=p.code), ignoring=())
     row = t.ProjectVersion(
         id=version_id,
         project_id=project_id,
         number=1,
-        content=json.dumps(p.model_dump(mode="json"), indent=1),
+        content=kept,
         made_by=who.id,
         made_at=w.now,
         change="",

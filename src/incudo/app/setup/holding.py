@@ -18,7 +18,7 @@ from incudo.app.setup.views import SetupState
 from incudo.core.kernel.errors import NotPermitted, Refused
 from incudo.core.kernel.quantity import Length, Unit
 from incudo.core.kernel.say import capital, say, together
-from incudo.core.parts.project import Axis, Block, BoxCut, Hole, Project
+from incudo.core.parts.project import Block, BoxCut, Hole, Project
 from incudo.core.people.roles import Role
 from incudo.core.practice.rigs.hold.scene import SaidLine, Section, StrapShown, section_of
 from incudo.core.setup.holding import (
@@ -214,7 +214,7 @@ def _choices(p: Project) -> tuple[CutChoice, ...]:
     found = []
     for c in p.cuts:
         match c:
-            case BoxCut():
+            case BoxCut() if p.is_from_above(c):
                 found.append(
                     CutChoice(
                         name=c.name,
@@ -222,7 +222,7 @@ def _choices(p: Project) -> tuple[CutChoice, ...]:
                         through=False,
                     )
                 )
-            case Hole() if c.axis is Axis.Z:
+            case Hole() if p.is_from_above(c):
                 through = min(p.length(c.start).mm, p.length(c.end).mm) <= 0
                 words = say(
                     "{diameter} {unit}, {word}",
@@ -336,13 +336,14 @@ def _cuts(p: Project, q: HoldQuestion, work: Block_) -> tuple[tuple[Cut, ...], t
         if c.name not in q.cuts:
             continue
         match c:
-            case BoxCut():
+            case BoxCut() if p.is_from_above(c):
                 low, high = sorted(p.length(v).mm for v in (c.x if q.turned else c.y))
+                low, high = max(low, Fraction(0)), min(high, size[axis])
                 near, far = size[axis] - high, size[axis] - low
                 far = work.across if high - low >= size[axis] or low <= 0 else far
                 floor = min(p.length(v).mm for v in c.z)
                 cuts.append(Cut(capital(c.name), near, far, floor))
-            case Hole() if c.axis is Axis.Z:
+            case Hole() if p.is_from_above(c):
                 x, y = (p.length(v).mm for v in c.at)
                 across, along = (size["x"] - x, y) if q.turned else (size["y"] - y, x)
                 d = p.length(c.diameter).mm
@@ -360,7 +361,7 @@ def _run_out(p: Project, q: HoldQuestion) -> tuple[list[str], list[str]]:
     whole = p.length(p.solid.y if q.turned else p.solid.x).mm
     low, high = [], []
     for c in p.cuts:
-        if isinstance(c, BoxCut) and c.name in q.cuts:
+        if isinstance(c, BoxCut) and p.is_from_above(c) and c.name in q.cuts:
             start, end = sorted(p.length(v).mm for v in (c.y if q.turned else c.x))
             if start <= 0:
                 low.append(c.name)

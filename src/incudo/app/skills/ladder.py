@@ -18,7 +18,7 @@ from incudo.app.skills.views import GroupView, SkillView, group_views, skill_vie
 from incudo.core.kernel.errors import Conflict, FieldError, NotFound, Refused
 from incudo.core.kernel.fields import parsed
 from incudo.core.kernel.say import say
-from incudo.core.parts.project import project_of
+from incudo.core.parts.features.versions import project_of
 from incudo.core.people.roles import Role
 from incudo.core.practice.rigs import RIGS
 from incudo.core.reckoning import MAKERS

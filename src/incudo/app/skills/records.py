@@ -11,7 +11,7 @@ from incudo.app.kernel.unit import Work
 from incudo.app.shop.events import event_of
 from incudo.app.skills.graph import names_in_words, skill_graph
 from incudo.core.kernel.say import say, together
-from incudo.core.parts.project import project_of
+from incudo.core.parts.features.versions import project_of
 from incudo.core.session.at_machine import hours
 from incudo.core.skills.evidence import Act, ActKind, Evidence, EvidenceKind, Record
 from incudo.core.skills.graph import Hours

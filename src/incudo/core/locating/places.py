@@ -55,10 +55,11 @@ def places(p: Project, cutter: Fraction) -> tuple[Place, ...]:
     span = extents(p)
     found: list[Place] = []
     for cut in p.cuts:
+        if not p.is_from_above(cut):
+            continue
         if isinstance(cut, Hole):
-            if cut.axis is DrawnAxis.Z:
-                found += _hole(p, cut, span[PartAxis.Z])
-        else:
+            found += _hole(p, cut, span[PartAxis.Z])
+        elif isinstance(cut, BoxCut):
             found += _box(p, cut, span, cutter)
     return tuple(found)
 

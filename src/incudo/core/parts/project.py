@@ -7,10 +7,8 @@ front view, z up, all in the project's unit; numbers are written as text so that
 
 from __future__ import annotations
 
-import json
 from decimal import Decimal
 from enum import StrEnum
-from functools import lru_cache
 from typing import Annotated, Any, Literal
 
 from pydantic import (
@@ -22,7 +20,7 @@ from pydantic import (
 from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.fields import Key, Line, Num, Strict, Word, read_model
 from incudo.core.kernel.quantity import Length, Unit
-from incudo.core.kernel.say import say, together
+from incudo.core.kernel.say import Text, say, together
 from incudo.core.measuring.tolerance import Form, Limits, Tolerance
 from incudo.core.measuring.verdict import Metal, Spots
 from incudo.core.parts.holds import Hold
@@ -39,6 +37,10 @@ class Axis(StrEnum):
     X = "x"
     Y = "y"
     Z = "z"
+
+
+#: The axes by number.
+AXES = (Axis.X, Axis.Y, Axis.Z)
 
 
 class ViewName(StrEnum):
@@ -272,11 +274,28 @@ class Project(Strict):
     #: Skills that are done on this part, in the order of work.
     operations: Annotated[tuple[Key, ...], Field(max_length=20)] = ()
     hold_points: Annotated[tuple[Hold, ...], Field(max_length=3)] = ()
+    #: What the drawing says in words: threads, corners, chamfers.
+    notes: Annotated[tuple[Text, ...], Field(max_length=40)] = ()
 
     @property
     def is_placed(self) -> bool:
         """Whether its file says where each dimension stands; else the sheet finds the places."""
         return all(isinstance(c.place, (LinearPlace, LeaderPlace)) for c in self.characteristics)
+
+    @property
+    def top(self) -> Decimal:
+        """How high the top of the finished part lies, in its own unit."""
+        return Decimal(self.solid.z) if isinstance(self.solid, Block) else Decimal(self.solid.diameter) / 2
+
+    def is_from_above(self, cut: BoxCut | Hole | WedgeCut) -> bool:
+        """Whether a cut is made from above: it is open to the top, or to another cut that is."""
+        if isinstance(cut, Hole):
+            return cut.axis is Axis.Z and Decimal(cut.start) >= Decimal(cut.end)
+        tops = {self.top}
+        for other in self.cuts:
+            if isinstance(other, BoxCut) and Decimal(other.z[1]) in tops:
+                tops.add(Decimal(other.z[0]))
+        return isinstance(cut, BoxCut) and Decimal(cut.z[1]) in tops
 
     def length(self, text: str) -> Length:
         """A number of this file as a length in the file's unit."""
@@ -364,9 +383,3 @@ def _solid_is_real(project: Project) -> None:
 def read_project(data: Any) -> Project:
     """Check a project file's content. Raises ``Refused`` with one error per place in the file."""
     return read_model(Project, data, "project")
-
-
-@lru_cache(maxsize=256)
-def project_of(content: str) -> Project:
-    """The parsed project file of one version."""
-    return read_project(json.loads(content))

@@ -12,10 +12,7 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 from functools import partial
-from importlib import resources
 from typing import Any
-
-import yaml
 
 from incudo import shipped
 from incudo.app.administration import setting_up
@@ -427,4 +424,4 @@ class College:
 
 
 def _project(code: str) -> Any:
-    return yaml.safe_load(resources.files("incudo.demo").joinpath(f"projects/{code}.yaml").read_text())
+    return shipped.parts()[code]

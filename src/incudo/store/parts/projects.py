@@ -59,3 +59,32 @@ def students_with(db: Session, project: uuid.UUID, students: Collection[uuid.UUI
         .where(t.ProjectVersion.project_id == project, t.Assignment.student_id.in_(list(students)))
     )
     return set(db.scalars(query))
+
+
+def codes(db: Session) -> set[str]:
+    """The codes of all projects."""
+    return set(db.scalars(select(t.Project.code)))
+
+
+def retired(db: Session) -> set[uuid.UUID]:
+    """The projects that are out of the library."""
+    last = (
+        select(t.ProjectShelving.project_id, func.max(t.ProjectShelving.at).label("at"))
+        .group_by(t.ProjectShelving.project_id)
+        .subquery()
+    )
+    query = select(t.ProjectShelving.project_id).join(
+        last, (last.c.project_id == t.ProjectShelving.project_id) & (last.c.at == t.ProjectShelving.at)
+    )
+    return set(db.scalars(query.where(t.ProjectShelving.retired)))
+
+
+def given_counts(db: Session, project: uuid.UUID) -> dict[uuid.UUID, int]:
+    """How often each version of a project was given."""
+    query = (
+        select(t.Assignment.project_version_id, func.count(t.Assignment.id))
+        .join(t.ProjectVersion, t.ProjectVersion.id == t.Assignment.project_version_id)
+        .where(t.ProjectVersion.project_id == project)
+        .group_by(t.Assignment.project_version_id)
+    )
+    return dict(db.execute(query).all())

@@ -18,6 +18,7 @@ from incudo.store.schema.parts import (
     HoldPoint,
     Progress,
     Project,
+    ProjectShelving,
     ProjectVersion,
     Reading,
 )
@@ -120,6 +121,7 @@ __all__ = [
     "Person",
     "Progress",
     "Project",
+    "ProjectShelving",
     "ProjectVersion",
     "Pulse",
     "Reading",

@@ -36,6 +36,18 @@ class ProjectVersion(Base):
     change: Mapped[str] = mapped_column(String(400), default="")
 
 
+class ProjectShelving(Base):
+    """A part taken out of the library, or put back; the last one counts."""
+
+    __tablename__ = "project_shelving"
+    __table_args__ = (Index("ix_project_shelving_project", "project_id", "at"), writes("append"))
+    id: Mapped[uuid.UUID] = new_id()
+    project_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("project.id"))
+    retired: Mapped[bool]
+    by: Mapped[uuid.UUID] = mapped_column(ForeignKey("person.id"))
+    at: Mapped[datetime]
+
+
 class Assignment(Base):
     """A project version given to a student."""
 

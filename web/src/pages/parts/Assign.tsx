@@ -15,31 +15,33 @@ export default function Assign({ project }: { project: Schema["ProjectDetail"] }
   const me = useMe();
   const client = useQueryClient();
   const [machine, setMachine] = useState("");
-  const [student, setStudent] = useState<string | null>(null);
+  const [students, setStudents] = useState<string[]>([]);
   const [due, setDue] = useState<Dayjs | null>(null);
-  const [id, setId] = useState(newId);
+  const [ids, setIds] = useState<Record<string, string>>({});
   const shop = useQuery(queries.shop());
   const [group, setGroup] = useState("");
   const { data } = useQuery(queries.candidates(project.id, machine, group));
-  const chosen = data?.candidates.find((c) => c.student.id === student);
-  const lacks = (chosen?.missing.length ?? 0) > 0;
+  const chosen = (data?.candidates ?? []).filter((c) => students.includes(c.student.id));
+  const lacking = chosen.filter((c) => c.missing.length > 0);
+  const choose = (next: string[]) => {
+    setStudents(next);
+    // one id for each, kept while they stay chosen: sent again it is given once
+    setIds(Object.fromEntries(next.map((s) => [s, ids[s] ?? newId()])));
+  };
   const giving = useMutation({
     mutationFn: () =>
       body(
-        api.POST("/api/assignments", {
+        api.POST("/api/givings", {
           body: {
-            id,
             version: project.version,
-            student: sure(student),
             machine: machine || null,
             due: due?.format("YYYY-MM-DD") ?? null,
-            not_before_signed: lacks,
+            to: chosen.map((c) => ({ id: sure(ids[c.student.id]), student: c.student.id, not_before_signed: c.missing.length > 0 })),
           },
         }),
       ),
     onSuccess: async () => {
-      setId(newId());
-      setStudent(null);
+      choose([]);
       await client.invalidateQueries();
     },
   });
@@ -47,7 +49,7 @@ export default function Assign({ project }: { project: Schema["ProjectDetail"] }
   return (
     <>
       <section className="card pad stack no-print">
-        <h2>{say("Give it to a student")}</h2>
+        <h2>{say("Give it to students")}</h2>
         <div className="row">
           <label className="asked grow">
             {say("Group")}
@@ -71,14 +73,29 @@ export default function Assign({ project }: { project: Schema["ProjectDetail"] }
             <DatePicker value={due} onChange={setDue} minDate={dayjs()} format="D MMMM YYYY" />
           </label>
         </div>
+        <div className="row">
+          <Button size="small" disabled={!data} onClick={() => choose((data?.candidates ?? []).filter((c) => !c.at_work).map((c) => c.student.id))}>
+            {say("Everybody who has not had it")}
+          </Button>
+          <Button
+            size="small"
+            disabled={!data}
+            onClick={() => choose((data?.candidates ?? []).filter((c) => !c.at_work && c.missing.length === 0).map((c) => c.student.id))}
+          >
+            {say("Everybody who is ready")}
+          </Button>
+          <Button size="small" disabled={students.length === 0} onClick={() => choose([])}>
+            {say("Nobody")}
+          </Button>
+        </div>
         <div className="candidates" role="group" aria-label={say("Students")}>
           {sorted?.map((c) => (
             <Button
               key={c.student.id}
               type="text"
               className="plain candidate"
-              aria-pressed={c.student.id === student}
-              onClick={() => setStudent(c.student.id)}
+              aria-pressed={students.includes(c.student.id)}
+              onClick={() => choose(students.includes(c.student.id) ? students.filter((x) => x !== c.student.id) : [...students, c.student.id])}
             >
               <span className="grow">
                 <b className="head">{c.student.name}</b>
@@ -97,36 +114,52 @@ export default function Assign({ project }: { project: Schema["ProjectDetail"] }
           </p>
         )}
         {giving.data && (
-          <p role="status">
-            <Rich
-              text={"Given to {name}. <a>Open the job card</a>"}
-              values={{ name: giving.data.student.name }}
-              with={{ a: <Link to={`/job/${giving.data.assignment}`} /> }}
-            />
-          </p>
+          <div role="status">
+            {giving.data.given.map((g) => (
+              <p key={g.assignment}>
+                <Rich
+                  text={"Given to {name}. <a>Open the job card</a>"}
+                  values={{ name: g.student.name }}
+                  with={{ a: <Link to={`/job/${g.assignment}`} /> }}
+                />
+              </p>
+            ))}
+          </div>
         )}
-        {chosen && lacks && (
-          <div className="caution">
+        {lacking.map((c) => (
+          <div key={c.student.id} className="caution">
             <Rich
               text={"<b>{name} lacks what this part needs.</b> They can read the job card, and start when these are signed:"}
-              values={{ name: chosen.student.name }}
+              values={{ name: c.student.name }}
               with={{ b: <b /> }}
             />
             <ul className="points">
-              {chosen.missing.map((m) => (
+              {c.missing.map((m) => (
                 <li key={m.skill}>
                   {m.name}: {m.reason}
                 </li>
               ))}
             </ul>
           </div>
-        )}
+        ))}
         {me.role === "instructor" && (
-          <Button type="primary" size="large" disabled={!student || giving.isPending} onClick={() => giving.mutate()}>
-            {!chosen ? say("Choose a student") : lacks ? say("Give it, not before signed") : say("Give it to {name}", { name: chosen.student.name })}
+          <Button type="primary" size="large" disabled={chosen.length === 0 || giving.isPending || project.retired} onClick={() => giving.mutate()}>
+            {wordsOf(
+              chosen.map((c) => c.student.name),
+              lacking.length,
+            )}
           </Button>
         )}
       </section>
     </>
   );
+}
+
+function wordsOf(names: string[], lacking: number): string {
+  const [name] = names;
+  if (name === undefined) return say("Choose students");
+  if (names.length === 1) return lacking > 0 ? say("Give it, not before signed") : say("Give it to {name}", { name });
+  return lacking > 0
+    ? say("Give it to {count}, to {lacking} of them not before signed", { count: names.length, lacking })
+    : say("Give it to {count}", { count: names.length });
 }

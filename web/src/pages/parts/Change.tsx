@@ -32,7 +32,7 @@ export function Change({ project, onSaved }: { project: Schema["ProjectDetail"];
       body(
         api.POST("/api/projects/{project}/versions", {
           params: { path: { project: project.id } },
-          body: { id, file, change },
+          body: { id, after: project.version, file, change },
         }),
       ),
     onSuccess: async (fresh) => {

@@ -1,9 +1,9 @@
 import { Waiting } from "../../shared/Loading";
 import { Button } from "antd";
-import { useQuery } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { lazy, Suspense, useState } from "react";
-import { useParams } from "react-router";
-import type { Schema } from "../../api/client";
+import { Link, useParams } from "react-router";
+import { api, body, newId, type Schema } from "../../api/client";
 import { queries } from "../../api/queries";
 import { Plate } from "../../instruments/Drawing";
 import { Length } from "../../instruments/length";
@@ -14,7 +14,7 @@ import { Change } from "./Change";
 import "../jobcards/jobcard.css";
 import "./projects.css";
 import { Lines } from "../../shared/Lines";
-import { say } from "../../shared/say";
+import { say, sayMany } from "../../shared/say";
 
 const Assign = lazy(() => import("./Assign"));
 
@@ -37,9 +37,23 @@ export default function ProjectPage() {
           <a className="button" href={`/api/versions/${data.version}/drawing.svg`} target="_blank" rel="noreferrer">
             {say("Drawing to print")}
           </a>
-          {me.role === "instructor" && (
+          <a className="button" href={`/api/versions/${data.version}/drawing.dxf`} download>
+            {say("DXF")}
+          </a>
+          {me.role === "instructor" && data.of_features && (
+            <>
+              <Link className="button" to={`/parts/${data.id}/change`}>
+                {say("Change this part")}
+              </Link>
+              <Link className="button" to={`/parts/new?from=${data.id}`}>
+                {say("Copy")}
+              </Link>
+            </>
+          )}
+          {me.role === "instructor" && !data.of_features && (
             <Button onClick={() => setChanging(!changing)}>{changing ? say("Leave it as it is") : say("Change this part")}</Button>
           )}
+          {me.role === "instructor" && <Shelf project={data} />}
         </div>
       </div>
       {changing && <Change project={data} onSaved={() => setChanging(false)} />}
@@ -64,6 +78,7 @@ export default function ProjectPage() {
                 <b>{v.number}</b> {v.change || say("no words")}{" "}
                 <span className="muted">
                   {v.made_by}, {when(v.made_at)}
+                  {v.given > 0 && `, ${sayMany("given {count} time", "given {count} times", v.given)}`}
                 </span>
               </p>
             ))}
@@ -72,6 +87,29 @@ export default function ProjectPage() {
         </div>
       </div>
     </main>
+  );
+}
+
+/** Takes a part out of the library, or puts it back. */
+function Shelf({ project }: { project: Schema["ProjectDetail"] }) {
+  const client = useQueryClient();
+  const shelving = useMutation({
+    mutationFn: () =>
+      body(
+        api.POST("/api/projects/{project}/shelf", {
+          params: { path: { project: project.id } },
+          body: { id: newId(), retired: !project.retired },
+        }),
+      ),
+    onSuccess: async (fresh) => {
+      client.setQueryData(queries.project(project.id).queryKey, fresh);
+      await client.invalidateQueries({ queryKey: ["projects"] });
+    },
+  });
+  return (
+    <Button disabled={shelving.isPending} onClick={() => shelving.mutate()}>
+      {project.retired ? say("Put it back") : say("Retire")}
+    </Button>
   );
 }
 

@@ -91,7 +91,12 @@ def fields_of(marks: Iterable[Mark]) -> list[Rect]:
 
 def lines_of(marks: Iterable[Mark], kind: str) -> list[Line]:
     """The straight pieces of one kind of line."""
-    return [pair for m in marks if isinstance(m, Stroke) and m.kind == kind for pair in zip(m.points, m.points[1:], strict=False)]
+    return [
+        pair
+        for m in marks
+        if isinstance(m, Stroke) and m.kind == kind
+        for pair in zip(m.points, m.points[1:], strict=False)
+    ]
 
 
 def crosses(one: Line, two: Line) -> bool:

@@ -7,9 +7,11 @@ out how much room the lanes need and scales the part to what is left.
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import replace
 
 from incudo.core.kernel.quantity import Unit
 from incudo.core.kernel.say import capital, say, together
+from incudo.core.measuring.verdict import Metal
 from incudo.core.parts.drawing import dimension as dim
 from incudo.core.parts.drawing.arrange import Arranger, extent, moved
 from incudo.core.parts.drawing.marks import Curve, Drawing, Group, Mark, Stroke, Words
@@ -17,7 +19,7 @@ from incudo.core.parts.drawing.placed import LANE_ABOVE, LANE_ASIDE, Placed, fir
 from incudo.core.parts.geometry.edges import VIEWS, Arc, Edges, Segment, View, edges_of
 from incudo.core.parts.geometry.isometric import isometric
 from incudo.core.parts.geometry.solid import Solid, solid_of
-from incudo.core.parts.project import Hole, LeaderPlace, LinearPlace, Project, Side, ViewName
+from incudo.core.parts.project import Hole, LeaderPlace, LinearPlace, PointedPlace, Project, Side, Symbol, ViewName
 
 Boxes = dict[ViewName, tuple[tuple[float, float], tuple[float, float]]]
 
@@ -53,26 +55,30 @@ def _flags(project: Project, name: ViewName) -> frozenset[Side]:
 
 def lay_out(project: Project, speak: Callable[[str], str] = str) -> Drawing:
     """The whole sheet of a project: views, centre lines, dimensions, datums, notes; ``speak`` says what is written."""
-    return _as_placed(project, speak) if project.is_placed else _as_found(project, speak)
+    return _as_placed(project, speak) if project.is_placed else found_sheet(project, speak)[0]
 
 
-def _as_found(project: Project, speak: Callable[[str], str]) -> Drawing:
-    """A sheet on which every dimension has found its own place."""
+def found_sheet(project: Project, speak: Callable[[str], str] = str) -> tuple[Drawing, tuple[Placed, ...]]:
+    """A sheet on which every dimension has found its own place, and where its views are."""
     solid = solid_of(project)
     names = [n for n in ViewName if n in project.views]
     boxes = {n: _box(solid, VIEWS[n]) for n in names}
     arranger = _arranged(project, names, boxes, speak)
-    columns = [[n for n in names if n is not ViewName.RIGHT], [n for n in names if n is ViewName.RIGHT]]
-    rows = [[n for n in names if n is ViewName.TOP], [n for n in names if n is not ViewName.TOP]]
+    columns: list[list[ViewName]] = [
+        [n for n in names if n is not ViewName.RIGHT],
+        [n for n in names if n is ViewName.RIGHT],
+    ]
+    rows: list[list[ViewName]] = [[n for n in names if n is ViewName.TOP], [n for n in names if n is not ViewName.TOP]]
+    columns, rows = [c for c in columns if c], [r for r in rows if r]
     around = {v.name: extent(g, v) for v, g in zip(arranger.views, arranger.groups, strict=True)}
     left: dict[ViewName, float] = {}
     top: dict[ViewName, float] = {}
     x = y = EDGE
-    for column in (c for c in columns if c):
+    for column in columns:
         before = max(-around[n].left for n in column)
         left.update(dict.fromkeys(column, x + before))
         x += before + max(around[n].right for n in column) + APART
-    for row in (r for r in rows if r):
+    for row in rows:
         before = max(-around[n].top for n in row)
         top.update(dict.fromkeys(row, y + before))
         y += before + max(around[n].bottom for n in row) + APART
@@ -102,12 +108,20 @@ def _as_found(project: Project, speak: Callable[[str], str]) -> Drawing:
     bottom = y - APART + 26
     lines = [Words("note", (20, bottom + i * NOTE_LINE), text) for i, text in enumerate(notes)]
     groups.append(Group(tuple(lines)))
-    return Drawing(width, bottom + len(notes) * NOTE_LINE, speak(say("Drawing of {name}", name=project.name)), tuple(groups))
+    title = speak(say("Drawing of {name}", name=project.name))
+    drawing = Drawing(width, bottom + len(notes) * NOTE_LINE, title, tuple(groups))
+    return drawing, tuple(replace(view, origin=(left[view.name] + aside, top[view.name])) for view in arranger.views)
+
+
+def _apart(names: list[ViewName], one: ViewName) -> list[list[ViewName]]:
+    """One view and the others, each a list that is not empty."""
+    return [found for found in ([n for n in names if n is one], [n for n in names if n is not one]) if found]
 
 
 def _arranged(project: Project, names: list[ViewName], boxes: Boxes, speak: Callable[[str], str]) -> Arranger:
     """Views and dimensions at the largest scale at which they fit the sheet's width, or the smallest that still shows
-    the part; what stands around the views keeps its size, so that one try tells the next scale."""
+    the part; what stands around the views keeps its size, so that one try tells the next scale.
+    """
     wide = sum(boxes[n][1][0] for n in (names[0], *(n for n in names if n is ViewName.RIGHT)))
     high = sum(boxes[n][1][1] for n in names if n is not ViewName.RIGHT)
     least = LEAST / max(boxes[n][1][0] for n in names)
@@ -261,8 +275,12 @@ def _drawn(placed: Placed, kind: str, line: Segment | Arc) -> Stroke | Curve:
 
 
 def _threads(project: Project, placed: Placed) -> tuple[Mark, ...]:
-    """The thin three-quarter circle of a tapped hole seen from its end."""
+    """The thin three-quarter circle of a tapped hole seen from its end, and the circles that are asked for."""
     made: list[Mark] = []
+    for c in project.characteristics:
+        is_circle = c.metal is Metal.NONE and c.symbol is Symbol.DIAMETER
+        if is_circle and isinstance(c.place, PointedPlace) and "xyz".index(c.place.axis) == placed.view.depth:
+            made.append(Curve("centre", placed.point(c.place.at), float(c.place.radius) * placed.scale))
     for cut in project.cuts:
         if not isinstance(cut, Hole) or cut.thread is None:
             continue
@@ -291,7 +309,7 @@ def _notes(project: Project) -> list[str]:
         each = (*words, say("more places"))
         listed = together((say("{places} ±{text}", places=each[min(n, 5)], text=text) for n, text in places), ", ")
         notes.append(say("Unmarked: {listed}.", listed=listed))
-    return notes
+    return [*notes, *project.notes]
 
 
 def _wrapped(text: str) -> list[str]:

@@ -1,4 +1,7 @@
-"""What a drawing asks of faces, axes and round walls: the nominal, and where there is metal left, follow from the part."""
+"""What a drawing asks of faces, axes and round walls.
+
+The nominal, and on which side there is metal left, follow from the part.
+"""
 
 from __future__ import annotations
 
@@ -10,13 +13,13 @@ from typing import Annotated, Literal
 from pydantic import Field, StringConstraints
 
 from incudo.core.kernel.errors import Refused
-from incudo.core.kernel.fields import Line, Num, Strict
+from incudo.core.kernel.fields import Line, Strict
 from incudo.core.kernel.say import capital, say, together
 from incudo.core.measuring.tolerance import Form
 from incudo.core.measuring.verdict import Metal, Spots
-from incudo.core.parts.features.frame import Axle, AxisName, Frame, Named, Plane, RoundWall, Spans, Spot, text_of
+from incudo.core.parts.features.frame import AxisName, Axle, Frame, Named, Plane, RoundWall, Spot, text_of
 from incudo.core.parts.features.tolerances import read_tolerance
-from incudo.core.parts.project import BetweenPlace, Characteristic, PointedPlace, Symbol, ToleranceSpec
+from incudo.core.parts.project import AXES, Axis, BetweenPlace, Characteristic, PointedPlace, Symbol, ToleranceSpec
 
 Kind = Literal["distance", "diameter", "radius", "parallel", "square", "flat"]
 FORM_SYMBOLS = {"parallel": Symbol.PARALLEL, "square": Symbol.SQUARE, "flat": Symbol.FLAT}
@@ -31,7 +34,9 @@ class Asked(Strict):
 
     number: Annotated[int, Field(ge=1, le=99)]
     kind: Kind
-    of: Annotated[tuple[Annotated[str, StringConstraints(min_length=1, max_length=90)], ...], Field(min_length=1, max_length=2)]
+    of: Annotated[
+        tuple[Annotated[str, StringConstraints(min_length=1, max_length=90)], ...], Field(min_length=1, max_length=2)
+    ]
     along: AxisName | None = None
     tolerance: Annotated[str, StringConstraints(max_length=40)] = ""
     places: Annotated[int, Field(ge=0, le=5)] | None = None
@@ -54,8 +59,12 @@ def resolve(a: Asked, frame: Frame) -> Resolved:
     """Raises ``Refused`` for names that are not there, things that have no such dimension, and tolerances."""
     things = [_thing(name, n, frame) for n, name in enumerate(a.of)]
     features = frozenset(t.feature for t in things if t.feature)
-    made = {
-        "number": a.number, "where": a.where, "datum": a.datum, "spots": a.spots, "readings": a.readings,
+    made: dict[str, object] = {
+        "number": a.number,
+        "where": a.where,
+        "datum": a.datum,
+        "spots": a.spots,
+        "readings": a.readings,
     }
     match a.kind:
         case "distance":
@@ -66,7 +75,7 @@ def resolve(a: Asked, frame: Frame) -> Resolved:
             made |= _form(a, things)
     if a.name:
         made["name"] = a.name
-    return Resolved(Characteristic(**made), features)
+    return Resolved(Characteristic.model_validate(made), features)
 
 
 def _thing(name: str, n: int, frame: Frame) -> Named:
@@ -84,17 +93,17 @@ def _distance(a: Asked, things: list[Named], frame: Frame) -> dict[str, object]:
     at = [_coordinate(t, axis, f"of.{n}") for n, t in enumerate(things)]
     if at[0] == at[1]:
         raise Refused.of("of.1", a.of[1], say("lies at the same place as {of}", of=a.of[0]))
-    nominal = _written(abs(at[1] - at[0]), a, frame)
+    nominal = _written(abs(at[1] - at[0]), a)
     spec = read_tolerance(a.tolerance, nominal, frame.unit)
     spots = [_reach(t) for t in things]
     return {
-        "name": capital(_distance_words(a, things, axis)),
+        "name": capital(_distance_words(a, things)),
         "nominal": nominal,
         "tolerance": spec,
         "metal": _metal(things, at),
         "place": BetweenPlace(
             kind="between",
-            axis="xyz"[axis],
+            axis=AXES[axis],
             start=_texts(spots[0][0]),
             end=_texts(spots[1][0]),
             start_to=_texts(spots[0][1]),
@@ -162,9 +171,9 @@ def _reach(thing: Named) -> tuple[Spot, Spot]:
     return thing.centre, thing.centre
 
 
-def _seen(things: list[Named], axis: int, frame: Frame) -> tuple[str, ...]:
+def _seen(things: list[Named], axis: int, frame: Frame) -> tuple[Axis, ...]:
     """Along which axes one would look at a distance along ``axis``: a hole's own first, then the way that a wall or
-    a floor runs right through the part, for there one sees its profile; else from the front, from above, from the right.
+    a floor runs right through the part, for there one sees its profile; else from front, top, right.
     """
     wish = {i: 0 for i in range(3) if i != axis}
     for t in things:
@@ -173,7 +182,7 @@ def _seen(things: list[Named], axis: int, frame: Frame) -> tuple[str, ...]:
         elif isinstance(t, Plane) and t.feature:
             for i in wish:
                 wish[i] += t.spans[i] == frame.spans[i]
-    return tuple("xyz"[i] for i in sorted(wish, key=lambda i: (-wish[i], (1, 2, 0).index(i))))
+    return tuple(AXES[i] for i in sorted(wish, key=lambda i: (-wish[i], (1, 2, 0).index(i))))
 
 
 def _outline(p: Plane) -> Iterable[tuple[tuple[str, str, str], tuple[str, str, str]]]:
@@ -191,7 +200,7 @@ def _texts(spot: Spot) -> tuple[str, str, str]:
     return text_of(spot[0]), text_of(spot[1]), text_of(spot[2])
 
 
-def _written(value: Decimal, a: Asked, frame: Frame) -> str:
+def _written(value: Decimal, a: Asked) -> str:
     text = text_of(value)
     if a.places is None:
         return text
@@ -202,14 +211,21 @@ def _written(value: Decimal, a: Asked, frame: Frame) -> str:
     return text_of(rounded)
 
 
-def _distance_words(a: Asked, things: list[Named], axis: int) -> str:
-    whole = {frozenset(("left", "right")): say("length"), frozenset(("front", "rear")): say("width"),
-             frozenset(("bottom", "top")): say("height")}
+def _distance_words(a: Asked, things: list[Named]) -> str:
+    whole = {
+        frozenset(("left", "right")): say("length"),
+        frozenset(("front", "rear")): say("width"),
+        frozenset(("bottom", "top")): say("height"),
+    }
     if frozenset(a.of) in whole:
         return whole[frozenset(a.of)]
     features = {t.feature for t in things}
     if len(features) == 1 and (name := features.pop()):
-        return say("{name}, width", name=name) if all(isinstance(t, Plane) for t in things) else say("{name} to {name2}", name=things[0].words, name2=things[1].words)
+        return (
+            say("{name}, width", name=name)
+            if all(isinstance(t, Plane) for t in things)
+            else say("{name} to {name2}", name=things[0].words, name2=things[1].words)
+        )
     return say("{thing} from {thing2}", thing=things[1].words, thing2=things[0].words)
 
 
@@ -222,7 +238,7 @@ def _round(a: Asked, things: list[Named], frame: Frame) -> dict[str, object]:
     value = thing.diameter / 2 if thing.corner else thing.diameter
     if thing.corner:
         value = Decimal(text_of(value.normalize())) if value != value.to_integral() else Decimal(int(value))
-    nominal = _written(value, a, frame)
+    nominal = _written(value, a)
     names = {"radius": say("{name}, radius", name=thing.words), "diameter": say("{name}, diameter", name=thing.words)}
     return {
         "name": capital(names[a.kind]),
@@ -231,7 +247,7 @@ def _round(a: Asked, things: list[Named], frame: Frame) -> dict[str, object]:
         "metal": Metal.NONE if thing.name.endswith(".circle") else Metal.INSIDE if thing.inside else Metal.OUTSIDE,
         "symbol": Symbol.RADIUS if thing.corner else Symbol.DIAMETER,
         "place": PointedPlace(
-            kind="pointed", axis="xyz"[thing.axis], at=_texts(thing.centre), radius=text_of(thing.diameter / 2)
+            kind="pointed", axis=AXES[thing.axis], at=_texts(thing.centre), radius=text_of(thing.diameter / 2)
         ),
     }
 
@@ -242,7 +258,9 @@ def _form(a: Asked, things: list[Named]) -> dict[str, object]:
     if len(things) != 1 or not isinstance(face, Plane) or not face.out:
         raise Refused.of("of.0", a.of[0], say("must be a flat face"))
     if (a.kind == "flat") == bool(a.datum):
-        bound = say("a flat face needs no datum") if a.datum else say("must be the letter of the face it is held against")
+        bound = (
+            say("a flat face needs no datum") if a.datum else say("must be the letter of the face it is held against")
+        )
         raise Refused.of("datum", a.datum, bound)
     text = a.tolerance.strip().removesuffix("max").strip()
     if not text.replace(".", "", 1).isdigit() or Decimal(text) <= 0:
@@ -260,8 +278,6 @@ def _form(a: Asked, things: list[Named]) -> dict[str, object]:
         "tolerance": ToleranceSpec(form=Form.MAXIMUM),
         "metal": Metal.NONE,
         "symbol": FORM_SYMBOLS[a.kind],
-        "place": PointedPlace(kind="pointed", axis="xyz"[face.axis], at=spot, edge=(lines[0][0], lines[1][1])),
+        "place": PointedPlace(kind="pointed", axis=AXES[face.axis], at=spot, edge=(lines[0][0], lines[1][1])),
         "lights": tuple(lines),
     }
-
-

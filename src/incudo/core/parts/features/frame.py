@@ -125,7 +125,7 @@ class Frame:
     def of(cls, body: Block | RoundBar, unit: Unit) -> Frame:
         """The frame of a bare body. Raises ``Refused`` for a size that is not above 0."""
         for name in ("x", "y", "z") if isinstance(body, Block) else ("diameter", "length"):
-            size(getattr(body, name), f"body.{name}", unit)
+            size(getattr(body, name), f"body.{name}")
         nought = Decimal(0)
         if isinstance(body, Block):
             spans: Spans = ((nought, Decimal(body.x)), (nought, Decimal(body.y)), (nought, Decimal(body.z)))
@@ -143,7 +143,9 @@ class Frame:
             frame.add(Plane(name, words[name], axis, at, out, (reach[0], reach[1], reach[2])))
         if isinstance(body, RoundBar):
             frame.add(Axle("axis", say("axis of the bar"), 0, (nought, nought, nought)))
-            wall = RoundWall("round", say("bar"), 0, (spans[0][1], nought, nought), Decimal(body.diameter), inside=False)
+            wall = RoundWall(
+                "round", say("bar"), 0, (spans[0][1], nought, nought), Decimal(body.diameter), inside=False
+            )
             frame.add(wall)
         return frame
 
@@ -151,13 +153,18 @@ class Frame:
         """Keep what a feature has put there."""
         self.named.update((n.name, n) for n in named)
 
+    @property
+    def faces(self) -> tuple[Plane, ...]:
+        """The flat faces that something can be cut from."""
+        return tuple(n for n in self.named.values() if isinstance(n, Plane) and n.out)
+
     def plane(self, name: str, at: str) -> Plane:
         """The flat face of this name. Raises ``Refused`` at field ``at``."""
         found = self.named.get(name)
         if isinstance(found, Plane) and found.out:
             return found
-        faces = (n.name for n in self.named.values() if isinstance(n, Plane) and n.out)
-        raise Refused.of(at, name, say("must be a flat face of this part: {faces}", faces=together(faces, ", ")))
+        faces = together((f.name for f in self.faces), ", ")
+        raise Refused.of(at, name, say("must be a flat face of this part: {faces}", faces=faces))
 
     def thickness(self, face: Plane) -> Decimal:
         """From a face through to the other side of the body."""
@@ -166,7 +173,7 @@ class Frame:
 
     def depth(self, text: str, face: Plane, at: str) -> Decimal:
         """A depth from a face that leaves metal below it. Raises ``Refused`` at field ``at``."""
-        value, most = size(text, at, self.unit), self.thickness(face)
+        value, most = size(text, at), self.thickness(face)
         if value >= most:
             bound = say("must be less than {most}: nothing would be left below it", most=sized(most, self.unit))
             raise Refused.of(at, text, bound)
@@ -178,7 +185,7 @@ class Frame:
         return (end, face.at) if end < face.at else (face.at, end)
 
 
-def size(text: str, at: str, unit: Unit) -> Decimal:
+def size(text: str, at: str) -> Decimal:
     """A number that must be above 0. Raises ``Refused`` at field ``at``."""
     value = Decimal(text)
     if value <= 0:
@@ -224,8 +231,8 @@ def only(named: Iterable[Named], kind: type[Named]) -> tuple[str, ...]:
 __all__ = [
     "SIDES",
     "SIDES_OF",
-    "Axle",
     "AxisName",
+    "Axle",
     "Body",
     "Built",
     "Cut",

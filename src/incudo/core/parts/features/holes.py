@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from decimal import Decimal
+from fractions import Fraction
 from itertools import combinations, product
 from typing import Annotated, Literal
 
@@ -11,6 +12,7 @@ from pydantic import Field
 
 from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.fields import Num, Strict, Word
+from incudo.core.kernel.quantity import Length, Unit, in_places
 from incudo.core.kernel.say import say
 from incudo.core.parts.features.frame import (
     Axle,
@@ -26,15 +28,11 @@ from incudo.core.parts.features.frame import (
     text_of,
 )
 from incudo.core.parts.features.naming import FeatureName
-from incudo.core.parts.project import Counterbore, Countersink, Hole
+from incudo.core.parts.project import AXES, Counterbore, Countersink, Hole
+from incudo.core.shop.tapping import LEAST_THREAD, MOST_THREAD, PER_PERCENT, percent_of
 
 #: Most holes of one feature.
 MOST = 36
-#: A thread in such a hole has this share of its full height: below it strips, above it taps break.
-#: Rule of thumb; 60 to 75 % is usual.
-ENGAGEMENT = (Decimal("0.50"), Decimal("0.85"))
-#: What a full thread takes of the diameter over its pitch: twice 0.6495, as the tables of tap drills reckon it.
-FULL_THREAD = Decimal("1.299")
 
 
 class Single(Strict):
@@ -84,6 +82,12 @@ class ThreadSpec(Strict):
     pitch: Num
     depth: Num | None = None
 
+    def pitch_mm(self, unit: Unit) -> Fraction:
+        """The pitch in mm. Raises ``Refused`` for one that is not above 0."""
+        size(self.diameter, "thread.diameter")
+        size(self.pitch, "thread.pitch")
+        return Length(self.pitch, unit).mm if unit is Unit.MM else unit.in_mm / Fraction(self.pitch)
+
 
 class HoleFeature(Strict):
     """A hole or a pattern of holes from a face; without a depth it goes through.
@@ -107,15 +111,16 @@ class HoleFeature(Strict):
     def build(self, frame: Frame) -> Built:
         """Raises ``Refused`` for holes that break out at the side, run into each other or leave nothing below."""
         face = frame.plane(self.face, "face")
-        diameter = size(self.diameter, "diameter", frame.unit)
+        diameter = size(self.diameter, "diameter")
         depth = None if self.depth is None else self._blind(frame, face, diameter)
         self._mouth(frame, face, diameter, depth)
-        self._threaded(frame, diameter)
+        self._threaded(frame)
         spots = self.spots(frame, face)
         self._apart(frame, spots, face)
         down = frame.inwards(face, depth)
         start, end = (down[1], down[0]) if face.out > 0 else down
-        cuts, named = [], []
+        cuts: list[Hole] = []
+        named: list[Named] = []
         for n, spot in enumerate(spots, start=1):
             name = self.name if len(spots) == 1 else f"{self.name} {n}"
             a, b = others(face.axis)
@@ -123,7 +128,7 @@ class HoleFeature(Strict):
                 Hole(
                     shape="hole",
                     name=name,
-                    axis="xyz"[face.axis],
+                    axis=AXES[face.axis],
                     at=(text_of(spot[a]), text_of(spot[b])),
                     start=text_of(start),
                     end=text_of(end),
@@ -157,7 +162,7 @@ class HoleFeature(Strict):
                     raise Refused.of("layout.counts", n * m, say("must be at most {most} holes together", most=MOST))
                 flat = [(u + p * i, v + q * j) for j, i in product(range(m), range(n))]
             case Circle(diameter=d, count=count, start=start):
-                radius = float(size(d, "layout.diameter", frame.unit)) / 2
+                radius = float(size(d, "layout.diameter")) / 2
                 turn = [math.radians(float(start)) + math.tau * i / count for i in range(count)]
                 flat = [(_near(u, radius * math.cos(t)), _near(v, radius * math.sin(t))) for t in turn]
         return [_spot(face, (x, y)) for x, y in flat]
@@ -178,51 +183,62 @@ class HoleFeature(Strict):
             point = Decimal(float(diameter) / 2 / math.tan(math.radians(angle / 2)))
             if depth + point >= frame.thickness(face):
                 least = sized((frame.thickness(face) - point).quantize(Decimal("0.01")), frame.unit)
-                raise Refused.of("depth", self.depth, say("must be less than {least}: the drill's point would break through", least=least))
+                raise Refused.of(
+                    "depth",
+                    self.depth,
+                    say("must be less than {least}: the drill's point would break through", least=least),
+                )
         return depth
 
     def _mouth(self, frame: Frame, face: Plane, diameter: Decimal, depth: Decimal | None) -> None:
         deep = frame.thickness(face) if depth is None else depth
         if self.countersink and self.counterbore:
-            raise Refused.of("counterbore", self.counterbore.diameter, say("cannot stand with a countersink in one hole"))
+            raise Refused.of(
+                "counterbore", self.counterbore.diameter, say("cannot stand with a countersink in one hole")
+            )
         if self.countersink:
-            wide = size(self.countersink.diameter, "countersink.diameter", frame.unit)
+            wide = size(self.countersink.diameter, "countersink.diameter")
             angle = float(self.countersink.angle)
             if not 40 <= angle <= 140:
-                raise Refused.of("countersink.angle", self.countersink.angle, say("must lie between 40 and 140 degrees"))
+                raise Refused.of(
+                    "countersink.angle", self.countersink.angle, say("must lie between 40 and 140 degrees")
+                )
             if wide <= diameter:
                 raise Refused.of("countersink.diameter", self.countersink.diameter, say("must be wider than the hole"))
             if float(wide - diameter) / 2 / math.tan(math.radians(angle / 2)) >= float(deep):
                 raise Refused.of("countersink.diameter", self.countersink.diameter, say("runs deeper than the hole"))
         if self.counterbore:
-            wide = size(self.counterbore.diameter, "counterbore.diameter", frame.unit)
+            wide = size(self.counterbore.diameter, "counterbore.diameter")
             if wide <= diameter:
                 raise Refused.of("counterbore.diameter", self.counterbore.diameter, say("must be wider than the hole"))
-            if size(self.counterbore.depth, "counterbore.depth", frame.unit) >= deep:
+            if size(self.counterbore.depth, "counterbore.depth") >= deep:
                 bound = say("must be less than the hole's depth, {deep}", deep=sized(deep, frame.unit))
                 raise Refused.of("counterbore.depth", self.counterbore.depth, bound)
 
-    def _threaded(self, frame: Frame, diameter: Decimal) -> None:
+    def _threaded(self, frame: Frame) -> None:
         if (self.made == "tapped") != (self.thread is not None):
             raise Refused.of("thread", self.made, say("belongs to a tapped hole, and to that only"))
         if self.thread is None:
             return
-        outside = size(self.thread.diameter, "thread.diameter", frame.unit)
-        pitch = size(self.thread.pitch, "thread.pitch", frame.unit)
-        if frame.unit == "in":
-            pitch = 1 / pitch
-        share = (outside - diameter) / (FULL_THREAD * pitch)
-        if not ENGAGEMENT[0] <= share <= ENGAGEMENT[1]:
-            low, high = (outside - s * FULL_THREAD * pitch for s in reversed(ENGAGEMENT))
+        outside = Length(self.thread.diameter, frame.unit).mm
+        pitch = self.thread.pitch_mm(frame.unit)
+        share = percent_of(outside, pitch, Length(self.diameter, frame.unit).mm, "cutting")
+        if not LEAST_THREAD <= share <= MOST_THREAD:
+            low, high = (outside - s * pitch / PER_PERCENT["cutting"] for s in (MOST_THREAD, LEAST_THREAD))
             bound = say(
-                "must lie between {low} and {high} for {thread}: a larger hole strips, a smaller one breaks the tap",
-                low=sized(_up(low), frame.unit), high=sized(_down(high), frame.unit), thread=self.thread.designation,
+                "must be {low} to {high} {unit} for {thread}: a larger hole strips, a smaller one breaks the tap",
+                low=in_places(low / frame.unit.in_mm, 3),
+                high=in_places(high / frame.unit.in_mm, 3),
+                unit=frame.unit,
+                thread=self.thread.designation,
             )
             raise Refused.of("diameter", self.diameter, bound)
         if self.thread.depth is not None:
-            deep = size(self.thread.depth, "thread.depth", frame.unit)
+            deep = size(self.thread.depth, "thread.depth")
             if self.depth is not None and deep >= Decimal(self.depth):
-                raise Refused.of("thread.depth", self.thread.depth, say("must be less than the drilled depth: the tap has a lead"))
+                raise Refused.of(
+                    "thread.depth", self.thread.depth, say("must be less than the drilled depth: the tap has a lead")
+                )
 
     def _apart(self, frame: Frame, spots: list[Spot], face: Plane) -> None:
         a, b = others(face.axis)
@@ -232,17 +248,24 @@ class HoleFeature(Strict):
             for spot in spots:
                 if not low < spot[axis] - radius or not spot[axis] + radius < high:
                     bound = say(
-                        "puts a hole {wide} wide at {at}, which breaks out at the side: it must lie between {low} and {high}",
-                        wide=sized(self.widest, frame.unit), at=text_of(spot[axis]),
-                        low=text_of(low + radius), high=text_of(high - radius),
+                        "puts a hole {wide} wide at {at}, where it breaks out: it must lie between {low} and {high}",
+                        wide=sized(self.widest, frame.unit),
+                        at=text_of(spot[axis]),
+                        low=text_of(low + radius),
+                        high=text_of(high - radius),
                     )
                     raise Refused.of(f"layout.at.{n}", self.layout.at[n], bound)
         for one, two in combinations(spots, 2):
             gap = math.hypot(float(one[a] - two[a]), float(one[b] - two[b]))
             if gap <= float(self.widest):
-                field = {"row": "layout.pitch", "grid": "layout.pitches.0", "circle": "layout.diameter"}[self.layout.layout]
-                bound = say("brings the holes {gap} apart, and they are {wide} wide",
-                            gap=sized(Decimal(str(round(gap, 4))), frame.unit), wide=sized(self.widest, frame.unit))
+                field = {"row": "layout.pitch", "grid": "layout.pitches.0", "circle": "layout.diameter"}[
+                    self.layout.layout
+                ]
+                bound = say(
+                    "brings the holes {gap} apart, and they are {wide} wide",
+                    gap=sized(Decimal(str(round(gap, 4))), frame.unit),
+                    wide=sized(self.widest, frame.unit),
+                )
                 raise Refused.of(field, round(gap, 4), bound)
 
     def _walls(self, face: Plane, spot: Spot, diameter: Decimal, depth: Decimal | None) -> list[Named]:
@@ -253,11 +276,23 @@ class HoleFeature(Strict):
 
         made: list[Named] = [wall("bore", say("{name}", name=name), diameter)]
         if self.countersink:
-            made.append(wall("countersink", say("countersink of {name}", name=name), Decimal(self.countersink.diameter)))
+            made.append(
+                wall("countersink", say("countersink of {name}", name=name), Decimal(self.countersink.diameter))
+            )
         if self.counterbore:
-            made.append(wall("counterbore", say("counterbore of {name}", name=name), Decimal(self.counterbore.diameter)))
-            made.append(self._level(face, spot, "counterbore floor", say("floor of the counterbore of {name}", name=name),
-                                    Decimal(self.counterbore.depth), Decimal(self.counterbore.diameter)))
+            made.append(
+                wall("counterbore", say("counterbore of {name}", name=name), Decimal(self.counterbore.diameter))
+            )
+            made.append(
+                self._level(
+                    face,
+                    spot,
+                    "counterbore floor",
+                    say("floor of the counterbore of {name}", name=name),
+                    Decimal(self.counterbore.depth),
+                    Decimal(self.counterbore.diameter),
+                )
+            )
         if depth is not None:
             made.append(self._level(face, spot, "floor", say("bottom of {name}", name=name), depth, diameter))
         if isinstance(self.layout, Circle):
@@ -291,11 +326,3 @@ def _pitch(text: str, at: str) -> Decimal:
 def _near(centre: Decimal, away: float) -> Decimal:
     """A place on a circle, to a ten-thousandth."""
     return centre + Decimal(str(round(away, 4)))
-
-
-def _up(value: Decimal) -> Decimal:
-    return value.quantize(Decimal("0.001"), rounding="ROUND_CEILING")
-
-
-def _down(value: Decimal) -> Decimal:
-    return value.quantize(Decimal("0.001"), rounding="ROUND_FLOOR")

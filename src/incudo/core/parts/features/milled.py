@@ -50,9 +50,11 @@ class Step(Strict):
         """Raises ``Refused`` for a side that is not beside the face and for more than there is."""
         face, side = frame.plane(self.face, "face"), frame.plane(self.side, "side")
         if side.axis == face.axis:
-            raise Refused.of("side", self.side, say("must be a face beside {face}, not across from it", face=face.words))
+            raise Refused.of(
+                "side", self.side, say("must be a face beside {face}, not across from it", face=face.words)
+            )
         depth = frame.depth(self.depth, face, "depth")
-        length, most = size(self.length, "length", frame.unit), frame.thickness(side)
+        length, most = size(self.length, "length"), frame.thickness(side)
         if length >= most:
             bound = say("must be less than {most}: the whole face would be gone", most=sized(most, frame.unit))
             raise Refused.of("length", self.length, bound)
@@ -61,12 +63,22 @@ class Step(Strict):
         spans = {face.axis: down, side.axis: along, third: frame.spans[third]}
         floor_at, wall_at = face.at - face.out * depth, side.at - side.out * length
         floor = Plane(
-            f"{self.name}.floor", say("floor of {name}", name=self.name), face.axis, floor_at, face.out,
-            _spans(spans, face.axis, floor_at), self.name,
+            f"{self.name}.floor",
+            say("floor of {name}", name=self.name),
+            face.axis,
+            floor_at,
+            face.out,
+            _spans(spans, face.axis, floor_at),
+            self.name,
         )
         wall = Plane(
-            f"{self.name}.wall", say("wall of {name}", name=self.name), side.axis, wall_at, side.out,
-            _spans(spans, side.axis, wall_at), self.name,
+            f"{self.name}.wall",
+            say("wall of {name}", name=self.name),
+            side.axis,
+            wall_at,
+            side.out,
+            _spans(spans, side.axis, wall_at),
+            self.name,
         )
         return Built((box_cut(self.name, spans),), (floor, wall))
 
@@ -86,15 +98,17 @@ class Flat(Strict):
         if not frame.bar:
             raise Refused.of("face", self.face, say("a flat is cut on a bar; on a block it is a step"))
         face, side = frame.plane(self.face, "face"), frame.plane(self.end, "end")
-        across, most = size(self.across, "across", frame.unit), frame.thickness(face)
+        across, most = size(self.across, "across"), frame.thickness(face)
         if across >= most:
             bound = say("must be less than the diameter, {most}", most=sized(most, frame.unit))
             raise Refused.of("across", self.across, bound)
         length, whole = None, frame.thickness(side)
         if self.length is not None:
-            length = size(self.length, "length", frame.unit)
+            length = size(self.length, "length")
             if length >= whole:
-                bound = say("must be less than the bar, {most}; leave it empty for all of it", most=sized(whole, frame.unit))
+                bound = say(
+                    "must be less than the bar, {most}; leave it empty for all of it", most=sized(whole, frame.unit)
+                )
                 raise Refused.of("length", self.length, bound)
         depth = most - across
         third = 3 - face.axis
@@ -105,16 +119,26 @@ class Flat(Strict):
         reach[third] = (-half, half)
         named: list[Named] = [
             Plane(
-                f"{self.name}.floor", say("{name}", name=self.name), face.axis, at, face.out,
-                _spans(reach, face.axis, at), self.name,
+                f"{self.name}.floor",
+                say("{name}", name=self.name),
+                face.axis,
+                at,
+                face.out,
+                _spans(reach, face.axis, at),
+                self.name,
             )
         ]
         if length is not None:
             end = side.at - side.out * length
             named.append(
                 Plane(
-                    f"{self.name}.wall", say("end of {name}", name=self.name), 0, end, side.out,
-                    _spans(reach, 0, end), self.name,
+                    f"{self.name}.wall",
+                    say("end of {name}", name=self.name),
+                    0,
+                    end,
+                    side.out,
+                    _spans(reach, 0, end),
+                    self.name,
                 )
             )
         return Built((box_cut(self.name, spans),), tuple(named))
@@ -142,7 +166,7 @@ class Slot(Strict):
         if along == face.axis:
             raise Refused.of("along", self.along, say("must be an axis in the face {face}", face=face.words))
         (cross,) = (i for i in range(3) if i not in (face.axis, along))
-        width = size(self.width, "width", frame.unit)
+        width = size(self.width, "width")
         depth = None if self.depth is None else frame.depth(self.depth, face, "depth")
         middle = Decimal(self.at)
         walls = middle - width / 2, middle + width / 2
@@ -156,7 +180,9 @@ class Slot(Strict):
             if given is not None:
                 which = SIDES_OF[along][name]
                 words = say("{which} end of {name}", which=which, name=self.name)
-                named.append(Plane(f"{self.name}.{which} end", words, along, at, into, _spans(spans, along, at), self.name))
+                named.append(
+                    Plane(f"{self.name}.{which} end", words, along, at, into, _spans(spans, along, at), self.name)
+                )
                 centre = [Decimal(0)] * 3
                 centre[along], centre[cross], centre[face.axis] = at + into * width / 2, middle, face.at
                 words = say("centre of the {which} end of {name}", which=which, name=self.name)
@@ -173,12 +199,15 @@ class Slot(Strict):
             if text is not None and not low < at < high:
                 bound = say(
                     "must lie inside the part, between {low} and {high}; leave it empty where the slot runs out",
-                    low=sized(low, frame.unit), high=sized(high, frame.unit),
+                    low=sized(low, frame.unit),
+                    high=sized(high, frame.unit),
                 )
                 raise Refused.of(name, text, bound)
         least = width if self.start is not None and self.end is not None else width / 2
         if end - start < least:
-            bound = say("leaves the slot {long} long, less than its round end needs", long=sized(end - start, frame.unit))
+            bound = say(
+                "leaves the slot {long} long, less than its round end needs", long=sized(end - start, frame.unit)
+            )
             raise Refused.of("end" if self.end is not None else "start", self.end or self.start or "", bound)
         closed = self.start is not None or self.end is not None
         over = width / 2 if closed else Decimal(0)
@@ -203,10 +232,17 @@ class Pocket(Strict):
         depth = None if self.depth is None else frame.depth(self.depth, face, "depth")
         spans: dict[int, Span] = {face.axis: frame.inwards(face, depth)}
         for n, axis in enumerate(axes):
-            half = size(self.size[n], f"size.{n}", frame.unit) / 2
+            half = size(self.size[n], f"size.{n}") / 2
             middle = Decimal(self.at[n])
             spans[axis] = (middle - half, middle + half)
-            _inside(frame, axis, spans[axis], f"at.{n}", self.at[n], say("it runs out over this side: make it a slot or a step"))
+            _inside(
+                frame,
+                axis,
+                spans[axis],
+                f"at.{n}",
+                self.at[n],
+                say("it runs out over this side: make it a slot or a step"),
+            )
         radius = self._corner(frame, min(b - a for a, b in (spans[i] for i in axes)), spans[face.axis])
         named = [*_walls(self.name, spans, axes[0]), *_walls(self.name, spans, axes[1])]
         named += _floor(self.name, face, spans, depth)
@@ -220,7 +256,7 @@ class Pocket(Strict):
         return Built((box_cut(self.name, spans, (face.axis, radius)),), tuple(named))
 
     def _corner(self, frame: Frame, narrow: Decimal, down: Span) -> Decimal:
-        radius = size(self.radius, "radius", frame.unit)
+        radius = size(self.radius, "radius")
         if 2 * radius > narrow:
             bound = say("must be at most {most}, half the narrow side", most=sized(narrow / 2, frame.unit))
             raise Refused.of("radius", self.radius, bound)
@@ -229,7 +265,8 @@ class Pocket(Strict):
             least = deep / (2 * MOST_REACH)
             bound = say(
                 "must be at least {least}: no end mill of this radius cuts a wall {deep} deep",
-                least=sized(least.quantize(Decimal("0.001")), frame.unit), deep=sized(deep, frame.unit),
+                least=sized(least.quantize(Decimal("0.001")), frame.unit),
+                deep=sized(deep, frame.unit),
             )
             raise Refused.of("radius", self.radius, bound)
         return radius
@@ -245,8 +282,14 @@ def _inside(frame: Frame, axis: int, span: Span, at: str, text: str, why: str) -
     low, high = frame.spans[axis]
     for value, name in ((span[0], SIDES_OF[axis][0]), (span[1], SIDES_OF[axis][1])):
         if not low < value < high:
-            words = say("brings its {side} wall to {value}, which is not inside the part ({low} to {high}): {why}",
-                        side=name, value=sized(value, frame.unit), low=low, high=high, why=why)
+            words = say(
+                "brings its {side} wall to {value}, which is not inside the part ({low} to {high}): {why}",
+                side=name,
+                value=sized(value, frame.unit),
+                low=low,
+                high=high,
+                why=why,
+            )
             raise Refused.of(at, text, words)
 
 
@@ -268,7 +311,15 @@ def _floor(name: str, face: Plane, spans: dict[int, Span], depth: Decimal | None
         return []
     at = face.at - face.out * depth
     return [
-        Plane(f"{name}.floor", say("floor of {name}", name=name), face.axis, at, face.out, _spans(spans, face.axis, at), name)
+        Plane(
+            f"{name}.floor",
+            say("floor of {name}", name=name),
+            face.axis,
+            at,
+            face.out,
+            _spans(spans, face.axis, at),
+            name,
+        )
     ]
 
 

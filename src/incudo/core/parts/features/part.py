@@ -10,14 +10,31 @@ from typing import Any
 
 from incudo.core.kernel.errors import FieldError, Refused
 from incudo.core.kernel.fields import read_model
+from incudo.core.kernel.quantity import Unit
 from incudo.core.kernel.say import capital, say
 from incudo.core.parts.features import proposals
 from incudo.core.parts.features.asked import Asked, Resolved, resolve
 from incudo.core.parts.features.checks import can_be_cut, pieces
 from incudo.core.parts.features.file import BlockStock, Feature, PartFile, RoundStock
 from incudo.core.parts.features.frame import SIDES, Frame, Plane, text_of
+from incudo.core.parts.features.holes import HoleFeature, ThreadSpec
+from incudo.core.parts.features.milled import Pocket, Step
+from incudo.core.parts.features.sloped import Angled, Chamfer
 from incudo.core.parts.geometry.solid import Solid, bodies_of, body_of
-from incudo.core.parts.project import Block, Characteristic, Datum, Project, RoundBar, ViewName
+from incudo.core.parts.project import (
+    Axis,
+    BetweenPlace,
+    Block,
+    Characteristic,
+    Counterbore,
+    Countersink,
+    Datum,
+    PointedPlace,
+    Project,
+    RoundBar,
+    ViewName,
+)
+
 
 @dataclass(frozen=True)
 class Part:
@@ -69,7 +86,9 @@ def shaped(file: PartFile) -> Shaped:
         wrong = can_be_cut(feature, bodies, solid, frame)
         after = Solid(solid.base, (*solid.cuts, *bodies))
         if not wrong and (count := pieces(after)) != 1:
-            words = say("would leave nothing") if not count else say("would cut the part into {count} pieces", count=count)
+            words = (
+                say("would leave nothing") if not count else say("would cut the part into {count} pieces", count=count)
+            )
             wrong = [FieldError(_deepest(feature), "", words)]
         if wrong:
             faults += [FieldError(f"{at}.{e.field}", e.value, e.bound) for e in wrong]
@@ -84,17 +103,39 @@ def _deepest(feature: Feature) -> str:
     return "depth" if hasattr(feature, "depth") else "face"
 
 
-def part_of(file: PartFile) -> Part:
-    """The whole part. Raises ``Refused`` with every fault, each at its number."""
+@dataclass(frozen=True)
+class Drafted:
+    """A part while it is being made: what is right of it, and every fault at its number."""
+
+    file: PartFile
+    shape: Shaped
+    resolved: tuple[Resolved, ...]
+    faults: tuple[FieldError, ...]
+
+    @property
+    def project(self) -> Project:
+        """The part as far as it is right, to be drawn; only without faults it may be given."""
+        return _project(self.file, self.shape, self.resolved)
+
+
+def drafted(file: PartFile) -> Drafted:
+    """A part as far as it can be made. Raises ``Refused`` when there is no body at all."""
     shape = shaped(file)
     faults = list(shape.faults)
     resolved: list[Resolved] = []
+    letters = [d.letter for d in file.datums]
+    for n, d in enumerate(file.datums):
+        faults += _datum_faults(n, letters, shape.frame, d.face)
     numbers: set[int] = set()
     for n, asked in enumerate(file.characteristics):
         at = f"characteristics.{n}"
         if asked.number in numbers:
             faults.append(FieldError(f"{at}.number", str(asked.number), say("each number may appear only once")))
+            continue
         numbers.add(asked.number)
+        if asked.datum and asked.datum not in letters:
+            faults.append(FieldError(f"{at}.datum", asked.datum, say("there is no datum of this letter")))
+            continue
         if any(_of_missing(name, file, shape.frame) for name in asked.of):
             continue
         found = resolved_or_faults(asked, shape.frame, file, at)
@@ -102,22 +143,27 @@ def part_of(file: PartFile) -> Part:
             resolved.append(found)
         else:
             faults += found
-    letters = [d.letter for d in file.datums]
-    for n, d in enumerate(file.datums):
-        if letters.index(d.letter) != n:
-            faults.append(FieldError(f"datums.{n}.letter", d.letter, say("each letter may appear only once")))
-        try:
-            shape.frame.plane(d.face, f"datums.{n}.face")
-        except Refused as refused:
-            faults += refused.errors
-    for n, asked in enumerate(file.characteristics):
-        if asked.datum and asked.datum not in letters:
-            faults.append(FieldError(f"characteristics.{n}.datum", asked.datum, say("there is no datum of this letter")))
     if not file.characteristics:
         faults.append(FieldError("characteristics", "", say("a drawing asks for at least one thing")))
-    if faults:
-        raise Refused(*faults)
-    return Part(file, shape.frame, shape.solid, _project(file, shape, resolved), tuple(resolved))
+    return Drafted(file, shape, tuple(resolved), tuple(faults))
+
+
+def part_of(file: PartFile) -> Part:
+    """The whole part. Raises ``Refused`` with every fault, each at its number."""
+    draft = drafted(file)
+    if draft.faults:
+        raise Refused(*draft.faults)
+    return Part(file, draft.shape.frame, draft.shape.solid, draft.project, draft.resolved)
+
+
+def _datum_faults(n: int, letters: list[str], frame: Frame, face: str) -> list[FieldError]:
+    if letters.index(letters[n]) != n:
+        return [FieldError(f"datums.{n}.letter", letters[n], say("each letter may appear only once"))]
+    try:
+        frame.plane(face, f"datums.{n}.face")
+    except Refused as refused:
+        return list(refused.errors)
+    return []
 
 
 def _of_missing(name: str, file: PartFile, frame: Frame) -> bool:
@@ -143,9 +189,9 @@ def _field(field: str) -> str:
     return "tolerance" if field.startswith(("tolerance", "nominal")) else field
 
 
-def _project(file: PartFile, shape: Shaped, resolved: list[Resolved]) -> Project:
+def _project(file: PartFile, shape: Shaped, resolved: tuple[Resolved, ...]) -> Project:
     asked = tuple(r.characteristic for r in resolved)
-    bare = {
+    bare: dict[str, Any] = {
         "format": "incudo-project/1",
         "code": file.code,
         "name": file.name,
@@ -156,12 +202,17 @@ def _project(file: PartFile, shape: Shaped, resolved: list[Resolved]) -> Project
         "solid": file.body,
         "cuts": shape.cuts,
         "views": _views(file, asked),
-        "datums": tuple(_datum(d.letter, shape.frame.plane(d.face, "face")) for d in file.datums),
+        "datums": tuple(
+            _datum(d.letter, face)
+            for d in file.datums
+            if isinstance(face := shape.frame.named.get(d.face), Plane) and face.out
+        ),
         "title_block": file.title_block,
         "characteristics": asked,
         "hold_points": file.hold_points,
+        "notes": tuple(n for f in file.features if (n := note_of(f, file.unit))),
     }
-    first = Project.model_validate(bare)
+    first = Project.model_validate(bare) if asked else Project.model_construct(**bare)
     return first.model_copy(
         update={
             "operations": proposals.operations_of(file) if file.operations is None else file.operations,
@@ -173,16 +224,80 @@ def _project(file: PartFile, shape: Shaped, resolved: list[Resolved]) -> Project
     )
 
 
+def note_of(feature: Feature, unit: Unit) -> str:
+    """What the drawing says in words of a feature that its lines do not say; nothing when they say all."""
+    match feature:
+        case HoleFeature(thread=ThreadSpec() as thread):
+            deep = thread.depth or feature.depth
+            if deep is None:
+                return say(
+                    "{name}: {thread} through, drill {drill}.",
+                    name=capital(feature.name),
+                    thread=thread.designation,
+                    drill=feature.diameter,
+                )
+            return say(
+                "{name}: {thread}, {deep} deep, drill {drill}.",
+                name=capital(feature.name),
+                thread=thread.designation,
+                deep=deep,
+                drill=feature.diameter,
+            )
+        case HoleFeature(counterbore=Counterbore() as bore):
+            return say(
+                "{name}: through {hole}, counterbored {wide}, {deep} deep.",
+                name=capital(feature.name),
+                hole=feature.diameter,
+                wide=bore.diameter,
+                deep=bore.depth,
+            )
+        case HoleFeature(countersink=Countersink() as sink):
+            return say(
+                "{name}: countersunk {angle}° to {wide}.",
+                name=capital(feature.name),
+                angle=sink.angle,
+                wide=sink.diameter,
+            )
+        case HoleFeature(made="reamed"):
+            return say("{name}: reamed.", name=capital(feature.name))
+        case Pocket():
+            return say(
+                "{name}: corners {radius} {unit} in radius.",
+                name=capital(feature.name),
+                radius=feature.radius,
+                unit=unit,
+            )
+        case Chamfer():
+            return say("{name}: {size} x 45°.", name=capital(feature.name), size=feature.size)
+        case Angled():
+            return say(
+                "{name}: {angle}° to {face}.", name=capital(feature.name), angle=feature.angle, face=feature.face
+            )
+    return ""
+
+
 def _views(file: PartFile, asked: Iterable[Characteristic]) -> tuple[ViewName, ...]:
     """Front and top always; the right one where something is best seen or worked from the ends."""
-    ends = {"left", "right"}
-    from_ends = any(
-        {getattr(f, "face", ""), getattr(f, "side", "")} & ({"front", "rear"} if f.kind in ("step", "chamfer", "angled") else ends)
-        for f in file.features
-    )
-    wished = any(getattr(c.place, "seen", ())[:1] == ("x",) or getattr(c.place, "radius", "0") != "0" and c.place.axis == "x" for c in asked)  # type: ignore[union-attr]
     bar = isinstance(file.body, RoundBar)
-    return (ViewName.FRONT, ViewName.TOP, ViewName.RIGHT) if bar or from_ends or wished else (ViewName.FRONT, ViewName.TOP)
+    if bar or any(_shows_right(f) for f in file.features) or any(_best_right(c) for c in asked):
+        return ViewName.FRONT, ViewName.TOP, ViewName.RIGHT
+    return ViewName.FRONT, ViewName.TOP
+
+
+def _shows_right(feature: Feature) -> bool:
+    """Whether the shape of a feature is seen from the right only."""
+    if isinstance(feature, (Step, Chamfer, Angled)):
+        return not {feature.face, feature.side} & {"left", "right"}
+    return feature.face in ("left", "right") or feature.face in ("front", "rear")
+
+
+def _best_right(c: Characteristic) -> bool:
+    match c.place:
+        case BetweenPlace(seen=seen):
+            return seen[:1] == (Axis.X,)
+        case PointedPlace(axis=axis, edge=None):
+            return axis is Axis.X
+    return False
 
 
 def _datum(letter: str, face: Plane) -> Datum:
@@ -227,7 +342,11 @@ def _stock_faults(file: PartFile) -> list[FieldError]:
         sizes = {"diameter": s.diameter, "length": s.length}
         least = {"diameter": body.diameter, "length": body.length} if isinstance(body, RoundBar) else {}
         if isinstance(body, Block):
-            corner = (Decimal(body.y) ** 2 + Decimal(body.z) ** 2).sqrt().quantize(Decimal("0.001"), rounding="ROUND_CEILING")
+            corner = (
+                (Decimal(body.y) ** 2 + Decimal(body.z) ** 2)
+                .sqrt()
+                .quantize(Decimal("0.001"), rounding="ROUND_CEILING")
+            )
             least = {"diameter": text_of(corner), "length": body.x}
         sawn = {"length"}
     elif isinstance(body, RoundBar):
@@ -241,7 +360,9 @@ def _stock_faults(file: PartFile) -> list[FieldError]:
     for name, text in sizes.items():
         have, want = Decimal(text), Decimal(least[name])
         if have < want:
-            faults.append(FieldError(f"stock.{name}", text, say("must be at least {want}, the part's own size", want=least[name])))
+            faults.append(
+                FieldError(f"stock.{name}", text, say("must be at least {want}, the part's own size", want=least[name]))
+            )
         elif have == want and name in sawn:
             words = say("must be more than {want}: a sawn face has to be milled clean", want=least[name])
             faults.append(FieldError(f"stock.{name}", text, words))
@@ -262,5 +383,3 @@ def allowances(file: PartFile) -> dict[str, Decimal]:
 def code_for(name: str) -> str:
     """The short name of a new part, from its name: lower case, hyphens."""
     return re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-")[:60] or "part"
-
-

@@ -13,8 +13,18 @@ from incudo.core.parts.project import Characteristic, Gives, Project
 
 #: The operations of the shipped ladder in the order in which a part is usually made.
 ORDER = (
-    "square-block", "facing", "mill-steps", "side-milling", "mill-slots", "mill-pockets", "drilling", "bolt-circle",
-    "boring", "reaming", "countersinking", "hand-tapping",
+    "square-block",
+    "facing",
+    "mill-steps",
+    "side-milling",
+    "mill-slots",
+    "mill-pockets",
+    "drilling",
+    "bolt-circle",
+    "boring",
+    "reaming",
+    "countersinking",
+    "hand-tapping",
 )
 ALWAYS = ("general-safety", "machine-familiarisation", "measure-caliper")
 #: Limits so narrow, in mm, are measured with a micrometer. Rule of thumb: a caliper is good to some 0.03 mm.
@@ -69,9 +79,7 @@ def needs_of(file: PartFile, project: Project) -> tuple[str, ...]:
     return tuple(needs)
 
 
-def gives_of(
-    file: PartFile, asked: Iterable[tuple[Characteristic, frozenset[str]]]
-) -> tuple[Gives, ...]:
+def gives_of(file: PartFile, asked: Iterable[tuple[Characteristic, frozenset[str]]]) -> tuple[Gives, ...]:
     """Which skills the part is evidence for: each by what is measured on its own features.
 
     What belongs to no feature (length, width, height, a parallel top) is evidence of a squared block. Of a hole, its

@@ -9,9 +9,9 @@ from typing import Literal
 from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.fields import Num, Strict
 from incudo.core.kernel.say import say
-from incudo.core.parts.features.frame import Built, Frame, Plane, Slope, Span, sized, size, text_of
+from incudo.core.parts.features.frame import Built, Frame, Plane, Slope, Span, size, sized, text_of
 from incudo.core.parts.features.naming import FeatureName
-from incudo.core.parts.project import WedgeCut
+from incudo.core.parts.project import AXES, WedgeCut
 
 
 class Chamfer(Strict):
@@ -25,7 +25,7 @@ class Chamfer(Strict):
 
     def build(self, frame: Frame) -> Built:
         """Raises ``Refused`` for faces that have no edge together, and for more than either face has."""
-        leg = size(self.size, "size", frame.unit)
+        leg = size(self.size, "size")
         return _wedge(frame, self.name, (self.face, self.side), (leg, leg), ("size", "size"), Decimal(45))
 
 
@@ -41,7 +41,7 @@ class Angled(Strict):
 
     def build(self, frame: Frame) -> Built:
         """Raises ``Refused`` for an angle out of reach of a tilted head or vise, and for more than there is."""
-        along, angle = size(self.length, "length", frame.unit), Decimal(self.angle)
+        along, angle = size(self.length, "length"), Decimal(self.angle)
         if not 1 <= angle <= 75:
             raise Refused.of("angle", self.angle, say("must lie between 1 and 75 degrees"))
         down = Decimal(str(round(float(along) * math.tan(math.radians(float(angle))), 5)))
@@ -67,8 +67,12 @@ def _wedge(
     for plane, leg, field in ((face, legs[0], fields[0]), (side, legs[1], fields[1])):
         most = frame.thickness(plane)
         if leg >= most:
-            bound = say("takes {leg} away from {face}, and there is {most}",
-                        leg=sized(leg, frame.unit), face=plane.words, most=sized(most, frame.unit))
+            bound = say(
+                "takes {leg} away from {face}, and there is {most}",
+                leg=sized(leg, frame.unit),
+                face=plane.words,
+                most=sized(most, frame.unit),
+            )
             raise Refused.of(field, text_of(leg), bound)
     (third,) = (i for i in range(3) if i not in (face.axis, side.axis))
     ends = _shared(face, side, third)
@@ -81,7 +85,7 @@ def _wedge(
     cut = WedgeCut(
         shape="wedge",
         name=name,
-        axis="xyz"[third],
+        axis=AXES[third],
         ends=(text_of(ends[0]), text_of(ends[1])),
         corner=(text_of(corner[a]), text_of(corner[b])),
         legs=(text_of(into[a]), text_of(into[b])),

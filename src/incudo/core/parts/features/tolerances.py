@@ -36,7 +36,9 @@ def read_tolerance(text: str, nominal: str, unit: Unit, field: str = "tolerance"
         return _deviations(found[1], found[2], text, field)
     if found := _ALONE.fullmatch(given):
         if found[1] and Fraction(found[1]) != Fraction(nominal):
-            raise Refused.of(field, text, say("must be {nominal}, as the part is drawn, or the word alone", nominal=nominal))
+            raise Refused.of(
+                field, text, say("must be {nominal}, as the part is drawn, or the word alone", nominal=nominal)
+            )
         return ToleranceSpec(form=Form.MAXIMUM if found[2].lower() == "max" else Form.MINIMUM)
     if found := _FIT.fullmatch(given):
         return _fit(found[1], int(found[2]), nominal, unit, field)
@@ -52,7 +54,7 @@ def _deviations(one: str, two: str, text: str, field: str) -> ToleranceSpec:
     if one[0] not in "+-" or two[0] not in "+-":
         raise Refused.of(field, text, say("give each deviation its sign, such as +0.000 -0.004"))
     values = [f"{'-' if t[0] == '-' else ''}{_plain(t[1:])}" for t in (one, two)]
-    up, down = sorted(values, key=lambda v: Fraction(v), reverse=True)
+    up, down = sorted(values, key=Fraction, reverse=True)
     return ToleranceSpec(form=Form.UNEQUAL, first=up, second=down)
 
 

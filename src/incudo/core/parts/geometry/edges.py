@@ -239,9 +239,7 @@ def _wedge(solid: Solid, wedge: Wedge, view: View) -> list[Segment]:
                     at = where[seen][1] + (where[seen][0] - where[seen][1]) * share
                     ends = {wedge.axis: wedge.ends, seen: (at, at)}
                     made.append(
-                        Segment(
-                            (ends[view.across][0], ends[view.up][0]), (ends[view.across][1], ends[view.up][1])
-                        )
+                        Segment((ends[view.across][0], ends[view.up][0]), (ends[view.across][1], ends[view.up][1]))
                     )
         if isinstance(other, Wedge) and other.axis not in (wedge.axis, view.depth):
             made.extend(_mitre(wedge, other, view))

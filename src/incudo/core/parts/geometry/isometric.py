@@ -101,7 +101,7 @@ def _edges(solid: Solid, size: float) -> Iterator[tuple[Corner, Corner]]:
         if isinstance(body, Revolved):
             for other in solid.bodies:
                 if isinstance(other, Revolved) and other.axis != body.axis:
-                    yield from _saddle(solid, body, other, tiny * 100)
+                    yield from _saddle(body, other, tiny * 100)
     yield from _mitres(solid)
 
 
@@ -141,7 +141,9 @@ def _outlines(solid: Solid, body: Body, tiny: float) -> Iterator[tuple[Corner, C
             x, y = math.cos(turn), math.sin(turn)
             at = centre[0] + radius * x, centre[1] + radius * y
             # one wall only: beside the line, inwards and outwards, metal differs
-            for lo, hi in _where(solid, axis, (at[0] - tiny * x, at[1] - tiny * y), (at[0] + tiny * x, at[1] + tiny * y), low, high):
+            for lo, hi in _where(
+                solid, axis, (at[0] - tiny * x, at[1] - tiny * y), (at[0] + tiny * x, at[1] + tiny * y), low, high
+            ):
                 yield _lifted(axis, lo, *at), _lifted(axis, hi, *at)
 
 
@@ -159,7 +161,7 @@ def _where(
             yield lo, hi
 
 
-def _saddle(solid: Solid, thin: Revolved, thick: Revolved, tiny: float) -> Iterator[tuple[Corner, Corner]]:
+def _saddle(thin: Revolved, thick: Revolved, tiny: float) -> Iterator[tuple[Corner, Corner]]:
     """Where a thin round wall comes through a thicker one across it."""
     r, big = max(x for _, x in thin.profile), max(x for _, x in thick.profile)
     (third,) = (i for i in range(3) if i not in (thin.axis, thick.axis))
@@ -191,7 +193,9 @@ def _mitres(solid: Solid) -> Iterator[tuple[Corner, Corner]]:
                 continue
             (depth,) = (i for i in range(3) if i not in (one.axis, two.axis))
             (l0, h0), (l1, h1) = (
-                sorted((w.corner[w.others.index(depth)], w.corner[w.others.index(depth)] + w.legs[w.others.index(depth)]))
+                sorted(
+                    (w.corner[w.others.index(depth)], w.corner[w.others.index(depth)] + w.legs[w.others.index(depth)])
+                )
                 for w in (one, two)
             )
             ends = []

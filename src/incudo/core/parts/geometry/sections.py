@@ -13,7 +13,7 @@ from itertools import pairwise
 from shapely import Point, Polygon, box, unary_union
 from shapely.geometry.base import BaseGeometry
 
-from incudo.core.parts.geometry.solid import Body, Box, Corner, Revolved, RoundedBox, Solid, Wedge
+from incudo.core.parts.geometry.solid import Body, Box, Revolved, RoundedBox, Solid, Wedge
 
 #: Pieces of a quarter turn.
 STEPS = 16
@@ -22,7 +22,7 @@ NODES = 24
 
 
 def section(solid: Solid, axis: int, at: float, steps: int = STEPS) -> BaseGeometry:
-    """The metal in the plane at right angles to ``axis`` at ``at``, in the other two coordinates in the order x, y, z."""
+    """The metal in the plane at right angles to ``axis`` at ``at``, in the other two coordinates as they come."""
     metal = section_of(solid.base, axis, at, steps)
     gone = [cut for c in solid.cuts if not (cut := section_of(c, axis, at, steps)).is_empty]
     return metal.difference(unary_union(gone)) if gone else metal

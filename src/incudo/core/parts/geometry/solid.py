@@ -133,11 +133,7 @@ class RoundedBox:
         """The centres of the four rounded edges, in the other two coordinates."""
         a, b = self.others
         r = self.radius
-        return tuple(
-            (x, y)
-            for x in (self.low[a] + r, self.high[a] - r)
-            for y in (self.low[b] + r, self.high[b] - r)
-        )
+        return tuple((x, y) for x in (self.low[a] + r, self.high[a] - r) for y in (self.low[b] + r, self.high[b] - r))
 
     def narrowed(self, axis: int, away: float) -> tuple[float, float] | None:
         """From where to where it reaches along ``axis`` (across its own) where the third coordinate is ``away``."""
@@ -226,7 +222,7 @@ Body = Box | RoundedBox | Wedge | Revolved
 class Solid:
     """A base body with others taken away."""
 
-    base: Body
+    base: Box | Revolved
     cuts: tuple[Body, ...]
 
     @property
