@@ -3633,6 +3633,11 @@ export interface components {
         DraftView: {
             /** Allowances */
             allowances: components["schemas"]["Allowance"][];
+            /** Axes */
+            axes: [
+                string,
+                string
+            ][];
             /** Faces */
             faces: components["schemas"]["KeyedChoice"][];
             /** Faults */
@@ -4050,6 +4055,8 @@ export interface components {
         };
         /** FeatureField */
         FeatureField: {
+            /** Across */
+            across: number | null;
             /** Choices */
             choices: components["schemas"]["KeyedChoice"][];
             /** Empty */

@@ -27,6 +27,7 @@ from incudo.core.parts.drawing.picks import Pick, picks
 from incudo.core.parts.drawing.sheet import found_sheet
 from incudo.core.parts.features import kinds
 from incudo.core.parts.features.asking import meant
+from incudo.core.parts.features.frame import Frame, Plane, others
 from incudo.core.parts.features.part import Drafted, allowances, drafted, read_part, shaped, stock_words
 from incudo.core.parts.geometry.sections import volume
 from incudo.core.parts.project import Project
@@ -136,6 +137,8 @@ class DraftView(View):
     picks: tuple[PickView, ...]
     faults: tuple[DraftFault, ...]
     rows: tuple[RowView, ...]
+    #: For each feature the two axes of its face.
+    axes: tuple[tuple[str, str], ...]
     names: tuple[KeyedChoice, ...]
     faces: tuple[KeyedChoice, ...]
     stock: str
@@ -151,6 +154,7 @@ class FeatureField(View):
     words: str
     of: str
     empty: str
+    across: int | None
     choices: tuple[KeyedChoice, ...]
 
 
@@ -206,6 +210,7 @@ def _fields(found: Iterable[kinds.FieldSpec]) -> tuple[FeatureField, ...]:
             words=f.words,
             of=f.of,
             empty=f.empty,
+            across=f.across,
             choices=tuple(KeyedChoice(id=key, name=words) for key, words in f.choices),
         )
         for f in found
@@ -355,6 +360,7 @@ def _view(w: Work, text: str, draft: Drafted) -> DraftView:
         picks=tuple(PickView.of(p) for p in picks(frame, views)),
         faults=_faults(faults),
         rows=rows_of(project),
+        axes=tuple(_axes(frame, getattr(f, "face", "top")) for f in file.features),
         names=tuple(KeyedChoice(id=n.name, name=n.words) for n in frame.named.values()),
         faces=tuple(KeyedChoice(id=n.name, name=n.words) for n in frame.faces),
         stock=stock_words(file),
@@ -366,6 +372,13 @@ def _view(w: Work, text: str, draft: Drafted) -> DraftView:
         needs=named(project.needs),
         gives=named(g.skill for g in project.gives),
     )
+
+
+def _axes(frame: Frame, face: str) -> tuple[str, str]:
+    """The two axes in a face, as a person calls them; of a face that is not there those of the top."""
+    plane = frame.named.get(face)
+    a, b = others(plane.axis if isinstance(plane, Plane) else 2)
+    return "XYZ"[a], "XYZ"[b]
 
 
 def _volume(draft: Drafted, unit: Unit) -> str:
@@ -389,6 +402,7 @@ def _faults(found: Iterable[FieldError]) -> tuple[DraftFault, ...]:
 
 def _unread(text: str, errors: Iterable[FieldError]) -> DraftView:
     return DraftView(
-        file=text, svg=None, width=0, height=0, picks=(), faults=_faults(errors), rows=(), names=(), faces=(), stock="",
+        file=text, svg=None, width=0, height=0, picks=(), faults=_faults(errors), rows=(),
+        axes=(), names=(), faces=(), stock="",
         allowances=(), volume="", operations=(), needs=(), gives=(),
     )  # fmt: skip

@@ -42,7 +42,12 @@ def drawing_file(w: Work, version_id: uuid.UUID) -> str:
 def outline(w: Work, version_id: uuid.UUID) -> str:
     """The thumbnail of one version."""
     v = find(w, t.ProjectVersion, version_id, say("project version"))
-    return render_outline(project_of(v.content))
+    return _outline(v.content)
+
+
+@lru_cache(maxsize=256)
+def _outline(content: str) -> str:
+    return render_outline(project_of(content))
 
 
 def drawing_dxf(w: Work, version_id: uuid.UUID) -> str:

@@ -146,7 +146,12 @@ function PartCard({ part: p }: { part: Card }) {
           {" · "}
           {sayMany("given {count} time", "given {count} times", p.at_work)}
         </p>
-        {p.operations.length > 0 && <p className="small">{p.operations.join(", ")}</p>}
+        {p.gives.length === 0 && p.operations.length > 0 && (
+          <p className="small">
+            <span className="muted">{say("Takes ")}</span>
+            {p.operations.join(", ")}
+          </p>
+        )}
         {p.gives.length > 0 && (
           <p className="small">
             <span className="muted">{say("Gives evidence for ")}</span>

@@ -21,7 +21,7 @@ from incudo.core.parts.project import BetweenPlace, Characteristic, Datum, Point
 FIRST, LEVEL, UPRIGHT = 16.0, 13.0, 15.0
 MOST_LANES = 30
 #: How often everything is placed anew, what found no place first.
-AGAIN = 4
+AGAIN = 6
 #: How far the letter of a datum may stand off its face.
 OFF = (13.0, 34.0, 58.0, 84.0)
 #: Room around a text.
@@ -145,6 +145,10 @@ class Arranger:
         self.project, self.views, self.speak = project, views, speak
         self.taken: list[Taken] = []
         self.groups: list[list[Group]] = []
+        #: What found no place.
+        self.left_over: list[Characteristic] = []
+        #: What the best trial so far costs: dearer ones need not be looked at.
+        self.bar = math.inf
 
     def run(self) -> bool:
         """Places everything; whether all found a place. What finds none is placed before the others, and all again."""
@@ -152,11 +156,11 @@ class Arranger:
         for _ in range(AGAIN):
             self.taken = [Taken(right=v.size[0]) for v in self.views]
             self.groups = [[] for _ in self.views]
-            left_over = [c for c in order if not self._keep(self._trials(c), c)]
+            self.left_over = [c for c in order if not self._keep(self._trials(c), c)]
             flagged = [self._keep(self._datum_trials(d), None) for d in self.project.datums]
-            if not left_over:
+            if not self.left_over:
                 return all(flagged)
-            order = [*left_over, *(c for c in order if c not in left_over)]
+            order = [*self.left_over, *(c for c in order if c not in self.left_over)]
         return False
 
     def _turn(self, c: Characteristic) -> tuple[int, float, int]:
@@ -167,7 +171,11 @@ class Arranger:
         return 1, 0.0, c.number
 
     def _keep(self, trials: Iterable[Trial], c: Characteristic | None) -> bool:
-        best = min(trials, key=lambda t: t.cost, default=None)
+        best: Trial | None = None
+        self.bar = math.inf
+        for trial in trials:
+            if trial.cost < self.bar:
+                best, self.bar = trial, trial.cost
         if best is None:
             return False
         taken = self.taken[best.view]
@@ -180,12 +188,20 @@ class Arranger:
         if c is None:
             self.groups[best.view].append(Group(best.marks))
             return True
-        upper, lower = self.project.tolerance_words(c)
-        label = f"{c.number}, {c.name}, {c.nominal} {self.speak(upper)} {self.speak(lower)}".strip()
         placed = self.views[best.view]
         lights = tuple(Stroke("lit-edge", (placed.point(a), placed.point(b))) for a, b in c.lights)
-        self.groups[best.view].append(Group(best.marks, c.number, label, lights))
+        self.groups[best.view].append(Group(best.marks, c.number, dim.label(self.project, c, self.speak), lights))
         return True
+
+    def listed(self, at: Spot, step: float) -> list[Group]:
+        """What found no place, one below the other, each with its balloon and its name."""
+        made = []
+        for n, c in enumerate(self.left_over):
+            y = at[1] + n * step
+            row = dim.Tag(self.project, c, self.speak)
+            marks = (*row.in_row(at[0], y), Words("note", (at[0] + row.width + 12, y + 5), self.speak(c.name)))
+            made.append(Group(marks, c.number, dim.label(self.project, c, self.speak)))
+        return made
 
     def _trials(self, c: Characteristic) -> Iterator[Trial]:
         tag = dim.Tag(self.project, c, self.speak)
@@ -218,6 +234,8 @@ class Arranger:
         for lane in range(MOST_LANES):
             away = FIRST + lane * (LEVEL if is_level else UPRIGHT)
             at = edge + sign * away
+            if worse + away + 0.4 * reach >= self.bar:
+                return
             for shift in (0, 1) if is_level else (0, 1, -1):
                 found = dim.level(a, b, at, tag, shift) if is_level else dim.upright(a, b, at, tag, side, shift)
                 crossed = self._fits(n, tuple(found))
@@ -235,16 +253,20 @@ class Arranger:
         if outside and any(t.meets(part) for t in texts):
             return None
         lines, extensions = lines_of(marks, "dimension"), lines_of(marks, "extension")
-        if any(t.meets(o) for t in texts for o in taken.texts):
+        around = _around(texts, (*lines, *extensions))
+        near = [o for o in taken.texts if o.meets(around)]
+        if any(t.meets(o) for t in texts for o in near):
             return None
-        if any(through(x, o) for x in (*lines, *extensions) for o in taken.texts):
+        if any(through(x, o) for o in near for x in (*lines, *extensions)):
             return None
-        if any(through(x, t) for t in texts for x in (*taken.lines, *taken.extensions)):
+        old = [x for x in taken.lines if _touches(x, around)]
+        old_extensions = [x for x in taken.extensions if _touches(x, around)]
+        if any(through(x, t) for t in texts for x in (*old, *old_extensions)):
             return None
-        if any(crosses(x, o) for x in lines for o in taken.lines):
+        if any(crosses(x, o) for x in lines for o in old):
             return None
-        crossed = sum(crosses(x, o) for x in lines for o in taken.extensions)
-        crossed += sum(crosses(x, o) for x in extensions for o in taken.lines)
+        crossed = sum(crosses(x, o) for x in lines for o in old_extensions)
+        crossed += sum(crosses(x, o) for x in extensions for o in old)
         return CROSSED * crossed + WIDER * taken.wider(texts)
 
     def _pointed(self, place: PointedPlace, tag: dim.Tag) -> Iterator[Trial]:
@@ -266,19 +288,17 @@ class Arranger:
 
     def _leaders(self, n: int, tips: list[Spot], tag: dim.Tag) -> Iterator[Trial]:
         """Leaders that would cost less than the best so far, from each tip to beside, above and below the view."""
-        best = math.inf
         for tip in tips:
             for elbow in sorted(self._elbows(self.views[n], tip), key=lambda e: math.dist(tip, e)):
-                if math.dist(tip, elbow) >= best:
+                if math.dist(tip, elbow) >= self.bar:
                     break
                 trial = self._leader(n, tip, elbow, tag)
-                if trial and trial.cost < best:
-                    best = trial.cost
+                if trial:
                     yield trial
 
     def _elbows(self, view: Placed, tip: Spot) -> Iterator[Spot]:
         wide, tall = view.size
-        for k in range(24):
+        for k in range(40):
             y = tip[1] + (k + 1) // 2 * 14 * (-1 if k % 2 else 1)
             yield wide + 16, y
             yield -16, y
@@ -306,13 +326,27 @@ class Arranger:
             else:
                 side = Side.ABOVE if datum.out > 0 else Side.BELOW
             worse = 0.0 if view.view.depth == 1 else 10.0
-            for k, s in enumerate((0.8, 0.2, 0.5, 0.65, 0.35, 0.95, 0.05)):
-                tip = a[0] + (b[0] - a[0]) * s, a[1] + (b[1] - a[1]) * s
+            for k, (tip, start) in enumerate(_flag_spots(a, b)):
                 for off in OFF:
+                    if worse + k + off >= self.bar:
+                        break
                     marks = dim.datum_flag(tip, side, datum.letter, off)
+                    if start is not None:
+                        marks = (Stroke("extension", (start, tip)), *marks)
                     cost = self._fits(n, marks, outside=False)
                     if cost is not None:
                         yield Trial(worse + k + off + cost, n, marks)
+
+
+def _flag_spots(a: Spot, b: Spot) -> Iterator[tuple[Spot, Spot | None]]:
+    """Where the letter of a datum may touch its face, and on the face's line beyond its ends, from where that runs."""
+    for s in (0.8, 0.2, 0.5, 0.65, 0.35, 0.95, 0.05):
+        yield (a[0] + (b[0] - a[0]) * s, a[1] + (b[1] - a[1]) * s), None
+    length = math.dist(a, b) or 1.0
+    for beyond in (18.0, 40.0, 70.0, 110.0):
+        for one, two in ((a, b), (b, a)):
+            ux, uy = (two[0] - one[0]) / length, (two[1] - one[1]) / length
+            yield (two[0] + ux * beyond, two[1] + uy * beyond), (two[0] + ux * 3, two[1] + uy * 3)
 
 
 def _nearer(view: Placed, side: Side, one: Point, two: Point | None) -> Spot:
@@ -320,6 +354,23 @@ def _nearer(view: Placed, side: Side, one: Point, two: Point | None) -> Spot:
     a, b = view.point(one), view.point(two or one)
     i, most = (0, side is Side.RIGHT) if side in UPRIGHT_SIDES else (1, side is Side.BELOW)
     return (max if most else min)((a, b), key=lambda p: p[i])
+
+
+def _around(texts: list[Rect], lines: Iterable[Line]) -> Rect:
+    """The field around texts and lines, a little wider."""
+    xs = [v for t in texts for v in (t.left, t.right)] + [p[0] for x in lines for p in x]
+    ys = [v for t in texts for v in (t.top, t.bottom)] + [p[1] for x in lines for p in x]
+    return Rect(min(xs) - 2, min(ys) - 2, max(xs) + 2, max(ys) + 2)
+
+
+def _touches(line: Line, field: Rect) -> bool:
+    (ax, ay), (bx, by) = line
+    return not (
+        (ax < field.left and bx < field.left)
+        or (ax > field.right and bx > field.right)
+        or (ay < field.top and by < field.top)
+        or (ay > field.bottom and by > field.bottom)
+    )
 
 
 def extent(groups: Iterable[Group], view: Placed) -> Rect:

@@ -45,10 +45,14 @@ def dimension(project: Project, c: Characteristic, placed: Placed, speak: Callab
         marks = _linear(c.place, tag, placed)
     elif isinstance(c.place, LeaderPlace):
         marks = _leader(c.place, tag, placed)
-    upper, lower = project.tolerance_words(c)
-    label = f"{c.number}, {c.name}, {c.nominal} {speak(upper)} {speak(lower)}".strip()
     lights = tuple(Stroke("lit-edge", (placed.point(a), placed.point(b))) for a, b in c.lights)
-    return Group(tuple(marks), c.number, label, lights)
+    return Group(tuple(marks), c.number, label(project, c, speak), lights)
+
+
+def label(project: Project, c: Characteristic, speak: Callable[[str], str]) -> str:
+    """A characteristic in words, for who does not see it."""
+    upper, lower = project.tolerance_words(c)
+    return f"{c.number}, {c.name}, {c.nominal} {speak(upper)} {speak(lower)}".strip()
 
 
 class Tag:

@@ -20,11 +20,12 @@ LAYERS = {
     "VISIBLE": (7, "CONTINUOUS"),
     "HIDDEN": (8, "DASHED"),
     "CENTRE": (4, "CENTER"),
+    "ISOMETRIC": (7, "CONTINUOUS"),
     "THREAD": (8, "CONTINUOUS"),
     "DIMENSION": (5, "CONTINUOUS"),
     "TEXT": (5, "CONTINUOUS"),
 }
-_OF = {"visible": "VISIBLE", "hidden": "HIDDEN", "centre": "CENTRE", "thread": "THREAD"}
+_OF = {"visible": "VISIBLE", "hidden": "HIDDEN", "centre": "CENTRE", "thread": "THREAD", "held": "ISOMETRIC"}
 #: Height of text on the sheet, in sheet units.
 TEXT = 11.0
 _ANCHOR = {"start": TextEntityAlignment.LEFT, "middle": TextEntityAlignment.CENTER, "end": TextEntityAlignment.RIGHT}

@@ -42,9 +42,11 @@ NOTE_CHARACTERS = 62
 #: Around a sheet whose dimensions find their own places, and between its views.
 EDGE, APART = 10.0, 14.0
 #: The room for the part's own outlines that one begins with; each try after it is smaller.
-ROOM_ACROSS, ROOM_UP, TRIES = 460.0, 330.0, 4
+ROOM_ACROSS, ROOM_UP, TRIES = 460.0, 330.0, 3
 #: The longest view is at least so long; the sheet grows instead.
 LEAST = 170.0
+#: From one to the next of what found no place.
+LISTED = 34.0
 #: So wide at least is the isometric view.
 HELD = 120.0
 
@@ -64,6 +66,11 @@ def found_sheet(project: Project, speak: Callable[[str], str] = str) -> tuple[Dr
     names = [n for n in ViewName if n in project.views]
     boxes = {n: _box(solid, VIEWS[n]) for n in names}
     arranger = _arranged(project, names, boxes, speak)
+    if arranger.left_over and ViewName.RIGHT not in names:
+        # one more view makes room
+        names = list(ViewName)
+        boxes = {n: _box(solid, VIEWS[n]) for n in names}
+        arranger = _arranged(project, names, boxes, speak)
     columns: list[list[ViewName]] = [
         [n for n in names if n is not ViewName.RIGHT],
         [n for n in names if n is ViewName.RIGHT],
@@ -106,6 +113,8 @@ def found_sheet(project: Project, speak: Callable[[str], str] = str) -> tuple[Dr
     groups.append(Group(_held(solid, (begins + (free - begins - room[0]) / 2, upper), room)))
     notes = [line for note in _notes(project) for line in _wrapped(speak(note))]
     bottom = y - APART + 26
+    groups += arranger.listed((20, bottom), LISTED)
+    bottom += len(arranger.left_over) * LISTED
     lines = [Words("note", (20, bottom + i * NOTE_LINE), text) for i, text in enumerate(notes)]
     groups.append(Group(tuple(lines)))
     title = speak(say("Drawing of {name}", name=project.name))
@@ -184,7 +193,7 @@ def _held(solid: Solid, at: tuple[float, float], room: tuple[float, float]) -> t
     def spot(p: tuple[float, float]) -> tuple[float, float]:
         return left + (p[0] - min(xs)) * scale, top + (max(ys) - p[1]) * scale
 
-    return tuple(Stroke("visible", (spot(s.a), spot(s.b))) for s in lines)
+    return tuple(Stroke("held", (spot(s.a), spot(s.b))) for s in lines)
 
 
 def _box(solid: Solid, view: View) -> tuple[tuple[float, float], tuple[float, float]]:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from itertools import pairwise
 
+from shapely import box
 from shapely.geometry.base import BaseGeometry
 
 from incudo.core.kernel.errors import FieldError
@@ -96,3 +97,17 @@ def pieces(solid: Solid) -> int:
             groups = [g for g in groups if not g & below]
             groups.append({(n, m)}.union(*joined))
     return len(groups)
+
+
+def is_there(face: Plane, solid: Solid) -> bool:
+    """Whether anything is left of a face: metal behind it and none before it, somewhere within its reach."""
+    tiny = _tiny(solid)
+    behind = section(solid, face.axis, float(face.at) - face.out * tiny)
+    before = section(solid, face.axis, float(face.at) + face.out * tiny)
+    a, b = (i for i in range(3) if i != face.axis)
+    (x0, x1), (y0, y1) = (tuple(map(float, face.spans[i])) for i in (a, b))
+    if x0 == x1 or y0 == y1:
+        # the side of a bar, which is a line: it is there as long as the bar is anywhere so high
+        return bool(behind.area > 0)
+    left = behind.difference(before).intersection(box(x0, y0, x1, y1))
+    return bool(left.area > 1e-6 * (x1 - x0) * (y1 - y0))

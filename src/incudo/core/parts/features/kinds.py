@@ -20,13 +20,16 @@ from incudo.core.parts.features.frame import Frame, Plane, Spans, others, text_o
 class FieldSpec:
     """One field: where it is in the feature, what it is called, what may stand there.
 
-    ``of`` is length, angle, count, face, axis or choice; an optional one may be left empty, with what that means.
+    ``of`` is length, angle, count, face, axis, thread or choice; an optional one may be left empty: ``empty`` says what
+    that means.
     """
 
     path: str
     words: str
     of: str
     empty: str = ""
+    #: Which of the two axes of the feature's face it runs along, where it has one for each.
+    across: int | None = None
     choices: tuple[tuple[str, str], ...] = ()
 
 
@@ -94,10 +97,10 @@ def kinds() -> tuple[KindSpec, ...]:
             say("Closed all round, its corners as round as the cutter."),
             (
                 face,
-                FieldSpec("at.0", say("Middle, first axis"), "length"),
-                FieldSpec("at.1", say("Middle, second axis"), "length"),
-                FieldSpec("size.0", say("Length, first axis"), "length"),
-                FieldSpec("size.1", say("Width, second axis"), "length"),
+                FieldSpec("at.0", say("Middle"), "length", across=0),
+                FieldSpec("at.1", say("Middle"), "length", across=1),
+                FieldSpec("size.0", say("Size"), "length", across=0),
+                FieldSpec("size.1", say("Size"), "length", across=1),
                 FieldSpec("radius", say("Corner radius"), "length"),
                 maybe_through,
             ),
@@ -168,8 +171,8 @@ def _around() -> tuple[tuple[str, str], ...]:
 
 def _layouts() -> GroupSpec:
     at = (
-        FieldSpec("layout.at.0", say("Place, first axis"), "length"),
-        FieldSpec("layout.at.1", say("Place, second axis"), "length"),
+        FieldSpec("layout.at.0", say("Place"), "length", across=0),
+        FieldSpec("layout.at.1", say("Place"), "length", across=1),
     )
     count = FieldSpec("layout.count", say("How many"), "count")
     return GroupSpec(
@@ -192,10 +195,10 @@ def _layouts() -> GroupSpec:
                 say("Grid"),
                 (
                     *at,
-                    FieldSpec("layout.counts.0", say("How many, first axis"), "count"),
-                    FieldSpec("layout.counts.1", say("How many, second axis"), "count"),
-                    FieldSpec("layout.pitches.0", say("Pitch, first axis"), "length"),
-                    FieldSpec("layout.pitches.1", say("Pitch, second axis"), "length"),
+                    FieldSpec("layout.counts.0", say("How many"), "count", across=0),
+                    FieldSpec("layout.counts.1", say("How many"), "count", across=1),
+                    FieldSpec("layout.pitches.0", say("Pitch"), "length", across=0),
+                    FieldSpec("layout.pitches.1", say("Pitch"), "length", across=1),
                 ),
             ),
             Variant(

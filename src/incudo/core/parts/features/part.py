@@ -14,7 +14,7 @@ from incudo.core.kernel.quantity import Unit
 from incudo.core.kernel.say import capital, say
 from incudo.core.parts.features import proposals
 from incudo.core.parts.features.asked import Asked, Resolved, resolve
-from incudo.core.parts.features.checks import can_be_cut, pieces
+from incudo.core.parts.features.checks import can_be_cut, is_there, pieces
 from incudo.core.parts.features.file import BlockStock, Feature, PartFile, RoundStock
 from incudo.core.parts.features.frame import SIDES, Frame, Plane, text_of
 from incudo.core.parts.features.holes import HoleFeature, ThreadSpec
@@ -127,6 +127,8 @@ def drafted(file: PartFile) -> Drafted:
     for n, d in enumerate(file.datums):
         faults += _datum_faults(n, letters, shape.frame, d.face)
     numbers: set[int] = set()
+    wanted = {name for asked in file.characteristics for name in asked.of}
+    cut_away = {f.name for f in shape.frame.faces if f.name in wanted and not is_there(f, shape.solid)}
     for n, asked in enumerate(file.characteristics):
         at = f"characteristics.{n}"
         if asked.number in numbers:
@@ -137,6 +139,11 @@ def drafted(file: PartFile) -> Drafted:
             faults.append(FieldError(f"{at}.datum", asked.datum, say("there is no datum of this letter")))
             continue
         if any(_of_missing(name, file, shape.frame) for name in asked.of):
+            continue
+        gone = [n for n, name in enumerate(asked.of) if name in cut_away]
+        if gone:
+            words = say("is not on the part any more: a later feature has cut it away")
+            faults += [FieldError(f"{at}.of.{n}", asked.of[n], words) for n in gone]
             continue
         found = resolved_or_faults(asked, shape.frame, file, at)
         if isinstance(found, Resolved):

@@ -76,7 +76,8 @@ function Group({ edit, act, n, group }: { edit: Edit; act: Acting; n: number; gr
 
 function Field({ edit, act, n, field }: { edit: Edit; act: Acting; n: number; field: Schema["FeatureField"] }) {
   const path = `features.${n}.${field.path}`;
-  const common = { edit, path, label: field.words };
+  const axis = field.across === null ? undefined : edit.draft.axes[n]?.[field.across];
+  const common = { edit, path, label: axis ? `${field.words}, ${axis}` : field.words };
   switch (field.of) {
     case "face":
       return <Chosen {...common} options={optionsOf(edit.draft.faces)} />;
