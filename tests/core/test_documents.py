@@ -13,6 +13,7 @@ from incudo import shipped
 from incudo.api.kernel.body import MOST_BYTES, MOST_BYTES_OF_A_FILE, MOST_VALUES
 from incudo.core.kernel.wire import MOST_DEPTH, MOST_PARTS
 from incudo.core.parts import project
+from incudo.core.parts.features import asked, file, holes, milled, sloped
 from incudo.core.practice.exercise import MAKERS
 from incudo.core.reckoning import CALCULATIONS
 from incudo.core.shop import machine
@@ -22,7 +23,12 @@ from incudo.launch.web import HEAVY_AT_ONCE, OF_ONE_ADDRESS
 from tests.paths import ROOT
 
 DOCS = ROOT / "docs"
-MODULES = {"machine.md": machine, "project.md": project, "skills.md": graph, "questions.md": questions}
+MODULES = [
+    ("machine.md", machine),
+    ("skills.md", graph),
+    ("questions.md", questions),
+    *(("project.md", m) for m in (project, file, asked, holes, milled, sloped)),
+]
 #: They say which kind of thing it is: their value stands in the document, not their name in each place.
 TELL_APART = {"format", "kind", "shape"}
 
@@ -33,12 +39,12 @@ def models(module: ModuleType) -> list[type[BaseModel]]:
     return [x for x in found if x.__module__ == module.__name__ and not x.__name__.startswith("_")]
 
 
-CASES = [pytest.param(f, x, id=f"{f}-{x.__name__}") for f, module in MODULES.items() for x in models(module)]
+CASES = [pytest.param(f, x, id=f"{f}-{x.__name__}") for f, module in MODULES for x in models(module)]
 
 
-@pytest.mark.parametrize(("file", "model"), CASES)
-def test_every_field_of_a_file_is_documented(file: str, model: type[BaseModel]) -> None:
-    text = (DOCS / "formats" / file).read_text()
+@pytest.mark.parametrize(("document", "model"), CASES)
+def test_every_field_of_a_file_is_documented(document: str, model: type[BaseModel]) -> None:
+    text = (DOCS / "formats" / document).read_text()
     words = set(re.findall(r"[a-z_]+", text))
     assert set(model.model_fields) - words - TELL_APART == set()
     for name in TELL_APART & set(model.model_fields):
@@ -92,8 +98,8 @@ def test_the_bounds_that_are_told_are_those_that_hold(pattern: str, bound: int) 
 
 def test_every_setting_is_documented() -> None:
     used: set[str] = set()
-    for file in (ROOT / "src").rglob("*.py"):
-        used |= set(re.findall(r"\bINCUDO_[A-Z_]+\b", file.read_text()))
+    for source in (ROOT / "src").rglob("*.py"):
+        used |= set(re.findall(r"\bINCUDO_[A-Z_]+\b", source.read_text()))
     # what the launcher tells its own children
     inner = {f"INCUDO_{x}" for x in ("WEB", "LANES", "RELOAD", "TRUSTED_PROXIES", "SECURE_COOKIES", "DEV_SERVER")}
     inner |= {"INCUDO_ADDRESS", "INCUDO_DEVICE_KEY"}

@@ -24,8 +24,8 @@ def test_a_changed_part_gets_a_new_version_and_job_cards_keep_theirs(shop: TestS
     project = shop.haldane.get(f"/api/projects/{TIDE}")
     file = json.loads(project["file"])
     height = next(c for c in file["characteristics"] if c["number"] == 3)
-    height["tolerance"] = {"form": "plus_minus", "first": "0.010"}
-    body = {"id": new_id(), "file": json.dumps(file), "change": "height opened up"}
+    height["tolerance"] = "±0.010"
+    body = {"id": new_id(), "after": project["version"], "file": json.dumps(file), "change": "height opened up"}
     path = f"/api/projects/{TIDE}/versions"
     after = shop.haldane.post(path, body)
     assert after["version_number"] == project["version_number"] + 1
@@ -68,7 +68,7 @@ def test_a_part_may_not_ask_for_skills_that_do_not_exist_or_change_its_name(shop
     assert problem["errors"][0]["value"] == "juggling"
     file["needs"].pop()
     file["code"] = "other-block"
-    body = {"id": new_id(), "file": json.dumps(file), "change": "renamed"}
+    body = {"id": new_id(), "after": TIDE_V1, "file": json.dumps(file), "change": "renamed"}
     assert "must stay tide-block" in shop.haldane.fails(422, f"/api/projects/{TIDE}/versions", body)["detail"]
 
 

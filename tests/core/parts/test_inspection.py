@@ -14,7 +14,7 @@ from incudo.core.parts.project import read_project
 from incudo.core.parts.stations import TICKED, Facts, Station, StationState, line_of, may_tick
 from tests.paths import VERSION_1
 
-GAUGE = read_project(yaml.safe_load((DEMO / "projects/keel-step-gauge.yaml").read_text()))
+GAUGE = read_project(yaml.safe_load((VERSION_1 / "keel-step-gauge.yaml").read_text()))
 
 
 @given(st.text(max_size=20))

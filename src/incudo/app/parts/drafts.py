@@ -35,7 +35,7 @@ from incudo.core.shop.tapping import tap_drill_of
 from incudo.store.shop import crib as store
 
 #: A thread of a new tapped hole has this share of its height; rule of thumb for hand tapping.
-WANTED_THREAD = Fraction(70)
+WANTED_THREAD = Fraction(75)
 
 
 class AddFeature(Command):

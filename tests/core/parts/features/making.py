@@ -31,10 +31,12 @@ PLATE: dict[str, Any] = {
     "title_block": {"0": "0.5", "1": "0.2"},
     "features": [
         {"kind": "step", "name": "shoulder", "face": "top", "side": "right", "length": "12", "depth": "6"},
-        {"kind": "slot", "name": "key", "along": "x", "at": "40", "width": "6", "depth": "5", "start": "10", "end": "40"},
+        {"kind": "slot", "name": "key", "along": "x", "at": "40", "width": "6", "depth": "5",
+         "start": "10", "end": "40"},
         {"kind": "pocket", "name": "well", "at": ["26", "18"], "size": ["24", "16"], "radius": "4", "depth": "8"},
         {
-            "kind": "hole", "name": "bolt", "layout": {"layout": "row", "at": ["48", "8"], "along": "y", "count": 2, "pitch": "22"},
+            "kind": "hole", "name": "bolt",
+            "layout": {"layout": "row", "at": ["48", "8"], "along": "y", "count": 2, "pitch": "22"},
             "diameter": "5", "countersink": {"diameter": "9", "angle": "90"},
         },
         {"kind": "chamfer", "name": "edge", "face": "top", "side": "front", "size": "1.5"},
