@@ -30,6 +30,8 @@ def places() -> tuple[Place, ...]:
         Place("class", "haldane", "/class", ".cell"),
         Place("parts", "haldane", "/parts", "main h1"),
         Place("part", "haldane", f"/parts/{key('project', 'keel-step-gauge')}", ".candidate"),
+        Place("new part", "haldane", "/parts/new", "main h2"),
+        Place("change part", "haldane", f"/parts/{key('project', 'cleat-base')}/change", ".board-picks"),
         Place("assess", "haldane", f"/assess/{kaia}?skill=dials", ".judge"),
         Place("a student's skills", "haldane", f"/skills/{kaia}", "main h1"),
         Place("questions", "haldane", "/questions/the-machine", "main h1"),

@@ -176,24 +176,6 @@ def test_units_search_and_places_by_keyboard(browser: Open) -> None:
     boss.sees("Shortcuts", "Enter never signs")
 
 
-def test_a_changed_part_is_drawn_before_it_is_saved(browser: Open) -> None:
-    boss = browser("haldane")
-    boss.go(f"/parts/{key('project', 'shackle-pin')}")
-    boss.press("Change this part")
-    editor = boss.find(".editor")
-    text = str(editor.get_attribute("value"))
-    boss.driver.execute_script(
-        "const e = arguments[0]; const set = Object.getOwnPropertyDescriptor(HTMLTextAreaElement.prototype,"
-        " 'value').set; set.call(e, arguments[1]); e.dispatchEvent(new Event('input', {bubbles: true}))",
-        editor,
-        text.replace('"70.0"', '"71.0"'),
-    )
-    boss.sees("71.0")
-    boss.type("input[maxlength='400']", "one longer")
-    boss.press("Save as version 2")
-    boss.sees("one longer")
-
-
 def test_the_auditor_reads_and_finds_no_button_that_changes(browser: Open) -> None:
     auditor = browser("thorley")
     auditor.sees("The line")

@@ -22,6 +22,7 @@ export function Board(p: { draft: Schema["DraftView"]; chosen: readonly string[]
 function Touch({ pick, on, onTouch }: { pick: Pick; on: boolean; onTouch: (name: string) => void }) {
   const common = {
     className: `pick pick-${pick.kind}${on ? " on" : ""}`,
+    "data-name": pick.name,
     onClick: () => onTouch(pick.name),
   };
   const title = <title>{pick.words}</title>;

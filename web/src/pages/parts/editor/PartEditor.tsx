@@ -56,12 +56,14 @@ export function PartEditor(p: { begin: string; start?: Act; project?: Schema["Pr
   const face = chosen.find((c) => shown.faces.some((f) => f.id === c));
   const body_ = text(file, "body.shape");
   const add = async (feature: string) => {
-    if (await act({ kind: "add", feature, face: face ?? "top" })) setChosen([]);
+    setChosen([]);
     setTab("features");
+    await act({ kind: "add", feature, face: face ?? "top" });
   };
   const ask = async () => {
-    if (await act({ kind: "ask", of: chosen })) setChosen([]);
+    setChosen([]);
     setTab("asked");
+    await act({ kind: "ask", of: chosen });
   };
   return (
     <div className="maker">

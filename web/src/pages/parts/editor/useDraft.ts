@@ -8,6 +8,8 @@ export type Draft = Schema["DraftView"];
 
 /** How long after the last key the server is asked. */
 const PAUSE = 220;
+/** So many steps can be taken back. */
+const MOST_STEPS = 200;
 
 /**
  * A part while it is being made: its file with every step back, and what the server says of it.
@@ -20,6 +22,8 @@ export function useDraft(begin: string, start?: Act) {
   const [draft, setDraft] = useState<Draft | null>(null);
   const [seen, setSeen] = useState<Draft | null>(null);
   const latest = useRef(0);
+  const now = useRef<PartFile | null>(null);
+  const acting = useRef<Promise<boolean>>(Promise.resolve(true));
   const asking = useMutation({
     mutationFn: (p: { file: string; act?: Act }) => body(api.POST("/api/part-drafts", { body: { file: p.file, act: p.act ?? null } })),
   });
@@ -39,7 +43,8 @@ export function useDraft(begin: string, start?: Act) {
     void mutateAsync({ file: begin, ...(start && { act: start }) }).then(
       (answer) => {
         if (turn !== latest.current) return;
-        setFile(JSON.parse(answer.file) as PartFile);
+        now.current = JSON.parse(answer.file) as PartFile;
+        setFile(now.current);
         take(answer);
       },
       () => undefined,
@@ -49,8 +54,10 @@ export function useDraft(begin: string, start?: Act) {
   }, []);
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
   const keep = (next: PartFile) => {
-    if (file) setPast([...past, file].slice(-200));
+    const before = now.current;
+    if (before) setPast((all) => [...all, before].slice(-MOST_STEPS));
     setFuture([]);
+    now.current = next;
     setFile(next);
   };
   /** The file is changed by hand: the drawing follows. */
@@ -59,21 +66,32 @@ export function useDraft(begin: string, start?: Act) {
     clearTimeout(timer.current);
     timer.current = setTimeout(() => void look(next), PAUSE);
   };
-  /** Something is done to the file by the server. */
-  const act = async (what: Act) => {
+  /** Something is done to the file by the server: one after the other, each to what the one before has made. */
+  const act = (what: Act): Promise<boolean> => {
+    const done = acting.current.then(() => doing(what));
+    acting.current = done;
+    return done;
+  };
+  const doing = async (what: Act): Promise<boolean> => {
     clearTimeout(timer.current);
-    const turn = ++latest.current;
-    const answer = await mutateAsync({ file: JSON.stringify(file), act: what }).catch(() => null);
-    if (!answer || turn !== latest.current) return false;
-    keep(JSON.parse(answer.file) as PartFile);
-    take(answer);
-    return true;
+    for (;;) {
+      const sent = now.current;
+      const turn = ++latest.current;
+      const answer = await mutateAsync({ file: JSON.stringify(sent), act: what }).catch(() => null);
+      if (!answer) return false;
+      // what was typed meanwhile is not lost: it is done to that
+      if (sent !== now.current) continue;
+      keep(JSON.parse(answer.file) as PartFile);
+      if (turn === latest.current) take(answer);
+      return true;
+    }
   };
   const step = (from: PartFile[], to: PartFile[], setFrom: (f: PartFile[]) => void, setTo: (f: PartFile[]) => void) => {
     const next = from.at(-1);
     if (!next || !file) return;
     setFrom(from.slice(0, -1));
     setTo([...to, file]);
+    now.current = next;
     setFile(next);
     void look(next);
   };
