@@ -26,6 +26,7 @@ from incudo.core.parts.drawing import render
 from incudo.core.parts.drawing.picks import Pick, picks
 from incudo.core.parts.drawing.sheet import found_sheet
 from incudo.core.parts.features import kinds
+from incudo.core.parts.features.asked import Asked
 from incudo.core.parts.features.asking import meant
 from incudo.core.parts.features.frame import Frame, Plane, others
 from incudo.core.parts.features.part import Drafted, allowances, drafted, read_part, shaped, stock_words
@@ -314,7 +315,7 @@ def _done(data: Any, act: DraftAct) -> Any:
         case AskFor(of=of):
             number = max((a.number for a in file.characteristics), default=0) + 1
             asked = meant(of, frame, {d.letter: d.face for d in file.datums}, number)
-            made["characteristics"].append(asked)
+            made["characteristics"].append(Asked.model_validate(asked).model_dump(mode="json"))
     return made
 
 
