@@ -12,6 +12,7 @@ from incudo.core.parts.drawing import lay_out, render
 from incudo.core.parts.project import read_project
 from tests.at_once import at_once
 from tests.core.parts.features.making import BAR, PLATE, changed
+from tests.core.parts.features.test_plate import dxf, text_of
 from tests.paths import VERSION_1
 from tests.shop import PETREL, TIDE_V1, TestShop, new_id
 
@@ -155,6 +156,24 @@ def test_a_drawing_can_be_downloaded_as_dxf(shop: TestShop) -> None:
     assert answer.status_code == 200
     assert answer.headers["Content-Disposition"].startswith("attachment")
     assert "VISIBLE" in answer.get_data(as_text=True)
+
+
+def test_a_plate_comes_in_as_dxf_and_what_is_left_out_is_said(shop: TestShop) -> None:
+    file, space = dxf()
+    space.add_circle((112, 60), 3)
+    space.add_text("KEEL")
+    act = {"kind": "plate", "text": text_of(file), "thickness": "8", "unit": "mm"}
+    made = draft(shop, "", **act)
+    assert [f["kind"] for f in json.loads(made["file"])["features"]] == ["hole"]
+    assert [o["what"] for o in made["left_out"]] == ["TEXT"]
+    assert made["stock"] == "flat bar 12 x 54, sawn 84 long"
+    for wrong, field in (
+        ({"thickness": "0"}, "thickness"),
+        ({"thickness": "x"}, "thickness"),
+        ({"text": "no"}, "text"),
+    ):
+        problem = shop.haldane.fails(422, "/api/part-drafts", {"file": "", "act": {**act, **wrong}})
+        assert problem["errors"][0]["field"] == field
 
 
 def test_bars_are_drawn_from_the_end_too(shop: TestShop) -> None:

@@ -2509,6 +2509,22 @@ export interface components {
             unit: components["schemas"]["Unit"];
         };
         /**
+         * BeginPlate
+         * @description A plate of this thickness from the outline in a DXF file.
+         */
+        BeginPlate: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "plate";
+            /** Text */
+            text: string;
+            /** Thickness */
+            thickness: string;
+            unit: components["schemas"]["Unit"];
+        };
+        /**
          * BeginRun
          * @description Begin a run. ``guided`` shows the next thing all the time; such a run does not count.
          *
@@ -3607,7 +3623,7 @@ export interface components {
              * Act
              * @default null
              */
-            act: (components["schemas"]["AddFeature"] | components["schemas"]["VaryGroup"] | components["schemas"]["ChooseThread"] | components["schemas"]["AskFor"] | components["schemas"]["BeginPart"]) | null;
+            act: (components["schemas"]["AddFeature"] | components["schemas"]["VaryGroup"] | components["schemas"]["ChooseThread"] | components["schemas"]["AskFor"] | components["schemas"]["BeginPart"] | components["schemas"]["BeginPlate"]) | null;
             /**
              * File
              * @default
@@ -3648,6 +3664,8 @@ export interface components {
             gives: components["schemas"]["KeyedChoice"][];
             /** Height */
             height: number;
+            /** Left Out */
+            left_out: components["schemas"]["LeftOutView"][];
             /** Names */
             names: components["schemas"]["KeyedChoice"][];
             /** Needs */
@@ -5342,6 +5360,22 @@ export interface components {
             height: number;
             /** Name */
             name: string;
+            /** Y */
+            y: number;
+        };
+        /**
+         * LeftOutView
+         * @description Something of a DXF file that was not understood: what, where, why.
+         */
+        LeftOutView: {
+            /** Layer */
+            layer: string;
+            /** What */
+            what: string;
+            /** Why */
+            why: string;
+            /** X */
+            x: number;
             /** Y */
             y: number;
         };

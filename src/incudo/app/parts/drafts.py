@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import json
 from collections.abc import Iterable
+from decimal import Decimal
 from fractions import Fraction
 from typing import Annotated, Any, Literal
 
@@ -30,11 +31,16 @@ from incudo.core.parts.features.asked import Asked
 from incudo.core.parts.features.asking import meant
 from incudo.core.parts.features.frame import Frame, Plane, others
 from incudo.core.parts.features.part import Drafted, allowances, drafted, read_part, shaped, stock_words
+from incudo.core.parts.features.plate import LeftOut, plate_of
 from incudo.core.parts.geometry.sections import volume
 from incudo.core.parts.project import Project
 from incudo.core.shop.tapping import tap_drill_of
 from incudo.store.shop import crib as store
 
+#: A DXF file may be this long as text.
+MOST_DXF = 1_500_000
+#: What the stock of a plate from a file is larger than the plate, by unit: a saw cut's worth all round.
+OVER = {Unit.INCH: Decimal("0.125"), Unit.MM: Decimal(4)}
 #: A thread of a new tapped hole has this share of its height; rule of thumb for hand tapping.
 WANTED_THREAD = Fraction(75)
 
@@ -79,7 +85,18 @@ class BeginPart(Command):
     form: Literal["block", "flat", "square", "round"]
 
 
-DraftAct = Annotated[AddFeature | VaryGroup | ChooseThread | AskFor | BeginPart, Field(discriminator="kind")]
+class BeginPlate(Command):
+    """A plate of this thickness from the outline in a DXF file."""
+
+    kind: Literal["plate"]
+    text: Annotated[str, Field(max_length=MOST_DXF)]
+    thickness: str
+    unit: Unit
+
+
+DraftAct = Annotated[
+    AddFeature | VaryGroup | ChooseThread | AskFor | BeginPart | BeginPlate, Field(discriminator="kind")
+]
 
 
 class DraftCommand(Command):
@@ -128,6 +145,16 @@ class Allowance(View):
     text: str
 
 
+class LeftOutView(View):
+    """Something of a DXF file that was not understood: what, where, why."""
+
+    what: str
+    layer: str
+    x: float
+    y: float
+    why: str
+
+
 class DraftView(View):
     """A part while it is being made. Without a sheet the file could not be read: the last drawing stays."""
 
@@ -145,6 +172,7 @@ class DraftView(View):
     stock: str
     allowances: tuple[Allowance, ...]
     volume: str
+    left_out: tuple[LeftOutView, ...]
     operations: tuple[KeyedChoice, ...]
     needs: tuple[KeyedChoice, ...]
     gives: tuple[KeyedChoice, ...]
@@ -241,8 +269,11 @@ def part_draft(w: Work, command: DraftCommand) -> DraftView:
 
     Raises ``Refused`` for an act that cannot be done; what is wrong with the file is in the answer.
     """
+    left_out: tuple[LeftOut, ...] = ()
     if isinstance(command.act, BeginPart):
         data = _begun(command.act)
+    elif isinstance(command.act, BeginPlate):
+        data, left_out = _plate(command.act)
     else:
         data = parsed(command.file, most=MOST_TEXT)
         if command.act is not None:
@@ -250,9 +281,30 @@ def part_draft(w: Work, command: DraftCommand) -> DraftView:
     text = json.dumps(data, indent=1)
     try:
         draft = drafted(read_part(data))
-        return _view(w, text, draft)
+        view = _view(w, text, draft)
     except Refused as refused:
-        return _unread(text, refused.errors)
+        view = _unread(text, refused.errors)
+    found = tuple(LeftOutView(what=o.what, layer=o.layer, x=o.at[0], y=o.at[1], why=o.why) for o in left_out)
+    return view.model_copy(update={"left_out": found})
+
+
+def _plate(act: BeginPlate) -> tuple[dict[str, Any], tuple[LeftOut, ...]]:
+    """A plate from an outline, its stock a little larger all round."""
+    Length.parse(act.thickness, act.unit, "thickness")
+    if Decimal(act.thickness) <= 0:
+        raise Refused.of("thickness", act.thickness, say("must be above 0"))
+    found = plate_of(act.text, act.thickness, act.unit)
+    unit = Unit(found.data["unit"])
+    made = _begun(BeginPart(kind="begin", unit=unit, form="flat"))
+    sizes = {a: str(found.data[a]) for a in "xyz"}
+    made["body"] = {"shape": "block", **sizes}
+    made["stock"] = {
+        "form": "flat",
+        "sawn": ["left", "right"],
+        **{a: str(Decimal(v) + OVER[unit]) for a, v in sizes.items()},
+    }
+    made["features"] = found.data["features"]
+    return made, found.left_out
 
 
 def _begun(act: BeginPart) -> dict[str, Any]:
@@ -369,6 +421,7 @@ def _view(w: Work, text: str, draft: Drafted) -> DraftView:
             Allowance(axis=axis, text=f"{amount} {file.unit}") for axis, amount in allowances(file).items() if amount
         ),
         volume=_volume(draft, file.unit),
+        left_out=(),
         operations=named(project.operations),
         needs=named(project.needs),
         gives=named(g.skill for g in project.gives),
@@ -405,5 +458,5 @@ def _unread(text: str, errors: Iterable[FieldError]) -> DraftView:
     return DraftView(
         file=text, svg=None, width=0, height=0, picks=(), faults=_faults(errors), rows=(),
         axes=(), names=(), faces=(), stock="",
-        allowances=(), volume="", operations=(), needs=(), gives=(),
+        allowances=(), volume="", left_out=(), operations=(), needs=(), gives=(),
     )  # fmt: skip

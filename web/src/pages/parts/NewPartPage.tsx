@@ -7,6 +7,7 @@ import { queries } from "../../api/queries";
 import { Waiting } from "../../shared/Loading";
 import { PickFile } from "../../shared/PickFile";
 import { say } from "../../shared/say";
+import { Outline } from "./editor/Outline";
 import { PartEditor } from "./editor/PartEditor";
 
 type Act = NonNullable<Schema["DraftCommand"]["act"]>;
@@ -66,6 +67,7 @@ export default function NewPartPage() {
         </p>
         <PickFile label={say("From a file")} accept=".json,application/json" onFile={(file) => void file.text().then((t) => setBegun({ file: t }))} />
       </section>
+      <Outline unit={unit} onMade={(file) => setBegun({ file })} />
     </main>
   );
 }
