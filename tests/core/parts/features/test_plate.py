@@ -48,7 +48,7 @@ def window(x0: float, y0: float, x1: float, y1: float, r: float) -> list[tuple[f
 
 
 def test_rectangle_circle_slot_and_window_become_features() -> None:
-    """Everything from the outline's left front corner; the metal that is left is that of the plate less the openings."""
+    """All from the outline's left front corner; the metal left is that of the plate less its openings."""
     file, space = dxf()
     space.add_circle((112, 60), 3)
     space.add_lwpolyline(slot(130, 150, 90, 4), format="xyb", close=True)
