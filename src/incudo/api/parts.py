@@ -7,7 +7,7 @@ from flask import Response
 from incudo.api.kernel import gate
 from incudo.api.kernel.common import AttemptPath, CandidateQuery, ProjectPath, VersionPath, api, out, run
 from incudo.app.kernel.views import View
-from incudo.app.parts import assigning, drafts, drawings, library, readings
+from incudo.app.parts import assigning, drafts, drawings, library, readings, sawing
 
 
 class ProjectList(View):
@@ -84,6 +84,12 @@ def drawing_dxf(path: VersionPath) -> Response:
 def project_shelve(path: ProjectPath, body: library.ShelveCommand) -> Response:
     """Take a part out of the library, or put it back."""
     return out(run(lambda w: library.project_shelve(w, gate.who(), path.project, body)))
+
+
+@api.post("/projects/<uuid:project>/saw-list", responses={200: sawing.SawList})
+def saw_list(path: ProjectPath, body: sawing.SawCommand) -> Response:
+    """Which piece comes off which bar for a group that has the part; keeps nothing."""
+    return out(run(lambda w: sawing.saw_list(w, path.project, body)))
 
 
 @api.post("/givings", responses={200: Given})

@@ -176,6 +176,24 @@ def test_a_plate_comes_in_as_dxf_and_what_is_left_out_is_said(shop: TestShop) ->
         assert problem["errors"][0]["field"] == field
 
 
+def test_a_saw_list_names_whose_piece_comes_off_which_bar(shop: TestShop) -> None:
+    """Those who have the part and have not begun it; a piece is as long as its own version says."""
+    part = new_part(shop, "Bollard cap")
+    path = f"/api/projects/{part['id']}/saw-list"
+    assert "nobody" in shop.haldane.fails(422, path, {"bars": ["500"], "kerf": "2"})["detail"]
+    group = shop.haldane.get(f"/api/projects/{part['id']}/candidates")
+    students = [c["student"] for c in group["candidates"]][:4]
+    to = [{"id": new_id(), "student": s["id"], "not_before_signed": True} for s in students]
+    shop.haldane.post("/api/givings", {"version": part["version"], "to": to})
+    found = shop.haldane.post(path, {"bars": ["500", "180"], "kerf": "2"})
+    assert (found["pieces"], found["stock"]) == (4, "flat bar 22 x 54, sawn 84 long")
+    assert [(b["length"], len(b["pieces"]), b["left"]) for b in found["bars"]] == [("500 mm", 4, "156 mm")]
+    assert {p["student"] for b in found["bars"] for p in b["pieces"]} == {s["name"] for s in students}
+    assert "84 mm" in {p["length"] for b in found["bars"] for p in b["pieces"]}
+    problem = shop.haldane.fails(422, path, {"bars": ["180"], "kerf": "2"})
+    assert "344 mm" in problem["detail"]
+
+
 def test_bars_are_drawn_from_the_end_too(shop: TestShop) -> None:
     found = draft(shop, BAR)
     assert found["faults"] == []

@@ -130,7 +130,7 @@ def test_a_part_is_made_by_touching_and_given_to_a_group(browser: Open) -> None:
     labelled(boss, "Name of the part", "Rubbing strake clamp")
     boss.press("Save the part")
     boss.sees("Give it to students", "Rubbing strake clamp", "first version")
-    assert len(boss.all(".plate [data-c]")) == 8
+    boss.until(lambda: len(boss.all(".plate [data-c]")) == 8, "the drawing has eight balloons")
     boss.press("Everybody who has not had it")
     boss.press("Give it to")
     boss.sees("Given to Orla Finnis", "Given to Ines Calder")

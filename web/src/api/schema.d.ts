@@ -1204,6 +1204,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project}/saw-list": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Which piece comes off which bar for a group that has the part; keeps nothing. */
+        post: operations["api_saw_list_projects__uuid_project__saw_list_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project}/shelf": {
         parameters: {
             query?: never;
@@ -7315,6 +7332,59 @@ export interface components {
             characteristic: number;
             finding: components["schemas"]["FindingView"];
             reading: components["schemas"]["ReadingView"];
+        };
+        /**
+         * SawBar
+         * @description A bar to open, the pieces that come off it in order, and what is left of it.
+         */
+        SawBar: {
+            /** Left */
+            left: string;
+            /** Length */
+            length: string;
+            /** Pieces */
+            pieces: components["schemas"]["SawPiece"][];
+        };
+        /**
+         * SawCommand
+         * @description The bars on hand, in the part's unit, and what the saw takes.
+         */
+        SawCommand: {
+            /** Bars */
+            bars: string[];
+            /**
+             * Group
+             * @default null
+             */
+            group: string | null;
+            /** Kerf */
+            kerf: string;
+        };
+        /**
+         * SawList
+         * @description What to saw for a group: students who have the part and have not begun it.
+         */
+        SawList: {
+            /** Bars */
+            bars: components["schemas"]["SawBar"][];
+            group: components["schemas"]["Named"] | null;
+            /** Pieces */
+            pieces: number;
+            /** Stock */
+            stock: string;
+            unit: components["schemas"]["Unit"];
+        };
+        /**
+         * SawPiece
+         * @description A piece to saw: for whom, the number to stamp on it, how long.
+         */
+        SawPiece: {
+            /** Length */
+            length: string;
+            /** Number */
+            number: number;
+            /** Student */
+            student: string;
         };
         /**
          * Scale
@@ -17425,6 +17495,113 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Candidates"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_saw_list_projects__uuid_project__saw_list_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SawCommand"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SawList"];
                 };
             };
             /** @description Unauthorized */

@@ -41,6 +41,7 @@ ACCESS: dict[str, frozenset[Role]] = {
     "drawing_dxf": ANYONE,
     "project_shelve": frozenset({I}),
     "give": frozenset({I}),
+    "saw_list": frozenset({I}),
     "outline": ANYONE,
     "assign": frozenset({I}),
     "job_card": ANYONE,

@@ -9,6 +9,7 @@ import { queries } from "../../api/queries";
 import { groupOptions } from "../../shared/groupOptions";
 import { useMe } from "../../shared/me";
 import { Rich, say } from "../../shared/say";
+import { SawList } from "./SawList";
 
 /** Who is ready for this part, who is not and why, and giving it to one. */
 export default function Assign({ project }: { project: Schema["ProjectDetail"] }) {
@@ -151,6 +152,7 @@ export default function Assign({ project }: { project: Schema["ProjectDetail"] }
           </Button>
         )}
       </section>
+      {me.role === "instructor" && project.of_features && <SawList project={project} group={data?.group?.id ?? ""} />}
     </>
   );
 }

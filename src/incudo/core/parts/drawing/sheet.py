@@ -309,6 +309,9 @@ def _notes(project: Project) -> list[str]:
         else "{views}, third angle. Sizes in millimetres."
     )
     notes = [say(sized, views=views)]
+    if not project.is_placed:
+        unit = say("Sizes in inches.") if project.unit is Unit.INCH else say("Sizes in millimetres.")
+        notes = [say("{views}, third angle.", views=views), unit]
     if project.datums:
         listed = together((say("{letter}: {name}", letter=d.letter, name=d.name) for d in project.datums), ", ")
         notes.append(say("Datum {listed}.", listed=listed))

@@ -75,7 +75,8 @@ def resolve(a: Asked, frame: Frame) -> Resolved:
             made |= _form(a, things)
     if a.name:
         made["name"] = a.name
-    return Resolved(Characteristic.model_validate(made), features)
+    # a model keeps plain text only: a name of ours stays a sentence that can be spoken
+    return Resolved(Characteristic.model_validate(made).model_copy(update={"name": made["name"]}), features)
 
 
 def _thing(name: str, n: int, frame: Frame) -> Named:

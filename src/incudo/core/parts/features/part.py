@@ -222,6 +222,8 @@ def _project(file: PartFile, shape: Shaped, resolved: tuple[Resolved, ...]) -> P
     first = Project.model_validate(bare) if asked else Project.model_construct(**bare)
     return first.model_copy(
         update={
+            # a model keeps plain text only: here it stays a sentence that can be spoken
+            "stock": stock_words(file),
             "operations": proposals.operations_of(file) if file.operations is None else file.operations,
             "needs": proposals.needs_of(file, first) if file.needs is None else file.needs,
             "gives": proposals.gives_of(file, ((r.characteristic, r.features) for r in resolved))
@@ -314,7 +316,7 @@ def _datum(letter: str, face: Plane) -> Datum:
         spot = [face.at] * 3
         spot[a], spot[b] = face.spans[a][n], face.spans[b][n]
         ends.append(tuple(text_of(v) for v in spot))
-    return Datum.model_validate(
+    made = Datum.model_validate(
         {
             "letter": letter,
             "name": face.words,
@@ -324,6 +326,7 @@ def _datum(letter: str, face: Plane) -> Datum:
             "edge": tuple(ends),
         }
     )
+    return made.model_copy(update={"name": face.words})
 
 
 def stock_words(file: PartFile) -> str:
