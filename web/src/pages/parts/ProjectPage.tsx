@@ -33,7 +33,7 @@ export default function ProjectPage() {
           <h1>{data.name}</h1>
           <p className="muted">{data.about}</p>
         </div>
-        <div className="row no-print">
+        <div className="row wraps no-print">
           <a className="button" href={`/api/versions/${data.version}/drawing.svg`} target="_blank" rel="noreferrer">
             {say("Drawing to print")}
           </a>
