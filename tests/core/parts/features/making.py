@@ -13,7 +13,7 @@ from incudo.core.kernel.quantity import Unit
 from incudo.core.parts.features import kinds
 from incudo.core.parts.features.asked import Asked, Resolved
 from incudo.core.parts.features.asking import meant
-from incudo.core.parts.features.checks import is_there
+from incudo.core.parts.features.checks import what_is_left
 from incudo.core.parts.features.frame import Axle, Plane, RoundWall
 from incudo.core.parts.features.part import Part, part_of, read_part, resolved_or_faults, shaped
 
@@ -141,7 +141,7 @@ def _asked(draw: random.Random, data: dict[str, Any]) -> Part:
     named = [
         n for n in shape.frame.named.values() if isinstance(n, (Axle, RoundWall)) or (isinstance(n, Plane) and n.out)
     ]
-    things = [n for n in named if not isinstance(n, Plane) or is_there(n, shape.solid)]
+    things = [n for n in named if not isinstance(n, Plane) or what_is_left(n, shape.solid)]
     wanted = draw.randint(1, 12)
     asked: list[dict[str, Any]] = []
     for _ in range(60):

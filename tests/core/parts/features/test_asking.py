@@ -18,7 +18,7 @@ from incudo.core.parts.features.asking import meant
 from incudo.core.parts.features.part import code_for, part_of, read_part, shaped
 from incudo.core.parts.features.tolerances import read_tolerance
 from incudo.core.parts.project import Symbol
-from tests.core.parts.features.making import BAR, PLATE, changed
+from tests.core.parts.features.making import BAR, PLATE, changed, shipped_part
 
 
 def asked(data: dict[str, Any], **one: Any) -> Any:
@@ -185,3 +185,9 @@ def test_a_code_is_always_a_key(name: str) -> None:
 def test_names_do_not_collide() -> None:
     assert kinds.free_name("slot", set()) == "slot"
     assert kinds.free_name("slot", {"slot", "slot 2"}) == "slot 3"
+
+
+def test_a_face_lights_up_only_as_far_as_later_features_have_left_it() -> None:
+    """The first step's floor runs from 1.1 to the second step at 2.2, not to the end of the part at 3.2."""
+    c = next(c for c in shipped_part("keel-step-gauge").project.characteristics if c.number == 4)
+    assert {float(p[0]) for line in c.lights for p in line} == {1.1, 2.2}

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+from decimal import Decimal
 from itertools import pairwise
 
 from shapely import box
@@ -10,7 +12,7 @@ from shapely.geometry.base import BaseGeometry
 from incudo.core.kernel.errors import FieldError
 from incudo.core.kernel.say import say
 from incudo.core.parts.features.file import Feature
-from incudo.core.parts.features.frame import Frame, Plane
+from incudo.core.parts.features.frame import Frame, Plane, Span
 from incudo.core.parts.geometry.sections import levels, reach, section, section_of
 from incudo.core.parts.geometry.solid import Body, Solid, Wedge
 
@@ -99,8 +101,8 @@ def pieces(solid: Solid) -> int:
     return len(groups)
 
 
-def is_there(face: Plane, solid: Solid) -> bool:
-    """Whether anything is left of a face: metal behind it and none before it, somewhere within its reach."""
+def what_is_left(face: Plane, solid: Solid) -> Plane | None:
+    """A face as far as it still reaches: metal behind it and none before it. None when all of it has been cut away."""
     tiny = _tiny(solid)
     behind = section(solid, face.axis, float(face.at) - face.out * tiny)
     before = section(solid, face.axis, float(face.at) + face.out * tiny)
@@ -108,6 +110,22 @@ def is_there(face: Plane, solid: Solid) -> bool:
     (x0, x1), (y0, y1) = (tuple(map(float, face.spans[i])) for i in (a, b))
     if x0 == x1 or y0 == y1:
         # the side of a bar, which is a line: it is there as long as the bar is anywhere so high
-        return bool(behind.area > 0)
+        return face if behind.area > 0 else None
     left = behind.difference(before).intersection(box(x0, y0, x1, y1))
-    return bool(left.area > 1e-6 * (x1 - x0) * (y1 - y0))
+    if left.area <= 1e-6 * (x1 - x0) * (y1 - y0):
+        return None
+    low_a, low_b, high_a, high_b = left.bounds
+    spans = list(face.spans)
+    spans[a] = _trimmed(face.spans[a], low_a, high_a)
+    spans[b] = _trimmed(face.spans[b], low_b, high_b)
+    return replace(face, spans=(spans[0], spans[1], spans[2]))
+
+
+def _trimmed(span: Span, low: float, high: float) -> Span:
+    """A span cut down to where something was found; its own ends stay exact."""
+    close = float(span[1] - span[0]) * 1e-3
+
+    def end(exact: Decimal, found: float) -> Decimal:
+        return exact if abs(float(exact) - found) < close else Decimal(str(round(found, 4)))
+
+    return end(span[0], low), end(span[1], high)

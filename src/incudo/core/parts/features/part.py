@@ -14,7 +14,7 @@ from incudo.core.kernel.quantity import Unit
 from incudo.core.kernel.say import capital, say
 from incudo.core.parts.features import proposals
 from incudo.core.parts.features.asked import Asked, Resolved, resolve
-from incudo.core.parts.features.checks import can_be_cut, is_there, pieces
+from incudo.core.parts.features.checks import can_be_cut, pieces, what_is_left
 from incudo.core.parts.features.file import BlockStock, Feature, PartFile, RoundStock
 from incudo.core.parts.features.frame import SIDES, Frame, Plane, text_of
 from incudo.core.parts.features.holes import HoleFeature, ThreadSpec
@@ -127,8 +127,9 @@ def drafted(file: PartFile) -> Drafted:
     for n, d in enumerate(file.datums):
         faults += _datum_faults(n, letters, shape.frame, d.face)
     numbers: set[int] = set()
-    wanted = {name for asked in file.characteristics for name in asked.of}
-    cut_away = {f.name for f in shape.frame.faces if f.name in wanted and not is_there(f, shape.solid)}
+    cut_away = _trim(
+        shape, {name for asked in file.characteristics for name in asked.of} | {d.face for d in file.datums}
+    )
     for n, asked in enumerate(file.characteristics):
         at = f"characteristics.{n}"
         if asked.number in numbers:
@@ -153,6 +154,19 @@ def drafted(file: PartFile) -> Drafted:
     if not file.characteristics:
         faults.append(FieldError("characteristics", "", say("a drawing asks for at least one thing")))
     return Drafted(file, shape, tuple(resolved), tuple(faults))
+
+
+def _trim(shape: Shaped, wanted: set[str]) -> set[str]:
+    """Faces that are asked of, cut down to what later features have left of them; gives those of which nothing is."""
+    gone = set()
+    for face in shape.frame.faces:
+        if face.name in wanted:
+            left = what_is_left(face, shape.solid)
+            if left is None:
+                gone.add(face.name)
+            else:
+                shape.frame.add(left)
+    return gone
 
 
 def part_of(file: PartFile) -> Part:
