@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
@@ -13,28 +12,27 @@ from tests.browser.page import Page
 
 Open = Callable[..., Page]
 
-#: Where something of this name can really be touched: nothing else lies over it there.
-SPOT = """
+#: Touches something of this name where nothing else lies over it, in one turn: the drawing cannot move meanwhile.
+TOUCH = """
 for (const e of document.querySelectorAll(`.pick[data-name="${arguments[0]}"]`)) {
   e.scrollIntoView({block: "center"});
   const box = e.getBoundingClientRect();
   for (const [x, y] of [[.5, .5], [.3, .3], [.7, .7], [.1, .1], [.9, .9], [.02, .5], [.98, .5], [.5, .02], [.5, .98]]) {
     const at = [box.x + box.width * x, box.y + box.height * y];
-    if (document.elementFromPoint(...at) === e) return at.map(Math.round);
+    if (document.elementFromPoint(...at) === e) {
+      e.dispatchEvent(new MouseEvent("click", {bubbles: true, clientX: at[0], clientY: at[1]}));
+      return true;
+    }
   }
 }
-return null;
+return false;
 """
 
 
 def touch(page: Page, *names: str) -> None:
     """Touch things on the drawing."""
     for name in names:
-        x, y = page.until(lambda n=name: page.driver.execute_script(SPOT, n), f"{name} cannot be touched")
-        actions = ActionChains(page.driver)
-        actions.w3c_actions.pointer_action.move_to_location(x, y)
-        actions.w3c_actions.pointer_action.click()
-        actions.perform()
+        page.until(lambda n=name: page.driver.execute_script(TOUCH, n), f"{name} cannot be touched")
         page.until(lambda n=name: page.all(f".pick.on[data-name='{n}']"), f"{name} is chosen")
 
 
