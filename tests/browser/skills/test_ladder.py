@@ -1,4 +1,4 @@
-"""The instructor's desk: skills and questions changed on the page, a class list taken over, a skill given back."""
+"""The instructor's desk: skills and questions changed on the page, a class list imported, a skill reinstated."""
 
 from __future__ import annotations
 

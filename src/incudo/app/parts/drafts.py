@@ -1,6 +1,6 @@
 """A part while it is being made: its drawing after every change, what is wrong at which number, what follows from it.
 
-Nothing is kept here; what is kept is a version (``incudo.app.parts.library``).
+Nothing is kept here: saving makes a version, and that is the library's.
 """
 
 from __future__ import annotations
@@ -17,7 +17,7 @@ from incudo import shipped
 from incudo.app.kernel.language import speak
 from incudo.app.kernel.unit import Work
 from incudo.app.kernel.views import Command, View
-from incudo.app.parts.library import MOST_TEXT, RowView, rows_of
+from incudo.app.parts import library
 from incudo.app.skills.graph import skill_graph
 from incudo.core.kernel.errors import FieldError, Refused
 from incudo.core.kernel.fields import parsed
@@ -102,7 +102,7 @@ DraftAct = Annotated[
 class DraftCommand(Command):
     """A part's file as it is, and what to do to it; empty for a new one."""
 
-    file: Annotated[str, Field(max_length=MOST_TEXT)] = ""
+    file: Annotated[str, Field(max_length=library.MOST_TEXT)] = ""
     act: DraftAct | None = None
 
 
@@ -164,7 +164,7 @@ class DraftView(View):
     height: float
     picks: tuple[PickView, ...]
     faults: tuple[DraftFault, ...]
-    rows: tuple[RowView, ...]
+    rows: tuple[library.RowView, ...]
     #: For each feature the two axes of its face.
     axes: tuple[tuple[str, str], ...]
     names: tuple[KeyedChoice, ...]
@@ -275,7 +275,7 @@ def part_draft(w: Work, command: DraftCommand) -> DraftView:
     elif isinstance(command.act, BeginPlate):
         data, left_out = _plate(command.act)
     else:
-        data = parsed(command.file, most=MOST_TEXT)
+        data = parsed(command.file, most=library.MOST_TEXT)
         if command.act is not None:
             data = _done(data, command.act)
     text = json.dumps(data, indent=1)
@@ -412,7 +412,7 @@ def _view(w: Work, text: str, draft: Drafted) -> DraftView:
         height=drawing.height,
         picks=tuple(PickView.of(p) for p in picks(frame, views)),
         faults=_faults(faults),
-        rows=rows_of(project),
+        rows=library.rows_of(project),
         axes=tuple(_axes(frame, getattr(f, "face", "top")) for f in file.features),
         names=tuple(KeyedChoice(id=n.name, name=n.words) for n in frame.named.values()),
         faces=tuple(KeyedChoice(id=n.name, name=n.words) for n in frame.faces),

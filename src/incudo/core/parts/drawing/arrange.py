@@ -153,6 +153,7 @@ class Arranger:
     def run(self) -> bool:
         """Places everything; whether all found a place. What finds none is placed before the others, and all again."""
         order = sorted(self.project.characteristics, key=self._turn)
+        tried: set[frozenset[int]] = set()
         for _ in range(AGAIN):
             self.taken = [Taken(right=v.size[0]) for v in self.views]
             self.groups = [[] for _ in self.views]
@@ -160,6 +161,10 @@ class Arranger:
             flagged = [self._keep(self._datum_trials(d), None) for d in self.project.datums]
             if not self.left_over:
                 return all(flagged)
+            missing = frozenset(c.number for c in self.left_over)
+            if missing in tried:
+                break
+            tried.add(missing)
             order = [*self.left_over, *(c for c in order if c not in self.left_over)]
         return False
 

@@ -6,7 +6,6 @@ block, and the axis of a bar. Axes are 0, 1, 2 for x, y, z; ``out`` is the way t
 
 from __future__ import annotations
 
-from collections.abc import Iterable
 from dataclasses import dataclass, field
 from decimal import Decimal
 from typing import Annotated, Literal
@@ -14,7 +13,6 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from incudo.core.kernel.errors import Refused
-from incudo.core.kernel.fields import Num
 from incudo.core.kernel.quantity import Unit
 from incudo.core.kernel.say import say, together
 from incudo.core.parts.project import Block, BoxCut, Hole, RoundBar, WedgeCut
@@ -216,41 +214,3 @@ def box_cut(name: str, spans: dict[int, Span], rounded: tuple[int, Decimal] | No
     made = {"xyz"[i]: (text_of(low), text_of(high)) for i, (low, high) in spans.items()}
     corners = {"axis": "xyz"[rounded[0]], "radius": text_of(rounded[1])} if rounded else None
     return BoxCut.model_validate({"shape": "box", "name": name, **made, "rounded": corners})
-
-
-def inside(spans: Spans, axis: int, at: Decimal) -> bool:
-    """Whether a coordinate lies between the ends of the body, not on them."""
-    return spans[axis][0] < at < spans[axis][1]
-
-
-def only(named: Iterable[Named], kind: type[Named]) -> tuple[str, ...]:
-    """The names of one kind."""
-    return tuple(n.name for n in named if isinstance(n, kind))
-
-
-__all__ = [
-    "SIDES",
-    "SIDES_OF",
-    "AxisName",
-    "Axle",
-    "Body",
-    "Built",
-    "Cut",
-    "Frame",
-    "Named",
-    "Num",
-    "Plane",
-    "RoundWall",
-    "Slope",
-    "Span",
-    "Spans",
-    "Spot",
-    "box_cut",
-    "inside",
-    "only",
-    "others",
-    "side_words",
-    "size",
-    "sized",
-    "text_of",
-]
