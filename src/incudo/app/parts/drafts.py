@@ -7,8 +7,6 @@ from __future__ import annotations
 
 import json
 from collections.abc import Iterable
-from decimal import Decimal
-from fractions import Fraction
 from typing import Annotated, Any, Literal
 
 from pydantic import Field
@@ -21,28 +19,24 @@ from incudo.app.parts import library
 from incudo.app.skills.graph import skill_graph
 from incudo.core.kernel.errors import FieldError, Refused
 from incudo.core.kernel.fields import parsed
-from incudo.core.kernel.quantity import Length, Unit, in_places
-from incudo.core.kernel.say import say, together
+from incudo.core.kernel.quantity import Unit
+from incudo.core.kernel.say import say
 from incudo.core.parts.drawing import render
 from incudo.core.parts.drawing.picks import Pick, picks
 from incudo.core.parts.drawing.sheet import found_sheet
 from incudo.core.parts.features import kinds
 from incudo.core.parts.features.asked import Asked
 from incudo.core.parts.features.asking import meant
+from incudo.core.parts.features.beginning import begin_part, begin_plate, threaded
 from incudo.core.parts.features.frame import Frame, Plane, others
 from incudo.core.parts.features.part import Drafted, allowances, drafted, read_part, shaped, stock_words
-from incudo.core.parts.features.plate import LeftOut, plate_of
+from incudo.core.parts.features.plate import LeftOut
 from incudo.core.parts.geometry.sections import volume
 from incudo.core.parts.project import Project
-from incudo.core.shop.tapping import tap_drill_of
 from incudo.store.shop import crib as store
 
 #: A DXF file may be this long as text.
 MOST_DXF = 1_500_000
-#: What the stock of a plate from a file is larger than the plate, by unit: a saw cut's worth all round.
-OVER = {Unit.INCH: Decimal("0.125"), Unit.MM: Decimal(4)}
-#: A thread of a new tapped hole has this share of its height; rule of thumb for hand tapping.
-WANTED_THREAD = Fraction(75)
 
 
 class AddFeature(Command):
@@ -271,9 +265,9 @@ def part_draft(w: Work, command: DraftCommand) -> DraftView:
     """
     left_out: tuple[LeftOut, ...] = ()
     if isinstance(command.act, BeginPart):
-        data = _begun(command.act)
+        data = begin_part(command.act.unit, command.act.form)
     elif isinstance(command.act, BeginPlate):
-        data, left_out = _plate(command.act)
+        data, left_out = begin_plate(command.act.text, command.act.thickness, command.act.unit)
     else:
         data = parsed(command.file, most=library.MOST_TEXT)
         if command.act is not None:
@@ -286,64 +280,6 @@ def part_draft(w: Work, command: DraftCommand) -> DraftView:
         view = _unread(text, refused.errors)
     found = tuple(LeftOutView(what=o.what, layer=o.layer, x=o.at[0], y=o.at[1], why=o.why) for o in left_out)
     return view.model_copy(update={"left_out": found})
-
-
-def _plate(act: BeginPlate) -> tuple[dict[str, Any], tuple[LeftOut, ...]]:
-    """A plate from an outline, its stock a little larger all round."""
-    Length.parse(act.thickness, act.unit, "thickness")
-    if Decimal(act.thickness) <= 0:
-        raise Refused.of("thickness", act.thickness, say("must be above 0"))
-    found = plate_of(act.text, act.thickness, act.unit)
-    unit = Unit(found.data["unit"])
-    made = _begun(BeginPart(kind="begin", unit=unit, form="flat"))
-    sizes = {a: str(found.data[a]) for a in "xyz"}
-    made["body"] = {"shape": "block", **sizes}
-    made["stock"] = {
-        "form": "flat",
-        "sawn": ["left", "right"],
-        **{a: str(Decimal(v) + OVER[unit]) for a, v in sizes.items()},
-    }
-    made["features"] = found.data["features"]
-    return made, found.left_out
-
-
-def _begun(act: BeginPart) -> dict[str, Any]:
-    """A new part to begin with: a piece that fits a small vise, its sizes a little under the bar's."""
-    inch = act.unit is Unit.INCH
-    long, stock_long = ("3.000", "3.125") if inch else ("80.0", "84")
-    made: dict[str, Any] = {
-        "format": "incudo-project/2",
-        "code": "new-part",
-        "name": say("New part"),
-        "about": "",
-        "unit": act.unit,
-        "material": "Low-carbon steel",
-        "features": [],
-        "title_block": {"2": "0.010", "3": "0.005"} if inch else {"0": "0.5", "1": "0.2", "2": "0.05"},
-        "characteristics": [],
-        "datums": [],
-        "needs": None,
-        "operations": None,
-        "gives": None,
-        "hold_points": ["last_pass"],
-    }
-    if act.form == "round":
-        wide = "1.000" if inch else "25"
-        made["stock"] = {"form": "round", "diameter": wide, "length": stock_long}
-        made["body"] = {"shape": "bar", "diameter": wide, "length": long}
-        return made
-    y, z = ("2.000", "1.000") if inch else ("50.0", "25.0")
-    stock_y, stock_z = ("2.125", "1.125") if inch else ("55", "28")
-    if act.form == "square":
-        z, stock_z = y, stock_y
-    made["stock"] = {"form": act.form, "x": stock_long, "y": stock_y, "z": stock_z, "sawn": ["left", "right"]}
-    made["body"] = {"shape": "block", "x": long, "y": y, "z": z}
-    made["datums"] = [
-        {"letter": "A", "face": "bottom"},
-        {"letter": "B", "face": "left"},
-        {"letter": "C", "face": "front"},
-    ]
-    return made
 
 
 def _done(data: Any, act: DraftAct) -> Any:
@@ -360,10 +296,9 @@ def _done(data: Any, act: DraftAct) -> Any:
         case VaryGroup(feature=n, group=group, variant=variant):
             made["features"][n] = kinds.vary(_feature(made, n), group, variant, frame)
             if group == "thread" and variant:
-                first = next(t for t in shipped.threads().values() if t.unit is file.unit and t.diameter_mm >= 6)
-                made["features"][n] = _threaded(made["features"][n], first.designation, file.unit)
+                made["features"][n] = threaded(made["features"][n], "", file.unit, shipped.threads(), shipped.drills())
         case ChooseThread(feature=n, thread=thread):
-            made["features"][n] = _threaded(_feature(made, n), thread, file.unit)
+            made["features"][n] = threaded(_feature(made, n), thread, file.unit, shipped.threads(), shipped.drills())
         case AskFor(of=of):
             number = max((a.number for a in file.characteristics), default=0) + 1
             asked = meant(of, frame, {d.letter: d.face for d in file.datums}, number)
@@ -376,22 +311,6 @@ def _feature(made: dict[str, Any], n: int) -> dict[str, Any]:
         raise Refused.of("feature", n, say("must be a hole of this part"))
     found: dict[str, Any] = made["features"][n]
     return found
-
-
-def _threaded(feature: dict[str, Any], name: str, unit: Unit) -> dict[str, Any]:
-    """A tapped hole with its thread and the drill for it. Raises ``Refused`` for a thread no table or drill has."""
-    thread = shipped.threads().get(name)
-    if thread is None or thread.unit is not unit:
-        known = together((t.designation for t in shipped.threads().values() if t.unit is unit), ", ")
-        raise Refused.of("thread", name, say("must be one of: {known}", known=known))
-    drills = [Length(d.diameter, d.unit).mm for d in shipped.drills() if d.unit is unit]
-    found = tap_drill_of(thread.diameter_mm, thread.pitch_mm, WANTED_THREAD, "cutting", drills, ())
-    if found is None:
-        raise Refused.of("thread", name, say("has no drill in the table that suits it"))
-    hole = in_places(found.drill / unit.in_mm, 4 if unit is Unit.INCH else 2).rstrip("0").rstrip(".")
-    deep = (feature.get("thread") or {}).get("depth")
-    spec = {"designation": name, "diameter": thread.diameter, "pitch": thread.pitch, "depth": deep}
-    return {**feature, "made": "tapped", "diameter": hole, "thread": spec}
 
 
 def _view(w: Work, text: str, draft: Drafted) -> DraftView:

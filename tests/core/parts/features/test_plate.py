@@ -11,6 +11,7 @@ from ezdxf.filemanagement import new
 
 from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.quantity import Unit
+from incudo.core.parts.features.beginning import begin_plate
 from incudo.core.parts.features.part import read_part, shaped
 from incudo.core.parts.features.plate import plate_of
 from incudo.core.parts.geometry.sections import volume
@@ -115,3 +116,13 @@ def test_without_units_it_is_asked_and_what_is_no_outline_is_refused() -> None:
         with pytest.raises(Refused) as refused:
             plate_of(text, "8", Unit.MM)
         assert refused.value.errors[0].field == "text"
+
+
+def test_a_thickness_in_another_unit_than_the_file_s_is_not_guessed_at() -> None:
+    """An outline in inches with a plate 8 mm thick must not become one of 8 inches."""
+    file, _ = dxf(units=1)
+    with pytest.raises(Refused, match="must be given in in, as the file is") as refused:
+        begin_plate(text_of(file), "8", Unit.MM)
+    assert refused.value.errors[0].field == "thickness"
+    made, _ = begin_plate(text_of(file), "0.375", Unit.INCH)
+    assert (made["unit"], made["body"]["z"], made["stock"]["z"]) == (Unit.INCH, "0.375", "0.500")
