@@ -40,7 +40,7 @@ def isometric(solid: Solid) -> tuple[Segment, ...]:
     """The visible edges, in the plane of the picture."""
     low, high = solid.extent
     size = max(high[i] - low[i] for i in range(3))
-    edges = list(_edges(solid, size))
+    edges = _once(_edges(solid, size), size)
     counts = [max(1, math.ceil(math.dist(a, b) / size * PIECES)) for a, b in edges]
     shares = [[(i + 0.5) / n for i in range(n)] for n in counts]
     places = [_at(e, s) for e, row in zip(edges, shares, strict=True) for s in row]
@@ -62,6 +62,15 @@ def isometric(solid: Solid) -> tuple[Segment, ...]:
         for p, q in zip(where[::2], where[1::2], strict=True):
             seen.append(Segment(flat(_at(edge, p)), flat(_at(edge, q))))
     return tuple(seen)
+
+
+def _once(edges: Iterable[tuple[Corner, Corner]], size: float) -> list[tuple[Corner, Corner]]:
+    """Each edge once: where two planes meet, both have it."""
+    found: dict[tuple[tuple[int, ...], ...], tuple[Corner, Corner]] = {}
+    for edge in edges:
+        key = tuple(sorted(tuple(round(v / size * 1e5) for v in end) for end in edge))
+        found.setdefault(key, edge)
+    return list(found.values())
 
 
 def _at(edge: tuple[Corner, Corner], share: float) -> Corner:
