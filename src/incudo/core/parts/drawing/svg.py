@@ -26,7 +26,7 @@ svg{background:#fff}path,circle,rect,line{fill:none;stroke:#18212B;stroke-width:
 .d-visible{stroke-width:2}.d-held{stroke-width:1.4}.d-hidden{stroke-dasharray:6 3;stroke-width:1.2}
 .d-centre{stroke-dasharray:14 3 3 3;stroke-width:.8}.d-lit-edge,.d-hit{display:none}
 .d-arrow{fill:#18212B;stroke:none}text{font-family:sans-serif;font-size:14px;fill:#18212B}
-.d-outline .d-held{stroke:#24418F;stroke-width:2}
+.d-outline{background:none}.d-outline .d-held{stroke:#24418F;stroke-width:2}
 """
 
 
