@@ -85,6 +85,8 @@ def test_what_is_wrong_is_in_the_answer_and_the_rest_is_drawn(shop: TestShop) ->
     assert unread["faults"][0]["field"].endswith("diameter")
     skill = draft(shop, {**PLATE, "needs": ["juggling"]})
     assert [(f["field"], f["value"]) for f in skill["faults"]] == [("needs", "juggling")]
+    idle = draft(shop, {**PLATE, "operations": ["drilling", "dials"]})
+    assert [(f["field"], f["value"]) for f in idle["faults"]] == [("operations", "dials")]
 
 
 def test_a_new_part_is_saved_once_under_a_code_of_its_own(shop: TestShop) -> None:

@@ -32,7 +32,6 @@ from incudo.core.parts.features.frame import Frame, Plane, others
 from incudo.core.parts.features.part import Drafted, allowances, drafted, read_part, shaped, stock_words
 from incudo.core.parts.features.plate import LeftOut
 from incudo.core.parts.geometry.sections import volume
-from incudo.core.parts.project import Project
 from incudo.store.shop import crib as store
 
 #: A DXF file may be this long as text.
@@ -317,7 +316,7 @@ def _view(w: Work, text: str, draft: Drafted) -> DraftView:
     project = draft.project
     drawing, views = found_sheet(project, speak)
     frame, file = draft.shape.frame, draft.file
-    faults = [*draft.faults, *_unknown(w, project)]
+    faults = [*draft.faults, *library.skill_faults(w, project)]
     graph = skill_graph(w)
     known = {s.id: s.name for s in graph.skills}
 
@@ -359,14 +358,6 @@ def _volume(draft: Drafted, unit: Unit) -> str:
     if unit is Unit.INCH:
         return say("{volume} cubic inches", volume=f"{cubic:.2f}")
     return say("{volume} cm³", volume=f"{cubic / 1000:.1f}")
-
-
-def _unknown(w: Work, project: Project) -> list[FieldError]:
-    """Skills that the part names and the shop does not have."""
-    known = {s.id for s in skill_graph(w).skills}
-    named = [("needs", n) for n in project.needs] + [("gives", g.skill) for g in project.gives]
-    named += [("operations", o) for o in project.operations]
-    return [FieldError(f, s, say("there is no such skill in this shop")) for f, s in named if s not in known]
 
 
 def _faults(found: Iterable[FieldError]) -> tuple[DraftFault, ...]:

@@ -239,16 +239,21 @@ def _read(w: Work, text: str) -> tuple[Project, str]:
 
 
 def _checked(w: Work, project: Project) -> None:
-    """Raises ``Refused`` for skills that the shop does not have."""
-    known = {s.id for s in skill_graph(w).skills}
+    """Raises ``Refused`` for skills that the shop does not have, and operations that are none."""
+    if wrong := skill_faults(w, project):
+        raise Refused(*wrong)
+
+
+def skill_faults(w: Work, project: Project) -> list[FieldError]:
+    """Skills that a part names and the shop does not have, and operations that are no work at a machine."""
+    known = {s.id: s for s in skill_graph(w).skills}
     named = [("needs", n) for n in project.needs] + [("gives", g.skill) for g in project.gives]
     named += [("operations", o) for o in project.operations]
-    unknown = [FieldError(f, s, say("there is no such skill in this shop")) for f, s in named if s not in known]
-    if unknown:
-        raise Refused(*unknown)
-    for o in project.operations:
-        if not skill_graph(w).get(o).operation:
-            raise Refused.of("operations", o, say("is a skill, but not an operation at a machine"))
+    wrong = [FieldError(f, s, say("there is no such skill in this shop")) for f, s in named if s not in known]
+    none = say("is a skill, but not an operation at a machine")
+    return wrong + [
+        FieldError("operations", o, none) for o in project.operations if o in known and not known[o].operation
+    ]
 
 
 def project_check(w: Work, command: ProjectFile) -> CheckedProject:

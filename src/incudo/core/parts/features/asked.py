@@ -17,7 +17,7 @@ from incudo.core.kernel.fields import Line, Strict
 from incudo.core.kernel.say import capital, say, together
 from incudo.core.measuring.tolerance import Form
 from incudo.core.measuring.verdict import Metal, Spots
-from incudo.core.parts.features.frame import AxisName, Axle, Frame, Named, Plane, RoundWall, Spot, text_of
+from incudo.core.parts.features.frame import AxisName, Axle, Frame, Named, Plane, RoundWall, Slope, Spot, text_of
 from incudo.core.parts.features.tolerances import read_tolerance
 from incudo.core.parts.project import AXES, Axis, BetweenPlace, Characteristic, PointedPlace, Symbol, ToleranceSpec
 
@@ -91,7 +91,7 @@ def _distance(a: Asked, things: list[Named], frame: Frame) -> dict[str, object]:
     if len(things) != 2:
         raise Refused.of("of", together(a.of, ", "), say("a distance is between two things"))
     axis = _axis(a, things)
-    at = [_coordinate(t, axis, f"of.{n}") for n, t in enumerate(things)]
+    at = [place_on(t, axis) for t in things]
     if at[0] == at[1]:
         raise Refused.of("of.1", a.of[1], say("lies at the same place as {of}", of=a.of[0]))
     nominal = _written(abs(at[1] - at[0]), a)
@@ -115,37 +115,39 @@ def _distance(a: Asked, things: list[Named], frame: Frame) -> dict[str, object]:
     }
 
 
-def _axis(a: Asked, things: list[Named]) -> int:
-    """Along which axis two things lie apart."""
+def free_axes(things: Iterable[Named], names: Iterable[str]) -> set[int]:
+    """Along which axes things can lie apart: a face along its own, an axis across itself.
+
+    Raises ``Refused`` at ``of.N`` for a thing at an angle.
+    """
     free = set(range(3))
-    for n, t in enumerate(things):
-        match t:
+    for n, (thing, name) in enumerate(zip(things, names, strict=True)):
+        match thing:
             case Plane():
-                free &= {t.axis}
+                free &= {thing.axis}
             case Axle() | RoundWall():
-                free -= {t.axis}
+                free -= {thing.axis}
             case _:
-                raise Refused.of(f"of.{n}", a.of[n], say("has no distance: it is at an angle"))
+                raise Refused.of(f"of.{n}", name, say("has no distance: it is at an angle"))
+    return free
+
+
+def _axis(a: Asked, things: list[Named]) -> int:
+    free = free_axes(things, a.of)
     if a.along is not None:
         free &= {"xyz".index(a.along)}
-    if len(free) != 1:
-        bound = (
-            say("these two have no distance along one axis")
-            if not free
-            else say("must say along which axis: {axes}", axes=together(("xyz"[i] for i in sorted(free)), ", "))
-        )
-        raise Refused.of("along" if free else "of", a.along or together(a.of, ", "), bound)
-    return free.pop()
+    if len(free) == 1:
+        return free.pop()
+    if not free:
+        raise Refused.of("of", together(a.of, ", "), say("these two have no distance along one axis"))
+    axes = together(("xyz"[i] for i in sorted(free)), ", ")
+    raise Refused.of("along", a.along or "", say("must say along which axis: {axes}", axes=axes))
 
 
-def _coordinate(thing: Named, axis: int, field: str) -> Decimal:
-    match thing:
-        case Plane():
-            return thing.at
-        case Axle() | RoundWall():
-            return thing.centre[axis]
-        case _:
-            raise Refused.of(field, thing.name, say("has no distance: it is at an angle"))
+def place_on(thing: Named, axis: int) -> Decimal:
+    """Where a thing lies along an axis that it has a place on (``free_axes``)."""
+    assert not isinstance(thing, Slope)  # noqa: S101 (``free_axes`` has refused it)
+    return thing.at if isinstance(thing, Plane) else thing.centre[axis]
 
 
 def _metal(things: list[Named], at: list[Decimal]) -> Metal:

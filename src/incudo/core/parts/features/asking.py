@@ -6,7 +6,8 @@ from typing import Any
 
 from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.say import say, together
-from incudo.core.parts.features.frame import Axle, Frame, Named, Plane, RoundWall
+from incudo.core.parts.features.asked import free_axes, place_on
+from incudo.core.parts.features.frame import Frame, Named, Plane, RoundWall
 
 
 def meant(names: tuple[str, ...], frame: Frame, datums: dict[str, str], number: int) -> dict[str, Any]:
@@ -42,21 +43,8 @@ def _form(face: Plane, frame: Frame, datums: dict[str, str], number: int) -> dic
 
 
 def _along(one: Named, two: Named, names: tuple[str, ...]) -> dict[str, Any]:
-    free: set[int] = set(range(3))
-    for thing in (one, two):
-        if isinstance(thing, Plane):
-            free &= {thing.axis}
-        elif isinstance(thing, (Axle, RoundWall)):
-            free -= {thing.axis}
-        else:
-            free = set()
-    apart = [i for i in sorted(free) if _at(one, i) != _at(two, i)]
+    free = free_axes((one, two), names)
+    apart = [i for i in sorted(free) if place_on(one, i) != place_on(two, i)]
     if not apart:
         raise Refused.of("of", together(names, ", "), say("these two have no distance along one axis"))
     return {"along": "xyz"[apart[0]]} if len(free) > 1 else {}
-
-
-def _at(thing: Named, axis: int) -> object:
-    if isinstance(thing, Plane):
-        return thing.at
-    return thing.centre[axis] if isinstance(thing, (Axle, RoundWall)) else None

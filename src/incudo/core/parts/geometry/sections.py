@@ -151,11 +151,20 @@ def volume(solid: Solid) -> float:
     for low, high in pairwise(levels(solid, 2)):
         if high - low < 1e-12:
             continue
-        middle, half = (low + high) / 2, (high - low) / 2
-        for i in range(NODES):
-            angle = math.pi * (i + 0.5) / NODES
-            weight = half * math.sin(angle) * math.pi / NODES
-            total += section(solid, 2, middle - half * math.cos(angle), 64).area * weight * _norm()
+        looks = [section(solid, 2, low + (high - low) * share, 64).area for share in (0.05, 0.5, 0.81)]
+        if max(looks) - min(looks) <= 1e-9 * max(looks):
+            total += looks[0] * (high - low)
+        else:
+            total += _integrated(solid, low, high)
+    return total
+
+
+def _integrated(solid: Solid, low: float, high: float) -> float:
+    middle, half, total = (low + high) / 2, (high - low) / 2, 0.0
+    for i in range(NODES):
+        angle = math.pi * (i + 0.5) / NODES
+        weight = half * math.sin(angle) * math.pi / NODES
+        total += section(solid, 2, middle - half * math.cos(angle), 64).area * weight * _norm()
     return total
 
 
