@@ -12,6 +12,8 @@ from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass, field
 from typing import NamedTuple
 
+import numpy as np
+
 from incudo.core.parts.drawing import dimension as dim
 from incudo.core.parts.drawing.marks import Arrow, Balloon, Curve, Frame, Glyph, Group, Mark, Spot, Stroke, Words
 from incudo.core.parts.drawing.placed import Placed
@@ -150,23 +152,25 @@ class Arranger:
         #: What the best trial so far costs: dearer ones need not be looked at.
         self.bar = math.inf
 
-    def run(self) -> bool:
-        """Places everything; whether all found a place. What finds none is placed before the others, and all again."""
+    def run(self, again: int = 1) -> None:
+        """Places everything. What finds no place is placed before the others, and all again, as long as that helps."""
         order = sorted(self.project.characteristics, key=self._turn)
-        tried: set[frozenset[int]] = set()
-        for _ in range(AGAIN):
+        best: tuple[list[Characteristic], list[list[Group]]] | None = None
+        for _ in range(again):
             self.taken = [Taken(right=v.size[0]) for v in self.views]
             self.groups = [[] for _ in self.views]
             self.left_over = [c for c in order if not self._keep(self._trials(c), c)]
-            flagged = [self._keep(self._datum_trials(d), None) for d in self.project.datums]
-            if not self.left_over:
-                return all(flagged)
-            missing = frozenset(c.number for c in self.left_over)
-            if missing in tried:
+            for datum in self.project.datums:
+                self._keep(self._datum_trials(datum), None)
+            if best is None or len(self.left_over) < len(best[0]):
+                best = self.left_over, self.groups
+            elif len(self.left_over) > len(best[0]) + 1:
                 break
-            tried.add(missing)
+            if not self.left_over:
+                return
             order = [*self.left_over, *(c for c in order if c not in self.left_over)]
-        return False
+        if best is not None:
+            self.left_over, self.groups = best
 
     def _turn(self, c: Characteristic) -> tuple[int, float, int]:
         """Short distances first, so that longer ones stand outside; then leaders."""
@@ -294,12 +298,28 @@ class Arranger:
     def _leaders(self, n: int, tips: list[Spot], tag: dim.Tag) -> Iterator[Trial]:
         """Leaders that would cost less than the best so far, from each tip to beside, above and below the view."""
         for tip in tips:
-            for elbow in sorted(self._elbows(self.views[n], tip), key=lambda e: math.dist(tip, e)):
+            for elbow in self._free(n, tip, list(self._elbows(self.views[n], tip)), tag):
                 if math.dist(tip, elbow) >= self.bar:
                     break
                 trial = self._leader(n, tip, elbow, tag)
                 if trial:
                     yield trial
+
+    def _free(self, n: int, tip: Spot, elbows: list[Spot], tag: dim.Tag) -> list[Spot]:
+        """The elbows at which the text would lie on no other, the nearest first; all looked at together."""
+        spots = np.array(elbows)
+        free = np.zeros(len(spots), dtype=np.bool_)
+        wide, tall = self.views[n].size
+        taken = np.array([*self.taken[n].texts, Rect(-3, -3, wide + 3, tall + 3)])
+        for rightwards in (True, False):
+            side = (spots[:, 0] >= tip[0]) == rightwards
+            # the text as it lies about an elbow at 0, 0
+            own = np.array(fields_of(dim.leader((-1.0 if rightwards else 1.0, 0.0), (0.0, 0.0), tag)))
+            at = np.concatenate([spots[side], spots[side]], axis=1)[:, None, :] + own[None, :, :]
+            on = (at[:, :, None, 0] < taken[:, 2]) & (at[:, :, None, 2] > taken[:, 0])
+            on &= (at[:, :, None, 1] < taken[:, 3]) & (at[:, :, None, 3] > taken[:, 1])
+            free[side] = ~on.any(axis=(1, 2))
+        return sorted((elbows[i] for i in np.flatnonzero(free)), key=lambda e: math.dist(tip, e))
 
     def _elbows(self, view: Placed, tip: Spot) -> Iterator[Spot]:
         wide, tall = view.size

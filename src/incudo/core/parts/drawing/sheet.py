@@ -13,7 +13,7 @@ from incudo.core.kernel.quantity import Unit
 from incudo.core.kernel.say import capital, say, together
 from incudo.core.measuring.verdict import Metal
 from incudo.core.parts.drawing import dimension as dim
-from incudo.core.parts.drawing.arrange import Arranger, extent, moved
+from incudo.core.parts.drawing.arrange import AGAIN, Arranger, extent, moved
 from incudo.core.parts.drawing.marks import Curve, Drawing, Group, Mark, Stroke, Words
 from incudo.core.parts.drawing.placed import LANE_ABOVE, LANE_ASIDE, Placed, first_of
 from incudo.core.parts.geometry.edges import VIEWS, Arc, Edges, Segment, View, edges_of
@@ -47,6 +47,8 @@ ROOM_ACROSS, ROOM_UP, TRIES = 460.0, 330.0, 3
 LEAST = 170.0
 #: From one to the next of what found no place.
 LISTED = 34.0
+#: So few that found no place are worth another try; more are listed at once.
+FEW = 4
 #: So wide at least is the isometric view.
 HELD = 120.0
 
@@ -66,7 +68,7 @@ def found_sheet(project: Project, speak: Callable[[str], str] = str) -> tuple[Dr
     names = [n for n in ViewName if n in project.views]
     boxes = {n: _box(solid, VIEWS[n]) for n in names}
     arranger = _arranged(project, names, boxes, speak)
-    if arranger.left_over and ViewName.RIGHT not in names:
+    if 0 < len(arranger.left_over) <= FEW and ViewName.RIGHT not in names:
         # one more view makes room
         names = list(ViewName)
         boxes = {n: _box(solid, VIEWS[n]) for n in names}
@@ -135,13 +137,13 @@ def _arranged(project: Project, names: list[ViewName], boxes: Boxes, speak: Call
     high = sum(boxes[n][1][1] for n in names if n is not ViewName.RIGHT)
     least = LEAST / max(boxes[n][1][0] for n in names)
     scale = min(ROOM_ACROSS / wide, ROOM_UP / high)
-    for _ in range(TRIES):
+    for turn in range(TRIES):
         views = []
         for n in names:
             low, size = boxes[n]
             views.append(Placed(n, VIEWS[n], low, (0.0, 0.0), scale, (size[0] * scale, size[1] * scale)))
         arranger = Arranger(project, views, speak)
-        done = arranger.run()
+        arranger.run()
         around = {v.name: extent(g, v) for v, g in zip(views, arranger.groups, strict=True)}
         upright = [n for n in names if n is not ViewName.RIGHT]
         across = max(-around[n].left for n in upright) + max(around[n].right for n in upright) + 2 * EDGE
@@ -150,9 +152,11 @@ def _arranged(project: Project, names: list[ViewName], boxes: Boxes, speak: Call
         else:
             across += HELD + APART
         over = across - FOUND
-        if (done and over <= 0) or scale <= least:
+        if over <= 0 or scale <= least or turn == TRIES - 1:
             break
-        scale = max(least, min(scale * (1 - max(over, 0) / (wide * scale)) * 0.99, scale * (1 if done else 0.85)))
+        scale = max(least, scale * (1 - over / (wide * scale)) * 0.99)
+    if 0 < len(arranger.left_over) <= FEW:
+        arranger.run(AGAIN)
     return arranger
 
 
