@@ -9,7 +9,7 @@ import pytest
 
 from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.quantity import Length, Unit
-from incudo.core.measuring.instrument import Instrument, Suitability
+from incudo.core.measuring.instrument import Instrument, Measure, Suitability
 from incudo.core.measuring.tolerance import Form, Limits, Tolerance
 
 BLOCK = {2: Length("0.010", Unit.INCH), 3: Length("0.005", Unit.INCH)}
@@ -81,7 +81,7 @@ def tool(u: str, *, indicator: bool = False, least: str = "0", most: str = "6") 
         name="Caliper",
         least=inch(least),
         most=inch(most),
-        indicator=indicator,
+        measures=Measure.DIFFERENCE if indicator else Measure.SIZE,
         resolution=inch("0.0005"),
         uncertainty=inch(u),
         zero_error=inch("0"),
@@ -102,17 +102,17 @@ def tool(u: str, *, indicator: bool = False, least: str = "0", most: str = "6") 
 )
 def test_suitability_by_share_of_the_width(u: str, suits: Suitability) -> None:
     width_006 = limits(Form.PLUS_MINUS, "1.000", "0.003")
-    assert tool(u).suitability(width_006, difference=False) is suits
+    assert tool(u).suitability(width_006, Measure.SIZE) is suits
 
 
 def test_what_cannot_span_or_is_of_the_other_sort_is_unfit() -> None:
     size = limits(Form.PLUS_MINUS, "1.000", "0.003")
-    assert tool("0.0002", most="1.002").suitability(size, difference=False) is Suitability.UNFIT
-    assert tool("0.0002", most="1.003").suitability(size, difference=False) is Suitability.IDEAL
-    assert tool("0.0002", indicator=True).suitability(size, difference=False) is Suitability.UNFIT
-    assert tool("0.0002").suitability(size, difference=True) is Suitability.UNFIT
+    assert tool("0.0002", most="1.002").suitability(size, Measure.SIZE) is Suitability.UNFIT
+    assert tool("0.0002", most="1.003").suitability(size, Measure.SIZE) is Suitability.IDEAL
+    assert tool("0.0002", indicator=True).suitability(size, Measure.SIZE) is Suitability.UNFIT
+    assert tool("0.0002").suitability(size, Measure.DIFFERENCE) is Suitability.UNFIT
     lone = limits(Form.MINIMUM, "0.5")
-    assert tool("0.1").suitability(lone, difference=False) is Suitability.IDEAL
+    assert tool("0.1").suitability(lone, Measure.SIZE) is Suitability.IDEAL
 
 
 def test_least_width_is_where_allowed_begins() -> None:

@@ -72,7 +72,7 @@ EMPTY_BOX = {"shape": "box", "name": "b", "x": ["1", "1"], "y": ["0", "1"], "z":
         ("code", "Bad Code!", "code", "pattern"),
         ("name", "", "name", "at least 1 character"),
         ("name", "x" * 81, "name", "at most 80 characters"),
-        ("unit", "cubit", "unit", "'in' or 'mm'"),
+        ("unit", "cubit", "unit", "in, mm"),
         ("solid.x", 2.0, "solid", "write numbers as text"),
         ("solid.x", "two", "solid", "plain number"),
         ("solid.x", "1e999", "solid", "plain number"),

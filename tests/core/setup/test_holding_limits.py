@@ -9,7 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from incudo.core.kernel.errors import Refused
-from incudo.core.kernel.quantity import MM_PER_INCH, Unit
+from incudo.core.kernel.quantity import LENGTHS, MM_PER_INCH, Unit
 from incudo.core.setup.holding import (
     Cut,
     Drilled,
@@ -142,7 +142,7 @@ def test_what_stands_proud_and_what_is_gripped_make_the_height(
         assert h.grip == height
 
 
-@pytest.mark.parametrize("unit", list(Unit))
+@pytest.mark.parametrize("unit", LENGTHS)
 def test_the_words_are_in_the_unit_asked_for_and_nothing_else_changes(unit: Unit) -> None:
     work, pair = Work(F(50), F(80), F(40)), ParallelPair(F(42), F(6), F(150))
     one, other = hold(work, VISE, pair, unit=unit), hold(work, VISE, pair, unit=unit.other)

@@ -181,7 +181,7 @@ def _reading(r: t.Reading, by: str, student: str, project: Project) -> Entry:
         by=by,
         student=student,
         what=say("{name} {number}, {name2}", name=project.name, number=c.number, name2=c.name),
-        detail=_joined(f"{r.text} {r.unit}", words, *marks, r.undecided),
+        detail=_joined(f"{r.element} {r.text} {r.unit}".strip(), words, *marks, r.undecided),
     )
 
 

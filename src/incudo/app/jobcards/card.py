@@ -30,7 +30,7 @@ from incudo.app.shop.tags import closed_words
 from incudo.app.skills.standing import steps_for
 from incudo.app.skills.standings import standing_of
 from incudo.app.skills.views import SkillStep
-from incudo.core.kernel.quantity import NUMBER_FORM, Unit
+from incudo.core.kernel.quantity import NUMBER_FORM, LengthUnit
 from incudo.core.parts.stations import Station, StationState
 from incudo.core.skills.permission import Answer, decide
 from incudo.core.skills.standing import Standings, State
@@ -65,7 +65,7 @@ class JobCard(View):
     version_number: int
     name: str
     about: str
-    unit: Unit
+    unit: LengthUnit
     material: str
     stock: str
     machine: Named | None

@@ -7,15 +7,14 @@ from collections.abc import Mapping
 from datetime import date
 
 from incudo.app.kernel.views import Both, View
-from incudo.app.parts.attempts import (
-    AttemptFile,
-    finding_view,
-    reading_view,
-)
+from incudo.app.parts.attempts import AttemptFile
+from incudo.app.parts.findings import finding_view, reading_view
 from incudo.app.parts.views import FindingView, ReadingView
-from incudo.core.measuring.instrument import Instrument, Suitability, offered
+from incudo.core.kernel.quantity import Unit
+from incudo.core.measuring.instrument import Instrument, Measure, Suitability, offered
 from incudo.core.measuring.verdict import Metal, Spots, Verdict
 from incudo.core.parts.project import Characteristic, Symbol
+from incudo.core.parts.requirement import Element, elements
 
 
 class Fit(View):
@@ -23,6 +22,22 @@ class Fit(View):
 
     instrument: uuid.UUID
     suitability: Suitability
+
+
+class ElementView(View):
+    """One thing that is read of a characteristic, with the instruments that suit it.
+
+    Where ``yes`` and ``no`` are words it is answered so; an angle is typed in degrees.
+    """
+
+    key: str
+    words: str
+    yes: str
+    no: str
+    angle: bool
+    nominal: Both | None
+    fits: tuple[Fit, ...]
+    offers: uuid.UUID | None
 
 
 class CharacteristicView(View):
@@ -33,6 +48,8 @@ class CharacteristicView(View):
     where: str
     symbol: Symbol
     nominal: Both
+    #: What the drawing says instead of a number.
+    callout: str
     tolerance: tuple[str, ...]
     lower: Both | None
     upper: Both | None
@@ -40,12 +57,29 @@ class CharacteristicView(View):
     metal: Metal
     spots: Spots
     wanted: int
-    fits: tuple[Fit, ...]
-    offers: uuid.UUID | None
+    elements: tuple[ElementView, ...]
     wants: bool
     readings: tuple[ReadingView, ...]
     finding: FindingView
     rework: bool
+
+
+def _element(
+    e: Element, c: Characteristic, unit: Unit, tools: Mapping[uuid.UUID, Instrument], today: date
+) -> ElementView:
+    aim = e.limits.aim if e.limits and not e.alone else None
+    return ElementView(
+        key=e.key,
+        words=e.words,
+        yes=e.yes,
+        no=e.no,
+        angle=e.measure is Measure.ANGLE,
+        nominal=None if aim is None or e.limits is None else Both.exactly(aim, e.limits.unit, e.limits.places),
+        fits=tuple(
+            Fit(instrument=x, suitability=tool.suitability(e.limits, e.measure, c.thread)) for x, tool in tools.items()
+        ),
+        offers=offered(tools, e.limits, unit, today, e.measure, c.thread),
+    )
 
 
 def characteristic_view(
@@ -66,19 +100,16 @@ def characteristic_view(
         name=c.name,
         where=c.where,
         symbol=c.symbol,
-        nominal=Both.of(p.length(c.nominal)),
+        nominal=Both.of(p.nominal(c)),
+        callout=c.callout,
         tolerance=tuple(line for line in p.tolerance_words(c) if line),
-        lower=None if limits.lower is None else Both.exactly(limits.lower, limits.unit, limits.places),
-        upper=None if limits.upper is None else Both.exactly(limits.upper, limits.unit, limits.places),
+        lower=None if c.callout or limits.lower is None else Both.exactly(limits.lower, limits.unit, limits.places),
+        upper=None if c.callout or limits.upper is None else Both.exactly(limits.upper, limits.unit, limits.places),
         aim=None if limits.aim is None else Both.exactly(limits.aim, limits.unit, limits.places),
         metal=c.metal,
         spots=c.spots,
         wanted=c.readings,
-        fits=tuple(
-            Fit(instrument=x, suitability=tool.suitability(limits, difference=c.difference))
-            for x, tool in tools.items()
-        ),
-        offers=offered(tools, limits, p.unit, today, difference=c.difference),
+        elements=tuple(_element(e, c, p.unit, tools, today) for e in elements(p, c)),
         # a mean that is asked for again is no matter of a part that was given back
         wants=finding.verdict is Verdict.NOT_MEASURED or (not rework and finding.ask_again != ""),
         readings=tuple(

@@ -11,13 +11,16 @@ from pydantic import Field
 from incudo.app.jobcards.card import JobCard, card_of
 from incudo.app.kernel.unit import Who, Work, find, insert_once
 from incudo.app.kernel.views import Command, Note, View
-from incudo.app.parts.attempts import AttemptFile, finding_view, load_attempt, names_in, reading_view
+from incudo.app.parts.attempts import AttemptFile, load_attempt, names_in
+from incudo.app.parts.findings import finding_view, reading_view
+from incudo.app.parts.taken import reading_of
 from incudo.app.parts.views import FindingView, ReadingView
 from incudo.core.kernel.errors import Conflict, NotPermitted, Refused
 from incudo.core.kernel.say import say
-from incudo.core.measuring.verdict import SEVERITY, Verdict, agree
+from incudo.core.measuring.verdict import SEVERITY, Verdict
 from incudo.core.parts.inspection import Disposition, Outcome, settle, what_to_check
 from incudo.core.parts.project import Characteristic
+from incudo.core.parts.requirement import agreed
 from incudo.store import schema as t
 
 
@@ -130,10 +133,7 @@ def _row(
 
 def _agrees(file: AttemptFile, c: Characteristic, mine: list[t.Reading], theirs: list[t.Reading]) -> bool | None:
     """Whether the two people's values agree within their uncertainties; ``None``: not both there."""
-    a, b = file.combined(c, mine), file.combined(c, theirs)
-    if a.value is None or b.value is None or a.u is None or b.u is None:
-        return None
-    return agree(a.value, a.u, b.value, b.u)
+    return agreed(file.project, c, [reading_of(r) for r in mine], [reading_of(r) for r in theirs], file.school)
 
 
 def _of_record(file: AttemptFile, c: Characteristic, round_: int, assessor: uuid.UUID) -> tuple[Verdict, bool]:
@@ -147,6 +147,9 @@ def _of_record(file: AttemptFile, c: Characteristic, round_: int, assessor: uuid
     if not mine:
         return theirs, False
     own = file.combined(c, mine).judgement.verdict
+    if own is Verdict.NOT_MEASURED:
+        # begun and not finished: places, or one of the things that it takes, are missing
+        return theirs, False
     if c.spots == "different" and len(mine) < c.readings and theirs is not Verdict.NOT_MEASURED:
         return min(own, theirs, key=SEVERITY.index), True
     return own, True

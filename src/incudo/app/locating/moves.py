@@ -15,7 +15,7 @@ from incudo.app.kernel.unit import Who, Work, find, insert_once
 from incudo.app.kernel.views import Command, Named, StepView, View
 from incudo.app.shop.machines import spec_of
 from incudo.core.kernel.errors import Refused
-from incudo.core.kernel.quantity import Length, Unit
+from incudo.core.kernel.quantity import Length, LengthUnit, Unit
 from incudo.core.kernel.say import say
 from incudo.core.locating.backlash import Backlash, Measurement, confirmed, measure
 from incudo.core.locating.datum import (
@@ -53,7 +53,7 @@ class HandleView(View):
     index: int
     axis: Axis
     place: str
-    unit: Unit
+    unit: LengthUnit
     per_turn: str
     graduations: int
     division: str
@@ -83,7 +83,7 @@ class MovesPage(View):
     """A machine's handles, and how their backlash grew."""
 
     machine: Named
-    unit: Unit
+    unit: LengthUnit
     handles: tuple[HandleView, ...]
     wear: str
     history: tuple[LostPoint, ...]
@@ -96,7 +96,7 @@ class MovesQuestion(Command):
     """
 
     handle: Annotated[int, Field(ge=0, le=9)]
-    unit: Unit
+    unit: LengthUnit
     start: Number = "0"
     places: Annotated[Numbers, Field(min_length=1, max_length=40)]
     side: Literal[1, -1] = 1

@@ -10,7 +10,7 @@ from pydantic import Field
 
 from incudo.app.kernel.views import Command, Named, StepView, View
 from incudo.app.locating.moves import HandleView, MoveLine, Number
-from incudo.core.kernel.quantity import Unit
+from incudo.core.kernel.quantity import LengthUnit
 from incudo.core.locating.datum import Scale
 from incudo.core.locating.finders import Face, FinderKind
 from incudo.core.locating.places import PartAxis
@@ -75,7 +75,7 @@ class RoundFind(Command):
     scale: Scale
     boss: bool = False
     feature: Annotated[str, Field(max_length=80)] = ""
-    unit: Unit
+    unit: LengthUnit
     division: Number
     east: Number
     north: Number
@@ -226,8 +226,8 @@ class FindPage(View):
     student: Named
     mine: bool
     machine: Named | None
-    unit: Unit
-    scale_unit: Unit
+    unit: LengthUnit
+    scale_unit: LengthUnit
     outline: OutlineView
     handles: tuple[HandleView, ...]
     faces: tuple[FaceView, ...]

@@ -11,20 +11,19 @@ import uuid
 from collections.abc import Collection, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime
-from fractions import Fraction
 
 from incudo.app.kernel.unit import Who, Work, find
-from incudo.app.kernel.views import Both, Named, StepView
-from incudo.app.parts.views import BarView, FindingView, ReadingView
+from incudo.app.kernel.views import Named
+from incudo.app.parts.taken import reading_of
 from incudo.app.shop.machines import machine_names
 from incudo.app.skills.standings import standing_of, standings
 from incudo.core.kernel.errors import NotFound
-from incudo.core.kernel.quantity import Length, Unit
 from incudo.core.kernel.say import say
-from incudo.core.measuring.verdict import WORDS, Combined, Measured, School, Verdict, bar, combine, corrected, judge
+from incudo.core.measuring.verdict import Combined, School
 from incudo.core.parts.features.versions import project_of
 from incudo.core.parts.inspection import Disposition, Outcome
 from incudo.core.parts.project import Characteristic, Project
+from incudo.core.parts.requirement import found
 from incudo.core.parts.stations import Facts, Station, StationLine, line_of
 from incudo.core.people.roles import Role
 from incudo.core.skills.permission import Missing, missing_for, needed_for
@@ -181,16 +180,7 @@ class AttemptFile:
 
     def combined(self, c: Characteristic, readings: Iterable[t.Reading]) -> Combined:
         """The verdict over readings of one characteristic under the shop's school."""
-        limits = self.project.limits(c)
-        measured = [measured_of(r) for r in readings]
-        return combine(measured, limits, c.metal, self.school, c.spots, c.readings)
-
-
-def measured_of(r: t.Reading) -> Measured:
-    """A stored reading as the core takes it."""
-    unit = Unit(r.instrument_unit)
-    x, _ = corrected(Length(r.text, Unit(r.unit)), Length(r.zero_error, unit))
-    return Measured(x, Length(r.uncertainty, unit).mm, Length(r.resolution, unit).mm)
+        return found(self.project, c, map(reading_of, readings), self.school)
 
 
 def _file(rows: store.AttemptRows, project: Project, school: School) -> AttemptFile:
@@ -306,59 +296,6 @@ def names_in(w: Work, file: AttemptFile) -> dict[uuid.UUID, str]:
     """Names of the people and instruments that stand in the readings."""
     people = people_store.names(w.db, (r.person_id for r in file.readings))
     return people | instruments.instrument_names(w.db, (r.instrument_id for r in file.readings))
-
-
-def reading_view(file: AttemptFile, r: t.Reading, names: dict[uuid.UUID, str]) -> ReadingView:
-    """A reading with its verdict as it was judged when it was saved."""
-    c = file.project.characteristic(r.characteristic)
-    limits = file.project.limits(c)
-    m = measured_of(r)
-    j = judge(m, limits, c.metal, School(r.school), Unit(r.unit))
-    opened = file.opened_by(r.person_id, r.round) if r.checking else None
-    return ReadingView(
-        id=r.id,
-        value=Both.of(Length(r.text, Unit(r.unit))),
-        person=names.get(r.person_id, ""),
-        instrument=Named(id=r.instrument_id, name=names.get(r.instrument_id, "")),
-        sure=Both.of(Length(r.uncertainty, Unit(r.instrument_unit))),
-        verdict=Verdict(r.verdict),
-        words=WORDS[Verdict(r.verdict)],
-        against=j.against,
-        undecided=r.undecided,
-        late=r.late,
-        superseded=r.id in file.superseded(file.round),
-        round=r.round,
-        blind=opened is None or r.saved_at <= opened.at,
-        measured_at=r.measured_at,
-        saved_at=r.saved_at,
-        bar=BarView.of(bar(m.x, m.u, limits)),
-    )
-
-
-def finding_view(file: AttemptFile, c: Characteristic, readings: list[t.Reading]) -> FindingView:
-    """The verdict over several readings with its working."""
-    limits = file.project.limits(c)
-    found = file.combined(c, readings)
-    value, u = found.value, found.u
-    shown = value is not None and u is not None
-    return FindingView(
-        verdict=found.judgement.verdict,
-        words=WORDS[found.judgement.verdict],
-        against=found.judgement.against,
-        value=_rounded(value, readings, limits.unit) if value is not None else None,
-        sure=Both.exactly(u, limits.unit) if u is not None else None,
-        bar=BarView.of(bar(value or Fraction(0), u or Fraction(0), limits)) if shown else None,
-        ask_again=found.ask_again,
-        working=tuple(StepView.of(s) for s in found.judgement.working),
-    )
-
-
-def _rounded(value: Fraction, readings: list[t.Reading], unit: Unit) -> Both:
-    """A lone reading as it was written; a mean in the drawing's unit with one more place."""
-    same = [r for r in readings if measured_of(r).x == value]
-    if same and Length(same[0].zero_error, Unit(same[0].instrument_unit)).mm == 0:
-        return Both.of(Length(same[0].text, Unit(same[0].unit)))
-    return Both.exactly(value, unit)
 
 
 def station_machine(w: Work, file: AttemptFile) -> Named | None:

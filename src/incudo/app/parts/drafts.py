@@ -9,7 +9,7 @@ import json
 from collections.abc import Iterable
 from typing import Annotated, Any, Literal
 
-from pydantic import Field
+from pydantic import Field, StringConstraints
 
 from incudo import shipped
 from incudo.app.kernel.language import speak
@@ -19,14 +19,14 @@ from incudo.app.parts import library
 from incudo.app.skills.graph import skill_graph
 from incudo.core.kernel.errors import FieldError, Refused
 from incudo.core.kernel.fields import parsed
-from incudo.core.kernel.quantity import Unit
+from incudo.core.kernel.quantity import LengthUnit, Unit
 from incudo.core.kernel.say import say
 from incudo.core.parts.drawing import render
 from incudo.core.parts.drawing.picks import Pick, picks
 from incudo.core.parts.drawing.sheet import found_sheet
 from incudo.core.parts.features import kinds
 from incudo.core.parts.features.asked import Asked
-from incudo.core.parts.features.asking import meant
+from incudo.core.parts.features.asking import kind_words, kinds_for, meant, touched
 from incudo.core.parts.features.beginning import begin_part, begin_plate, threaded
 from incudo.core.parts.features.frame import Frame, Plane, others
 from incudo.core.parts.features.part import Drafted, allowances, drafted, read_part, shaped, stock_words
@@ -67,14 +67,22 @@ class AskFor(Command):
     """A requirement of one or two named things."""
 
     kind: Literal["ask"]
-    of: Annotated[tuple[str, ...], Field(min_length=1, max_length=2)]
+    of: Annotated[tuple[str, ...], Field(min_length=1, max_length=3)]
+
+
+class AskAs(Command):
+    """A requirement becomes one of another kind, of the same things."""
+
+    kind: Literal["ask_as"]
+    characteristic: Annotated[int, Field(ge=0, le=59)]
+    as_kind: Annotated[str, StringConstraints(max_length=20)]
 
 
 class BeginPart(Command):
     """A new part from a piece of bar."""
 
     kind: Literal["begin"]
-    unit: Unit
+    unit: LengthUnit
     form: Literal["block", "flat", "square", "round"]
 
 
@@ -84,11 +92,11 @@ class BeginPlate(Command):
     kind: Literal["plate"]
     text: Annotated[str, Field(max_length=MOST_DXF)]
     thickness: str
-    unit: Unit
+    unit: LengthUnit
 
 
 DraftAct = Annotated[
-    AddFeature | VaryGroup | ChooseThread | AskFor | BeginPart | BeginPlate, Field(discriminator="kind")
+    AddFeature | VaryGroup | ChooseThread | AskFor | AskAs | BeginPart | BeginPlate, Field(discriminator="kind")
 ]
 
 
@@ -165,6 +173,8 @@ class DraftView(View):
     stock: str
     allowances: tuple[Allowance, ...]
     volume: str
+    #: For each requirement the kinds that it could be.
+    kinds: tuple[tuple[KeyedChoice, ...], ...]
     left_out: tuple[LeftOutView, ...]
     operations: tuple[KeyedChoice, ...]
     needs: tuple[KeyedChoice, ...]
@@ -302,6 +312,12 @@ def _done(data: Any, act: DraftAct) -> Any:
             number = max((a.number for a in file.characteristics), default=0) + 1
             asked = meant(of, frame, {d.letter: d.face for d in file.datums}, number)
             made["characteristics"].append(Asked.model_validate(asked).model_dump(mode="json"))
+        case AskAs(characteristic=n, as_kind=kind):
+            if n >= len(file.characteristics):
+                raise Refused.of("characteristic", n, say("must be a requirement of this part"))
+            old = file.characteristics[n]
+            asked = meant(touched(old.of), frame, {d.letter: d.face for d in file.datums}, old.number, kind)
+            made["characteristics"][n] = Asked.model_validate(asked).model_dump(mode="json")
     return made
 
 
@@ -339,11 +355,17 @@ def _view(w: Work, text: str, draft: Drafted) -> DraftView:
             Allowance(axis=axis, text=f"{amount} {file.unit}") for axis, amount in allowances(file).items() if amount
         ),
         volume=_volume(draft, file.unit),
+        kinds=tuple(_kinds(a.of, frame) for a in file.characteristics),
         left_out=(),
         operations=named(project.operations),
         needs=named(project.needs),
         gives=named(g.skill for g in project.gives),
     )
+
+
+def _kinds(of: tuple[str, ...], frame: Frame) -> tuple[KeyedChoice, ...]:
+    words = kind_words()
+    return tuple(KeyedChoice(id=k, name=words[k]) for k in kinds_for(touched(of), frame))
 
 
 def _axes(frame: Frame, face: str) -> tuple[str, str]:
@@ -368,5 +390,5 @@ def _unread(text: str, errors: Iterable[FieldError]) -> DraftView:
     return DraftView(
         file=text, svg=None, width=0, height=0, picks=(), faults=_faults(errors), rows=(),
         axes=(), names=(), faces=(), stock="",
-        allowances=(), volume="", left_out=(), operations=(), needs=(), gives=(),
+        allowances=(), volume="", kinds=(), left_out=(), operations=(), needs=(), gives=(),
     )  # fmt: skip

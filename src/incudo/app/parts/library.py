@@ -12,7 +12,7 @@ from incudo.app.kernel.views import Both, Command, Note, View
 from incudo.app.skills.graph import skill_graph
 from incudo.core.kernel.errors import Conflict, FieldError, Refused
 from incudo.core.kernel.fields import parsed
-from incudo.core.kernel.quantity import Unit
+from incudo.core.kernel.quantity import LengthUnit
 from incudo.core.kernel.say import say
 from incudo.core.parts.drawing import lay_out, render
 from incudo.core.parts.features.kinds import kinds
@@ -35,7 +35,7 @@ class ProjectCard(View):
     version_number: int
     name: str
     about: str
-    unit: Unit
+    unit: LengthUnit
     material: str
     characteristics: int
     tightest: Both | None
@@ -54,6 +54,7 @@ class RowView(View):
     name: str
     where: str
     nominal: Both
+    callout: str
     tolerance: tuple[str, ...]
     lower: Both | None
     upper: Both | None
@@ -83,7 +84,7 @@ class ProjectDetail(View):
     version_number: int
     name: str
     about: str
-    unit: Unit
+    unit: LengthUnit
     material: str
     stock: str
     needs: tuple[str, ...]
@@ -145,7 +146,7 @@ def project_list(w: Work) -> tuple[ProjectCard, ...]:
     cards = []
     for v in current_versions(w):
         p = project_of(v.content)
-        widths = [(width, c) for c in p.characteristics if (width := p.limits(c).width) is not None]
+        widths = [(width, c) for c in p.characteristics if (width := p.width(c)) is not None]
         tightest = min(widths, key=lambda wc: wc[0])[0] if widths else None
         cards.append(
             ProjectCard(
@@ -185,10 +186,11 @@ def rows_of(p: Project) -> tuple[RowView, ...]:
                 number=c.number,
                 name=c.name,
                 where=c.where,
-                nominal=Both.of(p.length(c.nominal)),
+                nominal=Both.of(p.nominal(c)),
+                callout=c.callout,
                 tolerance=tuple(line for line in p.tolerance_words(c) if line),
-                lower=None if x.lower is None else Both.exactly(x.lower, x.unit, x.places),
-                upper=None if x.upper is None else Both.exactly(x.upper, x.unit, x.places),
+                lower=None if c.callout or x.lower is None else Both.exactly(x.lower, x.unit, x.places),
+                upper=None if c.callout or x.upper is None else Both.exactly(x.upper, x.unit, x.places),
             )
         )
     return tuple(rows)

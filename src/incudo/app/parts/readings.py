@@ -11,16 +11,20 @@ from pydantic import AwareDatetime, Field, StringConstraints
 
 from incudo.app.kernel.unit import Who, Work, find, insert_once
 from incudo.app.kernel.views import Command, View
-from incudo.app.parts.attempts import AttemptFile, finding_view, load_attempt, missing_skills, names_in, reading_view
+from incudo.app.parts.attempts import AttemptFile, load_attempt, missing_skills, names_in
+from incudo.app.parts.findings import finding_view, reading_view
+from incudo.app.parts.taken import NO, YES
 from incudo.app.parts.views import FindingView, ReadingView
 from incudo.app.shop.instruments import instrument_of
 from incudo.app.shop.tags import closed_words
 from incudo.core.kernel.errors import Conflict, NotFound, NotPermitted, Refused
 from incudo.core.kernel.quantity import Length, Unit, to_decimal
-from incudo.core.kernel.say import say
+from incudo.core.kernel.say import say, together
+from incudo.core.measuring.instrument import Instrument, Measure
 from incudo.core.measuring.tolerance import Limits
-from incudo.core.measuring.verdict import Measured, Verdict, corrected, judge
+from incudo.core.measuring.verdict import Measured, Verdict, corrected
 from incudo.core.parts.project import Characteristic
+from incudo.core.parts.requirement import Element, Reading, alone, element_of, elements
 from incudo.store import schema as t
 
 #: A reading may be this many times the drawing's size before it must be a slip.
@@ -32,6 +36,9 @@ class ReadingCommand(Command):
 
     id: uuid.UUID
     characteristic: Annotated[int, Field(ge=1, le=99)]
+    #: What was read of a requirement that takes more than one thing.
+    element: Annotated[str, StringConstraints(max_length=8)] = ""
+    #: A number, or yes or no.
     value: Annotated[str, StringConstraints(min_length=1, max_length=40)]
     unit: Annotated[str, StringConstraints(max_length=10)]
     instrument: uuid.UUID
@@ -78,31 +85,31 @@ def save_check_reading(w: Work, who: Who, attempt_id: uuid.UUID, command: Readin
 
 def _save(w: Work, who: Who, file: AttemptFile, command: ReadingCommand, *, checking: bool, late: bool) -> SavedReading:
     c = file.project.characteristic(command.characteristic)
-    value = Length.parse(command.value, command.unit, "value")
-    limits = file.project.limits(c)
-    _plausible(value, limits)
+    element = element_of(file.project, c, command.element)
+    if element is None:
+        keys = together((e.key or say("none") for e in elements(file.project, c)), ", ")
+        raise Refused.of("element", command.element, say("must be one of: {keys}", keys=keys))
     tool = find(w, t.Instrument, command.instrument, "instrument")
     sure = instrument_of(tool, closed_words(w))
-    if not sure.can_show(value):
-        span = say("{text} to {text2} {unit}", text=sure.least.text, text2=sure.most.text, unit=sure.most.unit)
-        raise Refused.of(
-            "value", value.text, say("must lie within what {name} can show, {span}", name=sure.name, span=span)
-        )
+    value, text = _answered(command, element, sure)
     undecided = sure.cannot_decide(w.now.date())
-    x, _ = corrected(value, sure.zero_error)
-    m = Measured(x, sure.uncertainty.mm, sure.resolution.mm)
-    verdict = judge(m, limits, c.metal, file.school, value.unit).verdict
+    reading = Reading(element.key, answer=text == YES)
+    if value is not None:
+        x, _ = corrected(value, sure.zero_error)
+        reading = Reading(element.key, Measured(x, sure.uncertainty.mm, sure.resolution.mm))
+    verdict = alone(file.project, c, reading, file.school)
     row = t.Reading(
         id=command.id,
         attempt_id=file.attempt.id,
         characteristic=c.number,
+        element=element.key,
         round=file.round,
         checking=checking,
         late=late,
         person_id=who.id,
-        text=value.text,
-        unit=value.unit.value,
-        value_mm=to_decimal(value.mm, 8),
+        text=text,
+        unit=value.unit.value if value is not None else "",
+        value_mm=to_decimal(value.mm, 8) if value is not None and value.unit is not Unit.DEGREE else None,
         instrument_id=tool.id,
         instrument_unit=tool.unit,
         resolution=tool.resolution,
@@ -139,6 +146,30 @@ def saved_view(w: Work, who: Who, file: AttemptFile, c: Characteristic, reading_
     )
 
 
+def _answered(command: ReadingCommand, element: Element, sure: Instrument) -> tuple[Length | None, str]:
+    """The value that was typed, and its text; no value of a yes or no. Raises ``Refused`` for what cannot be one."""
+    fits = sure.may_read(element.measure)
+    if element.limits is None:
+        if not fits:
+            raise Refused.of("instrument", sure.name, say("must be a gauge for this: it answers yes or no"))
+        if command.value not in (YES, NO):
+            raise Refused.of("value", command.value, say("must be yes or no"))
+        return None, command.value
+    if not fits:
+        raise Refused.of("instrument", sure.name, say("does not measure this"))
+    if element.measure is Measure.ANGLE:
+        value = Length.degrees(command.value)
+    else:
+        value = Length.parse(command.value, command.unit, "value")
+        _plausible(value, element.limits)
+    if not sure.can_show(value):
+        span = say("{text} to {text2} {unit}", text=sure.least.text, text2=sure.most.text, unit=sure.most.unit)
+        raise Refused.of(
+            "value", value.text, say("must lie within what {name} can show, {span}", name=sure.name, span=span)
+        )
+    return value, value.text
+
+
 def _plausible(value: Length, limits: Limits) -> None:
     """No size is negative, and thirty times the drawing's size is a slip of the key."""
     top = limits.upper or limits.lower or Fraction(0)
@@ -158,8 +189,8 @@ def _may_supersede(file: AttemptFile, row: t.Reading) -> None:
     if row.supersedes_id is None:
         return
     old = next((r for r in file.readings if r.id == row.supersedes_id), None)
-    same = old is not None and (
-        old.characteristic == row.characteristic and old.person_id == row.person_id and old.checking == row.checking
+    same = old is not None and all(
+        getattr(old, k) == getattr(row, k) for k in ("characteristic", "element", "person_id", "checking")
     )
     if not same:
         raise Refused.of("supersedes", row.supersedes_id, say("must be your own reading of this characteristic"))

@@ -12,7 +12,7 @@ from incudo.app.kernel.unit import Work, find
 from incudo.app.kernel.views import Command, Named, View
 from incudo.app.people.groups import choose_group
 from incudo.core.kernel.errors import Refused
-from incudo.core.kernel.quantity import Length, Unit, plain
+from incudo.core.kernel.quantity import Length, LengthUnit, plain
 from incudo.core.kernel.say import say
 from incudo.core.parts.features.file import RoundStock
 from incudo.core.parts.features.part import stock_words
@@ -52,7 +52,7 @@ class SawList(View):
     """What to saw for a group: students who have the part and have not begun it."""
 
     group: Named | None
-    unit: Unit
+    unit: LengthUnit
     stock: str
     pieces: int
     bars: tuple[SawBar, ...]

@@ -26,7 +26,10 @@ class ReadingView(View):
     """One reading as it is shown."""
 
     id: uuid.UUID
-    value: Both
+    element: str
+    #: The length or angle; none of a yes or no, of which ``said`` are the words.
+    value: Both | None
+    said: str
     person: str
     instrument: Named
     sure: Both
@@ -40,7 +43,7 @@ class ReadingView(View):
     blind: bool
     measured_at: datetime
     saved_at: datetime
-    bar: BarView
+    bar: BarView | None
 
 
 class FindingView(View):
@@ -53,6 +56,8 @@ class FindingView(View):
     sure: Both | None
     bar: BarView | None
     ask_again: str
+    #: The upper limit with its bonus, where there is one.
+    upper: Both | None
     working: tuple[StepView, ...]
 
 

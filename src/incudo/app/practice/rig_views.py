@@ -10,7 +10,7 @@ from pydantic import Field
 
 from incudo.app.kernel.views import Command, Named, Note, View
 from incudo.app.skills.views import CautionView
-from incudo.core.kernel.quantity import Unit
+from incudo.core.kernel.quantity import LengthUnit
 from incudo.core.practice.rigs import Scene
 from incudo.core.practice.rigs.base import MOST_ACTIONS, Action
 
@@ -130,7 +130,7 @@ class RigRunView(View):
     level_name: str
     guided: bool
     mine: bool
-    unit: Unit
+    unit: LengthUnit
     count: int
     shown: int
     said: str

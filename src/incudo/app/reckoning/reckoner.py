@@ -34,7 +34,7 @@ from incudo.app.shop.machines import spec_of
 from incudo.app.shop.tooling import cutter_of, cutters, stock_of, stocks
 from incudo.core.kernel.errors import Conflict, NotFound
 from incudo.core.kernel.picture import Picture
-from incudo.core.kernel.quantity import Unit
+from incudo.core.kernel.quantity import LENGTHS, Unit
 from incudo.core.kernel.say import Sentence, say, together
 from incudo.core.people.roles import Role
 from incudo.core.reckoning import CALCULATIONS, MAKERS
@@ -75,7 +75,7 @@ def calculation_view(c: Calculation) -> CalculationView:
             kind=i.kind,
             units=tuple(UNITS[i.kind]),
             bounds={} if i.kind in (Quantity.CHOICE, Quantity.STEPS) else {u: i.bound(u) for u in UNITS[i.kind]},
-            starts={u: _start(i, u) for u in Unit},
+            starts={u: _start(i, u) for u in LENGTHS},
             # what is chosen is sent back as it stands in the declaration, whatever language it is shown in
             choices=tuple(str(x) for x in i.choices),
             words=tuple(x if isinstance(x, Sentence) else say(x) for x in i.choices),

@@ -16,7 +16,7 @@ from incudo.app.setup.standards import holding_of, vises
 from incudo.app.setup.states import setup_states
 from incudo.app.setup.views import SetupState
 from incudo.core.kernel.errors import NotPermitted, Refused
-from incudo.core.kernel.quantity import Length, Unit
+from incudo.core.kernel.quantity import Length, LengthUnit, Unit
 from incudo.core.kernel.say import capital, say, together
 from incudo.core.parts.project import Block, BoxCut, Hole, Project
 from incudo.core.people.roles import Role
@@ -62,7 +62,7 @@ class SquaringView(View):
 class StrapQuestion(Command):
     """A strap clamp: from the bolt to the work's end, from the bolt to the heel, how much higher the heel stands."""
 
-    unit: Unit
+    unit: LengthUnit
     work_arm: Number
     heel_arm: Number
     heel_rise: Number = "0"
@@ -84,7 +84,7 @@ class HoldQuestion(Command):
     """
 
     vise: uuid.UUID
-    unit: Unit
+    unit: LengthUnit
     across: Number
     along: Number
     height: Number
@@ -136,7 +136,7 @@ class HoldingPage(View):
     name: str
     student: Named
     machine: Named | None
-    unit: Unit
+    unit: LengthUnit
     block: bool
     across: str
     along: str

@@ -9,7 +9,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from incudo.app.kernel.views import Command, Named, StepView, View
-from incudo.core.kernel.quantity import Unit
+from incudo.core.kernel.quantity import LengthUnit, Unit
 from incudo.core.setup.record import Do, SetupKind, Stand
 from incudo.core.setup.standard import SetupRules
 from incudo.core.setup.tram import HeadAxis
@@ -75,11 +75,11 @@ class HeadSettings(Command):
     """How a head is read: the indicator's unit and division, the span between the stations, the cutter of the job."""
 
     kind: Literal["head"] = "head"
-    unit: Unit
+    unit: LengthUnit
     division: Number
     span: Number
     cutter: Number = "63"
-    cutter_unit: Unit = Unit.MM
+    cutter_unit: LengthUnit = Unit.MM
 
 
 class ViseSettings(Command):
@@ -92,7 +92,7 @@ class ViseSettings(Command):
     kind: Literal["vise"] = "vise"
     vise: uuid.UUID
     along: Literal["x", "y"] = "x"
-    unit: Unit
+    unit: LengthUnit
     division: Number
     left_at: Number
     right_at: Number
@@ -191,7 +191,7 @@ class SetupPage(View):
     at: datetime
     assignment: uuid.UUID | None
     job: str
-    unit: Unit
+    unit: LengthUnit
     division: str
     standard: str
     standard_mm: float

@@ -8,7 +8,7 @@ from collections.abc import Mapping
 from incudo.app.kernel.unit import Work
 from incudo.app.kernel.views import Both, View
 from incudo.core.kernel.quantity import Length, Unit
-from incudo.core.measuring.instrument import Instrument
+from incudo.core.measuring.instrument import MEASURES, Instrument, Measure
 from incudo.store import schema as t
 
 
@@ -19,12 +19,13 @@ def instrument_of(row: t.Instrument, closed: Mapping[uuid.UUID, str]) -> Instrum
         name=row.name,
         least=Length(row.least, unit),
         most=Length(row.most, unit),
-        indicator=row.kind == "indicator",
+        measures=MEASURES.get(row.kind, Measure.SIZE),
         resolution=Length(row.resolution, unit),
         uncertainty=Length(row.uncertainty, unit),
         zero_error=Length(row.zero_error, unit),
         due=row.due,
         tagged_out=closed.get(row.id, ""),
+        thread=row.thread,
     )
 
 

@@ -11,6 +11,9 @@ from dataclasses import dataclass
 from decimal import ROUND_HALF_EVEN, Decimal, localcontext
 from enum import StrEnum
 from fractions import Fraction
+from typing import Annotated
+
+from pydantic import BeforeValidator, WithJsonSchema
 
 from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.say import say
@@ -24,24 +27,40 @@ _NUMBER = re.compile(NUMBER_FORM)
 
 
 class Unit(StrEnum):
-    """The two units of length that a shop drawing and its dials are in."""
+    """What a measured value is in: one of the two units of length, or degrees of an angle."""
 
     INCH = "in"
     MM = "mm"
+    DEGREE = "deg"
 
     @property
     def in_mm(self) -> Fraction:
-        """Millimetres in one of this unit, exactly."""
+        """Millimetres in one of this unit, exactly; angles are worked with in degrees as they are."""
         return MM_PER_INCH if self is Unit.INCH else Fraction(1)
 
     @property
     def other(self) -> Unit:
-        return Unit.MM if self is Unit.INCH else Unit.INCH
+        """The other unit of length; degrees have no other."""
+        return {Unit.INCH: Unit.MM, Unit.MM: Unit.INCH, Unit.DEGREE: Unit.DEGREE}[self]
+
+
+#: The units of length.
+LENGTHS = (Unit.INCH, Unit.MM)
+
+
+def _of_length(unit: object) -> object:
+    if unit not in LENGTHS:
+        raise ValueError(say("must be one of: in, mm"))
+    return unit
+
+
+#: A unit of length, as a form or a file gives it.
+LengthUnit = Annotated[Unit, BeforeValidator(_of_length), WithJsonSchema({"enum": ["in", "mm"], "type": "string"})]
 
 
 @dataclass(frozen=True)
 class Length:
-    """A length as written: ``text`` keeps its decimal places (2.50 is not 2.500)."""
+    """A length, or an angle, as written: ``text`` keeps its decimal places (2.50 is not 2.500)."""
 
     text: str
     unit: Unit
@@ -49,16 +68,23 @@ class Length:
     @classmethod
     def parse(cls, text: str, unit: str | Unit, field: str = "value") -> Length:
         """Read what a person typed. Raises ``Refused`` naming the field and the bound."""
-        try:
-            known = Unit(unit)
-        except ValueError:
-            raise Refused.of(f"{field}.unit", unit, say("must be one of: in, mm")) from None
+        known = next((u for u in LENGTHS if u == unit), None)
+        if known is None:
+            raise Refused.of(f"{field}.unit", unit, say("must be one of: in, mm"))
         length = cls(number(text, field), known)
         if abs(length.mm) > MAX_LENGTH_MM:
             most = str(MAX_LENGTH_MM) if known is Unit.MM else "393.7"
             bound = say("must lie between -{most} and {most} {unit}", most=most, unit=known)
             raise Refused.of(field, text, bound)
         return length
+
+    @classmethod
+    def degrees(cls, text: str, field: str = "value") -> Length:
+        """An angle that a person typed, 0 to 180 degrees. Raises ``Refused`` naming the field and the bound."""
+        angle = cls(number(text, field), Unit.DEGREE)
+        if not 0 <= angle.exact <= 180:
+            raise Refused.of(field, text, say("must lie between 0 and 180 degrees"))
+        return angle
 
     @property
     def exact(self) -> Fraction:
@@ -67,7 +93,7 @@ class Length:
 
     @property
     def mm(self) -> Fraction:
-        """The value in millimetres, exactly."""
+        """The value in millimetres (an angle: in degrees), exactly."""
         return self.exact * self.unit.in_mm
 
     @property
@@ -81,7 +107,7 @@ class Length:
         One decimal place of an inch is worth about one and a half of a
         millimetre: going to mm drops one place, going to inch adds two.
         """
-        if unit is self.unit:
+        if unit is self.unit or self.unit is Unit.DEGREE:
             return self.text
         places = max(self.decimals - 1, 0) if unit is Unit.MM else self.decimals + 2
         return in_places(self.mm / unit.in_mm, places)

@@ -13,7 +13,7 @@ from enum import StrEnum
 from fractions import Fraction
 
 from incudo.core.kernel.errors import Refused
-from incudo.core.kernel.quantity import Length, Unit
+from incudo.core.kernel.quantity import Length, LengthUnit
 from incudo.core.kernel.say import say
 from incudo.core.shop.machine import Axis, Handle, Way
 
@@ -43,7 +43,7 @@ class Dial:
     backlash: Fraction
     grows: Turning
     dial_up: Turning
-    unit: Unit
+    unit: LengthUnit
 
     def __post_init__(self) -> None:
         if self.turn <= 0:

@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 from fractions import Fraction
 
 from incudo.core.kernel.errors import Refused
-from incudo.core.kernel.quantity import Unit
+from incudo.core.kernel.quantity import LengthUnit, Unit
 from incudo.core.kernel.say import say
 from incudo.core.kernel.working import Step
 from incudo.core.locating.centre import (
@@ -40,7 +40,7 @@ class Reader:
     dial: Dial
     scale: Scale
     division: Fraction
-    unit: Unit
+    unit: LengthUnit
 
     def words(self, mm: Fraction) -> str:
         return f"{shown(mm, self.unit)} {self.unit}"

@@ -14,6 +14,25 @@ from incudo.core.kernel.say import say
 from incudo.core.measuring.tolerance import Limits
 
 
+class Measure(StrEnum):
+    """What an instrument measures, and what a requirement asks to have measured."""
+
+    SIZE = "size"
+    DIFFERENCE = "difference"
+    ANGLE = "angle"
+    THREAD = "thread"
+    FINISH = "finish"
+
+
+#: What the kinds of instrument measure that do not measure sizes.
+MEASURES = {
+    "indicator": Measure.DIFFERENCE,
+    "protractor": Measure.ANGLE,
+    "thread gauge": Measure.THREAD,
+    "finish specimens": Measure.FINISH,
+}
+
+
 class Suitability(StrEnum):
     """How an instrument's uncertainty stands to the width of the limits."""
 
@@ -50,18 +69,20 @@ class Instrument:
     ``uncertainty`` is the expanded uncertainty U, ``resolution`` the smallest
     step it shows, ``zero_error`` what it reads at zero (reading minus zero
     error is the corrected reading). ``least`` to ``most`` is what it can span;
-    an ``indicator`` measures differences (parallel, square, flat) and nothing else.
+    what it ``measures`` is one thing only (an indicator differences, a thread gauge its own ``thread``). Gauges and
+    specimens answer yes or no: their lengths say nothing.
     """
 
     name: str
     least: Length
     most: Length
-    indicator: bool
+    measures: Measure
     resolution: Length
     uncertainty: Length
     zero_error: Length
     due: date
     tagged_out: str = ""
+    thread: str = ""
 
     def cannot_decide(self, today: date) -> str:
         """Why its readings decide nothing today; empty when they do."""
@@ -70,6 +91,11 @@ class Instrument:
         if self.due < today:
             return say("{name} is overdue for its check since {due}", name=self.name, due=self.due)
         return ""
+
+    def may_read(self, measure: Measure) -> bool:
+        """Whether its readings are of this at all: one that measures sizes or differences stands in for the other."""
+        either = {Measure.SIZE, Measure.DIFFERENCE}
+        return self.measures is measure or {self.measures, measure} <= either
 
     def can_show(self, value: Length) -> bool:
         """Whether a reading lies in what it can span; its entry in the register says how far, overrun and all."""
@@ -80,17 +106,20 @@ class Instrument:
         """The narrowest limits (UL - LL, in mm) that it is allowed for: four times U."""
         return 4 * self.uncertainty.mm
 
-    def suitability(self, limits: Limits, *, difference: bool) -> Suitability:
+    def suitability(self, limits: Limits | None, measure: Measure, thread: str = "") -> Suitability:
         """U against the full width UL - LL: a tenth is ideal, a quarter allowed.
 
-        ``difference`` marks a characteristic that is measured as one. An
-        instrument of the other sort, or that cannot span the size, is unfit.
-        Above half the width (2U > width) no reading can be called in under a
-        guard band. A lone minimum has no width and takes any instrument.
+        ``limits`` are ``None`` for what is answered yes or no; ``thread`` is the one that a gauge must be for. An
+        instrument for something else, or that cannot span the size, is unfit. Above half the width (2U > width) no
+        reading can be called in under a guard band. A lone minimum has no width and takes any instrument.
         """
+        if self.measures is not measure:
+            return Suitability.UNFIT
+        if limits is None:
+            return Suitability.IDEAL if self.thread == thread else Suitability.UNFIT
         size = limits.upper if limits.upper is not None else limits.lower
-        spans = difference or size is None or self.least.mm <= size <= self.most.mm
-        if self.indicator is not difference or not spans:
+        difference = measure is Measure.DIFFERENCE
+        if not difference and size is not None and not self.least.mm <= size <= self.most.mm:
             return Suitability.UNFIT
         return Suitability.IDEAL if limits.width is None else grade(self.uncertainty.mm, limits.width)
 
@@ -98,7 +127,9 @@ class Instrument:
 K = TypeVar("K")
 
 
-def offered(tools: Mapping[K, Instrument], limits: Limits, unit: Unit, today: date, *, difference: bool) -> K | None:
+def offered(
+    tools: Mapping[K, Instrument], limits: Limits | None, unit: Unit, today: date, measure: Measure, thread: str = ""
+) -> K | None:
     """The instrument to take for these limits: the best suited that may decide today, the drawing's unit first.
 
     Where none may decide, the first there is; ``None`` in a shop without instruments.
@@ -107,6 +138,6 @@ def offered(tools: Mapping[K, Instrument], limits: Limits, unit: Unit, today: da
 
     def rank(k: K) -> tuple[int, bool]:
         x = usable[k]
-        return BEST_FIRST.index(x.suitability(limits, difference=difference)), x.resolution.unit is not unit
+        return BEST_FIRST.index(x.suitability(limits, measure, thread)), x.resolution.unit is not unit
 
     return min(usable, key=rank, default=None)

@@ -206,13 +206,15 @@ class Combined:
     """The verdict over all readings of one characteristic.
 
     ``value`` is the mean (same spot) or the deciding reading (different spots),
-    ``u`` its uncertainty, both in mm; ``ask_again`` says why another reading is wanted.
+    ``u`` its uncertainty, both in mm; ``ask_again`` says why another reading is wanted. ``limits`` are those that it
+    was held against where they are not the drawing's own (a bonus).
     """
 
     judgement: Judgement
     value: Fraction | None
     u: Fraction | None
     ask_again: str = ""
+    limits: Limits | None = None
 
 
 def combine(

@@ -34,7 +34,7 @@ def what_to_check(project: Project, seed: str) -> tuple[int, ...]:
     Tightest is the smallest width of limits; the first one of equals. ``seed``
     makes the random one repeatable for one hand-in.
     """
-    widths = [(project.limits(c).width, c.number) for c in project.characteristics]
+    widths = [(project.width(c), c.number) for c in project.characteristics]
     known = [(w, n) for w, n in widths if w is not None]
     tightest = min(known)[1] if known else widths[0][1]
     rest = [n for _, n in widths if n != tightest]

@@ -9,6 +9,7 @@ from __future__ import annotations
 
 from decimal import Decimal
 from enum import StrEnum
+from fractions import Fraction
 from typing import Annotated, Any, Literal
 
 from pydantic import (
@@ -19,7 +20,7 @@ from pydantic import (
 
 from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.fields import Key, Line, Num, Strict, Word, read_model
-from incudo.core.kernel.quantity import Length, Unit
+from incudo.core.kernel.quantity import Length, LengthUnit, Unit
 from incudo.core.kernel.say import Text, say, together
 from incudo.core.measuring.tolerance import Form, Limits, Tolerance
 from incudo.core.measuring.verdict import Metal, Spots
@@ -204,10 +205,42 @@ class Symbol(StrEnum):
     SQUARE = "square"
     FLAT = "flat"
     RADIUS = "radius"
+    RUNOUT = "runout"
+    POSITION = "position"
+    FINISH = "finish"
+
+
+class Method(StrEnum):
+    """How a requirement is judged: a size or a whole movement as read; the movement over several places; the position
+    of an axis; an angle; a thread by its gauge; a surface by specimens.
+    """
+
+    SIZE = "size"
+    MOVEMENT = "movement"
+    POSITION = "position"
+    ANGLE = "angle"
+    THREAD = "thread"
+    FINISH = "finish"
+
+
+class Basic(Strict):
+    """Where the axis of a position should be along one axis, from a datum; ``words`` say it.
+
+    The drawing gives it in a box, as a size without a tolerance of its own.
+    """
+
+    axis: Axis
+    nominal: Num
+    words: Text
+    place: BetweenPlace
 
 
 class Characteristic(Strict):
-    """One numbered requirement of the drawing."""
+    """One numbered requirement of the drawing.
+
+    For a position its ``basics`` and the limits of the hole's size that a ``bonus`` comes from; ``callout`` is what
+    the drawing says instead of a number (a thread, a roughness), ``thread`` the gauge that is wanted.
+    """
 
     number: Annotated[int, Field(ge=1, le=99)]
     name: Word
@@ -216,16 +249,26 @@ class Characteristic(Strict):
     tolerance: ToleranceSpec
     metal: Metal
     symbol: Symbol = Symbol.NONE
-    datum: Annotated[str, StringConstraints(pattern=r"^[A-Z]?$")] = ""
+    datum: Annotated[str, StringConstraints(pattern=r"^[A-Z]{0,3}$")] = ""
     spots: Spots = Spots.SAME
     readings: Annotated[int, Field(ge=1, le=9)] = 1
+    method: Method = Method.SIZE
+    basics: Annotated[tuple[Basic, ...], Field(max_length=2)] = ()
+    bonus: tuple[Num, Num] | None = None
+    callout: Annotated[str, StringConstraints(max_length=50)] = ""
+    thread: Annotated[str, StringConstraints(max_length=40)] = ""
     place: Annotated[LinearPlace | LeaderPlace | BetweenPlace | PointedPlace, Field(discriminator="kind")]
     lights: tuple[tuple[Point, Point], ...] = ()
 
     @property
     def difference(self) -> bool:
         """Whether it is measured as a difference (an indicator's job), not as a size."""
-        return self.symbol in (Symbol.PARALLEL, Symbol.SQUARE, Symbol.FLAT)
+        return self.symbol in (Symbol.PARALLEL, Symbol.SQUARE, Symbol.FLAT, Symbol.RUNOUT)
+
+    @property
+    def framed(self) -> bool:
+        """Whether the drawing gives it in a frame: symbol, tolerance, datums."""
+        return self.difference or self.symbol is Symbol.POSITION
 
 
 class Datum(Strict):
@@ -258,7 +301,7 @@ class Project(Strict):
     code: Key
     name: Word
     about: Line = ""
-    unit: Unit
+    unit: LengthUnit
     material: Word
     stock: Word
     solid: Annotated[Block | RoundBar, Field(discriminator="shape")]
@@ -276,6 +319,13 @@ class Project(Strict):
     hold_points: Annotated[tuple[Hold, ...], Field(max_length=3)] = ()
     #: What the drawing says in words: threads, corners, chamfers.
     notes: Annotated[tuple[Text, ...], Field(max_length=40)] = ()
+
+    @property
+    def basics(self) -> tuple[Basic, ...]:
+        """The boxed sizes of its positions, each once, and none that the drawing asks for with a tolerance."""
+        asked = {_ends(c.place) for c in self.characteristics if isinstance(c.place, BetweenPlace)}
+        found = {_ends(b.place): b for c in self.characteristics for b in c.basics}
+        return tuple(b for ends, b in found.items() if ends not in asked)
 
     @property
     def is_placed(self) -> bool:
@@ -302,19 +352,38 @@ class Project(Strict):
         return Length.parse(text, self.unit)
 
     def limits(self, c: Characteristic) -> Limits:
-        """The limits of one characteristic. Raises ``Refused`` when the file contradicts itself."""
-        t = c.tolerance
-        first = None if t.first is None else self.length(t.first)
-        second = None if t.second is None else self.length(t.second)
+        """The limits of one characteristic, an angle's in degrees. Raises ``Refused`` when the file contradicts itself.
+
+        What is answered yes or no (a thread, a finish) has its nominal as a name only: nothing is held against it.
+        """
         block = {places: self.length(text) for places, text in self.title_block.items()}
-        return Tolerance(t.form, first, second).limits(self.length(c.nominal), block)
+        if c.method is Method.ANGLE:
+            # the title block is of lengths
+            block = {}
+        return self._tolerance(c).limits(self._value(c, c.nominal), block)
+
+    def width(self, c: Characteristic) -> Fraction | None:
+        """The width of its limits in mm; none of a lone minimum, and of what is no length."""
+        return None if c.method in (Method.ANGLE, Method.THREAD, Method.FINISH) else self.limits(c).width
+
+    def _value(self, c: Characteristic, text: str) -> Length:
+        return Length(text, Unit.DEGREE) if c.method is Method.ANGLE else self.length(text)
+
+    def nominal(self, c: Characteristic) -> Length:
+        """The nominal of one characteristic, with its unit."""
+        return self._value(c, c.nominal)
+
+    def _tolerance(self, c: Characteristic) -> Tolerance:
+        t = c.tolerance
+        first = None if t.first is None else self._value(c, t.first)
+        second = None if t.second is None else self._value(c, t.second)
+        return Tolerance(t.form, first, second)
 
     def tolerance_words(self, c: Characteristic) -> tuple[str, str]:
         """What stands after the nominal on the drawing, in one or two lines."""
-        t = c.tolerance
-        first = None if t.first is None else self.length(t.first)
-        second = None if t.second is None else self.length(t.second)
-        return Tolerance(t.form, first, second).words()
+        if c.method in (Method.THREAD, Method.FINISH):
+            return "", ""
+        return self._tolerance(c).words()
 
     def characteristic(self, number: int) -> Characteristic:
         """The characteristic with this number. Raises ``Refused`` when there is none."""
@@ -347,6 +416,12 @@ class Project(Strict):
                 first = refused.errors[0]
                 raise ValueError(say("characteristic {number}, {first}", number=c.number, first=first)) from None
         return self
+
+
+def _ends(p: BetweenPlace) -> tuple[Axis, frozenset[Decimal]]:
+    """Between which two places along its axis a dimension stands."""
+    i = AXES.index(p.axis)
+    return p.axis, frozenset((Decimal(p.start[i]), Decimal(p.end[i])))
 
 
 def _solid_is_real(project: Project) -> None:

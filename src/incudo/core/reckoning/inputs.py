@@ -13,7 +13,7 @@ from enum import StrEnum
 from fractions import Fraction
 
 from incudo.core.kernel.errors import Refused
-from incudo.core.kernel.quantity import MM_PER_INCH, Unit, in_places, number
+from incudo.core.kernel.quantity import MM_PER_INCH, LengthUnit, Unit, in_places, number
 from incudo.core.kernel.say import say, together
 
 
@@ -161,7 +161,7 @@ class Values:
     """The inputs of one reckoning, read and within their bounds; ``unit`` is that of its working."""
 
     of: Mapping[str, Value]
-    unit: Unit = Unit.MM
+    unit: LengthUnit = Unit.MM
 
     def __getitem__(self, name: str) -> Fraction:
         found = self.of[name]

@@ -41,7 +41,7 @@ def job_of(p: Project) -> Job:
             size = (mm(p.solid.length), mm(p.solid.diameter))
     holes = [abs(mm(c.start) - mm(c.end)) for c in p.cuts if isinstance(c, Hole)]
     walls = [abs(mm(c.z[1]) - mm(c.z[0])) for c in p.cuts if isinstance(c, BoxCut)]
-    widths = [(w, c.name) for c in p.characteristics if (w := p.limits(c).width)]
+    widths = [(w, c.name) for c in p.characteristics if (w := p.width(c))]
     narrow = min(widths, default=None)
     return Job(
         p.name,

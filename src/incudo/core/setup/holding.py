@@ -12,7 +12,7 @@ from enum import StrEnum
 from fractions import Fraction
 
 from incudo.core.kernel.errors import Refused
-from incudo.core.kernel.quantity import MM_PER_INCH, Unit, in_places
+from incudo.core.kernel.quantity import MM_PER_INCH, LengthUnit, Unit, in_places
 from incudo.core.kernel.say import say, together
 
 #: Grip at least a third of the height or 1/4 in, whichever is more.
@@ -128,7 +128,7 @@ def hold(
     pair: ParallelPair | None,
     cuts: Sequence[Cut] = (),
     holes: Sequence[Drilled] = (),
-    unit: Unit = Unit.MM,
+    unit: LengthUnit = Unit.MM,
     clearance: Fraction = CLEARANCE,
 ) -> Held:
     """What comes of holding the work like this. ``unit`` is that of the words only.
@@ -276,7 +276,7 @@ def choose(
     drawer: Sequence[ParallelPair],
     cuts: Sequence[Cut] = (),
     holes: Sequence[Drilled] = (),
-    unit: Unit = Unit.MM,
+    unit: LengthUnit = Unit.MM,
     clearance: Fraction = CLEARANCE,
 ) -> tuple[Held, ...]:
     """Every pair of the drawer and the bare bed, the best first: nothing hit, held well, most grip."""

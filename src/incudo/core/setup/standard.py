@@ -10,7 +10,7 @@ from typing import Annotated
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 from incudo.core.kernel.fields import Num
-from incudo.core.kernel.quantity import Length, Unit, plain
+from incudo.core.kernel.quantity import Length, LengthUnit, Unit, plain
 from incudo.core.kernel.say import say
 
 
@@ -40,7 +40,7 @@ class SetupRules(BaseModel):
     model_config = ConfigDict(frozen=True, extra="forbid")
     head_school: HeadSchool = HeadSchool.TILT_FIRST
     vise_school: ViseSchool = ViseSchool.PIVOT
-    unit: Unit = Unit.INCH
+    unit: LengthUnit = Unit.INCH
     head_rise: Num = "0.001"
     head_span: Num = "6"
     vise_rise: Num = "0.0005"

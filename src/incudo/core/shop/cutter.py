@@ -11,7 +11,7 @@ from typing import Annotated, Literal
 from pydantic import BeforeValidator, Field, model_validator
 
 from incudo.core.kernel.fields import Key, Num
-from incudo.core.kernel.quantity import Length, Unit
+from incudo.core.kernel.quantity import Length, LengthUnit, Unit
 from incudo.core.kernel.say import say, together
 from incudo.core.shop.material import CutterMaterial, Operation
 from incudo.core.shop.table import Maybe, Name, Row, Source, Text, Texts
@@ -84,7 +84,7 @@ class Thread(Row):
 
     designation: Name
     series: Literal["inch coarse", "inch fine", "metric coarse", "metric fine"]
-    unit: Unit
+    unit: LengthUnit
     diameter: Num
     pitch: Num
     close: Num
@@ -117,7 +117,7 @@ class Drill(Row):
 
     designation: Name
     series: Literal["fraction", "number", "letter", "metric"]
-    unit: Unit
+    unit: LengthUnit
     diameter: Num
     source: Source = Source.STANDARD
 
@@ -162,7 +162,7 @@ class Cutter(Row):
 
     name: Name
     kind: CutterKind
-    unit: Unit
+    unit: LengthUnit
     diameter: Num
     owned: Annotated[Number, Field(ge=0, le=999)]
     made_of: CutterMaterial = CutterMaterial.HSS

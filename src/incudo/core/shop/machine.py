@@ -13,7 +13,7 @@ from typing import Annotated, Any, Literal
 from pydantic import Field, model_validator
 
 from incudo.core.kernel.fields import Line, Num, Strict, Word, read_model
-from incudo.core.kernel.quantity import Length, Unit, plain
+from incudo.core.kernel.quantity import Length, LengthUnit, plain
 from incudo.core.kernel.say import say
 
 
@@ -65,7 +65,7 @@ class Handle(Strict):
     place: Word
     clockwise: Way
     dial_up: Literal["clockwise", "anticlockwise"] = "clockwise"
-    unit: Unit
+    unit: LengthUnit
     per_turn: Num
     graduations: Annotated[int, Field(ge=10, le=1000)]
     backlash: Num | None = None
@@ -146,7 +146,7 @@ class Machine(Strict):
     format: Literal["incudo-machine/1"] = "incudo-machine/1"
     kind: Kind
     make: Word
-    unit: Unit
+    unit: LengthUnit
     head: Head
     table: Table
     travel: tuple[Num, Num, Num]
@@ -185,7 +185,7 @@ class Vise(Strict):
     """
 
     kind: Literal["vise"]
-    unit: Unit
+    unit: LengthUnit
     jaw: Num
     depth: Num
     opening: Num
@@ -206,7 +206,7 @@ class Parallels(Strict):
     """A drawer of parallels."""
 
     kind: Literal["parallels"]
-    unit: Unit
+    unit: LengthUnit
     pairs: Annotated[tuple[Pair, ...], Field(min_length=1, max_length=40)]
 
 
@@ -214,7 +214,7 @@ class Clamps(Strict):
     """A set of strap clamps with studs and heel blocks."""
 
     kind: Literal["clamps"]
-    unit: Unit
+    unit: LengthUnit
     stud: Word
     straps: Annotated[tuple[Num, ...], Field(min_length=1, max_length=20)]
     heels: Num

@@ -97,6 +97,9 @@ class Progress(Base):
 class Reading(Base):
     """One measured value with everything that it was judged by; never changed.
 
+    ``element`` says what was read of a requirement that takes more than one thing (a position along x); a yes or a
+    no has no unit and no value in mm, an angle is in degrees.
+
     ``round`` is the number of the hand-in it belongs to (1 until the first
     decision); ``checking`` marks the second person's readings; ``late`` those
     that came in after hand-in and do not count.
@@ -112,15 +115,16 @@ class Reading(Base):
     id: Mapped[uuid.UUID] = new_id()
     attempt_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("attempt.id"))
     characteristic: Mapped[int]
+    element: Mapped[str] = mapped_column(String(8), default="")
     round: Mapped[int]
     checking: Mapped[bool]
     late: Mapped[bool]
     person_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("person.id"))
     text: Mapped[str] = mapped_column(String(40))
-    unit: Mapped[str] = mapped_column(String(2))
-    value_mm: Mapped[Decimal]
+    unit: Mapped[str] = mapped_column(String(3))
+    value_mm: Mapped[Decimal | None]
     instrument_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("instrument.id"))
-    instrument_unit: Mapped[str] = mapped_column(String(2))
+    instrument_unit: Mapped[str] = mapped_column(String(3))
     resolution: Mapped[str] = mapped_column(String(20))
     uncertainty: Mapped[str] = mapped_column(String(20))
     zero_error: Mapped[str] = mapped_column(String(20))

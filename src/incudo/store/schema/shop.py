@@ -32,13 +32,15 @@ class Instrument(Base):
     id: Mapped[uuid.UUID] = new_id()
     name: Mapped[str] = mapped_column(unique=True)
     kind: Mapped[str] = mapped_column(String(30))
-    unit: Mapped[str] = mapped_column(String(2))
+    unit: Mapped[str] = mapped_column(String(3))
     least: Mapped[str] = mapped_column(String(20))
     most: Mapped[str] = mapped_column(String(20))
     resolution: Mapped[str] = mapped_column(String(20))
     uncertainty: Mapped[str] = mapped_column(String(20))
     zero_error: Mapped[str] = mapped_column(String(20))
     due: Mapped[date]
+    #: The thread that a go and no-go gauge is for.
+    thread: Mapped[str] = mapped_column(String(40), default="")
 
 
 class Tag(Base):

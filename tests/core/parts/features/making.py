@@ -11,11 +11,12 @@ from incudo import shipped
 from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.quantity import Unit
 from incudo.core.parts.features import kinds
-from incudo.core.parts.features.asked import Asked, Resolved
-from incudo.core.parts.features.asking import meant
+from incudo.core.parts.features.asked import Asked
+from incudo.core.parts.features.asking import kinds_for, meant
 from incudo.core.parts.features.checks import what_is_left
-from incudo.core.parts.features.frame import Axle, Plane, RoundWall
+from incudo.core.parts.features.frame import Axle, Plane, RoundWall, Slope
 from incudo.core.parts.features.part import Part, part_of, read_part, resolved_or_faults, shaped
+from incudo.core.parts.features.resolving import Resolved
 
 SHIPPED = sorted(shipped.parts())
 
@@ -50,6 +51,9 @@ PLATE: dict[str, Any] = {
         {"number": 5, "kind": "parallel", "of": ["top"], "datum": "A", "tolerance": "0.05"},
     ],
 }  # fmt: skip
+
+#: The datums of random parts.
+LETTERS = {"A": "bottom", "B": "left", "C": "front"}
 
 BAR: dict[str, Any] = {
     **PLATE,
@@ -114,6 +118,7 @@ def _body(draw: random.Random) -> dict[str, Any]:
     text = [f"{v:.{places}f}" for v in (x, y, z)]
     grown = [f"{v + over:.{places}f}" for v in (x, y, z)]
     data: dict[str, Any] = {**PLATE, "unit": unit, "features": [], "characteristics": []}
+    data["datums"] = [{"letter": letter, "face": face} for letter, face in LETTERS.items()]
     data["title_block"] = {str(n): "0.005" if unit is Unit.INCH else "0.1" for n in range(7)}
     if draw.random() < 0.2:
         data["body"] = {"shape": "bar", "diameter": text[2], "length": text[0]}
@@ -139,7 +144,9 @@ def _asked(draw: random.Random, data: dict[str, Any]) -> Part:
     file = read_part(data)
     shape = shaped(file)
     named = [
-        n for n in shape.frame.named.values() if isinstance(n, (Axle, RoundWall)) or (isinstance(n, Plane) and n.out)
+        n
+        for n in shape.frame.named.values()
+        if isinstance(n, (Axle, RoundWall, Slope)) or (isinstance(n, Plane) and n.out)
     ]
     things = [n for n in named if not isinstance(n, Plane) or what_is_left(n, shape.solid)]
     wanted = draw.randint(1, 12)
@@ -148,9 +155,12 @@ def _asked(draw: random.Random, data: dict[str, Any]) -> Part:
         if len(asked) == wanted:
             break
         names = tuple(t.name for t in draw.sample(things, draw.choice([1, 2, 2, 2])))
+        could = kinds_for(names, shape.frame)
         try:
-            one = meant(names, shape.frame, {"A": "bottom"}, len(asked) + 1)
+            one = meant(names, shape.frame, LETTERS, len(asked) + 1, draw.choice(could) if could else None)
         except Refused:
+            continue
+        if not set(one["of"]) <= {t.name for t in things}:
             continue
         if isinstance(resolved_or_faults(Asked.model_validate(one), shape.frame, file, ""), Resolved):
             asked.append(one)

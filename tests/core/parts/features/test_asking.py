@@ -14,7 +14,7 @@ from incudo.core.kernel.quantity import Unit
 from incudo.core.measuring.tolerance import Form
 from incudo.core.measuring.verdict import Metal
 from incudo.core.parts.features import kinds
-from incudo.core.parts.features.asking import meant
+from incudo.core.parts.features.asking import kinds_for, meant
 from incudo.core.parts.features.part import code_for, part_of, read_part, shaped
 from incudo.core.parts.features.tolerances import read_tolerance
 from incudo.core.parts.project import Symbol
@@ -133,9 +133,29 @@ def test_what_is_meant_by_touching() -> None:
     assert kind_of("top") == ("parallel", None, "A")
     assert kind_of("front") == ("square", None, "A")
     assert kind_of("bottom") == ("flat", None, None)
-    for names in (("left", "top"), ("edge.slope",), ("lid",), ("bolt 1.axis",)):
+    assert kind_of("edge.slope") == ("angle", None, None)
+    for names in (("left", "top"), ("lid",), ("bolt 1.axis",), ("left", "edge.slope")):
         with pytest.raises(Refused):
             meant(names, frame, datums, 1)
+
+
+def test_it_can_be_turned_into_another_kind() -> None:
+    frame = shaped(read_part(PLATE)).frame
+    datums = {"A": "bottom", "B": "left", "C": "front"}
+    assert kinds_for(("bolt.bore",), frame) == ("diameter", "position", "runout", "finish")
+    assert kinds_for(("top",), frame) == ("parallel", "square", "flat", "finish")
+    assert kinds_for(("nothing",), frame) == ()
+    made = meant(("bolt.bore",), frame, datums, 3, "position")
+    assert made["of"] == ["bolt.bore", "left", "front"]
+    assert meant(("top",), frame, datums, 3, "square")["datum"] == "B"
+    assert meant(("top",), frame, {"A": "bottom"}, 3, "square")["datum"] == ""
+    for names, kind, letters in (
+        (("bolt.bore",), "thread", datums),
+        (("top",), "distance", datums),
+        (("bolt.bore",), "position", {"A": "bottom", "B": "left"}),
+    ):
+        with pytest.raises(Refused):
+            meant(names, frame, letters, 1, kind)
 
 
 def test_proposals_follow_from_the_features() -> None:

@@ -48,7 +48,7 @@ def test_every_requirement_has_its_place_and_none_lies_on_another(seeds: list[in
         assert numbers_of(drawing.groups) == sorted(c.number for c in part.project.characteristics), seed
         no_overlap(drawing)
         flags = [m.text for g in drawing.groups for m in g.marks if isinstance(m, Words) and m.kind == "datum"]
-        unplaced += flags != ["A"]
+        unplaced += sorted(flags) != [d.letter for d in part.project.datums]
         # the file says the same again
         again = part_of(read_part(json.loads(json.dumps(part.file.model_dump(mode="json")))))
         assert again.project == part.project
@@ -96,6 +96,12 @@ def test_what_is_asked_is_the_distance_on_the_solid(seeds: list[int]) -> None:
                     if isinstance(t, (Plane, Axle, RoundWall))
                 ]
                 assert float(c.nominal) == pytest.approx(float(abs(at[1] - at[0])), abs=1e-6)
+            elif asked.kind == "position":
+                hole, *faces = things
+                assert isinstance(hole, (Axle, RoundWall))
+                for face, basic in zip(faces, c.basics, strict=True):
+                    assert isinstance(face, Plane)
+                    assert float(basic.nominal) == pytest.approx(abs(float(hole.centre[face.axis] - face.at)))
             elif asked.kind == "diameter":
                 assert round_on_solid(part, things[0], float(c.nominal) / 2), (seed, asked.of)
 

@@ -17,7 +17,7 @@ import numpy as np
 from incudo.core.parts.drawing import dimension as dim
 from incudo.core.parts.drawing.marks import Arrow, Balloon, Curve, Frame, Glyph, Group, Mark, Spot, Stroke, Words
 from incudo.core.parts.drawing.placed import Placed
-from incudo.core.parts.project import BetweenPlace, Characteristic, Datum, Point, PointedPlace, Project, Side
+from incudo.core.parts.project import Basic, BetweenPlace, Characteristic, Datum, Point, PointedPlace, Project, Side
 
 #: Lanes stand so far apart, level and upright; the first keeps off the part.
 FIRST, LEVEL, UPRIGHT = 16.0, 13.0, 15.0
@@ -148,14 +148,15 @@ class Arranger:
         self.taken: list[Taken] = []
         self.groups: list[list[Group]] = []
         #: What found no place.
-        self.left_over: list[Characteristic] = []
+        self.left_over: list[Characteristic | Basic] = []
         #: What the best trial so far costs: dearer ones need not be looked at.
         self.bar = math.inf
 
     def run(self, again: int = 1) -> None:
         """Places everything. What finds no place is placed before the others, and all again, as long as that helps."""
-        order = sorted(self.project.characteristics, key=self._turn)
-        best: tuple[list[Characteristic], list[list[Group]]] | None = None
+        order: list[Characteristic | Basic] = [*self.project.characteristics, *self.project.basics]
+        order.sort(key=self._turn)
+        best: tuple[list[Characteristic | Basic], list[list[Group]]] | None = None
         for _ in range(again):
             self.taken = [Taken(right=v.size[0]) for v in self.views]
             self.groups = [[] for _ in self.views]
@@ -172,14 +173,15 @@ class Arranger:
         if best is not None:
             self.left_over, self.groups = best
 
-    def _turn(self, c: Characteristic) -> tuple[int, float, int]:
+    def _turn(self, c: Characteristic | Basic) -> tuple[int, float, int]:
         """Short distances first, so that longer ones stand outside; then leaders."""
+        number = 0 if isinstance(c, Basic) else c.number
         if isinstance(c.place, BetweenPlace):
             axis = "xyz".index(c.place.axis)
-            return 0, abs(float(c.place.end[axis]) - float(c.place.start[axis])), c.number
-        return 1, 0.0, c.number
+            return 0, abs(float(c.place.end[axis]) - float(c.place.start[axis])), number
+        return 1, 0.0, number
 
-    def _keep(self, trials: Iterable[Trial], c: Characteristic | None) -> bool:
+    def _keep(self, trials: Iterable[Trial], c: Characteristic | Basic | None) -> bool:
         best: Trial | None = None
         self.bar = math.inf
         for trial in trials:
@@ -194,7 +196,7 @@ class Arranger:
         taken.right = max(taken.right, *(t.right for t in texts))
         taken.lines += lines_of(best.marks, "dimension")
         taken.extensions += lines_of(best.marks, "extension")
-        if c is None:
+        if c is None or isinstance(c, Basic):
             self.groups[best.view].append(Group(best.marks))
             return True
         placed = self.views[best.view]
@@ -208,11 +210,15 @@ class Arranger:
         for n, c in enumerate(self.left_over):
             y = at[1] + n * step
             row = dim.Tag(self.project, c, self.speak)
-            marks = (*row.in_row(at[0], y), Words("note", (at[0] + row.width + 12, y + 5), self.speak(c.name)))
-            made.append(Group(marks, c.number, dim.label(self.project, c, self.speak)))
+            name = c.words if isinstance(c, Basic) else c.name
+            marks = (*row.in_row(at[0], y), Words("note", (at[0] + row.width + 12, y + 5), self.speak(name)))
+            if isinstance(c, Basic):
+                made.append(Group(marks))
+            else:
+                made.append(Group(marks, c.number, dim.label(self.project, c, self.speak)))
         return made
 
-    def _trials(self, c: Characteristic) -> Iterator[Trial]:
+    def _trials(self, c: Characteristic | Basic) -> Iterator[Trial]:
         tag = dim.Tag(self.project, c, self.speak)
         match c.place:
             case BetweenPlace() as place:

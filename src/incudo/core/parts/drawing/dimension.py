@@ -6,9 +6,19 @@ import math
 from collections.abc import Callable
 
 from incudo.core.measuring.tolerance import Form
-from incudo.core.parts.drawing.marks import Arrow, Balloon, Frame, Glyph, Group, Mark, Spot, Stroke, Words
+from incudo.core.parts.drawing.marks import Arrow, Balloon, Curve, Frame, Glyph, Group, Mark, Spot, Stroke, Words
 from incudo.core.parts.drawing.placed import Placed
-from incudo.core.parts.project import Characteristic, LeaderPlace, LinearPlace, Project, Side, Symbol, ViewName
+from incudo.core.parts.project import (
+    Basic,
+    Characteristic,
+    LeaderPlace,
+    LinearPlace,
+    Method,
+    Project,
+    Side,
+    Symbol,
+    ViewName,
+)
 
 BALLOON = 12.0
 NOMINAL = 9.6
@@ -52,30 +62,47 @@ def dimension(project: Project, c: Characteristic, placed: Placed, speak: Callab
 def label(project: Project, c: Characteristic, speak: Callable[[str], str]) -> str:
     """A characteristic in words, for who does not see it."""
     upper, lower = project.tolerance_words(c)
-    return f"{c.number}, {c.name}, {c.nominal} {speak(upper)} {speak(lower)}".strip()
+    return f"{c.number}, {c.name}, {c.callout or c.nominal} {speak(upper)} {speak(lower)}".strip()
+
+
+#: Room for the M of a bonus in its circle.
+BONUS = "   "
 
 
 class Tag:
-    """The balloon with the symbol, the nominal and its tolerance."""
+    """The balloon with the symbol, the nominal and its tolerance; of a boxed size its number in a box alone."""
 
-    def __init__(self, project: Project, c: Characteristic, speak: Callable[[str], str]) -> None:
-        self.c = c
-        self.framed = c.difference
-        upper, lower = ("", "") if self.framed else map(speak, project.tolerance_words(c))
+    def __init__(self, project: Project, of: Characteristic | Basic, speak: Callable[[str], str]) -> None:
+        self.number = None if isinstance(of, Basic) else of.number
+        self.framed, self.bonus = False, False
+        self.symbol, upper, lower = Symbol.NONE, "", ""
+        self.text = of.nominal
+        if not isinstance(of, Basic):
+            self.framed, self.bonus, self.symbol = of.framed, of.bonus is not None, of.symbol
+            upper, lower = ("", "") if self.framed else map(speak, project.tolerance_words(of))
+            self.text = self._text(of)
         self.upper, self.lower = upper, lower
-        self.text = f"{c.nominal}  {c.datum}".rstrip() if self.framed else c.nominal
-        if c.tolerance.form is Form.LIMITS:
-            self.text = ""
-        glyph = 20.0 if c.symbol is not Symbol.NONE else 0.0
+        self.boxed = self.number is None
+        self.lead = 0.0 if self.boxed else 2 * BALLOON + GAP
+        glyph = 20.0 if self.symbol is not Symbol.NONE else 0.0
         self.value_width = glyph + len(self.text) * NOMINAL
         self.tolerance_width = max(len(upper), len(lower)) * SMALL
         tail = GAP + self.tolerance_width if self.tolerance_width else 0.0
-        self.width = 2 * BALLOON + GAP + self.value_width + tail + (10 if self.framed else 0)
+        self.width = self.lead + self.value_width + tail + (10 if self.framed or self.boxed else 0)
+
+    def _text(self, c: Characteristic) -> str:
+        if c.symbol is Symbol.POSITION:
+            return f"ø{c.nominal}{BONUS if self.bonus else ''}  {' '.join(c.datum)}".rstrip()
+        if self.framed:
+            return f"{c.nominal}  {c.datum}".rstrip()
+        if c.tolerance.form is Form.LIMITS:
+            return ""
+        return c.callout or (f"{c.nominal}°" if c.method is Method.ANGLE else c.nominal)
 
     def in_row(self, x: float, y: float) -> list[Mark]:
         """Everything in one row that starts at x and is centred on y."""
-        marks: list[Mark] = [Balloon((x + BALLOON, y), self.c.number)]
-        left = x + 2 * BALLOON + GAP
+        marks = self._balloon(x, y)
+        left = x + self.lead
         marks += self._value(left, y)
         left += self.value_width + GAP
         if self.lower:
@@ -96,8 +123,8 @@ class Tag:
         """Balloon and value in a row with its middle at ``top``, the tolerance below the value."""
         lines = [line for line in (self.upper, self.lower) if line]
         first = 20 if self.text else 2
-        marks: list[Mark] = [Balloon((x + BALLOON, top), self.c.number)]
-        left = x + 2 * BALLOON + GAP
+        marks = self._balloon(x, top)
+        left = x + self.lead
         marks += self._value(left, top)
         for i, line in enumerate(lines):
             marks.append(Words("tolerance", (left, top + first + 16 * i), line))
@@ -111,19 +138,27 @@ class Tag:
 
     @property
     def stacked_width(self) -> float:
-        return 2 * BALLOON + GAP + max(self.value_width, self.tolerance_width)
+        return self.lead + max(self.value_width, self.tolerance_width) + (10 if self.boxed else 0)
+
+    def _balloon(self, x: float, y: float) -> list[Mark]:
+        return [] if self.number is None else [Balloon((x + BALLOON, y), self.number)]
 
     def _value(self, x: float, y: float) -> list[Mark]:
         marks: list[Mark] = []
-        inset = 5.0 if self.framed else 0.0
+        inset = 5.0 if self.framed or self.boxed else 0.0
+        if self.boxed:
+            marks.append(Frame("control", (x, y - 11), self.value_width + 10, 22))
         if self.framed:
             marks.append(Frame("control", (x, y - 13), self.value_width + 10, 26))
             marks.append(Stroke("control", ((x + 23, y - 13), (x + 23, y + 13))))
         glyph = 0.0
-        if self.c.symbol is not Symbol.NONE:
-            marks.append(Glyph((x + inset, y - 7), self.c.symbol.value))
+        if self.symbol is not Symbol.NONE:
+            marks.append(Glyph((x + inset, y - 7), self.symbol.value))
             glyph = 20.0 + (3 if self.framed else 0)
         marks.append(Words("nominal", (x + inset + glyph, y + 5.5), self.text))
+        if self.bonus:
+            at = x + inset + glyph + (self.text.index(BONUS) + 1.5) * NOMINAL
+            marks += [Curve("control", (at, y), 8.0), Words("tolerance", (at, y + 4.5), "M", "middle")]
         return marks
 
 

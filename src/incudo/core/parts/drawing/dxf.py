@@ -88,4 +88,13 @@ def _add(space: Modelspace, mark: Mark, scale: float, height: float) -> None:
 
 
 #: Drawing symbols as text: %%c is the diameter sign of the format.
-_SIGNS = {"diameter": "%%c", "radius": "R", "parallel": "//", "square": "\u22a5", "flat": "\u25b1"}
+_SIGNS = {
+    "diameter": "%%c",
+    "radius": "R",
+    "parallel": "//",
+    "square": "\u22a5",
+    "flat": "\u25b1",
+    "position": "\u2316",
+    "runout": "\u2197",
+    "finish": "\u221a",
+}

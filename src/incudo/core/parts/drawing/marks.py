@@ -58,7 +58,7 @@ class Balloon:
 
 @dataclass(frozen=True)
 class Glyph:
-    """A drawing symbol (diameter, parallel, square, flat) in a 14 by 14 field from its corner."""
+    """A drawing symbol (diameter, parallel, position and so on) in a 14 by 14 field from its corner."""
 
     at: Spot
     name: str

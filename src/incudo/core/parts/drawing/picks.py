@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from incudo.core.parts.drawing.marks import Spot
 from incudo.core.parts.drawing.placed import Placed
-from incudo.core.parts.features.frame import Axle, Frame, Plane, RoundWall
+from incudo.core.parts.features.frame import Axle, Frame, Plane, RoundWall, Slope
 from incudo.core.parts.features.frame import Spot as Corner
 
 
@@ -37,6 +37,8 @@ def picks(frame: Frame, views: Iterable[Placed]) -> tuple[Pick, ...]:
                         others.append(Pick(thing.name, thing.words, "line", (a, b)))
                     elif (out < 0) == view.view.towards_plus:
                         fields.append(Pick(thing.name, thing.words, "field", (a, b)))
+                case Slope(axis=axis, ends=(one, two)) if axis == view.view.depth:
+                    others.append(Pick(thing.name, thing.words, "line", (_flat(view, one), _flat(view, two))))
                 case Axle(axis=axis) if axis == view.view.depth:
                     middle = _flat(view, thing.centre)
                     others.append(Pick(thing.name, thing.words, "centre", (middle, middle)))

@@ -18,6 +18,9 @@ _GLYPHS = {
     "parallel": '<path d="M2 13 7 1M7 13 12 1"/>',
     "square": '<path d="M7 1V13M1 13H13"/>',
     "radius": '<path d="M3 13V1H8A3.4 3.4 0 0 1 8 7.6H3M7.4 7.6 12 13"/>',
+    "position": '<circle cx="7" cy="7" r="4.6"/><path d="M7 .5V13.5M.5 7H13.5"/>',
+    "runout": '<path d="M2 13 12 2M12 2 6.5 4M12 2 10.5 8"/>',
+    "finish": '<path d="M1 7.5 4.5 13 11.5 1"/>',
     "flat": '<path d="M1 12 4.5 2H13L9.5 12Z"/>',
 }
 

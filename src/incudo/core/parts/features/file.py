@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 from pydantic import Field, StringConstraints
 
 from incudo.core.kernel.fields import Key, Line, Num, Strict, Word
-from incudo.core.kernel.quantity import Unit
+from incudo.core.kernel.quantity import LengthUnit
 from incudo.core.parts.features.asked import Asked
 from incudo.core.parts.features.frame import Body
 from incudo.core.parts.features.holes import HoleFeature
@@ -60,7 +60,7 @@ class PartFile(Strict):
     code: Key
     name: Word
     about: Line = ""
-    unit: Unit
+    unit: LengthUnit
     material: Word
     stock: Stock
     body: Body

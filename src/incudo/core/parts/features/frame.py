@@ -13,7 +13,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from incudo.core.kernel.errors import Refused
-from incudo.core.kernel.quantity import Unit
+from incudo.core.kernel.quantity import LengthUnit, Unit
 from incudo.core.kernel.say import say, together
 from incudo.core.parts.project import Block, BoxCut, Hole, RoundBar, WedgeCut
 
@@ -75,7 +75,10 @@ class Axle:
 
 @dataclass(frozen=True)
 class RoundWall:
-    """A round wall, seen as a circle along ``axis``; ``inside`` for holes; a radius only for corners."""
+    """A round wall, seen as a circle along ``axis``; ``inside`` for holes; a radius only for corners.
+
+    ``thread`` is what a tapped hole's is called.
+    """
 
     name: str
     words: str
@@ -85,18 +88,26 @@ class RoundWall:
     inside: bool = True
     corner: bool = False
     feature: str = ""
+    thread: str = ""
 
 
 @dataclass(frozen=True)
 class Slope:
-    """A face at an angle to ``face``; it runs along ``axis``."""
+    """A face at an angle to ``face``; it runs along ``axis``, along which it is seen as a line between ``ends``."""
 
     name: str
     words: str
     axis: int
     face: str
     angle: Decimal
+    ends: tuple[Spot, Spot]
     feature: str = ""
+
+    @property
+    def middle(self) -> Spot:
+        """The middle of the line that it is seen as."""
+        a, b = self.ends
+        return (a[0] + b[0]) / 2, (a[1] + b[1]) / 2, (a[2] + b[2]) / 2
 
 
 Named = Plane | Axle | RoundWall | Slope
@@ -114,7 +125,7 @@ class Built:
 class Frame:
     """The body, and all that is named on it so far."""
 
-    unit: Unit
+    unit: LengthUnit
     spans: Spans
     bar: bool
     named: dict[str, Named] = field(default_factory=dict)

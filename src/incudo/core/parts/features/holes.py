@@ -271,10 +271,11 @@ class HoleFeature(Strict):
     def _walls(self, face: Plane, spot: Spot, diameter: Decimal, depth: Decimal | None) -> list[Named]:
         name, axis = self.name, face.axis
 
-        def wall(what: str, words: str, wide: Decimal) -> RoundWall:
-            return RoundWall(f"{name}.{what}", words, axis, spot, wide, feature=name)
+        def wall(what: str, words: str, wide: Decimal, thread: str = "") -> RoundWall:
+            return RoundWall(f"{name}.{what}", words, axis, spot, wide, feature=name, thread=thread)
 
-        made: list[Named] = [wall("bore", say("{name}", name=name), diameter)]
+        thread = self.thread.designation if self.thread else ""
+        made: list[Named] = [wall("bore", say("{name}", name=name), diameter, thread)]
         if self.countersink:
             made.append(
                 wall("countersink", say("countersink of {name}", name=name), Decimal(self.countersink.diameter))

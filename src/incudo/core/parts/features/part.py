@@ -13,12 +13,13 @@ from incudo.core.kernel.fields import read_model
 from incudo.core.kernel.quantity import Unit
 from incudo.core.kernel.say import capital, say
 from incudo.core.parts.features import proposals
-from incudo.core.parts.features.asked import Asked, Resolved, resolve
+from incudo.core.parts.features.asked import Asked, Beside
 from incudo.core.parts.features.checks import can_be_cut, pieces, what_is_left
 from incudo.core.parts.features.file import BlockStock, Feature, PartFile, RoundStock
 from incudo.core.parts.features.frame import SIDES, Frame, Plane, text_of
 from incudo.core.parts.features.holes import HoleFeature, ThreadSpec
 from incudo.core.parts.features.milled import Pocket, Step
+from incudo.core.parts.features.resolving import Resolved, resolve
 from incudo.core.parts.features.sloped import Angled, Chamfer
 from incudo.core.parts.geometry.solid import Solid, bodies_of, body_of
 from incudo.core.parts.project import (
@@ -197,7 +198,8 @@ def _of_missing(name: str, file: PartFile, frame: Frame) -> bool:
 def resolved_or_faults(asked: Asked, frame: Frame, file: PartFile, at: str) -> Resolved | list[FieldError]:
     """A requirement, or what is wrong with it, limits included."""
     try:
-        found = resolve(asked, frame)
+        beside = Beside({d.letter: d.face for d in file.datums}, file.characteristics)
+        found = resolve(asked, frame, beside)
         bare = Project.model_construct(unit=file.unit, title_block=file.title_block)
         bare.limits(found.characteristic)
     except Refused as refused:

@@ -30,7 +30,7 @@ ALWAYS = ("general-safety", "machine-familiarisation", "measure-caliper")
 #: Limits so narrow, in mm, are measured with a micrometer. Rule of thumb: a caliper is good to some 0.03 mm.
 MICROMETER = Fraction(16, 100)
 #: Forms that an indicator shows on a plate.
-INDICATOR = ("parallel", "square", "flat")
+INDICATOR = ("parallel", "square", "flat", "runout")
 
 
 def skills_of(feature: Feature) -> tuple[str, ...]:
@@ -67,7 +67,7 @@ def operations_of(file: PartFile) -> tuple[str, ...]:
 def needs_of(file: PartFile, project: Project) -> tuple[str, ...]:
     """What a student must have besides what the operations rest on."""
     needs = list(ALWAYS)
-    widths = [w for c in project.characteristics if (w := project.limits(c).width) is not None and not c.difference]
+    widths = [w for c in project.characteristics if (w := project.width(c)) is not None and not c.framed]
     if any(w < MICROMETER for w in widths):
         needs.append("measure-micrometer")
     if any(c.kind in INDICATOR for c in file.characteristics):

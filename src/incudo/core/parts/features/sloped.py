@@ -90,7 +90,13 @@ def _wedge(
         corner=(text_of(corner[a]), text_of(corner[b])),
         legs=(text_of(into[a]), text_of(into[b])),
     )
-    slope = Slope(f"{name}.slope", say("{name}", name=name), third, face.name, angle, name)
+    tips = []
+    for axis in (a, b):
+        tip = [ends[0]] * 3
+        tip[a], tip[b] = corner[a], corner[b]
+        tip[axis] += into[axis]
+        tips.append((tip[0], tip[1], tip[2]))
+    slope = Slope(f"{name}.slope", say("{name}", name=name), third, face.name, angle, (tips[0], tips[1]), name)
     return Built((cut,), (slope,))
 
 

@@ -14,7 +14,7 @@ from typing import Annotated, Any, ClassVar, Generic, TypeVar
 from pydantic import BaseModel, ConfigDict, Field, StringConstraints
 
 from incudo.core.kernel.errors import Refused
-from incudo.core.kernel.quantity import Length, Unit, settable
+from incudo.core.kernel.quantity import Length, LengthUnit, Unit, settable
 from incudo.core.kernel.say import say, together
 from incudo.core.setup.standard import SetupRules
 
@@ -40,7 +40,7 @@ class RigSetup(BaseModel):
 
     model_config = ConfigDict(frozen=True, extra="forbid")
     rules: SetupRules = SetupRules()
-    unit: Unit = Unit.INCH
+    unit: LengthUnit = Unit.INCH
     jaw: float = 152.4
     bolts: float = 190.0
     bolts_before: float = 70.0

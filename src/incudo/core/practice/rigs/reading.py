@@ -10,7 +10,7 @@ from typing import Literal
 
 from pydantic import BaseModel, ConfigDict
 
-from incudo.core.kernel.quantity import Unit, in_places
+from incudo.core.kernel.quantity import LengthUnit, Unit, in_places
 from incudo.core.kernel.say import Text, say
 from incudo.core.practice.rigs.base import Level
 from incudo.core.practice.rigs.quiz import Option, Question, QuizRig, QuizState
@@ -28,7 +28,7 @@ class _Reads:
 
     kind: Kind
     name: str
-    unit: Unit
+    unit: LengthUnit
     least: Fraction
     step: Fraction
     most: Fraction
@@ -98,7 +98,7 @@ class ReadingPicture(BaseModel):
     model_config = ConfigDict(frozen=True)
     kind: Kind
     name: Text
-    unit: Unit
+    unit: LengthUnit
     value: float
     step: float
     vernier: bool

@@ -10,7 +10,7 @@ from fractions import Fraction
 from pydantic import BaseModel, ConfigDict
 
 from incudo.core.kernel.errors import Refused
-from incudo.core.kernel.quantity import Unit
+from incudo.core.kernel.quantity import LengthUnit, Unit
 from incudo.core.kernel.say import Text, say, together
 from incudo.core.locating.datum import goes, shown, way_words
 from incudo.core.locating.dial import Dial, Turning
@@ -36,7 +36,7 @@ class DialShown(BaseModel):
 
     model_config = ConfigDict(frozen=True)
     axis: Axis
-    unit: Unit
+    unit: LengthUnit
     dial_up: Turning
     marks: tuple[Text, ...]
     at: float
