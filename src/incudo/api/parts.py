@@ -7,7 +7,7 @@ from flask import Response
 from incudo.api.kernel import gate
 from incudo.api.kernel.common import AttemptPath, CandidateQuery, ProjectPath, VersionPath, api, out, run
 from incudo.app.kernel.views import View
-from incudo.app.parts import assigning, drafts, drawings, library, readings, sawing
+from incudo.app.parts import assigning, choices, drafts, drawings, library, readings, sawing
 
 
 class ProjectList(View):
@@ -122,10 +122,10 @@ def project_check(body: library.ProjectFile) -> Response:
     return out(run(lambda w: library.project_check(w, body)))
 
 
-@api.get("/part-choices", responses={200: drafts.PartChoices})
+@api.get("/part-choices", responses={200: choices.PartChoices})
 def part_choices() -> Response:
     """What a page for making parts offers: kinds of feature, materials, threads, skills."""
-    return out(run(drafts.part_choices))
+    return out(run(choices.part_choices))
 
 
 @api.post("/part-drafts", responses={200: drafts.DraftView})

@@ -91,6 +91,13 @@ INSTRUMENTS = (
     ("mcal", "Caliper, metric no. 8", "caliper", "mm", "0", "150", "0.01", "0.04", 140),
     ("m25", "Micrometer 0–25 mm no. 9", "micrometer", "mm", "0", "25", "0.001", "0.004", 90),
     ("m50", "Micrometer 25–50 mm no. 10", "micrometer", "mm", "25", "50", "0.001", "0.004", 90),
+    ("bevel", "Bevel protractor no. 11", "protractor", "deg", "0", "180", "0.05", "0.1", 120),
+    ("spec", "Finish specimens no. 12", "finish specimens", "mm", "0", "1", "0.001", "0", 300),
+)
+#: key, name, thread, days until due: go and no-go gauges
+THREAD_GAUGES = (
+    ("plug38", "Thread gauge 3/8-16 no. 13", "3/8-16", 150),
+    ("plug8", "Thread gauge M8 no. 14", "M8", 150),
 )
 
 
@@ -138,6 +145,21 @@ def shop(
                 due=(base + timedelta(days=due)).date(),
             )
             for k, name, kind, unit, least, most, resolution, u, due in INSTRUMENTS
+        )
+        + tuple(
+            NewInstrument(
+                id=key("instrument", k),
+                name=name,
+                kind="thread gauge",
+                least=Length("0", Unit.MM),
+                most=Length("1", Unit.MM),
+                resolution=Length("0.001", Unit.MM),
+                uncertainty=Length("0", Unit.MM),
+                zero_error="0",
+                due=(base + timedelta(days=due)).date(),
+                thread=thread,
+            )
+            for k, name, thread, due in THREAD_GAUGES
         ),
         devices=(
             NewDevice(key("device", "interlock"), "Interlock stand-in", device_key),

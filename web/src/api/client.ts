@@ -14,7 +14,7 @@ export type Reading = Schema["ReadingView"];
 export type Finding = Schema["FindingView"];
 export type Both = Schema["Both"];
 export type Verdict = Schema["Verdict"];
-export type LengthUnit = Schema["Unit"];
+export type LengthUnit = Exclude<Schema["Unit"], "deg">;
 
 type ProblemField = { field: string; value: string; bound: string };
 

@@ -2255,6 +2255,21 @@ export interface components {
             words: string;
         };
         /**
+         * AskAs
+         * @description A requirement becomes one of another kind, of the same things.
+         */
+        AskAs: {
+            /** As Kind */
+            as_kind: string;
+            /** Characteristic */
+            characteristic: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "ask_as";
+        };
+        /**
          * AskFor
          * @description A requirement of one or two named things.
          */
@@ -2523,7 +2538,8 @@ export interface components {
              * @enum {string}
              */
             kind: "begin";
-            unit: components["schemas"]["Unit"];
+            /** @enum {string} */
+            unit: "in" | "mm";
         };
         /**
          * BeginPlate
@@ -2539,7 +2555,8 @@ export interface components {
             text: string;
             /** Thickness */
             thickness: string;
-            unit: components["schemas"]["Unit"];
+            /** @enum {string} */
+            unit: "in" | "mm";
         };
         /**
          * BeginRun
@@ -2904,9 +2921,11 @@ export interface components {
          */
         CharacteristicView: {
             aim: components["schemas"]["Both"] | null;
+            /** Callout */
+            callout: string;
+            /** Elements */
+            elements: components["schemas"]["ElementView"][];
             finding: components["schemas"]["FindingView"];
-            /** Fits */
-            fits: components["schemas"]["Fit"][];
             lower: components["schemas"]["Both"] | null;
             metal: components["schemas"]["Metal"];
             /** Name */
@@ -2914,8 +2933,6 @@ export interface components {
             nominal: components["schemas"]["Both"];
             /** Number */
             number: number;
-            /** Offers */
-            offers: string | null;
             /** Readings */
             readings: components["schemas"]["ReadingView"][];
             /** Rework */
@@ -3060,7 +3077,8 @@ export interface components {
             straps: string[];
             /** Stud */
             stud: string;
-            unit: components["schemas"]["Unit"];
+            /** @enum {string} */
+            unit: "in" | "mm";
         };
         /**
          * ClassListCommand
@@ -3329,7 +3347,8 @@ export interface components {
              * @default
              */
             thread: string;
-            unit: components["schemas"]["Unit"];
+            /** @enum {string} */
+            unit: "in" | "mm";
         };
         /**
          * CutterChange
@@ -3590,7 +3609,8 @@ export interface components {
             per_turn: string;
             /** Shows */
             shows: string;
-            unit: components["schemas"]["Unit"];
+            /** @enum {string} */
+            unit: "in" | "mm";
         };
         /**
          * Disposition
@@ -3640,7 +3660,7 @@ export interface components {
              * Act
              * @default null
              */
-            act: (components["schemas"]["AddFeature"] | components["schemas"]["VaryGroup"] | components["schemas"]["ChooseThread"] | components["schemas"]["AskFor"] | components["schemas"]["BeginPart"] | components["schemas"]["BeginPlate"]) | null;
+            act: (components["schemas"]["AddFeature"] | components["schemas"]["VaryGroup"] | components["schemas"]["ChooseThread"] | components["schemas"]["AskFor"] | components["schemas"]["AskAs"] | components["schemas"]["BeginPart"] | components["schemas"]["BeginPlate"]) | null;
             /**
              * File
              * @default
@@ -3681,6 +3701,8 @@ export interface components {
             gives: components["schemas"]["KeyedChoice"][];
             /** Height */
             height: number;
+            /** Kinds */
+            kinds: components["schemas"]["KeyedChoice"][][];
             /** Left Out */
             left_out: components["schemas"]["LeftOutView"][];
             /** Names */
@@ -3825,6 +3847,29 @@ export interface components {
             share: string;
             /** Words */
             words: string;
+        };
+        /**
+         * ElementView
+         * @description One thing that is read of a characteristic, with the instruments that suit it.
+         *
+         *     Where ``yes`` and ``no`` are words it is answered so; an angle is typed in degrees.
+         */
+        ElementView: {
+            /** Angle */
+            angle: boolean;
+            /** Fits */
+            fits: components["schemas"]["Fit"][];
+            /** Key */
+            key: string;
+            /** No */
+            no: string;
+            nominal: components["schemas"]["Both"] | null;
+            /** Offers */
+            offers: string | null;
+            /** Words */
+            words: string;
+            /** Yes */
+            yes: string;
         };
         /**
          * EndCommand
@@ -4240,9 +4285,11 @@ export interface components {
             outline: components["schemas"]["OutlineView"];
             /** Plan */
             plan: components["schemas"]["PlanAxis"][];
-            scale_unit: components["schemas"]["Unit"];
+            /** @enum {string} */
+            scale_unit: "in" | "mm";
             student: components["schemas"]["Named"];
-            unit: components["schemas"]["Unit"];
+            /** @enum {string} */
+            unit: "in" | "mm";
         };
         /**
          * FindQuestion
@@ -4290,6 +4337,7 @@ export interface components {
             ask_again: string;
             bar: components["schemas"]["BarView"] | null;
             sure: components["schemas"]["Both"] | null;
+            upper: components["schemas"]["Both"] | null;
             value: components["schemas"]["Both"] | null;
             verdict: components["schemas"]["Verdict"];
             /** Words */
@@ -4630,7 +4678,8 @@ export interface components {
             per_turn: string;
             /** Place */
             place: string;
-            unit: components["schemas"]["Unit"];
+            /** @enum {string} */
+            unit: "in" | "mm";
         };
         /**
          * HandleScene
@@ -4684,7 +4733,8 @@ export interface components {
             place: string;
             /** Readout */
             readout: boolean;
-            unit: components["schemas"]["Unit"];
+            /** @enum {string} */
+            unit: "in" | "mm";
         };
         /**
          * Head
@@ -4766,8 +4816,11 @@ export interface components {
              * @default 63
              */
             cutter: string;
-            /** @default mm */
-            cutter_unit: components["schemas"]["Unit"];
+            /**
+             * @default mm
+             * @enum {string}
+             */
+            cutter_unit: "in" | "mm";
             /** Division */
             division: string;
             /**
@@ -4777,7 +4830,8 @@ export interface components {
             kind: "head";
             /** Span */
             span: string;
-            unit: components["schemas"]["Unit"];
+            /** @enum {string} */
+            unit: "in" | "mm";
         };
         /**
          * Health
@@ -4859,7 +4913,8 @@ export interface components {
              * @default false
              */
             turned: boolean;
-            unit: components["schemas"]["Unit"];
+            /** @enum {string} */
+            unit: "in" | "mm";
             /**
              * Vise
              * Format: uuid
@@ -4969,7 +5024,8 @@ export interface components {
             /** Stock */
             stock: string;
             student: components["schemas"]["Named"];
-            unit: components["schemas"]["Unit"];
+            /** @enum {string} */
+            unit: "in" | "mm";
             /** Vises */
             vises: components["schemas"]["Named"][];
         };
@@ -5250,7 +5306,8 @@ export interface components {
             /** Stock */
             stock: string;
             student: components["schemas"]["Named"];
-            unit: components["schemas"]["Unit"];
+            /** @enum {string} */
+            unit: "in" | "mm";
             /**
              * Version
              * Format: uuid
@@ -5308,7 +5365,8 @@ export interface components {
              * @default false
              */
             turned: boolean;
-            unit: components["schemas"]["Unit"];
+            /** @enum {string} */
+            unit: "in" | "mm";
             /**
              * Vise
              * Format: uuid
@@ -5544,7 +5602,8 @@ export interface components {
                 string,
                 string
             ];
-            unit: components["schemas"]["Unit"];
+            /** @enum {string} */
+            unit: "in" | "mm";
             /**
              * Wear
              * @default
@@ -5722,7 +5781,8 @@ export interface components {
             shop: string;
             /** Token */
             token: string;
-            unit: components["schemas"]["Unit"];
+            /** @enum {string} */
+            unit: "in" | "mm";
         };
         /**
          * MetView
@@ -5839,7 +5899,8 @@ export interface components {
             /** History */
             history: components["schemas"]["LostPoint"][];
             machine: components["schemas"]["Named"];
-            unit: components["schemas"]["Unit"];
+            /** @enum {string} */
+            unit: "in" | "mm";
             /** Wear */
             wear: string;
         };
@@ -5876,7 +5937,8 @@ export interface components {
              * @default 0
              */
             start: string;
-            unit: components["schemas"]["Unit"];
+            /** @enum {string} */
+            unit: "in" | "mm";
         };
         /**
          * Named
@@ -6233,7 +6295,8 @@ export interface components {
             kind: "parallels";
             /** Pairs */
             pairs: components["schemas"]["Pair"][];
-            unit: components["schemas"]["Unit"];
+            /** @enum {string} */
+            unit: "in" | "mm";
         };
         /**
          * PartAxis
@@ -6571,7 +6634,8 @@ export interface components {
             /** Retired */
             retired: boolean;
             tightest: components["schemas"]["Both"] | null;
-            unit: components["schemas"]["Unit"];
+            /** @enum {string} */
+            unit: "in" | "mm";
             /**
              * Version
              * Format: uuid
@@ -6614,7 +6678,8 @@ export interface components {
             rows: components["schemas"]["RowView"][];
             /** Stock */
             stock: string;
-            unit: components["schemas"]["Unit"];
+            /** @enum {string} */
+            unit: "in" | "mm";
             /**
              * Version
              * Format: uuid
@@ -6728,6 +6793,11 @@ export interface components {
             /** Characteristic */
             characteristic: number;
             /**
+             * Element
+             * @default
+             */
+            element: string;
+            /**
              * Id
              * Format: uuid
              */
@@ -6777,7 +6847,8 @@ export interface components {
             step: number;
             /** Turns */
             turns: number;
-            unit: components["schemas"]["Unit"];
+            /** @enum {string} */
+            unit: "in" | "mm";
             /** Value */
             value: number;
             /** Vernier */
@@ -6802,9 +6873,11 @@ export interface components {
         ReadingView: {
             /** Against */
             against: string;
-            bar: components["schemas"]["BarView"];
+            bar: components["schemas"]["BarView"] | null;
             /** Blind */
             blind: boolean;
+            /** Element */
+            element: string;
             /**
              * Id
              * Format: uuid
@@ -6822,6 +6895,8 @@ export interface components {
             person: string;
             /** Round */
             round: number;
+            /** Said */
+            said: string;
             /**
              * Saved At
              * Format: date-time
@@ -6832,7 +6907,7 @@ export interface components {
             sure: components["schemas"]["Both"];
             /** Undecided */
             undecided: string;
-            value: components["schemas"]["Both"];
+            value: components["schemas"]["Both"] | null;
             verdict: components["schemas"]["Verdict"];
             /** Words */
             words: string;
@@ -7146,7 +7221,8 @@ export interface components {
             student: components["schemas"]["Named"];
             /** Task */
             task: string;
-            unit: components["schemas"]["Unit"];
+            /** @enum {string} */
+            unit: "in" | "mm";
             /** Warned */
             warned: boolean;
         };
@@ -7223,7 +7299,8 @@ export interface components {
             scale: components["schemas"]["Scale"];
             /** South */
             south: string;
-            unit: components["schemas"]["Unit"];
+            /** @enum {string} */
+            unit: "in" | "mm";
             /** West */
             west: string;
             /** X Handle */
@@ -7236,6 +7313,8 @@ export interface components {
          * @description A characteristic as the library lists it.
          */
         RowView: {
+            /** Callout */
+            callout: string;
             lower: components["schemas"]["Both"] | null;
             /** Name */
             name: string;
@@ -7372,7 +7451,8 @@ export interface components {
             pieces: number;
             /** Stock */
             stock: string;
-            unit: components["schemas"]["Unit"];
+            /** @enum {string} */
+            unit: "in" | "mm";
         };
         /**
          * SawPiece
@@ -7720,7 +7800,8 @@ export interface components {
             standard: string;
             /** Standard Mm */
             standard_mm: number;
-            unit: components["schemas"]["Unit"];
+            /** @enum {string} */
+            unit: "in" | "mm";
             /** Working */
             working: components["schemas"]["StepView"][];
         };
@@ -7755,8 +7836,11 @@ export interface components {
              * @default true
              */
             same_person: boolean;
-            /** @default in */
-            unit: components["schemas"]["Unit"];
+            /**
+             * @default in
+             * @enum {string}
+             */
+            unit: "in" | "mm";
             /**
              * Vise Rise
              * @default 0.0005
@@ -8458,7 +8542,8 @@ export interface components {
              * @default 0
              */
             heel_rise: string;
-            unit: components["schemas"]["Unit"];
+            /** @enum {string} */
+            unit: "in" | "mm";
             /** Work Arm */
             work_arm: string;
         };
@@ -8534,7 +8619,7 @@ export interface components {
          * @description A drawing symbol in front of the value.
          * @enum {string}
          */
-        Symbol: "none" | "diameter" | "parallel" | "square" | "flat" | "radius";
+        Symbol: "none" | "diameter" | "parallel" | "square" | "flat" | "radius" | "runout" | "position" | "finish";
         /**
          * Table
          * @description The table: its size, and its T-slots as distances of their middles from the front edge.
@@ -8747,10 +8832,10 @@ export interface components {
         Turning: "clockwise" | "anticlockwise";
         /**
          * Unit
-         * @description The two units of length that a shop drawing and its dials are in.
+         * @description What a measured value is in: one of the two units of length, or degrees of an angle.
          * @enum {string}
          */
-        Unit: "in" | "mm";
+        Unit: "in" | "mm" | "deg";
         /** ValidationErrorModel */
         ValidationErrorModel: {
             /**
@@ -8866,7 +8951,8 @@ export interface components {
              * @default false
              */
             swivel: boolean;
-            unit: components["schemas"]["Unit"];
+            /** @enum {string} */
+            unit: "in" | "mm";
         };
         /**
          * ViseChoice
@@ -9003,7 +9089,8 @@ export interface components {
              * @enum {integer}
              */
             sense: -1 | 1;
-            unit: components["schemas"]["Unit"];
+            /** @enum {string} */
+            unit: "in" | "mm";
             /**
              * Vise
              * Format: uuid

@@ -12,8 +12,8 @@ export function useUnit(): LengthUnit {
   return useContext(ShownUnit).unit;
 }
 
-/** The text of a length in a unit, as the server worked it out. */
-export function textIn(length: Both, unit: LengthUnit): string {
+/** The text of a length in a unit, as the server worked it out; of an angle it is the same in both. */
+export function textIn(length: Both, unit: Both["given"]): string {
   return unit === "in" ? length.inch : length.mm;
 }
 
@@ -24,7 +24,17 @@ export function Length({ of, bare = false }: { of: Both | null | undefined; bare
   return (
     <span title={say("given in {given}: {textIn}", { given: of.given, textIn: textIn(of, of.given) })}>
       {textIn(of, unit)}
-      {bare ? "" : ` ${unit}`}
+      {bare && of.given !== "deg" ? "" : unitAfter(of, unit)}
     </span>
   );
+}
+
+/** What stands after a value: its unit, or the sign of degrees. */
+function unitAfter(of: Both, unit: LengthUnit): string {
+  return of.given === "deg" ? "°" : ` ${unit}`;
+}
+
+/** What a person read: a value, or the words of a yes or no. */
+export function ReadValue({ of }: { of: { value: Both | null; said: string } }) {
+  return of.value ? <Length of={of.value} /> : <span>{of.said}</span>;
 }

@@ -69,6 +69,8 @@ class NewInstrument:
     uncertainty: Length
     zero_error: str
     due: date
+    #: Of a go and no-go gauge the thread that it is for.
+    thread: str = ""
 
 
 @dataclass(frozen=True)
@@ -169,6 +171,7 @@ def _write(w: Work, shop: NewShop, hashes: dict[str, str]) -> None:
                 uncertainty=i.uncertainty.text,
                 zero_error=i.zero_error,
                 due=i.due,
+                thread=i.thread,
             )
         )
     w.db.add_all(

@@ -16,6 +16,7 @@ from incudo.app.kernel.language import speak
 from incudo.app.kernel.unit import Work
 from incudo.app.kernel.views import Command, View
 from incudo.app.parts import library
+from incudo.app.parts.choices import KeyedChoice
 from incudo.app.skills.graph import skill_graph
 from incudo.core.kernel.errors import FieldError, Refused
 from incudo.core.kernel.fields import parsed
@@ -26,13 +27,12 @@ from incudo.core.parts.drawing.picks import Pick, picks
 from incudo.core.parts.drawing.sheet import found_sheet
 from incudo.core.parts.features import kinds
 from incudo.core.parts.features.asked import Asked
-from incudo.core.parts.features.asking import kind_words, kinds_for, meant, touched
+from incudo.core.parts.features.asking import kinds_for, meant, specs, touched
 from incudo.core.parts.features.beginning import begin_part, begin_plate, threaded
 from incudo.core.parts.features.frame import Frame, Plane, others
 from incudo.core.parts.features.part import Drafted, allowances, drafted, read_part, shaped, stock_words
 from incudo.core.parts.features.plate import LeftOut
 from incudo.core.parts.geometry.sections import volume
-from incudo.store.shop import crib as store
 
 #: A DXF file may be this long as text.
 MOST_DXF = 1_500_000
@@ -132,13 +132,6 @@ class DraftFault(View):
     bound: str
 
 
-class KeyedChoice(View):
-    """A skill by its key and name."""
-
-    id: str
-    name: str
-
-
 class Allowance(View):
     """How much is to come off, along an axis or of the diameter."""
 
@@ -179,92 +172,6 @@ class DraftView(View):
     operations: tuple[KeyedChoice, ...]
     needs: tuple[KeyedChoice, ...]
     gives: tuple[KeyedChoice, ...]
-
-
-class FeatureField(View):
-    path: str
-    words: str
-    of: str
-    empty: str
-    across: int | None
-    choices: tuple[KeyedChoice, ...]
-
-
-class FeatureVariant(View):
-    key: str
-    words: str
-    fields: tuple[FeatureField, ...]
-
-
-class FeatureGroup(View):
-    path: str
-    words: str
-    variants: tuple[FeatureVariant, ...]
-
-
-class FeatureKind(View):
-    """A kind of feature with its fields."""
-
-    key: str
-    words: str
-    help: str
-    fields: tuple[FeatureField, ...]
-    groups: tuple[FeatureGroup, ...]
-    on: tuple[str, ...]
-
-
-class PartChoices(View):
-    """What a part is made from: kinds of feature, materials, threads, skills that are operations."""
-
-    kinds: tuple[FeatureKind, ...]
-    materials: tuple[str, ...]
-    threads: tuple[KeyedChoice, ...]
-    operations: tuple[KeyedChoice, ...]
-    skills: tuple[KeyedChoice, ...]
-
-
-def part_choices(w: Work) -> PartChoices:
-    """What a page for making parts offers."""
-    skills = skill_graph(w).skills
-    return PartChoices(
-        kinds=tuple(_kind(k) for k in kinds.kinds()),
-        materials=tuple(m.name for m in store.materials(w.db)),
-        threads=tuple(KeyedChoice(id=t.designation, name=str(t.unit)) for t in shipped.threads().values()),
-        operations=tuple(KeyedChoice(id=s.id, name=s.name) for s in skills if s.operation),
-        skills=tuple(KeyedChoice(id=s.id, name=s.name) for s in skills),
-    )
-
-
-def _fields(found: Iterable[kinds.FieldSpec]) -> tuple[FeatureField, ...]:
-    return tuple(
-        FeatureField(
-            path=f.path,
-            words=f.words,
-            of=f.of,
-            empty=f.empty,
-            across=f.across,
-            choices=tuple(KeyedChoice(id=key, name=words) for key, words in f.choices),
-        )
-        for f in found
-    )
-
-
-def _kind(k: kinds.KindSpec) -> FeatureKind:
-    return FeatureKind(
-        key=k.key,
-        words=k.words,
-        help=k.help,
-        fields=_fields(k.fields),
-        groups=tuple(
-            FeatureGroup(
-                path=g.path,
-                words=g.words,
-                variants=tuple(FeatureVariant(key=v.key, words=v.words, fields=_fields(v.fields)) for v in g.variants),
-            )
-            for g in k.groups
-        ),
-        on=k.on,
-    )
 
 
 def part_draft(w: Work, command: DraftCommand) -> DraftView:
@@ -364,7 +271,7 @@ def _view(w: Work, text: str, draft: Drafted) -> DraftView:
 
 
 def _kinds(of: tuple[str, ...], frame: Frame) -> tuple[KeyedChoice, ...]:
-    words = kind_words()
+    words = {s.key: s.words for s in specs()}
     return tuple(KeyedChoice(id=k, name=words[k]) for k in kinds_for(touched(of), frame))
 
 

@@ -19,8 +19,8 @@ from pydantic import StringConstraints
 from incudo.app.kernel.unit import Unit, Who, Work, find
 from incudo.app.kernel.views import Command, View
 from incudo.app.people.students import group_of
+from incudo.core.kernel import quantity
 from incudo.core.kernel.errors import DomainError
-from incudo.core.kernel.quantity import Unit as LengthUnit
 from incudo.core.kernel.say import say
 from incudo.core.measuring.verdict import School
 from incudo.core.people.notice import VERSION
@@ -71,7 +71,7 @@ class Me(View):
     role: Role
     token: str
     shop: str
-    unit: LengthUnit
+    unit: quantity.LengthUnit
     school: School
     group: str
     has_pin: bool
@@ -175,7 +175,7 @@ def me(w: Work, token: str) -> Me:
         role=Role(person.role),
         token=row.csrf,
         shop=shop.name,
-        unit=LengthUnit(shop.unit),
+        unit=quantity.Unit(shop.unit),
         school=School(shop.verdict_school),
         group=group.name if group else "",
         has_pin=person.pin_hash is not None,

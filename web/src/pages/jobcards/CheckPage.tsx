@@ -78,6 +78,7 @@ function Check({ sheet }: { sheet: CheckSheet }) {
       body: {
         id: newId(),
         characteristic: chosen.number,
+        element: typed.element,
         value: typed.value,
         unit: typed.unit,
         instrument: typed.instrument,

@@ -1,6 +1,6 @@
 import { Lines } from "../../shared/Lines";
 import type { Characteristic, Schema } from "../../api/client";
-import { Length } from "../../instruments/length";
+import { Length, ReadValue } from "../../instruments/length";
 import { ToleranceBar, type Pointer } from "../../instruments/ToleranceBar";
 import { VerdictWord } from "../../instruments/verdict";
 import { useMe } from "../../shared/me";
@@ -16,7 +16,9 @@ export function Compare({ c, row, student }: { c: Characteristic; row: Schema["C
   const guard = me.school === "guard_band" ? (row.my_finding.bar?.sure ?? theirs?.bar?.sure ?? 0) : 0;
   return (
     <div className="stack">
-      <ToleranceBar characteristic={c} pointers={pointers} guard={guard} />
+      {!c.callout && (
+        <ToleranceBar characteristic={{ ...c, upper: row.my_finding.upper ?? theirs?.upper ?? c.upper }} pointers={pointers} guard={guard} />
+      )}
       <Lines
         rows={[
           { who: student, finding: theirs, readings: row.their_finding ? row.theirs : [] },
@@ -44,7 +46,7 @@ function Readings({ of }: { of: readonly Schema["ReadingView"][] }) {
     <>
       {of.map((r) => (
         <div key={r.id}>
-          <Length of={r.value} />
+          <ReadValue of={r} />
           {!r.blind && <span className="small muted">{say(" after seeing")}</span>}
         </div>
       ))}
@@ -59,8 +61,12 @@ function Found({ finding, readings }: { finding: Schema["FindingView"] | null | 
       <VerdictWord verdict={finding.verdict} />
       <span className="small muted">
         {finding.against} · {readings[0]?.instrument.name}
-        {say(", sure to ±")}
-        <Length of={finding.sure} />
+        {finding.sure && (
+          <>
+            {say(", sure to ±")}
+            <Length of={finding.sure} />
+          </>
+        )}
       </span>
     </>
   );

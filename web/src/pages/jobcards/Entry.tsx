@@ -3,18 +3,20 @@ import { shortly } from "../../shared/time";
 import type { InputRef } from "antd";
 import { Button, Input, Select } from "antd";
 import { useEffect, useRef, useState } from "react";
-import type { Characteristic, Finding, JobCard, LengthUnit, Reading } from "../../api/client";
+import type { Characteristic, Finding, JobCard, LengthUnit, Reading, Schema } from "../../api/client";
 import type { Entry as Queued } from "../../offline/queue";
 import { Keypad } from "../../instruments/Keypad";
-import { Length, useUnit } from "../../instruments/length";
+import { Length, ReadValue, textIn, useUnit } from "../../instruments/length";
 import { ToleranceBar, type Pointer } from "../../instruments/ToleranceBar";
 import { LOOKS, TONES, VerdictMark, VerdictWord } from "../../instruments/verdict";
 import { Working } from "../../instruments/Working";
 import { useMe } from "../../shared/me";
+import { sure } from "../../shared/sure";
 import { instrumentFor } from "./choose";
 import { say } from "../../shared/say";
 
-export type Typed = { value: string; unit: LengthUnit; instrument: string; supersedes?: string };
+export type Typed = { element: string; value: string; unit: Schema["Unit"]; instrument: string; supersedes?: string };
+type Element = Schema["ElementView"];
 
 type Props = {
   card: JobCard;
@@ -44,9 +46,10 @@ export function Asked({ c }: { c: Characteristic }) {
 }
 
 /** The nominal with its tolerance as the drawing gives it. */
-export function Drawn({ c }: { c: Pick<Characteristic, "nominal" | "tolerance" | "lower" | "upper"> }) {
+export function Drawn({ c }: { c: Pick<Characteristic, "nominal" | "callout" | "tolerance"> }) {
   const unit = useUnit();
-  const given = c.nominal.given === unit;
+  const given = c.nominal.given === unit || c.nominal.given === "deg";
+  if (c.callout) return <span className="drawn num">{c.callout}</span>;
   return (
     <span className="drawn num">
       <Length of={c.nominal} bare />
@@ -71,9 +74,13 @@ export function Entry({ card, characteristic: c, readings, finding, queued, lock
   const [showWorking, setShowWorking] = useState(false);
   const field = useRef<InputRef>(null);
 
-  const instrument = instrumentFor(card, c, readings, picked);
+  const [pickedElement, setPickedElement] = useState<string | null>(null);
+  const element = c.elements.find((e) => e.key === pickedElement) ?? sure(firstMissing(c, readings));
+  const ofElement = readings.filter((r) => r.element === element.key);
+
+  const instrument = instrumentFor(card, element, ofElement, picked);
   const tool = card.instruments.find((i) => i.id === instrument);
-  const unit = typedUnit ?? tool?.unit ?? card.unit;
+  const unit = element.angle ? "deg" : (typedUnit ?? (tool && tool.unit !== "deg" ? tool.unit : card.unit));
 
   useHotkeys("w", () => setShowWorking((was) => !was), { useKey: true });
   useEffect(() => field.current?.focus({ preventScroll: true }), [c.number, locked]);
@@ -90,9 +97,20 @@ export function Entry({ card, characteristic: c, readings, finding, queued, lock
       setWrong(typed.trim());
       return;
     }
-    onSave({ value: typed.trim(), unit, instrument, supersedes: correcting?.id });
+    send(typed.trim());
+  };
+  const send = (value: string) => {
+    if (!instrument || locked) return;
+    onSave({ element: element.key, value, unit, instrument, supersedes: correcting?.id });
     setTyped("");
     setCorrecting(null);
+    setPickedElement(null);
+  };
+  const choose = (key: string) => {
+    setPickedElement(key);
+    setPicked(null);
+    setCorrecting(null);
+    field.current?.focus();
   };
   const key = (pressed: string) => setTyped((was) => (pressed === "⌫" ? was.slice(0, -1) : was + pressed));
 
@@ -100,13 +118,17 @@ export function Entry({ card, characteristic: c, readings, finding, queued, lock
   const guard = me.school === "guard_band" ? (finding.bar?.sure ?? 0) : 0;
   const pointers: Pointer[] = current
     .filter((r) => !r.late && !r.undecided)
-    .map((r) => ({ bar: r.bar, verdict: r.verdict, quiet: r.bar.off !== finding.bar?.off }));
-  const fit = c.fits.find((f) => f.instrument === instrument)?.suitability;
+    .flatMap((r) => (r.bar ? [{ bar: r.bar, verdict: r.verdict, quiet: r.bar.off !== finding.bar?.off }] : []));
+  if (pointers.length === 0 && finding.bar) pointers.push({ bar: finding.bar, verdict: finding.verdict });
+  const fit = element.fits.find((f) => f.instrument === instrument)?.suitability;
+  const isAsked = element.yes !== "";
 
   return (
     <div className="stack">
       <Asked c={c} />
-      <div className="entry-top">
+      {c.elements.length > 1 && <Elements all={c.elements} readings={current} chosen={element.key} onChoose={choose} />}
+      {isAsked && <YesNo element={element} locked={Boolean(locked) || !instrument} onAnswer={send} finding={finding} waiting={queued.length} />}
+      <div className="entry-top" hidden={isAsked}>
         <label className={`entry-field ${correcting ? "correcting" : ""}`}>
           <span className="sr">{say("Reading for characteristic {number}, {name}", { number: c.number, name: c.name })}</span>
           <Input
@@ -118,11 +140,7 @@ export function Entry({ card, characteristic: c, readings, finding, queued, lock
             value={typed}
             maxLength={60}
             disabled={Boolean(locked)}
-            placeholder={
-              correcting
-                ? say("instead of {inch}", { inch: correcting.value.given === "in" ? correcting.value.inch : correcting.value.mm })
-                : say("reading")
-            }
+            placeholder={correcting?.value ? say("instead of {inch}", { inch: textIn(correcting.value, correcting.value.given) }) : say("reading")}
             status={wrong ? "error" : ""}
             aria-describedby={wrong ? "reading-wrong" : undefined}
             onChange={(e) => {
@@ -142,9 +160,10 @@ export function Entry({ card, characteristic: c, readings, finding, queued, lock
             className="plain entry-unit"
             title={say("Type in the other unit")}
             aria-label={say("typed in {unit}; switch", { unit })}
+            disabled={element.angle}
             onClick={() => setTypedUnit(unit === "in" ? "mm" : "in")}
           >
-            {unit}
+            {element.angle ? "°" : unit}
           </Button>
         </label>
         {wrong && (
@@ -154,7 +173,7 @@ export function Entry({ card, characteristic: c, readings, finding, queued, lock
         )}
         <FindingBox finding={finding} waiting={queued.length} />
       </div>
-      <ToleranceBar characteristic={c} pointers={pointers} guard={guard} />
+      {!c.callout && <ToleranceBar characteristic={{ ...c, upper: finding.upper ?? c.upper }} pointers={pointers} guard={guard} />}
       <div className="row entry-tool">
         <label className="asked grow">
           {say("Measured with")}
@@ -171,26 +190,33 @@ export function Entry({ card, characteristic: c, readings, finding, queued, lock
           />
         </label>
         <span className="small">
-          {say("sure to ±")}
-          <Length of={tool?.sure} />
-          <br />
+          {!isAsked && (
+            <>
+              {say("sure to ±")}
+              <Length of={tool?.sure} />
+              <br />
+            </>
+          )}
           <FitWord fit={fit} cannot={tool?.cannot_decide ?? ""} />
         </span>
-        <Button disabled={Boolean(locked)} onClick={save} title={say("Enter")}>
-          {typed.trim() ? say("Save reading") : say("Next")}
-        </Button>
+        {!isAsked && (
+          <Button disabled={Boolean(locked)} onClick={save} title={say("Enter")}>
+            {typed.trim() ? say("Save reading") : say("Next")}
+          </Button>
+        )}
       </div>
       {locked && <p className="caution">{locked}</p>}
-      <Keypad onKey={key} onEnter={save} disabled={Boolean(locked)} />
+      {!isAsked && <Keypad onKey={key} onEnter={save} disabled={Boolean(locked)} />}
       {(readings.length > 0 || queued.length > 0) && (
         <ul className="taken">
           {readings.map((r) => (
             <li key={r.id} className={r.superseded ? "superseded" : ""}>
               <VerdictMark verdict={r.verdict} size={20} />
               <span className="num taken-value">
-                <Length of={r.value} />
+                <ReadValue of={r} />
               </span>
               <span className="small muted grow">
+                {c.elements.length > 1 && `${wordsOf(c, r.element)}${r.value && r.against ? `, ${r.against}` : ""} · `}
                 {r.instrument.name}, {shortly(r.measured_at)}
                 {r.superseded ? " · superseded" : ""}
                 {r.late ? say(" · late, not counted") : ""}
@@ -201,6 +227,7 @@ export function Entry({ card, characteristic: c, readings, finding, queued, lock
                   type="text"
                   className="plain link"
                   onClick={() => {
+                    setPickedElement(r.element);
                     setCorrecting(r);
                     field.current?.focus();
                   }}
@@ -227,13 +254,76 @@ export function Entry({ card, characteristic: c, readings, finding, queued, lock
   );
 }
 
+/** The first thing that is still to be read, or the first of all. */
+function firstMissing(c: Characteristic, readings: readonly Reading[]): Element | undefined {
+  const there = new Set(readings.filter((r) => !r.superseded && !r.late && !r.undecided).map((r) => r.element));
+  return c.elements.find((e) => !there.has(e.key)) ?? c.elements[0];
+}
+
+function wordsOf(c: Characteristic, key: string): string {
+  return c.elements.find((e) => e.key === key)?.words ?? "";
+}
+
+/** What is read of one requirement, one thing after the other, each with what it showed. */
+function Elements(p: { all: readonly Element[]; readings: readonly Reading[]; chosen: string; onChoose: (key: string) => void }) {
+  return (
+    <div className="entry-elements" role="group" aria-label={say("What is read here")}>
+      {p.all.map((e) => {
+        const last = p.readings.filter((r) => r.element === e.key).at(-1);
+        return (
+          <Button
+            key={e.key}
+            className="entry-element"
+            aria-pressed={e.key === p.chosen}
+            type={e.key === p.chosen ? "primary" : "default"}
+            onClick={() => p.onChoose(e.key)}
+          >
+            <span>{e.words}</span>
+            <span className="small num">
+              {last ? (
+                <ReadValue of={last} />
+              ) : e.nominal ? (
+                <>
+                  {say("drawn")} {<Length of={e.nominal} bare />}
+                </>
+              ) : (
+                say("not tried")
+              )}
+            </span>
+          </Button>
+        );
+      })}
+    </div>
+  );
+}
+
+/** A question that a gauge or a specimen answers. */
+function YesNo(p: { element: Element; locked: boolean; onAnswer: (value: string) => void; finding: Finding; waiting: number }) {
+  return (
+    <div className="entry-top">
+      <div className="entry-answers">
+        <b>{p.element.words}</b>
+        <div className="row">
+          <Button size="large" disabled={p.locked} onClick={() => p.onAnswer("yes")}>
+            {p.element.yes}
+          </Button>
+          <Button size="large" disabled={p.locked} onClick={() => p.onAnswer("no")}>
+            {p.element.no}
+          </Button>
+        </div>
+      </div>
+      <FindingBox finding={p.finding} waiting={p.waiting} asked />
+    </div>
+  );
+}
+
 function QueuedLine({ entry, c }: { entry: Queued; c: Characteristic }) {
   if (entry.kind !== "reading" && entry.kind !== "check-reading") return null;
   return (
     <li className="queued">
       <span className="needs">{entry.refused ? say("not taken") : say("waiting, not judged")}</span>
       <span className="num taken-value">
-        {entry.body.value.slice(0, 20)} {entry.body.unit}
+        {entry.body.value.slice(0, 20)} {entry.body.unit === "deg" ? "°" : entry.body.unit}
       </span>
       <span className="small grow">
         {entry.refused || (
@@ -246,7 +336,7 @@ function QueuedLine({ entry, c }: { entry: Queued; c: Characteristic }) {
   );
 }
 
-function FindingBox({ finding, waiting }: { finding: Finding; waiting: number }) {
+function FindingBox({ finding, waiting, asked = false }: { finding: Finding; waiting: number; asked?: boolean }) {
   const look = LOOKS[finding.verdict];
   if (waiting > 0) {
     return (
@@ -266,7 +356,7 @@ function FindingBox({ finding, waiting }: { finding: Finding; waiting: number })
         <span className="small">
           {finding.against}
           {finding.ask_again && <em>{finding.ask_again}</em>}
-          {finding.verdict === "not_measured" && !finding.ask_again && say("Type the reading, then Enter.")}
+          {finding.verdict === "not_measured" && !finding.ask_again && (asked ? say("Touch the answer.") : say("Type the reading, then Enter."))}
         </span>
       </span>
     </div>
@@ -294,7 +384,7 @@ export function LastSaved({ number, name, reading }: { number: number; name: str
     <p className="last-saved" role="status">
       <span className="small muted">{say("saved")}</span>
       <span>
-        {number} {name} <Length of={reading.value} />
+        {number} {name} <ReadValue of={reading} />
       </span>
       <VerdictWord verdict={reading.verdict} />
       <span className="small muted grow">{reading.against}</span>

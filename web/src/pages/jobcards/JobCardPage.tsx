@@ -90,6 +90,7 @@ function Card({ card }: { card: JobCard }) {
       body: {
         id: newId(),
         characteristic: chosen.number,
+        element: typed.element,
         value: typed.value,
         unit: typed.unit,
         instrument: typed.instrument,

@@ -1,11 +1,16 @@
-import type { Characteristic, JobCard, Reading } from "../../api/client";
+import type { Characteristic, JobCard, Reading, Schema } from "../../api/client";
 
 /** The instrument to begin with: the picked one, the one used here before while it may decide, else what is offered. */
-export function instrumentFor(card: JobCard, c: Characteristic, readings: readonly Reading[], picked: string | null): string | undefined {
+export function instrumentFor(
+  card: JobCard,
+  of: Pick<Schema["ElementView"], "offers">,
+  readings: readonly Reading[],
+  picked: string | null,
+): string | undefined {
   if (picked && card.instruments.some((i) => i.id === picked)) return picked;
   const before = readings.at(-1)?.instrument.id;
   if (before && card.instruments.some((i) => i.id === before && !i.cannot_decide)) return before;
-  return c.offers ?? undefined;
+  return of.offers ?? undefined;
 }
 
 /** The next characteristic that wants a reading, after this one and round again. */

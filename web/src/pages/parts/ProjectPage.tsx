@@ -156,7 +156,9 @@ export function Rows({ rows, chosen, onChoose }: { rows: readonly Schema["RowVie
           title: say("Limits"),
           className: "num",
           render: (_, r) =>
-            r.lower && r.upper ? (
+            r.callout ? (
+              say("by gauge or specimen")
+            ) : r.lower && r.upper ? (
               <>
                 <Length of={r.lower} bare /> {say("to")} <Length of={r.upper} />
               </>

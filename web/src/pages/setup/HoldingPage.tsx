@@ -4,7 +4,7 @@ import { Button, Checkbox, Input, Select } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { Link, useParams } from "react-router";
-import { api, body, newId, wordsFor, type Schema } from "../../api/client";
+import { api, body, newId, wordsFor, type LengthUnit, type Schema } from "../../api/client";
 import { queries } from "../../api/queries";
 import { HoldSection, StrapPicture } from "../../instruments/HoldSection";
 import { textIn } from "../../instruments/length";
@@ -258,7 +258,7 @@ const START = {
   mm: { work_arm: "25", heel_arm: "75", heel_rise: "1" },
 };
 
-function UnderStrap({ unit }: { unit: Schema["Unit"] }) {
+function UnderStrap({ unit }: { unit: LengthUnit }) {
   const [q, setQ] = useState({ unit, ...START[unit] });
   const { data, error } = useQuery({
     queryKey: ["strap", q],

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
 from typing import Any
 
 from incudo.core.kernel.errors import Refused
@@ -20,21 +21,37 @@ BEGINS = {
 }
 
 
-def kind_words() -> dict[str, str]:
-    """The kinds of requirement in words."""
-    return {
-        "distance": say("distance"),
-        "diameter": say("diameter"),
-        "radius": say("radius"),
-        "parallel": say("parallel"),
-        "square": say("square"),
-        "flat": say("flat"),
-        "position": say("position"),
-        "runout": say("runout"),
-        "thread": say("thread"),
-        "angle": say("angle"),
-        "finish": say("finish"),
-    }
+@dataclass(frozen=True)
+class AskSpec:
+    """A kind of requirement and what is said of it: ``tolerance`` and ``readings`` are the names of their fields
+    (empty: there is none), ``empty`` what an empty tolerance means; ``datum`` whether it is held against a letter.
+    """
+
+    key: str
+    words: str
+    tolerance: str
+    empty: str = ""
+    readings: str = ""
+    datum: bool = False
+
+
+def specs() -> tuple[AskSpec, ...]:
+    """All kinds of requirement."""
+    of_size, block, times = say("Tolerance"), say("title block"), say("Readings")
+    most, places = say("At most"), say("Places to read")
+    return (
+        AskSpec("distance", say("distance"), of_size, block, times),
+        AskSpec("diameter", say("diameter"), of_size, block, times),
+        AskSpec("radius", say("radius"), of_size, block, times),
+        AskSpec("parallel", say("parallel"), most, readings=places, datum=True),
+        AskSpec("square", say("square"), most, readings=places, datum=True),
+        AskSpec("flat", say("flat"), most, readings=places),
+        AskSpec("position", say("position"), say("Zone ø, M for bonus")),
+        AskSpec("runout", say("runout"), most, readings=times, datum=True),
+        AskSpec("thread", say("thread, by its gauge"), say("Class"), say("any")),
+        AskSpec("angle", say("angle"), say("Tolerance, degrees"), readings=times),
+        AskSpec("finish", say("finish"), say("Roughness Ra")),
+    )
 
 
 def touched(of: Sequence[str]) -> Sequence[str]:

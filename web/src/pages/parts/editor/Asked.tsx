@@ -1,17 +1,27 @@
-import { Button } from "antd";
+import { Button, Select } from "antd";
 import type { Schema } from "../../../api/client";
+import { textIn } from "../../../instruments/length";
 import { say } from "../../../shared/say";
-import { Chosen, Counted, faultsAt, Typed, Wrong, type Edit } from "./Asking";
+import { Chosen, Counted, faultsAt, optionsOf, Typed, Wrong, type Edit } from "./Asking";
 import { items, text, without } from "./file";
 
+type Turn = (n: number, kind: string) => void;
+
 /** What the drawing asks for: each with its tolerance as a machinist writes it, and the limits that follow. */
-export function Asked({ edit }: { edit: Edit }) {
+export function Asked({ edit, onTurn }: { edit: Edit; onTurn: Turn }) {
   const found = items(edit.file, "characteristics");
   const letters = items(edit.file, "datums").map((d) => text(d, "letter"));
   return (
     <>
       {found.map((asked, n) => (
-        <One key={n} edit={edit} n={n} letters={letters} row={edit.draft.rows.find((r) => String(r.number) === text(asked, "number"))} />
+        <One
+          key={n}
+          edit={edit}
+          n={n}
+          letters={letters}
+          row={edit.draft.rows.find((r) => String(r.number) === text(asked, "number"))}
+          onTurn={onTurn}
+        />
       ))}
       {found.length === 0 && (
         <p className="muted small">
@@ -22,42 +32,42 @@ export function Asked({ edit }: { edit: Edit }) {
   );
 }
 
-function One(p: { edit: Edit; n: number; letters: string[]; row: Schema["RowView"] | undefined }) {
+function One(p: { edit: Edit; n: number; letters: string[]; row: Schema["RowView"] | undefined; onTurn: Turn }) {
   const { edit, n, letters, row } = p;
   const at = `characteristics.${n}`;
   const kind = text(edit.file, `${at}.kind`);
-  const isForm = ["parallel", "square", "flat"].includes(kind);
+  const spec = edit.choices.asks.find((a) => a.key === kind);
+  const kinds = edit.draft.kinds[n] ?? [];
   const whole = faultsAt(edit.draft, at).filter((f) => !["name", "tolerance", "datum", "readings", "where"].some((k) => f.field === `${at}.${k}`));
   return (
     <fieldset className={faultsAt(edit.draft, at).length > 0 ? "feature wrong" : "feature"}>
       <legend>
-        {text(edit.file, `${at}.number`)} {row?.name ?? kind}
+        {text(edit.file, `${at}.number`)} {row?.name ?? spec?.words ?? kind}
       </legend>
       <div className="asks">
         <p className="nominal">
-          {row ? row.nominal[row.nominal.given === "in" ? "inch" : "mm"] : ""}
+          {row && (row.callout || textIn(row.nominal, row.nominal.given))}
+          {row?.nominal.given === "deg" && "°"}
           {row?.lower && row.upper && (
             <span className="small muted">
               {" "}
-              {say("{lower} to {upper}", {
-                lower: row.lower[row.lower.given === "in" ? "inch" : "mm"],
-                upper: row.upper[row.upper.given === "in" ? "inch" : "mm"],
-              })}
+              {say("{lower} to {upper}", { lower: textIn(row.lower, row.lower.given), upper: textIn(row.upper, row.upper.given) })}
             </span>
           )}
         </p>
-        <Typed
-          edit={edit}
-          path={`${at}.tolerance`}
-          label={isForm ? say("At most") : say("Tolerance")}
-          {...(!isForm && { empty: say("title block") })}
-        />
+        {kinds.length > 1 && (
+          <label className="asked">
+            {say("Kind")}
+            <Select value={kind} options={optionsOf(kinds)} onChange={(next: string) => p.onTurn(n, next)} />
+          </label>
+        )}
+        {spec && (
+          <Typed edit={edit} path={`${at}.tolerance`} label={spec.tolerance} {...(spec.empty && { empty: spec.empty })} />
+        )}
         <Typed edit={edit} path={`${at}.name`} label={say("Name")} most={80} {...(row && { empty: row.name })} />
         <Typed edit={edit} path={`${at}.where`} label={say("Where it is measured")} most={400} />
-        <Counted edit={edit} path={`${at}.readings`} label={say("Readings")} />
-        {isForm && kind !== "flat" && (
-          <Chosen edit={edit} path={`${at}.datum`} label={say("Datum")} options={letters.map((l) => ({ value: l, label: l }))} />
-        )}
+        {spec?.readings && <Counted edit={edit} path={`${at}.readings`} label={spec.readings} />}
+        {spec?.datum && <Chosen edit={edit} path={`${at}.datum`} label={say("Datum")} options={letters.map((l) => ({ value: l, label: l }))} />}
       </div>
       {whole.length > 0 && <Wrong draft={edit.draft} path={at} />}
       <div className="row">

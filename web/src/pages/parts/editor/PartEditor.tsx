@@ -125,7 +125,7 @@ export function PartEditor(p: { begin: string; start?: Act; project?: Schema["Pr
             {
               key: "asked",
               label: marked(say("Asked for, {count}", { count: items(file, "characteristics").length }), draft, ["characteristics"]),
-              children: <Asked edit={edit} />,
+              children: <Asked edit={edit} onTurn={(n, kind) => void act({ kind: "ask_as", characteristic: n, as_kind: kind })} />,
             },
             { key: "skills", label: marked(say("Skills"), draft, ["operations", "needs", "gives"]), children: <Skills edit={edit} /> },
           ]}
