@@ -2283,6 +2283,24 @@ export interface components {
             of: string[];
         };
         /**
+         * AskKind
+         * @description A kind of requirement with the names of its fields; an empty one has no such field.
+         */
+        AskKind: {
+            /** Datum */
+            datum: boolean;
+            /** Empty */
+            empty: string;
+            /** Key */
+            key: string;
+            /** Readings */
+            readings: string;
+            /** Tolerance */
+            tolerance: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * AskQuestion
          * @description A question of a calculation; the one that was not answered yet comes again.
          */
@@ -5404,7 +5422,7 @@ export interface components {
         };
         /**
          * KeyedChoice
-         * @description A skill by its key and name.
+         * @description Something to choose, by its key and name.
          */
         KeyedChoice: {
             /** Id */
@@ -6306,9 +6324,11 @@ export interface components {
         PartAxis: "x" | "y" | "z";
         /**
          * PartChoices
-         * @description What a part is made from: kinds of feature, materials, threads, skills that are operations.
+         * @description What a part is made from: kinds of feature and of requirement, materials, threads, skills that are operations.
          */
         PartChoices: {
+            /** Asks */
+            asks: components["schemas"]["AskKind"][];
             /** Kinds */
             kinds: components["schemas"]["FeatureKind"][];
             /** Materials */

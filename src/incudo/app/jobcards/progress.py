@@ -90,7 +90,7 @@ def keep_hand_in(w: Work, who: Who, attempt_id: uuid.UUID, command: HandInComman
         unmeasured = [
             FieldError(f"characteristics.{c.number}", "", say("measure it before you hand in"))
             for c in file.project.characteristics
-            if not file.counting(c.number, file.round)
+            if not file.is_measured(c, file.round)
         ]
         if unmeasured:
             raise Refused(*unmeasured)

@@ -8,6 +8,7 @@ be reworked count only from the new round on, the others carry over.
 from __future__ import annotations
 
 import uuid
+from collections import Counter
 from collections.abc import Collection, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime
@@ -19,11 +20,11 @@ from incudo.app.shop.machines import machine_names
 from incudo.app.skills.standings import standing_of, standings
 from incudo.core.kernel.errors import NotFound
 from incudo.core.kernel.say import say
-from incudo.core.measuring.verdict import Combined, School
+from incudo.core.measuring.verdict import Combined, School, Verdict
 from incudo.core.parts.features.versions import project_of
 from incudo.core.parts.inspection import Disposition, Outcome
 from incudo.core.parts.project import Characteristic, Project
-from incudo.core.parts.requirement import found
+from incudo.core.parts.requirement import found, wants
 from incudo.core.parts.stations import Facts, Station, StationLine, line_of
 from incudo.core.people.roles import Role
 from incudo.core.skills.permission import Missing, missing_for, needed_for
@@ -142,6 +143,14 @@ class AttemptFile:
             and not r.undecided
             and r.id not in gone
         ]
+
+    def is_measured(self, c: Characteristic, round_: int) -> bool:
+        """Whether the student's readings of a round are all that a requirement takes, or enough to be out."""
+        counting = self.counting(c.number, round_)
+        there = Counter(r.element for r in counting)
+        if not Counter(wants(c)) - there:
+            return True
+        return bool(counting) and self.combined(c, counting).judgement.verdict is not Verdict.NOT_MEASURED
 
     def opened_by(self, assessor: uuid.UUID, round_: int) -> t.Comparison | None:
         """The assessor's opening of the comparison in a round, if they have opened it."""
@@ -278,7 +287,7 @@ def stations_of(
 
 
 def _line(missing: tuple[Missing, ...], file: AttemptFile) -> StationLine:
-    measured = sum(bool(file.counting(c.number, file.round)) for c in file.project.characteristics)
+    measured = sum(file.is_measured(c, file.round) for c in file.project.characteristics)
     return line_of(
         Facts(
             missing=tuple(m.name for m in missing),

@@ -126,6 +126,21 @@ def found(project: Project, c: Characteristic, readings: Iterable[Reading], scho
             return gauged.compared(answers(LOOK))
 
 
+def wants(c: Characteristic) -> tuple[str, ...]:
+    """Which elements must be read of a requirement before it can be judged, a place of a movement each."""
+    match c.method:
+        case Method.SIZE | Method.ANGLE:
+            return (ONLY,)
+        case Method.MOVEMENT:
+            return (ONLY,) * c.readings
+        case Method.POSITION:
+            return (*(b.axis.value for b in c.basics), *((SIZE,) if c.bonus else ()))
+        case Method.THREAD:
+            return GO, NO_GO
+        case Method.FINISH:
+            return (LOOK,)
+
+
 def alone(project: Project, c: Characteristic, reading: Reading, school: School) -> Verdict:
     """What can be said of one reading by itself: nothing of one that only decides with others."""
     element = element_of(project, c, reading.element)

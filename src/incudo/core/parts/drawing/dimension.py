@@ -65,8 +65,8 @@ def label(project: Project, c: Characteristic, speak: Callable[[str], str]) -> s
     return f"{c.number}, {c.name}, {c.callout or c.nominal} {speak(upper)} {speak(lower)}".strip()
 
 
-#: Room for the M of a bonus in its circle.
-BONUS = "   "
+#: Room for the M of a bonus in its circle, and around the text of a cell of a frame.
+BONUS, CELL = 20.0, 10.0
 
 
 class Tag:
@@ -75,26 +75,29 @@ class Tag:
     def __init__(self, project: Project, of: Characteristic | Basic, speak: Callable[[str], str]) -> None:
         self.number = None if isinstance(of, Basic) else of.number
         self.framed, self.bonus = False, False
-        self.symbol, upper, lower = Symbol.NONE, "", ""
+        self.symbol, self.datums, upper, lower = Symbol.NONE, "", "", ""
         self.text = of.nominal
         if not isinstance(of, Basic):
             self.framed, self.bonus, self.symbol = of.framed, of.bonus is not None, of.symbol
+            self.datums = of.datum if of.framed else ""
             upper, lower = ("", "") if self.framed else map(speak, project.tolerance_words(of))
             self.text = self._text(of)
         self.upper, self.lower = upper, lower
         self.boxed = self.number is None
         self.lead = 0.0 if self.boxed else 2 * BALLOON + GAP
         glyph = 20.0 if self.symbol is not Symbol.NONE else 0.0
-        self.value_width = glyph + len(self.text) * NOMINAL
+        self.value_width = sum(self._cells()) if self.framed else glyph + len(self.text) * NOMINAL
         self.tolerance_width = max(len(upper), len(lower)) * SMALL
         tail = GAP + self.tolerance_width if self.tolerance_width else 0.0
-        self.width = self.lead + self.value_width + tail + (10 if self.framed or self.boxed else 0)
+        self.width = self.lead + self.value_width + tail + (10 if self.boxed else 0)
+
+    def _cells(self) -> list[float]:
+        """The widths of the cells of a frame: the symbol's, the tolerance's, one for each datum."""
+        return [24.0, len(self.text) * NOMINAL + CELL + (BONUS if self.bonus else 0), *(24.0 for _ in self.datums)]
 
     def _text(self, c: Characteristic) -> str:
-        if c.symbol is Symbol.POSITION:
-            return f"ø{c.nominal}{BONUS if self.bonus else ''}  {' '.join(c.datum)}".rstrip()
         if self.framed:
-            return f"{c.nominal}  {c.datum}".rstrip()
+            return f"ø{c.nominal}" if c.symbol is Symbol.POSITION else c.nominal
         if c.tolerance.form is Form.LIMITS:
             return ""
         return c.callout or (f"{c.nominal}°" if c.method is Method.ANGLE else c.nominal)
@@ -144,21 +147,35 @@ class Tag:
         return [] if self.number is None else [Balloon((x + BALLOON, y), self.number)]
 
     def _value(self, x: float, y: float) -> list[Mark]:
+        if self.framed:
+            return self._frame(x, y)
         marks: list[Mark] = []
-        inset = 5.0 if self.framed or self.boxed else 0.0
+        inset = 5.0 if self.boxed else 0.0
         if self.boxed:
             marks.append(Frame("control", (x, y - 11), self.value_width + 10, 22))
-        if self.framed:
-            marks.append(Frame("control", (x, y - 13), self.value_width + 10, 26))
-            marks.append(Stroke("control", ((x + 23, y - 13), (x + 23, y + 13))))
         glyph = 0.0
         if self.symbol is not Symbol.NONE:
-            marks.append(Glyph((x + inset, y - 7), self.symbol.value))
-            glyph = 20.0 + (3 if self.framed else 0)
+            marks.append(Glyph((x, y - 7), self.symbol.value))
+            glyph = 20.0
         marks.append(Words("nominal", (x + inset + glyph, y + 5.5), self.text))
+        return marks
+
+    def _frame(self, x: float, y: float) -> list[Mark]:
+        """Symbol, tolerance and datums, each in its cell."""
+        marks: list[Mark] = [
+            Frame("control", (x, y - 13), self.value_width, 26),
+            Glyph((x + 5, y - 7), self.symbol.value),
+        ]
+        left = x
+        for wide, text in zip(self._cells(), ("", self.text, *self.datums), strict=True):
+            if text:
+                marks.append(Stroke("control", ((left, y - 13), (left, y + 13))))
+                room = wide - (BONUS if self.bonus and text == self.text else 0)
+                marks.append(Words("nominal", (left + room / 2, y + 5.5), text, "middle"))
+            left += wide
         if self.bonus:
-            at = x + inset + glyph + (self.text.index(BONUS) + 1.5) * NOMINAL
-            marks += [Curve("control", (at, y), 8.0), Words("tolerance", (at, y + 4.5), "M", "middle")]
+            at = x + sum(self._cells()[:2]) - BONUS / 2 - 2
+            marks += [Curve("control", (at, y), 8.5), Words("tolerance", (at, y + 4.5), "M", "middle")]
         return marks
 
 
