@@ -64,6 +64,8 @@ def _away(m: Measured, limits: Limits) -> str:
     """How far a value that decides with others only lies from where it should; nothing of an indicator's."""
     if limits.aim is None:
         return ""
+    if m.x == limits.aim:
+        return say("exactly {aim}", aim=limits.text(limits.aim))
     off = Both.exactly(abs(m.x - limits.aim), limits.unit, limits.places)
     amount = off.inch if limits.unit is Unit.INCH else off.mm
     side = say("above") if m.x >= limits.aim else say("under")

@@ -63,7 +63,7 @@ def elements(project: Project, c: Characteristic) -> tuple[Element, ...]:
                 for b in c.basics
             ]
             if c.bonus is not None:
-                made.append(Element(SIZE, say("diameter, for the bonus"), Measure.SIZE, _bonus(project, c)))
+                made.append(Element(SIZE, say("Diameter, for the bonus"), Measure.SIZE, _bonus(project, c)))
             return tuple(made)
         case Method.THREAD:
             yes, no = say("It enters"), say("It does not enter")

@@ -128,51 +128,53 @@ export function Entry({ card, characteristic: c, readings, finding, queued, lock
       <Asked c={c} />
       {c.elements.length > 1 && <Elements all={c.elements} readings={current} chosen={element.key} onChoose={choose} />}
       {isAsked && <YesNo element={element} locked={Boolean(locked) || !instrument} onAnswer={send} finding={finding} waiting={queued.length} />}
-      <div className="entry-top" hidden={isAsked}>
-        <label className={`entry-field ${correcting ? "correcting" : ""}`}>
-          <span className="sr">{say("Reading for characteristic {number}, {name}", { number: c.number, name: c.name })}</span>
-          <Input
-            ref={field}
-            id="reading"
-            variant="borderless"
-            inputMode="decimal"
-            autoComplete="off"
-            value={typed}
-            maxLength={60}
-            disabled={Boolean(locked)}
-            placeholder={correcting?.value ? say("instead of {inch}", { inch: textIn(correcting.value, correcting.value.given) }) : say("reading")}
-            status={wrong ? "error" : ""}
-            aria-describedby={wrong ? "reading-wrong" : undefined}
-            onChange={(e) => {
-              setTyped(e.target.value);
-              setWrong("");
-            }}
-            onKeyDown={(e) => {
-              if (e.key === "Enter") save();
-              if (e.key === "Escape") {
-                setTyped("");
-                setCorrecting(null);
-              }
-            }}
-          />
-          <Button
-            type="text"
-            className="plain entry-unit"
-            title={say("Type in the other unit")}
-            aria-label={say("typed in {unit}; switch", { unit })}
-            disabled={element.angle}
-            onClick={() => setTypedUnit(unit === "in" ? "mm" : "in")}
-          >
-            {element.angle ? "°" : unit}
-          </Button>
-        </label>
-        {wrong && (
-          <p className="error" id="reading-wrong" role="alert">
-            {say("{wrong} is not a number. Type one such as 0.2485, with a point.", { wrong })}
-          </p>
-        )}
-        <FindingBox finding={finding} waiting={queued.length} />
-      </div>
+      {!isAsked && (
+        <div className="entry-top">
+          <label className={`entry-field ${correcting ? "correcting" : ""}`}>
+            <span className="sr">{say("Reading for characteristic {number}, {name}", { number: c.number, name: c.name })}</span>
+            <Input
+              ref={field}
+              id="reading"
+              variant="borderless"
+              inputMode="decimal"
+              autoComplete="off"
+              value={typed}
+              maxLength={60}
+              disabled={Boolean(locked)}
+              placeholder={correcting?.value ? say("instead of {inch}", { inch: textIn(correcting.value, correcting.value.given) }) : say("reading")}
+              status={wrong ? "error" : ""}
+              aria-describedby={wrong ? "reading-wrong" : undefined}
+              onChange={(e) => {
+                setTyped(e.target.value);
+                setWrong("");
+              }}
+              onKeyDown={(e) => {
+                if (e.key === "Enter") save();
+                if (e.key === "Escape") {
+                  setTyped("");
+                  setCorrecting(null);
+                }
+              }}
+            />
+            <Button
+              type="text"
+              className="plain entry-unit"
+              title={say("Type in the other unit")}
+              aria-label={say("typed in {unit}; switch", { unit })}
+              disabled={element.angle}
+              onClick={() => setTypedUnit(unit === "in" ? "mm" : "in")}
+            >
+              {element.angle ? "°" : unit}
+            </Button>
+          </label>
+          {wrong && (
+            <p className="error" id="reading-wrong" role="alert">
+              {say("{wrong} is not a number. Type one such as 0.2485, with a point.", { wrong })}
+            </p>
+          )}
+          <FindingBox finding={finding} waiting={queued.length} />
+        </div>
+      )}
       {!c.callout && <ToleranceBar characteristic={{ ...c, upper: finding.upper ?? c.upper }} pointers={pointers} guard={guard} />}
       <div className="row entry-tool">
         <label className="asked grow">
@@ -197,7 +199,7 @@ export function Entry({ card, characteristic: c, readings, finding, queued, lock
               <br />
             </>
           )}
-          <FitWord fit={fit} cannot={tool?.cannot_decide ?? ""} />
+          <FitWord fit={fit} cannot={tool?.cannot_decide ?? ""} asked={isAsked} />
         </span>
         {!isAsked && (
           <Button disabled={Boolean(locked)} onClick={save} title={say("Enter")}>
@@ -371,10 +373,11 @@ const FITS = {
   unfit: say("does not measure this"),
 };
 
-function FitWord({ fit, cannot }: { fit?: keyof typeof FITS; cannot: string }) {
+function FitWord({ fit, cannot, asked }: { fit?: keyof typeof FITS; cannot: string; asked: boolean }) {
   if (cannot) return <span className="is-brass">{cannot}</span>;
   if (!fit) return null;
   const fine = fit === "ideal" || fit === "allowed";
+  if (asked && fine) return <span className="is-good">{say("is made for this")}</span>;
   return <span className={fine ? "is-good" : "is-brass"}>{FITS[fit]}</span>;
 }
 
