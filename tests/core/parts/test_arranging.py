@@ -7,11 +7,14 @@ from typing import Any
 import pytest
 
 from incudo.core.parts.drawing.arrange import Rect, crosses, extent, fields_of, moved, through
+from incudo.core.parts.drawing.found import found_sheet
+from incudo.core.parts.drawing.holes import tabled
 from incudo.core.parts.drawing.marks import Arrow, Balloon, Curve, Frame, Glyph, Mark, Stroke, Words
-from incudo.core.parts.drawing.sheet import found_sheet
+from incudo.core.parts.drawing.placed import Projection
 from incudo.core.parts.features.part import part_of, read_part
-from incudo.core.parts.project import ViewName
-from tests.core.parts.features.making import PLATE, shipped_part
+from incudo.core.parts.project import Side, ViewName
+from tests.core.parts.features.making import PLATE, changed, shipped_part
+from tests.core.parts.features.test_random_parts import no_overlap
 
 
 @pytest.mark.parametrize(
@@ -106,3 +109,48 @@ def test_the_views_stand_in_third_angle() -> None:
     assert top.origin[0] == pytest.approx(front.origin[0])
     assert right.origin[0] > front.origin[0] + front.size[0]
     assert right.origin[1] == pytest.approx(front.origin[1])
+
+
+def test_more_than_six_holes_have_a_table() -> None:
+    """Twenty-five in a grid, five tapped: like ones share a letter; each stands at its hole and in the table."""
+    grid = {"layout": "grid", "at": ["10", "6"], "counts": [5, 5], "pitches": ["13", "7"]}
+    tap = {"layout": "row", "at": ["10", "44"], "along": "x", "count": 5, "pitch": "13"}
+    thread = {"designation": "M4", "diameter": "4", "pitch": "0.7"}
+    holes = [
+        {"kind": "hole", "name": "peg", "layout": grid, "diameter": "3"},
+        {"kind": "hole", "name": "tap", "layout": tap, "made": "tapped", "diameter": "3.3", "thread": thread},
+    ]
+    file = {**PLATE, "features": holes, "characteristics": PLATE["characteristics"][:1]}
+    project = part_of(read_part(file)).project
+    found = tabled(project)
+    assert [h.mark for h in found] == [*(f"A{n}" for n in range(1, 26)), *(f"B{n}" for n in range(1, 6))]
+    assert (found[0].at, found[24].at, found[25].size) == (("10", "6"), ("62", "34"), "ø3.3, thread 4")
+    drawing, _ = found_sheet(project)
+    no_overlap(drawing)
+    texts = [m for g in drawing.groups for m in g.marks if isinstance(m, Words)]
+    assert {h.mark: sum(m.text == h.mark for m in texts) for h in found} == dict.fromkeys((h.mark for h in found), 2)
+    assert max(m.at[0] + len(m.text) * 6 for m in texts) <= drawing.width
+    six = {**file, "features": [changed(holes[1], "layout.count", 6)]}
+    assert tabled(part_of(read_part(six)).project) == ()
+    seven = {**file, "features": [changed(changed(holes[1], "layout.count", 7), "layout.pitch", "9")]}
+    assert len(tabled(part_of(read_part(seven)).project)) == 7
+
+
+def test_first_angle_puts_the_views_on_the_other_side() -> None:
+    """Third: top view above the front, right view to its right; first: below it and to its left. Views are the same."""
+    project = shipped_part("thole-block").project
+    third, first = (
+        {v.name: v for v in found_sheet(project, projection=projection)[1]}
+        for projection in (Projection.THIRD, Projection.FIRST)
+    )
+    front, top, right = ViewName.FRONT, ViewName.TOP, ViewName.RIGHT
+    assert third[top].edge(Side.BELOW) < third[front].edge(Side.ABOVE)
+    assert third[right].edge(Side.LEFT) > third[front].edge(Side.RIGHT)
+    assert first[top].edge(Side.ABOVE) > first[front].edge(Side.BELOW)
+    assert first[right].edge(Side.RIGHT) < first[front].edge(Side.LEFT)
+    for views in (third, first):
+        assert views[top].edge(Side.LEFT) == views[front].edge(Side.LEFT)
+        assert views[right].edge(Side.ABOVE) == views[front].edge(Side.ABOVE)
+    drawing, _ = found_sheet(project, projection=Projection.FIRST)
+    notes = [m.text for g in drawing.groups for m in g.marks if isinstance(m, Words)]
+    assert "Front, top and right, first angle." in notes

@@ -9,8 +9,8 @@ import pytest
 
 from incudo.core.measuring.instrument import Measure
 from incudo.core.measuring.verdict import Measured, School, Verdict
+from incudo.core.parts.drawing.found import found_sheet
 from incudo.core.parts.drawing.marks import Frame, Words
-from incudo.core.parts.drawing.sheet import found_sheet
 from incudo.core.parts.features.part import part_of, read_part
 from incudo.core.parts.project import Characteristic, Project
 from incudo.core.parts.requirement import GO, NO_GO, Reading, agreed, alone, elements, found

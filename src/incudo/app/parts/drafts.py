@@ -23,8 +23,8 @@ from incudo.core.kernel.fields import parsed
 from incudo.core.kernel.quantity import LengthUnit, Unit
 from incudo.core.kernel.say import say
 from incudo.core.parts.drawing import render
+from incudo.core.parts.drawing.found import found_sheet
 from incudo.core.parts.drawing.picks import Pick, picks
-from incudo.core.parts.drawing.sheet import found_sheet
 from incudo.core.parts.features import kinds
 from incudo.core.parts.features.asked import Asked
 from incudo.core.parts.features.asking import kinds_for, meant, specs, touched

@@ -11,14 +11,17 @@ import random
 import pytest
 from ezdxf.filemanagement import read as read_dxf
 
-from incudo.core.parts.drawing.arrange import crosses, fields_of, lines_of
+from incudo.core.parts.drawing.arrange import Rect, crosses, fields_of, lines_of
 from incudo.core.parts.drawing.dxf import dxf_of
-from incudo.core.parts.drawing.marks import Balloon, Drawing, Group, Words
-from incudo.core.parts.drawing.sheet import found_sheet
+from incudo.core.parts.drawing.found import found_sheet
+from incudo.core.parts.drawing.holes import tabled
+from incudo.core.parts.drawing.marks import Balloon, Drawing, Group, Stroke, Words
+from incudo.core.parts.drawing.placed import Placed, Projection
 from incudo.core.parts.features.frame import Axle, Plane, RoundWall
 from incudo.core.parts.features.part import Part, part_of, read_part
 from incudo.core.parts.geometry.edges import Arc, Segment, edges_of
 from incudo.core.parts.geometry.sections import volume
+from incudo.core.parts.project import Side
 from tests.core.parts.features.making import SHIPPED, random_part, shipped_part
 
 SEEDS = range(300)
@@ -35,6 +38,19 @@ def no_overlap(drawing: Drawing) -> None:
         assert a == b or not crosses(line, other), (drawing.groups[a].label, drawing.groups[b].label)
 
 
+def held_apart(drawing: Drawing, views: tuple[Placed, ...]) -> None:
+    """Views, and the part as one would hold it, lie on no text of another and on each other."""
+    lines = [p for g in drawing.groups for m in g.marks if isinstance(m, Stroke) and m.kind == "held" for p in m.points]
+    xs, ys = zip(*lines, strict=True)
+    held = Rect(min(xs), min(ys), max(xs), max(ys))
+    boxes = [Rect(v.edge(Side.LEFT), v.edge(Side.ABOVE), v.edge(Side.RIGHT), v.edge(Side.BELOW)) for v in views]
+    for one, two in itertools.combinations((held, *boxes), 2):
+        assert not one.meets(two)
+    assert not [f for g in drawing.groups for f in fields_of(g.marks) if f.meets(held)]
+    assert held.left >= 0
+    assert held.right <= drawing.width
+
+
 def numbers_of(groups: tuple[Group, ...]) -> list[int]:
     return sorted(m.number for g in groups for m in g.marks if isinstance(m, Balloon))
 
@@ -44,9 +60,13 @@ def test_every_requirement_has_its_place_and_none_lies_on_another(seeds: list[in
     unplaced = 0
     for seed in seeds:
         part = random_part(seed)
-        drawing, _ = found_sheet(part.project)
+        drawing, views = found_sheet(part.project, projection=list(Projection)[seed % 2])
         assert numbers_of(drawing.groups) == sorted(c.number for c in part.project.characteristics), seed
         no_overlap(drawing)
+        held_apart(drawing, views)
+        marks = [h.mark for h in tabled(part.project)]
+        texts = [m.text for g in drawing.groups for m in g.marks if isinstance(m, Words)]
+        assert [m for m in marks if texts.count(m) != 2] == [], "each once at its hole and once in the table"
         flags = [m.text for g in drawing.groups for m in g.marks if isinstance(m, Words) and m.kind == "datum"]
         unplaced += sorted(flags) != [d.letter for d in part.project.datums]
         # the file says the same again

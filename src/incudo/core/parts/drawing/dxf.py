@@ -11,8 +11,9 @@ from ezdxf.filemanagement import new
 from ezdxf.layouts.layout import Modelspace
 
 from incudo.core.kernel.quantity import Unit
+from incudo.core.parts.drawing.found import found_sheet
 from incudo.core.parts.drawing.marks import Arrow, Balloon, Curve, Frame, Glyph, Mark, Spot, Stroke, Words
-from incudo.core.parts.drawing.sheet import found_sheet, lay_out
+from incudo.core.parts.drawing.sheet import lay_out
 from incudo.core.parts.project import Project
 
 #: Layer, colour number, line type.

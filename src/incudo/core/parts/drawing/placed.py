@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from enum import StrEnum
 
 from incudo.core.parts.drawing.marks import Spot
 from incudo.core.parts.geometry.edges import View
@@ -18,6 +19,15 @@ FIRST = 14.0
 
 
 FLAG = 24.0
+
+
+class Projection(StrEnum):
+    """Where the views stand: third angle has the top view above the front and the right view to its right, first
+    angle has them below and to its left.
+    """
+
+    THIRD = "third"
+    FIRST = "first"
 
 
 @dataclass(frozen=True)

@@ -10,7 +10,7 @@ import math
 from xml.sax.saxutils import escape, quoteattr
 
 from incudo.core.parts.drawing.marks import Arrow, Balloon, Curve, Drawing, Frame, Glyph, Group, Mark, Stroke, Words
-from incudo.core.parts.drawing.sheet import outline_only
+from incudo.core.parts.drawing.views import outline_only
 from incudo.core.parts.project import Project
 
 _GLYPHS = {
