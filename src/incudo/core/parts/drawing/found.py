@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 
 from incudo.core.kernel.say import say
 from incudo.core.parts.drawing.arrange import AGAIN, Arranger, Rect, extent, moved
+from incudo.core.parts.drawing.dimension import Tag
 from incudo.core.parts.drawing.holes import marked, table, tabled
 from incudo.core.parts.drawing.marks import Drawing, Frame, Group, Spot, Words
 from incudo.core.parts.drawing.notes import NOTE_LINE, notes_of, wrapped
@@ -28,6 +29,12 @@ LEAST = 170.0
 LISTED = 34.0
 #: So few that found no place are worth another try; more are listed at once.
 FEW = 4
+#: A sheet that would have so much of its width to spare is tried once more, larger.
+SPARE = 90.0
+#: How much wider than wanted a sheet may be after the second try.
+SLACK = 55.0
+#: How far a dimension beside a view keeps off it, likely.
+BESIDE = 24.0
 #: So wide at least is the isometric view.
 HELD = 120.0
 
@@ -59,6 +66,8 @@ def found_sheet(
         # one more view makes room
         names = list(ViewName)
         arranger = _arranged(project, solid, names, speak, scale)
+    if 0 < len(arranger.left_over) <= FEW:
+        arranger.run(AGAIN)
     holes = tabled(project)
     if holes:
         for view, found, taken in zip(arranger.views, arranger.groups, arranger.taken, strict=True):
@@ -159,7 +168,8 @@ def _arranged(
     wide = sum(boxes[n][1][0] for n in (names[0], *(n for n in names if n is ViewName.RIGHT)))
     high = sum(boxes[n][1][1] for n in names if n is not ViewName.RIGHT)
     least = LEAST / max(boxes[n][1][0] for n in names)
-    scale = fixed or min(ROOM_ACROSS / wide, ROOM_UP / high)
+    largest = min(ROOM_ACROSS / wide, ROOM_UP / high)
+    scale = fixed or min(largest, max(least, (FOUND - _beside(project, names, speak)) / wide))
     for turn in range(TRIES):
         views = []
         for n in names:
@@ -174,10 +184,19 @@ def _arranged(
             across += max(around[ViewName.RIGHT].right - around[ViewName.RIGHT].left, HELD) + APART
         else:
             across += HELD + APART
-        over = across - FOUND
-        if fixed or over <= 0 or scale <= least or turn == TRIES - 1:
+        # a little too wide is not worth a third try
+        over = across - FOUND - (SLACK if turn else 0.0)
+        fits = over <= 0 and (over > -SPARE or scale >= largest * 0.99)
+        if fixed or fits or (over > 0 and scale <= least) or turn == TRIES - 1:
             break
-        scale = max(least, scale * (1 - over / (wide * scale)) * 0.99)
-    if 0 < len(arranger.left_over) <= FEW:
-        arranger.run(AGAIN)
+        if over <= 0 and turn:
+            break
+        scale = min(largest, max(least, scale * (1 - over / (wide * scale)) * 0.99))
     return arranger
+
+
+def _beside(project: Project, names: list[ViewName], speak: Callable[[str], str]) -> float:
+    """How much of a sheet's width the part itself will likely not have: two of the wider dimensions stand beside it."""
+    widths = sorted(Tag(project, c, speak).stacked_width for c in project.characteristics)
+    others = HELD + APART if ViewName.RIGHT not in names else 2 * APART
+    return 2 * EDGE + others + sum(widths[-2:]) + 2 * BESIDE
