@@ -2,15 +2,18 @@
 
 from __future__ import annotations
 
+import random
 from typing import Any
 
+import numpy as np
 import pytest
 
-from incudo.core.parts.drawing.arrange import Rect, crosses, extent, fields_of, moved, through
+from incudo.core.parts.drawing.fields import Rect, crosses, extent, fields_of, moved, through
 from incudo.core.parts.drawing.found import found_sheet
 from incudo.core.parts.drawing.holes import tabled
 from incudo.core.parts.drawing.marks import Arrow, Balloon, Curve, Frame, Glyph, Mark, Stroke, Words
 from incudo.core.parts.drawing.placed import Projection
+from incudo.core.parts.drawing.taken import crossed, meet, run_through
 from incudo.core.parts.features.part import part_of, read_part
 from incudo.core.parts.project import Side, ViewName
 from tests.core.parts.features.making import PLATE, changed, shipped_part
@@ -154,3 +157,25 @@ def test_first_angle_puts_the_views_on_the_other_side() -> None:
     drawing, _ = found_sheet(project, projection=Projection.FIRST)
     notes = [m.text for g in drawing.groups for m in g.marks if isinstance(m, Words)]
     assert "Front, top and right, first angle." in notes
+
+
+def test_many_lines_and_texts_together_say_what_each_says_alone() -> None:
+    draw = random.Random(11)
+
+    def spot() -> tuple[float, float]:
+        return round(draw.uniform(0, 40), 1), round(draw.uniform(0, 40), 1)
+
+    lines = [(spot(), spot()) for _ in range(60)] + [((5.0, y), (30.0, y)) for y in (3.0, 9.0)]
+    rects = []
+    for _ in range(30):
+        (ax, ay), (bx, by) = spot(), spot()
+        rects.append(Rect(min(ax, bx), min(ay, by), max(ax, bx) + 1, max(ay, by) + 1))
+    through_all = run_through(np.array(lines), np.array(rects))
+    assert through_all.tolist() == [[through(x, r) for r in rects] for x in lines]
+    others = lines[:25]
+    assert crossed(np.array(lines[25:]), others).tolist() == [any(crosses(x, o) for o in others) for x in lines[25:]]
+    groups = np.array(rects[:20]).reshape(10, 2, 4)
+    on = [any(r.meets(o) for r in rects[2 * i : 2 * i + 2] for o in rects[20:]) for i in range(10)]
+    assert meet(groups, rects[20:]).tolist() == on
+    assert not meet(groups, []).any()
+    assert not crossed(np.array(lines), []).any()

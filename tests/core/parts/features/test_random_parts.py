@@ -11,8 +11,8 @@ import random
 import pytest
 from ezdxf.filemanagement import read as read_dxf
 
-from incudo.core.parts.drawing.arrange import Rect, crosses, fields_of, lines_of
 from incudo.core.parts.drawing.dxf import dxf_of
+from incudo.core.parts.drawing.fields import Rect, crosses, fields_of, lines_of
 from incudo.core.parts.drawing.found import found_sheet
 from incudo.core.parts.drawing.holes import tabled
 from incudo.core.parts.drawing.marks import Balloon, Drawing, Group, Stroke, Words

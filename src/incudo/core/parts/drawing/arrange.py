@@ -9,14 +9,15 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Iterable, Iterator
-from dataclasses import dataclass, field
 from typing import NamedTuple
 
 import numpy as np
 
 from incudo.core.parts.drawing import dimension as dim
-from incudo.core.parts.drawing.marks import Arrow, Balloon, Curve, Frame, Glyph, Group, Mark, Spot, Stroke, Words
+from incudo.core.parts.drawing.fields import Rect, around, crosses, fields_of, lines_of, through, touches
+from incudo.core.parts.drawing.marks import Group, Mark, Spot, Stroke, Words
 from incudo.core.parts.drawing.placed import Placed
+from incudo.core.parts.drawing.taken import Taken, crossed, meet, run_through
 from incudo.core.parts.project import Basic, BetweenPlace, Characteristic, Datum, Point, PointedPlace, Project, Side
 
 #: Lanes stand so far apart, level and upright; the first keeps off the part.
@@ -26,43 +27,10 @@ MOST_LANES = 30
 AGAIN = 6
 #: How far the letter of a datum may stand off its face.
 OFF = (13.0, 34.0, 58.0, 84.0)
-#: Room around a text.
-AIR = 2.5
-WIDE = {"nominal": dim.NOMINAL, "tolerance": dim.SMALL, "datum": 10.0, "note": 7.5}
-TALL = {"nominal": 15.0, "tolerance": 12.0, "datum": 14.0, "note": 14.0}
 #: What it costs, in sheet units of distance: a worse view, the less usual side, an
 #: extension line that is crossed, and each unit that the sheet grows wider.
 OTHER_VIEW, OTHER_SIDE, CROSSED, WIDER = 60.0, 22.0, 30.0, 0.7
 UPRIGHT_SIDES, LEVEL_SIDES = (Side.RIGHT, Side.LEFT), (Side.BELOW, Side.ABOVE)
-
-
-class Rect(NamedTuple):
-    left: float
-    top: float
-    right: float
-    bottom: float
-
-    def meets(self, o: Rect) -> bool:
-        """Whether two fields overlap."""
-        return self.left < o.right and o.left < self.right and self.top < o.bottom and o.top < self.bottom
-
-
-Line = tuple[Spot, Spot]
-
-
-@dataclass
-class Taken:
-    """What lies on a view's part of the sheet already."""
-
-    texts: list[Rect] = field(default_factory=list)
-    lines: list[Line] = field(default_factory=list)
-    extensions: list[Line] = field(default_factory=list)
-    left: float = 0.0
-    right: float = 0.0
-
-    def wider(self, texts: list[Rect]) -> float:
-        """How much wider these texts make it."""
-        return max(0.0, self.left - min(t.left for t in texts)) + max(0.0, max(t.right for t in texts) - self.right)
 
 
 class Trial(NamedTuple):
@@ -71,73 +39,6 @@ class Trial(NamedTuple):
     cost: float
     view: int
     marks: tuple[Mark, ...]
-
-
-def fields_of(marks: Iterable[Mark]) -> list[Rect]:
-    """The fields that texts, balloons, frames and symbols cover."""
-    made = []
-    for m in marks:
-        match m:
-            case Words(kind, (x, y), text, anchor) if text:
-                wide, tall = len(text) * WIDE[kind], TALL[kind]
-                left = x - (wide / 2 if anchor == "middle" else wide if anchor == "end" else 0)
-                made.append(Rect(left - AIR, y - tall + 2 - AIR, left + wide + AIR, y + 3 + AIR))
-            case Balloon((x, y)):
-                made.append(Rect(x - 12 - AIR, y - 12 - AIR, x + 12 + AIR, y + 12 + AIR))
-            case Glyph((x, y)):
-                made.append(Rect(x, y, x + 14, y + 14))
-            case Frame(_, (x, y), width, height):
-                made.append(Rect(x - AIR, y - AIR, x + width + AIR, y + height + AIR))
-    return made
-
-
-def lines_of(marks: Iterable[Mark], kind: str) -> list[Line]:
-    """The straight pieces of one kind of line."""
-    return [
-        pair
-        for m in marks
-        if isinstance(m, Stroke) and m.kind == kind
-        for pair in zip(m.points, m.points[1:], strict=False)
-    ]
-
-
-def crosses(one: Line, two: Line) -> bool:
-    """Whether two pieces cross; touching at an end is no crossing."""
-    (ax, ay), (bx, by) = one
-    (cx, cy), (dx, dy) = two
-    turn = (bx - ax) * (dy - cy) - (by - ay) * (dx - cx)
-    if abs(turn) < 1e-9:
-        return _along(one, two)
-    t = ((cx - ax) * (dy - cy) - (cy - ay) * (dx - cx)) / turn
-    u = ((cx - ax) * (by - ay) - (cy - ay) * (bx - ax)) / turn
-    return 1e-6 < t < 1 - 1e-6 and 1e-6 < u < 1 - 1e-6
-
-
-def _along(one: Line, two: Line) -> bool:
-    """Whether two parallel pieces lie on each other."""
-    (ax, ay), (bx, by) = one
-    length = math.hypot(bx - ax, by - ay)
-    if length < 1e-9:
-        return False
-    away = abs((bx - ax) * (two[0][1] - ay) - (by - ay) * (two[0][0] - ax)) / length
-    if away > 1.5:
-        return False
-    at = sorted(((x - ax) * (bx - ax) + (y - ay) * (by - ay)) / length for x, y in two)
-    return at[1] > 1e-6 and at[0] < length - 1e-6
-
-
-def through(line: Line, rect: Rect) -> bool:
-    """Whether a piece runs through a field."""
-    (ax, ay), (bx, by) = line
-    if max(ax, bx) <= rect.left or min(ax, bx) >= rect.right or max(ay, by) <= rect.top or min(ay, by) >= rect.bottom:
-        return False
-    low, high = 0.0, 1.0
-    for start, step, least, most in ((ax, bx - ax, rect.left, rect.right), (ay, by - ay, rect.top, rect.bottom)):
-        if abs(step) < 1e-12:
-            continue
-        t0, t1 = sorted(((least - start) / step, (most - start) / step))
-        low, high = max(low, t0), min(high, t1)
-    return low < high
 
 
 class Arranger:
@@ -191,11 +92,7 @@ class Arranger:
             return False
         taken = self.taken[best.view]
         texts = fields_of(best.marks)
-        taken.texts += texts
-        taken.left = min(taken.left, *(t.left for t in texts))
-        taken.right = max(taken.right, *(t.right for t in texts))
-        taken.lines += lines_of(best.marks, "dimension")
-        taken.extensions += lines_of(best.marks, "extension")
+        taken.add(texts, lines_of(best.marks, "dimension"), lines_of(best.marks, "extension"))
         if c is None or isinstance(c, Basic):
             self.groups[best.view].append(Group(best.marks))
             return True
@@ -246,18 +143,23 @@ class Arranger:
         i = 1 if is_level else 0
         edge, sign = view.edge(side), -1 if side in (Side.LEFT, Side.ABOVE) else 1
         reach = min(abs(edge - a[i]), abs(edge - b[i]))
+        step = LEVEL if is_level else UPRIGHT
+        shifts = (0, 1) if is_level else (0, 1, -1)
+
+        def drawn(at: float, shift: int) -> tuple[Mark, ...]:
+            return tuple(dim.level(a, b, at, tag, shift) if is_level else dim.upright(a, b, at, tag, side, shift))
+
         for lane in range(MOST_LANES):
-            away = FIRST + lane * (LEVEL if is_level else UPRIGHT)
-            at = edge + sign * away
+            away = FIRST + lane * step
             if worse + away + 0.4 * reach >= self.bar:
                 return
-            for shift in (0, 1) if is_level else (0, 1, -1):
-                found = dim.level(a, b, at, tag, shift) if is_level else dim.upright(a, b, at, tag, side, shift)
-                crossed = self._fits(n, tuple(found))
-                if crossed is not None:
+            for shift in shifts:
+                found = drawn(edge + sign * away, shift)
+                cut = self._fits(n, found)
+                if cut is not None:
                     usual = 0.0 if side in (Side.BELOW, Side.RIGHT) else OTHER_SIDE
-                    cost = worse + away + usual + 0.4 * reach + crossed + (8.0 if shift else 0.0)
-                    yield Trial(cost, n, tuple(found))
+                    cost = worse + away + usual + 0.4 * reach + cut + (8.0 if shift else 0.0)
+                    yield Trial(cost, n, found)
                     return
 
     def _fits(self, n: int, marks: tuple[Mark, ...], *, outside: bool = True) -> float | None:
@@ -268,21 +170,21 @@ class Arranger:
         if outside and any(t.meets(part) for t in texts):
             return None
         lines, extensions = lines_of(marks, "dimension"), lines_of(marks, "extension")
-        around = _around(texts, (*lines, *extensions))
-        near = [o for o in taken.texts if o.meets(around)]
+        near_by = around(texts, (*lines, *extensions))
+        near = [o for o in taken.texts if o.meets(near_by)]
         if any(t.meets(o) for t in texts for o in near):
             return None
         if any(through(x, o) for o in near for x in (*lines, *extensions)):
             return None
-        old = [x for x in taken.lines if _touches(x, around)]
-        old_extensions = [x for x in taken.extensions if _touches(x, around)]
+        old = [x for x in taken.lines if touches(x, near_by)]
+        old_extensions = [x for x in taken.extensions if touches(x, near_by)]
         if any(through(x, t) for t in texts for x in (*old, *old_extensions)):
             return None
         if any(crosses(x, o) for x in lines for o in old):
             return None
-        crossed = sum(crosses(x, o) for x in lines for o in old_extensions)
-        crossed += sum(crosses(x, o) for x in extensions for o in old)
-        return CROSSED * crossed + WIDER * taken.wider(texts)
+        cut = sum(crosses(x, o) for x in lines for o in old_extensions)
+        cut += sum(crosses(x, o) for x in extensions for o in old)
+        return CROSSED * cut + WIDER * taken.wider(texts)
 
     def _pointed(self, place: PointedPlace, tag: dim.Tag) -> Iterator[Trial]:
         axis = "xyz".index(place.axis)
@@ -304,7 +206,8 @@ class Arranger:
     def _leaders(self, n: int, tips: list[Spot], tag: dim.Tag) -> Iterator[Trial]:
         """Leaders that would cost less than the best so far, from each tip to beside, above and below the view."""
         for tip in tips:
-            for elbow in self._free(n, tip, list(self._elbows(self.views[n], tip)), tag):
+            near = [e for e in self._elbows(self.views[n], tip) if math.dist(tip, e) < self.bar]
+            for elbow in self._free(n, tip, near, tag):
                 if math.dist(tip, elbow) >= self.bar:
                     break
                 trial = self._leader(n, tip, elbow, tag)
@@ -312,19 +215,31 @@ class Arranger:
                     yield trial
 
     def _free(self, n: int, tip: Spot, elbows: list[Spot], tag: dim.Tag) -> list[Spot]:
-        """The elbows at which the text would lie on no other, the nearest first; all looked at together."""
+        """The elbows at which neither text nor line would lie on anything, the nearest first; looked at together."""
+        if not elbows:
+            return []
         spots = np.array(elbows)
         free = np.zeros(len(spots), dtype=np.bool_)
         wide, tall = self.views[n].size
-        taken = np.array([*self.taken[n].texts, Rect(-3, -3, wide + 3, tall + 3)])
+        taken = self.taken[n]
+        fields = [*taken.texts, Rect(-3, -3, wide + 3, tall + 3)]
         for rightwards in (True, False):
-            side = (spots[:, 0] >= tip[0]) == rightwards
+            side = np.flatnonzero((spots[:, 0] >= tip[0]) == rightwards)
             # the text as it lies about an elbow at 0, 0
             own = np.array(fields_of(dim.leader((-1.0 if rightwards else 1.0, 0.0), (0.0, 0.0), tag)))
             at = np.concatenate([spots[side], spots[side]], axis=1)[:, None, :] + own[None, :, :]
-            on = (at[:, :, None, 0] < taken[:, 2]) & (at[:, :, None, 2] > taken[:, 0])
-            on &= (at[:, :, None, 1] < taken[:, 3]) & (at[:, :, None, 3] > taken[:, 1])
-            free[side] = ~on.any(axis=(1, 2))
+            clear = ~meet(at, fields)
+            side, at = side[clear], at[clear]
+            if not len(side):
+                continue
+            lines = np.stack([np.broadcast_to(np.array(tip), (len(side), 2)), spots[side]], axis=1)
+            clear = ~crossed(lines, taken.lines)
+            if taken.texts:
+                clear &= ~run_through(lines, np.array(taken.texts)).any(axis=1)
+            if old := [*taken.lines, *taken.extensions]:
+                through_own = run_through(np.array(old), at.reshape(-1, 4)).reshape(len(old), len(side), -1)
+                clear &= ~through_own.any(axis=(0, 2))
+            free[side[clear]] = True
         return sorted((elbows[i] for i in np.flatnonzero(free)), key=lambda e: math.dist(tip, e))
 
     def _elbows(self, view: Placed, tip: Spot) -> Iterator[Spot]:
@@ -341,10 +256,8 @@ class Arranger:
 
     def _leader(self, n: int, tip: Spot, elbow: Spot, tag: dim.Tag) -> Trial | None:
         marks = tuple(dim.leader(tip, elbow, tag))
-        crossed = self._fits(n, marks)
-        if crossed is None:
-            return None
-        return Trial(math.dist(tip, elbow) + crossed, n, marks)
+        cut = self._fits(n, marks)
+        return None if cut is None else Trial(math.dist(tip, elbow) + cut, n, marks)
 
     def _datum_trials(self, datum: Datum) -> Iterator[Trial]:
         axis = "xyz".index(datum.axis or "z")
@@ -385,61 +298,3 @@ def _nearer(view: Placed, side: Side, one: Point, two: Point | None) -> Spot:
     a, b = view.point(one), view.point(two or one)
     i, most = (0, side is Side.RIGHT) if side in UPRIGHT_SIDES else (1, side is Side.BELOW)
     return (max if most else min)((a, b), key=lambda p: p[i])
-
-
-def _around(texts: list[Rect], lines: Iterable[Line]) -> Rect:
-    """The field around texts and lines, a little wider."""
-    xs = [v for t in texts for v in (t.left, t.right)] + [p[0] for x in lines for p in x]
-    ys = [v for t in texts for v in (t.top, t.bottom)] + [p[1] for x in lines for p in x]
-    return Rect(min(xs) - 2, min(ys) - 2, max(xs) + 2, max(ys) + 2)
-
-
-def _touches(line: Line, field: Rect) -> bool:
-    (ax, ay), (bx, by) = line
-    return not (
-        (ax < field.left and bx < field.left)
-        or (ax > field.right and bx > field.right)
-        or (ay < field.top and by < field.top)
-        or (ay > field.bottom and by > field.bottom)
-    )
-
-
-def extent(groups: Iterable[Group], view: Placed) -> Rect:
-    """How far a view reaches with all that stands around it."""
-    rects = [Rect(0, 0, *view.size)]
-    for g in groups:
-        rects += fields_of(g.marks)
-        for m in g.marks:
-            if isinstance(m, Stroke):
-                rects += [Rect(x, y, x, y) for x, y in m.points]
-            elif isinstance(m, Arrow):
-                rects.append(Rect(*m.tip, *m.tip))
-    return Rect(
-        min(r.left for r in rects), min(r.top for r in rects), max(r.right for r in rects), max(r.bottom for r in rects)
-    )
-
-
-def moved(marks: Iterable[Mark], by: Spot) -> tuple[Mark, ...]:
-    """Marks somewhere else on the sheet."""
-
-    def at(p: Spot) -> Spot:
-        return p[0] + by[0], p[1] + by[1]
-
-    made: list[Mark] = []
-    for m in marks:
-        match m:
-            case Stroke(kind, points):
-                made.append(Stroke(kind, tuple(map(at, points))))
-            case Curve(kind, centre, radius, start, end):
-                made.append(Curve(kind, at(centre), radius, start, end))
-            case Arrow(tip, angle):
-                made.append(Arrow(at(tip), angle))
-            case Words(kind, spot, text, anchor):
-                made.append(Words(kind, at(spot), text, anchor))
-            case Balloon(spot, number):
-                made.append(Balloon(at(spot), number))
-            case Glyph(spot, name):
-                made.append(Glyph(at(spot), name))
-            case Frame(kind, spot, width, height):
-                made.append(Frame(kind, at(spot), width, height))
-    return tuple(made)

@@ -6,8 +6,9 @@ from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 from incudo.core.kernel.say import say
-from incudo.core.parts.drawing.arrange import AGAIN, Arranger, Rect, extent, moved
+from incudo.core.parts.drawing.arrange import AGAIN, Arranger
 from incudo.core.parts.drawing.dimension import Tag
+from incudo.core.parts.drawing.fields import Rect, extent, moved
 from incudo.core.parts.drawing.holes import marked, table, tabled
 from incudo.core.parts.drawing.marks import Drawing, Frame, Group, Spot, Words
 from incudo.core.parts.drawing.notes import NOTE_LINE, notes_of, wrapped

@@ -8,9 +8,10 @@ from dataclasses import dataclass
 from itertools import groupby
 
 from incudo.core.kernel.say import say
-from incudo.core.parts.drawing.arrange import Rect, Taken, fields_of, through
+from incudo.core.parts.drawing.fields import Rect, fields_of, through
 from incudo.core.parts.drawing.marks import Frame, Group, Mark, Spot, Stroke, Words
 from incudo.core.parts.drawing.placed import Placed
+from incudo.core.parts.drawing.taken import Taken
 from incudo.core.parts.project import AXES, Block, Hole, Project
 
 #: Up to so many holes along one axis are dimensioned one by one; more have a table.
