@@ -2,12 +2,25 @@
 
 from __future__ import annotations
 
-from flask import Response
+from typing import cast
+
+from flask import Response, request
 
 from incudo.api.kernel import gate
-from incudo.api.kernel.common import AttemptPath, CandidateQuery, ProjectPath, VersionPath, api, out, run
+from incudo.api.kernel.common import (
+    AttemptPath,
+    CandidateQuery,
+    PaperQuery,
+    ProjectPath,
+    VersionPath,
+    api,
+    out,
+    pdf,
+    run,
+)
+from incudo.app.administration import papers
 from incudo.app.kernel.views import View
-from incudo.app.parts import assigning, choices, drafts, drawings, library, readings, sawing
+from incudo.app.parts import assigning, choices, drafts, drawings, library, packed, readings, sawing
 
 
 class ProjectList(View):
@@ -25,14 +38,32 @@ def _lasting(response: Response) -> Response:
     return response
 
 
-def _svg(text: str) -> Response:
-    return _lasting(Response(text, content_type="image/svg+xml"))
+def _kept(response: Response) -> Response:
+    """What the shop may draw otherwise tomorrow: the browser keeps it and asks whether it still holds."""
+    response.headers["Cache-Control"] = "private, no-cache"
+    response.headers["Vary"] = "Accept-Language"
+    response.add_etag()
+    return cast(Response, response.make_conditional(request))
 
 
 @api.get("/projects", responses={200: ProjectList})
 def project_list() -> Response:
     """The library of parts."""
     return out(ProjectList(projects=run(library.project_list)))
+
+
+@api.get("/projects/library.zip", responses={200: None})
+def library_zip() -> Response:
+    """The whole library as one file."""
+    response = Response(run(packed.library_zip), content_type="application/zip")
+    response.headers["Content-Disposition"] = 'attachment; filename="library.zip"'
+    return response
+
+
+@api.post("/projects/library", responses={200: packed.LibraryReport})
+def library_take(body: packed.LibraryCommand) -> Response:
+    """Take a library in: all of its parts or none."""
+    return out(run(lambda w: packed.library_take(w, gate.who(), body)))
 
 
 @api.get("/projects/<uuid:project>", responses={200: library.ProjectDetail})
@@ -55,27 +86,36 @@ def project_change(path: ProjectPath, body: library.ChangeCommand) -> Response:
 
 @api.get("/versions/<uuid:version>/drawing", responses={200: drawings.DrawingView})
 def drawing(path: VersionPath) -> Response:
-    """The drawing of a version; it never changes."""
-    return _lasting(out(run(lambda w: drawings.drawing(w, path.version))))
+    """The drawing of a version, in the shop's projection."""
+    return _kept(out(run(lambda w: drawings.drawing(w, path.version))))
 
 
 @api.get("/versions/<uuid:version>/drawing.svg", responses={200: None})
 def drawing_file(path: VersionPath) -> Response:
     """The drawing of a version as a file that prints by itself."""
-    return _svg(run(lambda w: drawings.drawing_file(w, path.version)))
+    text = run(lambda w: drawings.drawing_file(w, path.version))
+    return _kept(Response(text, content_type="image/svg+xml"))
+
+
+@api.get("/versions/<uuid:version>/drawing.pdf", responses={200: None})
+def part_print(path: VersionPath, query: PaperQuery) -> Response:
+    """The drawing of a version to scale, with a measuring sheet, to print."""
+    name, data = run(lambda w: papers.part_print(w, path.version, query.paper))
+    return pdf(name, data)
 
 
 @api.get("/versions/<uuid:version>/outline.svg", responses={200: None})
 def outline(path: VersionPath) -> Response:
     """The thumbnail of a version."""
-    return _svg(run(lambda w: drawings.outline(w, path.version)))
+    text = run(lambda w: drawings.outline(w, path.version))
+    return _lasting(Response(text, content_type="image/svg+xml"))
 
 
 @api.get("/versions/<uuid:version>/drawing.dxf", responses={200: None})
 def drawing_dxf(path: VersionPath) -> Response:
     """The drawing of a version as a DXF file."""
     text = run(lambda w: drawings.drawing_dxf(w, path.version))
-    response = _lasting(Response(text, content_type="application/dxf"))
+    response = _kept(Response(text, content_type="application/dxf"))
     response.headers["Content-Disposition"] = "attachment; filename=drawing.dxf"
     return response
 

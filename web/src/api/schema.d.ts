@@ -1170,6 +1170,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/library": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a library in: all of its parts or none. */
+        post: operations["api_library_take_projects_library_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/library.zip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The whole library as one file. */
+        get: operations["api_library_zip_projects_library_zip_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project}": {
         parameters: {
             query?: never;
@@ -1997,7 +2031,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The drawing of a version; it never changes. */
+        /** The drawing of a version, in the shop's projection. */
         get: operations["api_drawing_versions__uuid_version__drawing_get"];
         put?: never;
         post?: never;
@@ -2016,6 +2050,23 @@ export interface paths {
         };
         /** The drawing of a version as a DXF file. */
         get: operations["api_drawing_dxf_versions__uuid_version__drawing_dxf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/versions/{version}/drawing.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The drawing of a version to scale, with a measuring sheet, to print. */
+        get: operations["api_part_print_versions__uuid_version__drawing_pdf_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -5512,6 +5563,24 @@ export interface components {
             share: number;
         };
         /**
+         * LibraryCommand
+         * @description A library to take in: the zip as base64. ``id`` is made by the browser.
+         */
+        LibraryCommand: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Zip */
+            zip: string;
+        };
+        /** LibraryReport */
+        LibraryReport: {
+            /** Taken */
+            taken: components["schemas"]["TakenPart"][];
+        };
+        /**
          * LineStatus
          * @enum {string}
          */
@@ -6643,6 +6712,8 @@ export interface components {
              * Format: uuid
              */
             id: string;
+            /** Machines */
+            machines: string[];
             /** Material */
             material: string;
             /** Name */
@@ -6723,6 +6794,13 @@ export interface components {
             /** Projects */
             projects: components["schemas"]["ProjectCard"][];
         };
+        /**
+         * Projection
+         * @description Where the views stand: third angle has the top view above the front and the right view to its right, first
+         *     angle has them below and to its left.
+         * @enum {string}
+         */
+        Projection: "third" | "first";
         /**
          * Purpose
          * @description What a device's key opens: the interlock's question, or the view for a wall. Neither opens the other.
@@ -8024,7 +8102,7 @@ export interface components {
         };
         /**
          * ShopCommand
-         * @description Change the shop's school of judging, how long an assessor's confirmation holds, how it sets up.
+         * @description Change the shop's school of judging, how long an assessor's confirmation holds, how it sets up and draws.
          */
         ShopCommand: {
             /**
@@ -8032,6 +8110,8 @@ export interface components {
              * @default 30
              */
             confirmed_minutes: number;
+            /** @default null */
+            projection: components["schemas"]["Projection"] | null;
             school: components["schemas"]["School"];
             /** @default null */
             setup_rules: components["schemas"]["SetupRules"] | null;
@@ -8053,6 +8133,7 @@ export interface components {
             machines: components["schemas"]["MachineView"][];
             /** Name */
             name: string;
+            projection: components["schemas"]["Projection"];
             school: components["schemas"]["School"];
             setup_rules: components["schemas"]["SetupRules"];
         };
@@ -8783,6 +8864,18 @@ export interface components {
             note: string;
             /** What */
             what: string;
+        };
+        /**
+         * TakenPart
+         * @description What became of one part: new, a new version of one that is here, or the same as that.
+         */
+        TakenPart: {
+            /** Became */
+            became: string;
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
         };
         /**
          * TermView
@@ -17478,6 +17571,210 @@ export interface operations {
             };
         };
     };
+    api_library_take_projects_library_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LibraryCommand"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LibraryReport"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_library_zip_projects_library_zip_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     api_project_detail_projects__uuid_project__get: {
         parameters: {
             query?: never;
@@ -23009,6 +23306,109 @@ export interface operations {
     api_drawing_dxf_versions__uuid_version__drawing_dxf_get: {
         parameters: {
             query?: never;
+            header?: never;
+            path: {
+                version: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_part_print_versions__uuid_version__drawing_pdf_get: {
+        parameters: {
+            query?: {
+                paper?: components["schemas"]["Paper"];
+            };
             header?: never;
             path: {
                 version: string;

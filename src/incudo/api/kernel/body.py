@@ -20,6 +20,7 @@ WITH_A_FILE = frozenset(
         "class_list_check",
         "class_list_take",
         "holding_change",
+        "library_take",
         "machine_change",
         "project_change",
         "part_draft",

@@ -14,13 +14,20 @@ from jinja2 import Environment, PackageLoader, select_autoescape
 
 from incudo.app.kernel.language import code_now, speak
 from incudo.app.kernel.unit import Who, Work, find
+from incudo.app.parts.drawings import projection_of
 from incudo.app.people.students import group_of, student_of
 from incudo.app.practice import sheets
 from incudo.app.shop.machines import machine_names
 from incudo.app.skills import words
 from incudo.app.skills.records import skill_book
 from incudo.core.kernel.errors import NotFound
-from incudo.core.kernel.say import say
+from incudo.core.kernel.say import say, together
+from incudo.core.parts.drawing import Scaled, render
+from incudo.core.parts.drawing.notes import tolerance_lines
+from incudo.core.parts.drawing.placed import Projection
+from incudo.core.parts.drawing.printed import printed
+from incudo.core.parts.features.versions import project_of
+from incudo.core.parts.requirement import elements
 from incudo.core.people.notice import LINES, TITLE, VERSION
 from incudo.core.people.roles import Role
 from incudo.core.session.prestart import EACH, FULL
@@ -63,6 +70,49 @@ def _templates() -> Environment:
 
 def _spoken(value: object) -> object:
     return speak(value) if isinstance(value, str) else value
+
+
+#: What is free for a drawing on each paper, upright and lying, mm: the paper less its margins and the title block.
+ROOMS = {Paper.A4: ((180.0, 222.0), (267.0, 136.0)), Paper.LETTER: ((186.0, 204.0), (249.0, 142.0))}
+
+
+def part_print(w: Work, version_id: uuid.UUID, paper: Paper) -> tuple[str, bytes]:
+    """The drawing of a version of a part to scale, with its title block, and a sheet to measure by."""
+    v = find(w, t.ProjectVersion, version_id, say("project version"))
+    p = project_of(v.content)
+    projection = projection_of(w)
+    sheet = printed(p, *ROOMS[paper], speak, projection)
+    drawing = sheet.drawing
+    scaled = Scaled(drawing.width * sheet.mm, drawing.height * sheet.mm)
+    lines = []
+    for c in p.characteristics:
+        limits = p.limits(c)
+        shown = [limits.text(x) for x in (limits.lower, limits.upper) if x is not None]
+        lines.append(
+            {
+                "number": c.number,
+                "name": c.name,
+                "where": c.where,
+                "drawn": c.callout or together((c.nominal, *p.tolerance_words(c))),
+                "limits": "" if c.callout else together(shown, " … "),
+                "reads": [e.words for e in elements(p, c)] * (c.readings if len(elements(p, c)) == 1 else 1),
+            }
+        )
+    data = _pdf(
+        "part.html",
+        paper,
+        shop=find(w, t.Shop, 1, "shop").name,
+        part=p,
+        version=v.number,
+        made=_when(v.made_at),
+        drawing=render(drawing, standalone=True, size=scaled),
+        scale=sheet.scale,
+        across=sheet.across,
+        first=projection is Projection.FIRST and not p.is_placed,
+        tolerances=tolerance_lines(p),
+        lines=lines,
+    )
+    return f"{p.code}-{v.number}.pdf", data
 
 
 def _pdf(template: str, paper: Paper, **values: Any) -> bytes:

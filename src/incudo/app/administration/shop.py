@@ -19,6 +19,7 @@ from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.quantity import Unit
 from incudo.core.kernel.say import say, together
 from incudo.core.measuring.verdict import School
+from incudo.core.parts.drawing.placed import Projection
 from incudo.core.people.roles import Role
 from incudo.core.setup.standard import SetupRules
 from incudo.core.skills.permission import CONFIRMED_MINUTES
@@ -56,6 +57,7 @@ class ShopView(View):
     name: str
     school: School
     confirmed_minutes: int
+    projection: Projection
     setup_rules: SetupRules
     machines: tuple[MachineView, ...]
     instruments: tuple[InstrumentRow, ...]
@@ -71,11 +73,12 @@ class DelegationCommand(Command):
 
 
 class ShopCommand(Command):
-    """Change the shop's school of judging, how long an assessor's confirmation holds, how it sets up."""
+    """Change the shop's school of judging, how long an assessor's confirmation holds, how it sets up and draws."""
 
     school: School
     confirmed_minutes: Annotated[int, Field(ge=5, le=240)] = CONFIRMED_MINUTES
     setup_rules: SetupRules | None = None
+    projection: Projection | None = None
 
 
 def shop_view(w: Work) -> ShopView:
@@ -85,6 +88,7 @@ def shop_view(w: Work) -> ShopView:
         name=shop.name,
         school=School(shop.verdict_school),
         confirmed_minutes=shop.confirmed_minutes,
+        projection=Projection(shop.projection),
         setup_rules=setup_rules(w),
         machines=tuple(
             MachineView(id=m.id, name=m.name, about=m.about, tagged_out=closed.get(m.id, ""))
@@ -135,5 +139,7 @@ def shop_change(w: Work, command: ShopCommand) -> ShopView:
     shop.confirmed_minutes = command.confirmed_minutes
     if command.setup_rules is not None:
         shop.setup_rules = command.setup_rules.model_dump_json()
+    if command.projection is not None:
+        shop.projection = command.projection.value
     w.db.flush()
     return shop_view(w)

@@ -17,6 +17,7 @@ from incudo.app.kernel.unit import Work
 from incudo.app.kernel.views import Command, View
 from incudo.app.parts import library
 from incudo.app.parts.choices import KeyedChoice
+from incudo.app.parts.drawings import projection_of
 from incudo.app.skills.graph import skill_graph
 from incudo.core.kernel.errors import FieldError, Refused
 from incudo.core.kernel.fields import parsed
@@ -237,7 +238,7 @@ def _feature(made: dict[str, Any], n: int) -> dict[str, Any]:
 
 def _view(w: Work, text: str, draft: Drafted) -> DraftView:
     project = draft.project
-    drawing, views = found_sheet(project, speak)
+    drawing, views = found_sheet(project, speak, projection_of(w))
     frame, file = draft.shape.frame, draft.file
     faults = [*draft.faults, *library.skill_faults(w, project)]
     graph = skill_graph(w)

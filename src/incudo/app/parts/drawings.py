@@ -1,4 +1,4 @@
-"""Drawings of a version of a part, as SVG."""
+"""Drawings of a version of a part, in the shop's projection."""
 
 from __future__ import annotations
 
@@ -11,6 +11,7 @@ from incudo.app.kernel.views import View
 from incudo.core.kernel.say import say
 from incudo.core.parts.drawing import lay_out, render, render_outline
 from incudo.core.parts.drawing.dxf import dxf_of
+from incudo.core.parts.drawing.placed import Projection
 from incudo.core.parts.features.versions import project_of
 from incudo.store import schema as t
 
@@ -22,21 +23,26 @@ class DrawingView(View):
     svg: str
 
 
+def projection_of(w: Work) -> Projection:
+    """Where the shop's drawings have their views."""
+    return Projection(find(w, t.Shop, 1, "shop").projection)
+
+
 @lru_cache(maxsize=128)
-def _sheet(content: str, _language: str) -> str:
-    return render(lay_out(project_of(content), speak))
+def _sheet(content: str, projection: Projection, _language: str) -> str:
+    return render(lay_out(project_of(content), speak, projection))
 
 
 def drawing(w: Work, version_id: uuid.UUID) -> DrawingView:
     """The drawing of one version, for the page."""
     v = find(w, t.ProjectVersion, version_id, say("project version"))
-    return DrawingView(version=v.id, svg=_sheet(v.content, code_now()))
+    return DrawingView(version=v.id, svg=_sheet(v.content, projection_of(w), code_now()))
 
 
 def drawing_file(w: Work, version_id: uuid.UUID) -> str:
     """The drawing of one version as a file that prints by itself."""
     v = find(w, t.ProjectVersion, version_id, say("project version"))
-    return render(lay_out(project_of(v.content), speak), standalone=True)
+    return render(lay_out(project_of(v.content), speak, projection_of(w)), standalone=True)
 
 
 def outline(w: Work, version_id: uuid.UUID) -> str:
@@ -53,4 +59,4 @@ def _outline(content: str) -> str:
 def drawing_dxf(w: Work, version_id: uuid.UUID) -> str:
     """The drawing of one version as DXF, in its own unit and to scale."""
     v = find(w, t.ProjectVersion, version_id, say("project version"))
-    return dxf_of(project_of(v.content), speak)
+    return dxf_of(project_of(v.content), speak, projection_of(w))

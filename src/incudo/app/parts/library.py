@@ -9,6 +9,8 @@ from typing import Any
 from incudo.app.kernel.language import speak
 from incudo.app.kernel.unit import Who, Work, find, insert_once
 from incudo.app.kernel.views import Both, Command, Note, View
+from incudo.app.parts.drawings import projection_of
+from incudo.app.shop.machines import spec_of
 from incudo.app.skills.graph import skill_graph
 from incudo.core.kernel.errors import Conflict, FieldError, Refused
 from incudo.core.kernel.fields import parsed
@@ -22,6 +24,7 @@ from incudo.core.parts.holds import WORDS
 from incudo.core.parts.project import Project
 from incudo.store import schema as t
 from incudo.store.parts import projects as store
+from incudo.store.shop import machines
 
 #: A project file may be this long as text.
 MOST_TEXT = 200_000
@@ -45,6 +48,8 @@ class ProjectCard(View):
     features: tuple[str, ...]
     at_work: int
     retired: bool
+    #: Machines on which it lies within the table's travel.
+    machines: tuple[str, ...]
 
 
 class RowView(View):
@@ -135,6 +140,7 @@ class NewCommand(ProjectFile):
 
 
 def current_versions(w: Work) -> list[t.ProjectVersion]:
+    """The newest version of every part, by name."""
     return sorted(store.newest_versions(w.db), key=lambda v: project_of(v.content).name)
 
 
@@ -143,6 +149,7 @@ def project_list(w: Work) -> tuple[ProjectCard, ...]:
     graph = skill_graph(w)
     assigned, out = store.assigned_counts(w.db), store.retired(w.db)
     words = {k.key: k.words for k in kinds()}
+    mills = [(m, spec_of(m)) for m in machines.machines(w.db)]
     cards = []
     for v in current_versions(w):
         p = project_of(v.content)
@@ -165,6 +172,7 @@ def project_list(w: Work) -> tuple[ProjectCard, ...]:
                 features=_feature_words(v.content, words),
                 at_work=assigned.get(v.project_id, 0),
                 retired=v.project_id in out,
+                machines=tuple(m.name for m, spec in mills if spec.reaches(*p.footprint)),
             )
         )
     return tuple(cards)
@@ -234,7 +242,8 @@ def project_detail(w: Work, project_id: uuid.UUID) -> ProjectDetail:
     )
 
 
-def _read(w: Work, text: str) -> tuple[Project, str]:
+def read_file(w: Work, text: str) -> tuple[Project, str]:
+    """A part from a file's text, and the text that is kept of it. Raises ``Refused`` with one error for each place."""
     project, kept = read_any(parsed(text, most=MOST_TEXT))
     _checked(w, project)
     return project, kept
@@ -260,14 +269,14 @@ def skill_faults(w: Work, project: Project) -> list[FieldError]:
 
 def project_check(w: Work, command: ProjectFile) -> CheckedProject:
     """What a project file would look like; saves nothing. Raises ``Refused`` with all faults."""
-    p, _ = _read(w, command.file)
-    return CheckedProject(name=p.name, svg=render(lay_out(p, speak)), rows=rows_of(p))
+    p, _ = read_file(w, command.file)
+    return CheckedProject(name=p.name, svg=render(lay_out(p, speak, projection_of(w))), rows=rows_of(p))
 
 
 def project_change(w: Work, who: Who, project_id: uuid.UUID, command: ChangeCommand) -> ProjectDetail:
     """Save a changed file as the next version; assignments keep theirs."""
     project = find(w, t.Project, project_id, "project")
-    p, kept = _read(w, command.file)
+    p, kept = read_file(w, command.file)
     if p.code != project.code:
         raise Refused.of("code", p.code, say("must stay {code}: another code is another project", code=project.code))
     there = w.db.get(t.ProjectVersion, command.id)

@@ -337,6 +337,13 @@ class Project(Strict):
         """How high the top of the finished part lies, in its own unit."""
         return Decimal(self.solid.z) if isinstance(self.solid, Block) else Decimal(self.solid.diameter) / 2
 
+    @property
+    def footprint(self) -> tuple[Fraction, Fraction]:
+        """How long and how wide the finished part is as it lies, mm."""
+        solid = self.solid
+        one, two = (solid.x, solid.y) if isinstance(solid, Block) else (solid.length, solid.diameter)
+        return self.length(one).mm, self.length(two).mm
+
     def is_from_above(self, cut: BoxCut | Hole | WedgeCut) -> bool:
         """Whether a cut is made from above: it is open to the top, or to another cut that is."""
         if isinstance(cut, Hole):

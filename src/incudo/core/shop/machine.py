@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from datetime import date
 from enum import StrEnum
+from fractions import Fraction
 from typing import Annotated, Any, Literal
 
 from pydantic import Field, model_validator
@@ -163,6 +164,16 @@ class Machine(Strict):
     def length(self, text: str) -> Length:
         """A number of this entry as a length in the entry's unit."""
         return Length(text, self.unit)
+
+    def reaches(self, one: Fraction, two: Fraction) -> bool:
+        """Whether a part this long and wide (mm) lies within the travel of the table, one way round or the other.
+
+        What a cutter runs over at the ends is not counted.
+        """
+        part = sorted((one, two))
+        return all(
+            size <= self.length(t).mm for size, t in zip(part, sorted(self.travel[:2], key=Fraction), strict=True)
+        )
 
     @property
     def pivot_behind(self) -> Length | None:

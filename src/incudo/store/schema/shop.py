@@ -196,4 +196,5 @@ class Shop(Base):
     verdict_school: Mapped[str] = mapped_column(String(20))
     unit: Mapped[str] = mapped_column(String(2))
     confirmed_minutes: Mapped[int] = mapped_column(default=30)
+    projection: Mapped[str] = mapped_column(String(5), default="third")
     setup_rules: Mapped[str] = mapped_column(LONGTEXT)

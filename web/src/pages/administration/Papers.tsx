@@ -1,3 +1,4 @@
+import { PAPERS } from "../../shared/papers";
 import { Lines } from "../../shared/Lines";
 import { Button } from "antd";
 import { say } from "../../shared/say";
@@ -31,7 +32,7 @@ export function Papers() {
             </>
           ),
         },
-        ...["A4", "Letter"].map((paper) => ({
+        ...PAPERS.map((paper) => ({
           key: paper,
           className: "num",
           render: (_: unknown, p: (typeof PAPERS)[number]) => (

@@ -25,14 +25,18 @@ const SCHOOLS: { id: School; name: string; words: string }[] = [
   },
 ];
 
+const PROJECTIONS = [
+  { id: "third" as const, name: say("third angle"), words: say("The top view stands above the front view, the right view to its right.") },
+  { id: "first" as const, name: say("first angle"), words: say("The top view stands below the front view, the right view to its left.") },
+];
+
 /** How this shop works where good practice differs: judging, standing beside, setting up. */
 export default function ShopPage() {
   const me = useMe();
   const client = useQueryClient();
   const { data, error } = useQuery(queries.shop());
   const changing = useMutation({
-    mutationFn: (change: { school: School; confirmed_minutes: number; setup_rules: Schema["SetupRules"] | null }) =>
-      body(api.PUT("/api/shop", { body: change })),
+    mutationFn: (change: Schema["ShopCommand"]) => body(api.PUT("/api/shop", { body: change })),
     onSuccess: async (fresh) => {
       client.setQueryData(queries.shop().queryKey, fresh);
       await client.invalidateQueries();
@@ -84,6 +88,23 @@ export default function ShopPage() {
               {say("{m} min", { m })}
             </Button>
           ))}
+        </div>
+      </section>
+      <section className="card pad stack">
+        <h2>{say("How drawings are laid out")}</h2>
+        <div className="row">
+          {PROJECTIONS.map((p) => (
+            <Button
+              key={p.id}
+              type={data.projection === p.id ? "primary" : "default"}
+              aria-pressed={data.projection === p.id}
+              disabled={me.role !== "instructor" || changing.isPending}
+              onClick={() => changing.mutate({ school: data.school, confirmed_minutes: data.confirmed_minutes, setup_rules: null, projection: p.id })}
+            >
+              {p.name}
+            </Button>
+          ))}
+          <span className="grow">{PROJECTIONS.find((p) => p.id === data.projection)?.words}</span>
         </div>
       </section>
       <SetupRules

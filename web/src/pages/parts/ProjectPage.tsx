@@ -14,6 +14,7 @@ import { Change } from "./Change";
 import "../jobcards/jobcard.css";
 import "./projects.css";
 import { Lines } from "../../shared/Lines";
+import { PAPERS } from "../../shared/papers";
 import { say, sayMany } from "../../shared/say";
 
 const Assign = lazy(() => import("./Assign"));
@@ -40,6 +41,11 @@ export default function ProjectPage() {
           <a className="button" href={`/api/versions/${data.version}/drawing.dxf`} download>
             {say("DXF")}
           </a>
+          {PAPERS.map((paper) => (
+            <a key={paper} className="button" href={`/api/versions/${data.version}/drawing.pdf?paper=${paper}`} target="_blank" rel="noreferrer">
+              {say("Print, {paper}", { paper })}
+            </a>
+          ))}
           {me.role === "instructor" && data.of_features && (
             <>
               <Link className="button" to={`/parts/${data.id}/change`}>

@@ -1,24 +1,26 @@
-import { useQuery } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Input, Select, Switch } from "antd";
 import { useState } from "react";
 import { Link } from "react-router";
-import type { Schema } from "../../api/client";
+import { api, body, newId, wordsFor, type Schema } from "../../api/client";
 import { queries } from "../../api/queries";
 import { textIn } from "../../instruments/length";
 import { useMe } from "../../shared/me";
+import { PickFile } from "../../shared/PickFile";
 import { say, sayMany } from "../../shared/say";
 import "./projects.css";
 
 type Card = Schema["ProjectCard"];
-type Wish = { find: string; skill: string; feature: string; material: string; unit: string; retired: boolean; order: string };
+type Wish = { find: string; skill: string; feature: string; material: string; machine: string; unit: string; retired: boolean; order: string };
 
-const ANY: Wish = { find: "", skill: "", feature: "", material: "", unit: "", retired: false, order: "name" };
+const ANY: Wish = { find: "", skill: "", feature: "", material: "", machine: "", unit: "", retired: false, order: "name" };
 
 /** The library of practice parts: found by words, skill, feature, material and unit. */
 export default function ProjectsPage() {
   const me = useMe();
   const { data, error } = useQuery(queries.projects());
   const [wish, setWish] = useState(ANY);
+  const taking = useTaking();
   const all = data?.projects ?? [];
   const shown = all.filter((p) => fits(p, wish)).toSorted(ORDERS[wish.order] ?? byName);
   return (
@@ -26,11 +28,23 @@ export default function ProjectsPage() {
       <div className="between">
         <h1>{say("Parts")}</h1>
         {me.role === "instructor" && (
-          <Link className="button primary" to="/parts/new">
-            {say("New part")}
-          </Link>
+          <div className="row no-print">
+            <Link className="button primary" to="/parts/new">
+              {say("New part")}
+            </Link>
+            <a className="button" href="/api/projects/library.zip" download>
+              {say("Save the library")}
+            </a>
+            <PickFile label={say("Read a library")} accept=".zip" onFile={(file) => taking.mutate(file)} />
+          </div>
         )}
       </div>
+      {taking.error && (
+        <p className="error" role="alert">
+          {wordsFor(taking.error)}
+        </p>
+      )}
+      {taking.data && <Taken report={taking.data} />}
       {error && <p className="error">{error.message}</p>}
       <Filters all={all} wish={wish} onWish={setWish} />
       <div className="parts">
@@ -43,6 +57,28 @@ export default function ProjectsPage() {
   );
 }
 
+/** Reads a library from a file; what became of each part is said. */
+function useTaking() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: async (file: File) => {
+      const bytes = new Uint8Array(await file.arrayBuffer());
+      const zip = btoa(Array.from(bytes, (b) => String.fromCharCode(b)).join(""));
+      return body(api.POST("/api/projects/library", { body: { id: newId(), zip } }));
+    },
+    onSuccess: () => client.invalidateQueries({ queryKey: queries.projects().queryKey }),
+  });
+}
+
+function Taken({ report }: { report: Schema["LibraryReport"] }) {
+  return (
+    <section className="card pad stack" role="status">
+      <h2>{sayMany("{count} part read", "{count} parts read", report.taken.length)}</h2>
+      <p className="small">{report.taken.map((t) => `${t.name}: ${t.became}`).join(" · ")}</p>
+    </section>
+  );
+}
+
 function fits(p: Card, wish: Wish): boolean {
   const words = wish.find.toLowerCase();
   return (
@@ -51,6 +87,7 @@ function fits(p: Card, wish: Wish): boolean {
     (wish.skill === "" || p.operations.includes(wish.skill) || p.gives.includes(wish.skill)) &&
     (wish.feature === "" || p.features.includes(wish.feature)) &&
     (wish.material === "" || p.material === wish.material) &&
+    (wish.machine === "" || p.machines.includes(wish.machine)) &&
     (wish.unit === "" || p.unit === wish.unit)
   );
 }
@@ -96,6 +133,11 @@ function Filters({ all, wish, onWish }: { all: readonly Card[]; wish: Wish; onWi
         "material",
         say("Material"),
         all.map((p) => p.material),
+      )}
+      {list(
+        "machine",
+        say("Within the travel of"),
+        all.flatMap((p) => p.machines),
       )}
       {list(
         "unit",

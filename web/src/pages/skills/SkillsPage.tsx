@@ -1,3 +1,4 @@
+import { PAPERS } from "../../shared/papers";
 import { Button } from "antd";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
@@ -39,12 +40,11 @@ export default function SkillsPage() {
               {say("On the ladder")}
             </Link>
           )}
-          <a className="button" href={`${record}?paper=A4`} target="_blank" rel="noreferrer">
-            {say("Record, A4")}
-          </a>
-          <a className="button" href={`${record}?paper=Letter`} target="_blank" rel="noreferrer">
-            {"Letter"}
-          </a>
+          {PAPERS.map((paper) => (
+            <a key={paper} className="button" href={`${record}?paper=${paper}`} target="_blank" rel="noreferrer">
+              {say("Record, {paper}", { paper })}
+            </a>
+          ))}
           {(me.role === "instructor" || me.role === "assistant") && (
             <Link className="button first" to={`/assess/${student}`}>
               {say("See a skill shown")}

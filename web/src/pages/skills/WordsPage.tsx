@@ -1,3 +1,4 @@
+import { PAPERS } from "../../shared/papers";
 import { useQuery } from "@tanstack/react-query";
 import { Button, Input } from "antd";
 import { useState } from "react";
@@ -21,7 +22,7 @@ export default function WordsPage() {
       <div className="between">
         <h1>{say("Words of the trade")}</h1>
         <span className="row">
-          {["A4", "Letter"].map((paper) => (
+          {PAPERS.map((paper) => (
             <Button key={paper} href={`/api/glossary.pdf?paper=${paper}`} target="_blank">
               {say("Print, {paper}", { paper })}
             </Button>

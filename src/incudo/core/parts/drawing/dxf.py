@@ -13,6 +13,7 @@ from ezdxf.layouts.layout import Modelspace
 from incudo.core.kernel.quantity import Unit
 from incudo.core.parts.drawing.found import found_sheet
 from incudo.core.parts.drawing.marks import Arrow, Balloon, Curve, Frame, Glyph, Mark, Spot, Stroke, Words
+from incudo.core.parts.drawing.placed import Projection
 from incudo.core.parts.drawing.sheet import lay_out
 from incudo.core.parts.project import Project
 
@@ -32,7 +33,7 @@ TEXT = 11.0
 _ANCHOR = {"start": TextEntityAlignment.LEFT, "middle": TextEntityAlignment.CENTER, "end": TextEntityAlignment.RIGHT}
 
 
-def dxf_of(project: Project, speak: Callable[[str], str] = str) -> str:
+def dxf_of(project: Project, speak: Callable[[str], str] = str, projection: Projection = Projection.THIRD) -> str:
     """The text of a DXF file (R2010): views in the part's unit, so that what is measured on them is the part.
 
     The isometric view is a picture and not to scale.
@@ -40,7 +41,7 @@ def dxf_of(project: Project, speak: Callable[[str], str] = str) -> str:
     if project.is_placed:
         drawing, scale = lay_out(project, speak), 1.0
     else:
-        drawing, views = found_sheet(project, speak)
+        drawing, views = found_sheet(project, speak, projection)
         scale = views[0].scale
     file = new("R2010", setup=True)
     file.header["$INSUNITS"] = 1 if project.unit is Unit.INCH else 4

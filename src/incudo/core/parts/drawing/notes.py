@@ -24,12 +24,16 @@ def notes_of(project: Project, projection: Projection) -> list[str]:
         listed = together((say("{letter}: {name}", letter=d.letter, name=d.name) for d in project.datums), ", ")
         notes.append(say("Datum {listed}.", listed=listed))
     if project.title_block:
-        places = sorted(project.title_block.items())
-        words = (say("whole numbers"), say("one place"), say("two places"), say("three places"), say("four places"))
-        each = (*words, say("more places"))
-        listed = together((say("{places} ±{text}", places=each[min(n, 5)], text=text) for n, text in places), ", ")
-        notes.append(say("Unmarked: {listed}.", listed=listed))
+        notes.append(say("Unmarked: {listed}.", listed=together(tolerance_lines(project), ", ")))
     return [*notes, *project.notes]
+
+
+def tolerance_lines(project: Project) -> list[str]:
+    """The title block's tolerance for each number of decimal places."""
+    words = (say("whole numbers"), say("one place"), say("two places"), say("three places"), say("four places"))
+    each = (*words, say("more places"))
+    places = sorted(project.title_block.items())
+    return [say("{places} ±{text}", places=each[min(n, 5)], text=text) for n, text in places]
 
 
 def wrapped(text: str) -> list[str]:

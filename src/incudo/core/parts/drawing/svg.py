@@ -7,6 +7,7 @@ grey print. ``standalone=True`` puts a print-ready style into the file itself.
 from __future__ import annotations
 
 import math
+from typing import NamedTuple
 from xml.sax.saxutils import escape, quoteattr
 
 from incudo.core.parts.drawing.marks import Arrow, Balloon, Curve, Drawing, Frame, Glyph, Group, Mark, Stroke, Words
@@ -28,14 +29,21 @@ _STYLE = """
 svg{background:#fff}path,circle,rect,line{fill:none;stroke:#18212B;stroke-width:1}
 .d-visible{stroke-width:2}.d-held{stroke-width:1.4}.d-hidden{stroke-dasharray:6 3;stroke-width:1.2}
 .d-centre{stroke-dasharray:14 3 3 3;stroke-width:.8}.d-lit-edge,.d-hit{display:none}
-.d-arrow{fill:#18212B;stroke:none}text{font-family:sans-serif;font-size:14px;fill:#18212B}
+.d-arrow{fill:#18212B;stroke:none}text{font-family:B612,sans-serif;font-size:14px;fill:#18212B}
 .d-outline{background:none}.d-outline .d-held{stroke:#24418F;stroke-width:2}
 """
 
 
-def render(drawing: Drawing, *, standalone: bool = False) -> str:
-    """The whole sheet as an ``<svg>`` element."""
-    return _svg(drawing, "d-sheet", standalone)
+class Scaled(NamedTuple):
+    """How wide and tall a sheet is on paper, mm."""
+
+    width: float
+    height: float
+
+
+def render(drawing: Drawing, *, standalone: bool = False, size: Scaled | None = None) -> str:
+    """The whole sheet as an ``<svg>`` element, on paper in a size of its own."""
+    return _svg(drawing, "d-sheet", standalone, size)
 
 
 def render_outline(project: Project) -> str:
@@ -43,14 +51,15 @@ def render_outline(project: Project) -> str:
     return _svg(outline_only(project), "d-outline", standalone=True)
 
 
-def _svg(drawing: Drawing, css: str, standalone: bool) -> str:
+def _svg(drawing: Drawing, css: str, standalone: bool, size: Scaled | None = None) -> str:
     w, h = _n(drawing.width), _n(drawing.height)
+    wide, tall = (w, h) if size is None else (f"{size.width:.3f}mm", f"{size.height:.3f}mm")
     style = f"<style>{_STYLE}</style>" if standalone else ""
     body = "".join(_group(g) for g in drawing.groups)
     title = quoteattr(drawing.title)
     return (
         f'<svg xmlns="http://www.w3.org/2000/svg" class="{css}" viewBox="0 0 {w} {h}" '
-        f'width="{w}" height="{h}" role="img" aria-label={title}>{style}{body}</svg>'
+        f'width="{wide}" height="{tall}" role="img" aria-label={title}>{style}{body}</svg>'
     )
 
 

@@ -44,8 +44,7 @@ def meet(fields: Floats, others: Sequence[Rect]) -> Bools:
     o = np.array(others)
     level = (fields[:, :, None, 0] < o[:, 2]) & (fields[:, :, None, 2] > o[:, 0])
     upright = (fields[:, :, None, 1] < o[:, 3]) & (fields[:, :, None, 3] > o[:, 1])
-    found: Bools = np.logical_and(level, upright).any(axis=(1, 2))
-    return found
+    return np.asarray(np.any(np.logical_and(level, upright), axis=(1, 2)), dtype=np.bool_)
 
 
 def run_through(lines: Floats, fields: Floats) -> Bools:
