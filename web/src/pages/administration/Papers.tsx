@@ -2,7 +2,7 @@ import { PAPERS } from "../../shared/papers";
 import { Lines } from "../../shared/Lines";
 import { Button } from "antd";
 import { say } from "../../shared/say";
-const PAPERS = [
+const TO_PRINT = [
   {
     file: "leaflet.pdf",
     name: say("Leaflet for the wall"),
@@ -19,7 +19,7 @@ const PAPERS = [
 export function Papers() {
   return (
     <Lines
-      rows={PAPERS}
+      rows={TO_PRINT}
       rowKey={(p) => p.file}
       showHeader={false}
       columns={[
@@ -35,7 +35,7 @@ export function Papers() {
         ...PAPERS.map((paper) => ({
           key: paper,
           className: "num",
-          render: (_: unknown, p: (typeof PAPERS)[number]) => (
+          render: (_: unknown, p: (typeof TO_PRINT)[number]) => (
             <Button href={`/api/${p.file}?paper=${paper}`} target="_blank" rel="noreferrer">
               {paper}
             </Button>

@@ -43,6 +43,7 @@ export default function ShopPage() {
     },
   });
   if (!data) return <main className="page">{error ? <p className="error">{error.message}</p> : <Waiting />}</main>;
+  const now = { school: data.school, confirmed_minutes: data.confirmed_minutes, setup_rules: null, projection: null };
   return (
     <main className="page stack">
       <h1>{say("How we work")}</h1>
@@ -56,7 +57,7 @@ export default function ShopPage() {
               className={`plain card pad grow school ${data.school === s.id ? "school-on" : ""}`}
               aria-pressed={data.school === s.id}
               disabled={me.role !== "instructor" || changing.isPending}
-              onClick={() => changing.mutate({ school: s.id, confirmed_minutes: data.confirmed_minutes, setup_rules: null })}
+              onClick={() => changing.mutate({ ...now, school: s.id })}
             >
               <h3>
                 {s.name} {data.school === s.id && <span className="needs">{say("this shop's school")}</span>}
@@ -83,7 +84,7 @@ export default function ShopPage() {
               type={data.confirmed_minutes === m ? "primary" : "default"}
               aria-pressed={data.confirmed_minutes === m}
               disabled={me.role !== "instructor" || changing.isPending}
-              onClick={() => changing.mutate({ school: data.school, confirmed_minutes: m, setup_rules: null })}
+              onClick={() => changing.mutate({ ...now, confirmed_minutes: m })}
             >
               {say("{m} min", { m })}
             </Button>
@@ -99,7 +100,7 @@ export default function ShopPage() {
               type={data.projection === p.id ? "primary" : "default"}
               aria-pressed={data.projection === p.id}
               disabled={me.role !== "instructor" || changing.isPending}
-              onClick={() => changing.mutate({ school: data.school, confirmed_minutes: data.confirmed_minutes, setup_rules: null, projection: p.id })}
+              onClick={() => changing.mutate({ ...now, projection: p.id })}
             >
               {p.name}
             </Button>
@@ -111,7 +112,7 @@ export default function ShopPage() {
         rules={data.setup_rules}
         mayChange={me.role === "instructor"}
         busy={changing.isPending}
-        onChange={(setup_rules) => changing.mutateAsync({ school: data.school, confirmed_minutes: data.confirmed_minutes, setup_rules })}
+        onChange={(setup_rules) => changing.mutateAsync({ ...now, setup_rules })}
       />
     </main>
   );
