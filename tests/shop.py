@@ -165,6 +165,11 @@ class Person:
         assert answer.status_code == 200, answer.get_data(as_text=True)
         return answer.get_json()
 
+    def put(self, path: str, body: Any) -> Any:
+        answer = self.ask("PUT", path, body)
+        assert answer.status_code == 200, answer.get_data(as_text=True)
+        return answer.get_json()
+
     def fails(self, status: int, path: str, body: Any, method: str = "POST") -> Any:
         """The request must fail with exactly this status; gives the problem document."""
         answer = self.ask(method, path, body)
