@@ -36,7 +36,7 @@ export default function ProjectPage() {
         </div>
         <div className="row wraps no-print">
           <a className="button" href={`/api/versions/${data.version}/drawing.svg`} target="_blank" rel="noreferrer">
-            {say("Drawing to print")}
+            {say("SVG")}
           </a>
           <a className="button" href={`/api/versions/${data.version}/drawing.dxf`} download>
             {say("DXF")}
