@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from pathlib import Path
 
+from ezdxf.filemanagement import new
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
@@ -79,6 +81,7 @@ def test_a_part_is_made_by_touching_and_given_to_a_group(browser: Open) -> None:
     boss.sees("Features, 1")
     write(boss, "Step", "Depth", "25")
     boss.sees("must be less than 25.0 mm: nothing would be left below it", "1 to mend")
+    assert boss.all(".plate path"), "what cannot be made leaves the drawing as it was"
     write(boss, "Step", "Depth", "8.0")
     boss.until(lambda: "nothing would be left" not in boss.text(), "it is mended")
     touch(boss, "top")
@@ -132,6 +135,13 @@ def test_a_part_is_made_by_touching_and_given_to_a_group(browser: Open) -> None:
     boss.press("Everybody who has not had it")
     boss.press("Give it to")
     boss.sees("Given to Orla Finnis", "Given to Ines Calder")
+    labelled(boss, "Bars on hand, lengths", "500 700")
+    labelled(boss, "The saw takes", "two")
+    boss.press("Work it out")
+    boss.sees("must be a plain number")
+    labelled(boss, "The saw takes", "2")
+    boss.press("Work it out")
+    boss.sees("Stamp", "Left of the bar", "pieces of flat bar 28 x 55")
     boss.press("Open the job card")
     boss.sees("Rubbing strake clamp", "Ready")
 
@@ -186,6 +196,39 @@ def test_a_changed_part_is_drawn_before_it_is_saved(browser: Open) -> None:
     labelled(boss, "What is changed", "one longer")
     boss.press("Save as version 2")
     boss.sees("one longer")
+    # who had it before keeps what they were given
+    student = browser("bryn")
+    student.press("Shackle pin", ".bench-columns")
+    student.until(lambda: any("70.0" in e.text for e in student.all(".plate text")), "the old length")
+    assert "71.0" not in student.text()
+
+
+def test_a_plate_comes_in_from_a_dxf_outline(browser: Open, tmp_path: Path) -> None:
+    file = new("R2010")
+    file.header["$INSUNITS"] = 4
+    space = file.modelspace()
+    space.add_lwpolyline([(0, 0), (90, 0), (90, 60), (0, 60)], close=True)
+    for x in (15, 75):
+        space.add_circle((x, 30), 4)
+    space.add_lwpolyline([(40, 20), (50, 20), (45, 40)], close=True, dxfattribs={"layer": "STRAY"})
+    path = tmp_path / "outline.dxf"
+    file.saveas(path)
+    boss = browser("haldane")
+    boss.go("/parts/new")
+    boss.sees("A plate from a DXF outline")
+    labelled(boss, "Thickness of the plate", "8")
+    outline = "input[type=file][accept='.dxf']"
+    boss.until(lambda: boss.driver.find_elements(By.CSS_SELECTOR, outline), "the file can be chosen")
+    boss.driver.find_element(By.CSS_SELECTOR, outline).send_keys(str(path))
+    boss.sees("Not everything in the file was understood", "STRAY")
+    boss.press("Go on without them")
+    boss.sees("Features, 1")
+    touch(boss, "left", "right")
+    boss.press("Ask for")
+    boss.sees("Asked for, 1")
+    labelled(boss, "Name of the part", "Fender plate")
+    boss.press("Save the part")
+    boss.sees("Fender plate", "first version")
 
 
 def test_the_library_is_found_through(browser: Open) -> None:

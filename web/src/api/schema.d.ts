@@ -6716,6 +6716,8 @@ export interface components {
             machines: string[];
             /** Material */
             material: string;
+            /** Minutes */
+            minutes: number | null;
             /** Name */
             name: string;
             /** Needs */
@@ -6755,6 +6757,8 @@ export interface components {
             id: string;
             /** Material */
             material: string;
+            /** Minutes */
+            minutes: number | null;
             /** Name */
             name: string;
             /** Needs */

@@ -38,6 +38,7 @@ class ProjectCard(View):
     version_number: int
     name: str
     about: str
+    minutes: int | None
     unit: LengthUnit
     material: str
     characteristics: int
@@ -89,6 +90,7 @@ class ProjectDetail(View):
     version_number: int
     name: str
     about: str
+    minutes: int | None
     unit: LengthUnit
     material: str
     stock: str
@@ -162,6 +164,7 @@ def project_list(w: Work) -> tuple[ProjectCard, ...]:
                 version_number=v.number,
                 name=p.name,
                 about=p.about,
+                minutes=p.minutes,
                 unit=p.unit,
                 material=p.material,
                 characteristics=len(p.characteristics),
@@ -217,6 +220,7 @@ def project_detail(w: Work, project_id: uuid.UUID) -> ProjectDetail:
         version_number=v.number,
         name=p.name,
         about=p.about,
+        minutes=p.minutes,
         unit=p.unit,
         material=p.material,
         stock=p.stock,

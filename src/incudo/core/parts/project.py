@@ -301,6 +301,8 @@ class Project(Strict):
     code: Key
     name: Word
     about: Line = ""
+    #: What a learner is expected to take.
+    minutes: Annotated[int, Field(ge=5, le=6000)] | None = None
     unit: LengthUnit
     material: Word
     stock: Word

@@ -11,9 +11,19 @@ import { say, sayMany } from "../../shared/say";
 import "./projects.css";
 
 type Card = Schema["ProjectCard"];
-type Wish = { find: string; skill: string; feature: string; material: string; machine: string; unit: string; retired: boolean; order: string };
+type Wish = {
+  find: string;
+  skill: string;
+  feature: string;
+  material: string;
+  machine: string;
+  within: string;
+  unit: string;
+  retired: boolean;
+  order: string;
+};
 
-const ANY: Wish = { find: "", skill: "", feature: "", material: "", machine: "", unit: "", retired: false, order: "name" };
+const ANY: Wish = { find: "", skill: "", feature: "", material: "", machine: "", within: "", unit: "", retired: false, order: "name" };
 
 /** The library of practice parts: found by words, skill, feature, material and unit. */
 export default function ProjectsPage() {
@@ -88,14 +98,21 @@ function fits(p: Card, wish: Wish): boolean {
     (wish.feature === "" || p.features.includes(wish.feature)) &&
     (wish.material === "" || p.material === wish.material) &&
     (wish.machine === "" || p.machines.includes(wish.machine)) &&
+    (wish.within === "" || (p.minutes !== null && p.minutes <= Number(wish.within) * 60)) &&
     (wish.unit === "" || p.unit === wish.unit)
   );
+}
+
+/** Minutes as hours, to the quarter. */
+function hoursOf(minutes: number): string {
+  return String(Math.max(0.25, Math.round(minutes / 15) / 4));
 }
 
 const byName = (a: Card, b: Card) => a.name.localeCompare(b.name);
 const mm = (p: Card) => (p.tightest ? Number(p.tightest.mm) : Infinity);
 const ORDERS: Record<string, (a: Card, b: Card) => number> = {
   name: byName,
+  quick: (a, b) => (a.minutes ?? Infinity) - (b.minutes ?? Infinity) || byName(a, b),
   few: (a, b) => a.characteristics - b.characteristics || byName(a, b),
   tight: (a, b) => mm(a) - mm(b) || byName(a, b),
   given: (a, b) => b.at_work - a.at_work || byName(a, b),
@@ -140,6 +157,11 @@ function Filters({ all, wish, onWish }: { all: readonly Card[]; wish: Wish; onWi
         all.flatMap((p) => p.machines),
       )}
       {list(
+        "within",
+        say("In at most, hours"),
+        all.flatMap((p) => (p.minutes === null ? [] : [String(Math.ceil(p.minutes / 60))])),
+      )}
+      {list(
         "unit",
         say("Unit"),
         all.map((p) => p.unit),
@@ -151,7 +173,8 @@ function Filters({ all, wish, onWish }: { all: readonly Card[]; wish: Wish; onWi
           onChange={(order: string) => onWish({ ...wish, order })}
           options={[
             { value: "name", label: say("by name") },
-            { value: "few", label: say("the shortest first") },
+            { value: "quick", label: say("the quickest first") },
+            { value: "few", label: say("fewest characteristics first") },
             { value: "tight", label: say("the tightest first") },
             { value: "given", label: say("most given first") },
           ]}
@@ -183,6 +206,12 @@ function PartCard({ part: p }: { part: Card }) {
             <>
               {" · "}
               {say("tightest tolerance {width} {unit} wide", { width: textIn(p.tightest, p.tightest.given), unit: p.tightest.given })}
+            </>
+          )}
+          {p.minutes !== null && (
+            <>
+              {" · "}
+              {say("about {hours} h", { hours: hoursOf(p.minutes) })}
             </>
           )}
           {" · "}

@@ -54,12 +54,16 @@ class DatumFace(Strict):
 
 
 class PartFile(Strict):
-    """A part as its file says it. ``None`` for needs, operations and gives: as Incudo proposes them."""
+    """A part as its file says it. ``None`` for needs, operations and gives: as Incudo proposes them.
+
+    ``minutes`` are what whoever drew it expects a learner to take, from the sawn piece to the last reading.
+    """
 
     format: Literal["incudo-project/2"]
     code: Key
     name: Word
     about: Line = ""
+    minutes: Annotated[int, Field(ge=5, le=6000)] | None = None
     unit: LengthUnit
     material: Word
     stock: Stock

@@ -219,6 +219,7 @@ def _project(file: PartFile, shape: Shaped, resolved: tuple[Resolved, ...]) -> P
         "code": file.code,
         "name": file.name,
         "about": file.about,
+        "minutes": file.minutes,
         "unit": file.unit,
         "material": file.material,
         "stock": stock_words(file),

@@ -61,9 +61,7 @@ function One(p: { edit: Edit; n: number; letters: string[]; row: Schema["RowView
             <Select value={kind} options={optionsOf(kinds)} onChange={(next: string) => p.onTurn(n, next)} />
           </label>
         )}
-        {spec && (
-          <Typed edit={edit} path={`${at}.tolerance`} label={spec.tolerance} {...(spec.empty && { empty: spec.empty })} />
-        )}
+        {spec && <Typed edit={edit} path={`${at}.tolerance`} label={spec.tolerance} {...(spec.empty && { empty: spec.empty })} />}
         <Typed edit={edit} path={`${at}.name`} label={say("Name")} most={80} {...(row && { empty: row.name })} />
         <Typed edit={edit} path={`${at}.where`} label={say("Where it is measured")} most={400} />
         {spec?.readings && <Counted edit={edit} path={`${at}.readings`} label={spec.readings} />}

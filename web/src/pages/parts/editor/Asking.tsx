@@ -48,16 +48,24 @@ export function Typed(p: { edit: Edit; path: string; label: string; empty?: stri
 }
 
 /** One field of the file, counted in whole numbers. */
-export function Counted(p: { edit: Edit; path: string; label: string }) {
+export function Counted(p: { edit: Edit; path: string; label: string; empty?: string }) {
   const { edit, path, label } = p;
   const write = (typed: string) => {
-    const whole = /^\d{1,2}$/.test(typed);
-    edit.change(set(edit.file, path, whole ? Number(typed) : typed) as PartFile);
+    const whole = /^\d{1,4}$/.test(typed);
+    const left = typed === "" && p.empty !== undefined ? null : typed;
+    edit.change(set(edit.file, path, whole ? Number(typed) : left) as PartFile);
   };
   return (
     <label className="asked">
       {label}
-      <Input value={text(edit.file, path)} inputMode="numeric" maxLength={4} onChange={(e) => write(e.target.value)} autoComplete="off" />
+      <Input
+        value={text(edit.file, path)}
+        inputMode="numeric"
+        placeholder={p.empty ?? ""}
+        maxLength={4}
+        onChange={(e) => write(e.target.value)}
+        autoComplete="off"
+      />
       <Wrong draft={edit.draft} path={path} />
     </label>
   );

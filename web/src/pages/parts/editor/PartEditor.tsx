@@ -7,7 +7,7 @@ import { queries } from "../../../api/queries";
 import { Waiting } from "../../../shared/Loading";
 import { say } from "../../../shared/say";
 import { Asked } from "./Asked";
-import { faultsAt, type Edit } from "./Asking";
+import { Counted, type Edit, faultsAt } from "./Asking";
 import { Body } from "./Body";
 import { Board } from "./Board";
 import { Features } from "./Features";
@@ -163,6 +163,7 @@ function Head({ edit }: { edit: Edit }) {
           onChange={(value: string) => write("material", value)}
         />
       </label>
+      <Counted edit={edit} path="minutes" label={say("Expected time, minutes")} empty={say("not said")} />
       <label className="asked wide">
         {say("What it is for")}
         <Input value={text(edit.file, "about")} maxLength={400} onChange={(e) => write("about", e.target.value)} />
