@@ -222,7 +222,7 @@ def test_a_plate_comes_in_from_a_dxf_outline(browser: Open, tmp_path: Path) -> N
     boss.driver.find_element(By.CSS_SELECTOR, outline).send_keys(str(path))
     boss.sees("Not everything in the file was understood", "STRAY")
     boss.press("Go on without them")
-    boss.sees("Features, 1")
+    boss.sees("Features, 2")
     touch(boss, "left", "right")
     boss.press("Ask for")
     boss.sees("Asked for, 1")
