@@ -26,6 +26,7 @@ from incudo.core.kernel.say import (
     together,
     unpacked,
 )
+from tests.core.said import told
 
 
 class Loud:
@@ -159,3 +160,13 @@ def test_errors_can_still_be_spoken() -> None:
 @pytest.mark.parametrize(("length", "said"), [(60, "x" * 60), (61, "x" * 60 + "… (61 characters)")])
 def test_a_long_value_is_repeated_in_short(length: int, said: str) -> None:
     assert shorten("x" * length) == said
+
+
+def test_a_sum_of_sentences_is_still_spoken() -> None:
+    """However it is put together, each part keeps its template and its values."""
+    both = say("{n} of {of} right", n=9, of=10) + say(", {count} wrong", count=1)
+    assert both == "9 of 10 right, 1 wrong"
+    assert told(both) == (9, 10, 1)
+    assert told("before " + say("{n} after", n=2)) == ("before ", 2)
+    both += say(" ({why})", why="late")
+    assert told(both) == (9, 10, 1, "late")

@@ -17,6 +17,7 @@ from incudo.core.locating.finders import Face, face_at
 from incudo.core.locating.places import PartAxis, extents, places, round_at
 from incudo.core.parts.project import Project, read_project
 from incudo.core.shop.machine import Axis
+from tests.core.said import told
 from tests.paths import VERSION_1
 
 
@@ -166,4 +167,4 @@ def test_what_rounding_costs_is_said_in_the_dial_s_unit() -> None:
     datum = Datum(Axis.X, dial, Fraction(0), Fraction(0), 1)
     on, off = lines_from(dial, datum, [Fraction("1.01"), Fraction("2.004")])
     assert rounding_words(on, Unit.MM) == ""
-    assert rounding_words(off, Unit.MM) == "set to half a division: 0.0040 mm off"
+    assert told(rounding_words(off, Unit.MM)) == ("0.0040", Unit.MM)

@@ -23,6 +23,7 @@ from incudo.core.measuring.verdict import (
     corrected,
     judge,
 )
+from tests.core.said import told
 
 GUARD, BARE = School.GUARD_BAND, School.BARE_LIMITS
 
@@ -200,13 +201,11 @@ def test_places_on_the_tolerance_bar(text: str, at: float, off: str) -> None:
 def test_the_sentence_names_the_limit_it_was_held_against() -> None:
     found = limits("0.246", "0.250")
     out = judge(read("0.2523"), found, Metal.OUTSIDE, GUARD, Unit.INCH)
-    assert out.against == "0.0023 in above the top limit 0.250"
+    assert told(out.against) == ("0.0023", Unit.INCH, "above", "0.250")
     close = judge(read("0.2499"), found, Metal.OUTSIDE, GUARD, Unit.INCH)
-    assert "0.0001 in under the top limit 0.250" in close.against
-    assert "measure better" in close.against
+    assert told(close.against) == ("0.0001", Unit.INCH, "under", "0.250", "0.0002", Unit.INCH)
     fine = judge(read("0.2485"), found, Metal.OUTSIDE, GUARD, Unit.INCH)
-    assert "0.0015 in under the top limit" in fine.against
-    assert "0.0025 in above the bottom limit" in fine.against
+    assert told(fine.against) == ("0.0015", Unit.INCH, "under", "0.250", "0.0025", Unit.INCH, "above", "0.246")
 
 
 def test_the_working_repeats_the_values_that_were_put_in() -> None:

@@ -24,6 +24,7 @@ from incudo.core.skills.permission import (
     needed_for,
 )
 from incudo.core.skills.standing import Book, State, book_at
+from tests.core.said import told
 from tests.core.skills.records import (
     BANKS,
     GRAPH,
@@ -129,7 +130,7 @@ def test_who_may_operate() -> None:
     assert decide(book(*SQUARED), ("square-block",), "petrel").answer is Answer.ALLOWED
     learning = decide(book(*READY_TO_SQUARE), ("square-block",), "petrel")
     assert learning.answer is Answer.WITH_ASSESSOR
-    assert learning.reasons == ("Squaring a block: inspected parts: 0 of 1",)
+    assert [told(r) for r in learning.reasons] == [("Squaring a block", 0, 1)]
     stranger = decide(book(*SQUARED), ("square-block",), "gannet")
     assert stranger.answer is Answer.REFUSED
     assert "Machine familiarisation" in stranger.reasons[0]
@@ -354,7 +355,7 @@ def test_hours_and_rigs_count_as_evidence() -> None:
     ]
     b = Book(hours, Record((), tuple(worked)), NOW)
     assert b.standing("s", "petrel").state is State.READY
-    assert b.standing("s", "gannet").reason == "hours at the machine: 1 of 2"
+    assert told(b.standing("s", "gannet").reason) == (1, 2)
 
 
 def test_a_withdrawal_made_under_a_clock_set_back_still_holds() -> None:

@@ -11,6 +11,7 @@ from hypothesis import strategies as st
 from incudo import shipped
 from incudo.core.kernel.errors import Refused
 from incudo.core.skills.questions import Bank, Choose, draw, judge_answer, present, read_bank, score, solve
+from tests.core.said import told
 
 SOURCES = shipped.sources()
 WHY = {"why": "because it is so", "otherwise": "it would not fit"}
@@ -201,7 +202,7 @@ def test_a_check_is_passed_from_its_percentage_on(right: int, of: int, percent: 
     bank = bank_of(*(choose(f"p{n}") for n in range(of)), count=of, percent=percent)
     found = score(bank, {f"p{n}": n < right for n in range(of)})
     assert found.passed is passed
-    assert found.words == f"{right} of {of} right"
+    assert told(found.words) == (right, of)
 
 
 def test_a_critical_one_wrong_is_said_and_fails() -> None:
@@ -209,7 +210,7 @@ def test_a_critical_one_wrong_is_said_and_fails() -> None:
     answers = {q.id: True for q in bank.live}
     found = score(bank, answers | {"c0": False})
     assert (found.passed, found.critical_wrong) == (False, 1)
-    assert found.words == "9 of 10 right, 1 critical wrong"
+    assert told(found.words) == (9, 10, 1)
     assert not score(bank, {}).passed, "nothing answered is nothing passed"
 
 

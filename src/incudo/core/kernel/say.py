@@ -51,11 +51,22 @@ class Sentence(str):
         made.template, made.many, made.values = template, many, values
         return made
 
+    def __add__(self, other: str) -> Sentence:
+        """Two one after the other, neither changed: a sum of sentences can still be spoken in another language."""
+        return _in_a_row(self, other)
+
+    def __radd__(self, other: str) -> Sentence:
+        return _in_a_row(other, self)
+
     def __reduce__(self) -> tuple[Any, ...]:
         return (Sentence, (self.template, dict(self.values), self.many))
 
     def __deepcopy__(self, _memo: object) -> Sentence:
         return self
+
+
+def _in_a_row(one: str, two: str) -> Sentence:
+    return Sentence("{part0}{part1}", {"part0": one, "part1": two})
 
 
 def english_of(value: object) -> object:

@@ -3,12 +3,15 @@
 from __future__ import annotations
 
 import math
+from fractions import Fraction
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
 from incudo.core.kernel.errors import Refused
+from incudo.core.kernel.say import say, together
+from incudo.core.reckoning.judging.shared import held
 from tests.core.reckoning.figures import result, slip, worked
 
 LIMITS = {"lower": "9.9", "upper": "10.1"}
@@ -97,7 +100,8 @@ def test_adding_the_uncertainties_is_named() -> None:
 def test_a_position_is_in_when_its_middle_lies_in_the_zone(dx: int, dy: int, tolerance: int) -> None:
     found = worked("position", dx=f"{dx / 100}", dy=f"{dy / 100}", tolerance=f"{tolerance / 100}")
     inside = dx * dx + dy * dy <= tolerance * tolerance / 4
-    assert found.said == ("Its position is within the tolerance." if inside else "Its position is out.",)
+    said = held(Fraction(0 if inside else 2), Fraction(1), Fraction(0), say("Its position"))
+    assert found.said == (together((said,), ""),)
     assert result(found, "position") == pytest.approx(2 * math.hypot(dx, dy) / 100)
 
 
