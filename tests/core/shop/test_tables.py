@@ -206,3 +206,41 @@ def test_what_is_on_the_bench_fills_the_inputs() -> None:
     assert (reamer["material.surface"].value, reamer["material.drill"].value) == ("10", "20")
     assert reamer["cutter.tool"].value == "reamer"
     assert "material.chip" not in reamer
+
+
+#: Letter and number drills as a wall chart lists them, in thousandths of an inch, written down apart from the table.
+LETTERS = (
+    "234 238 242 246 250 257 261 266 272 277 281 290 295 302 316 323 332 339 348 358 368 377 386 397 404 413"  # A to Z
+)
+NUMBERS = (
+    "228 221 213 209 205.5 204 201 199 196 193.5 191 189 185 182 180 177 173 169.5 166 161 159 157 154 152 149.5 147 "
+    "144 140.5 136 128.5 120 116 113 111 110 106.5 104 101.5 99.5 98 96 93.5 89 86 82 81 78.5 76 73 70 67 63.5 59.5 "
+    "55 52 46.5 43 42 41 40"
+)  # 1 to 60
+#: Threads per inch of the unified coarse and fine series, and the pitches of the metric coarse one in mm, likewise.
+COARSE = (
+    "#2 56 #4 40 #5 40 #6 32 #8 32 #10 24 #12 24 1/4 20 5/16 18 3/8 16 7/16 14 1/2 13 9/16 12 5/8 11 3/4 10 7/8 9 1 8"
+)
+FINE = (
+    "#2 64 #4 48 #5 44 #6 40 #8 36 #10 32 #12 28 1/4 28 5/16 24 3/8 24 7/16 20 1/2 20 9/16 18 5/8 18 3/4 16 7/8 14 1 12"
+)
+METRIC = "M2 0.4 M2.5 0.45 M3 0.5 M4 0.7 M5 0.8 M6 1 M8 1.25 M10 1.5 M12 1.75 M14 2 M16 2 M20 2.5"
+
+
+def test_every_drill_and_thread_is_what_a_second_list_says() -> None:
+    drills = {d.designation: F(d.diameter) for d in shipped.drills()}
+    for n, size in enumerate(LETTERS.split()):
+        assert drills[chr(ord("A") + n)] == F(size) / 1000
+    for n, size in enumerate(NUMBERS.split(), start=1):
+        assert drills[f"#{n}"] == F(size) / 1000
+    for d in shipped.drills():
+        if d.series == "fraction":
+            assert abs(F(d.diameter) - F(d.designation)) <= F(1, 20_000), "to a ten-thousandth"
+    by = {t.designation: t for t in shipped.threads().values()}
+    for series, listed in (("coarse", COARSE), ("fine", FINE)):
+        words = listed.split()
+        for size, pitch in zip(words[::2], words[1::2], strict=True):
+            assert by[f"{size}-{pitch}"].series.endswith(series)
+    pairs = METRIC.split()
+    for size, pitch in zip(pairs[::2], pairs[1::2], strict=True):
+        assert (by[size].pitch, by[size].series) == (pitch, "metric coarse")
