@@ -26,6 +26,8 @@ settings.load_profile(os.environ.get("HYPOTHESIS_PROFILE", "same"))
 #: What takes long begins first, so that both workers end together.
 ORDER = (
     "tests/launch/test_kills",
+    # needs no shop: it is done while the first of the others loads one
+    "tests/core/parts/features/test_random_parts",
     "tests/browser",
     "tests/api",
     "tests/app",
