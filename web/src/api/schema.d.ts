@@ -5228,6 +5228,8 @@ export interface components {
          * @description An instrument in the shop's register.
          */
         InstrumentRow: {
+            /** Answers */
+            answers: boolean;
             /** Cannot Decide */
             cannot_decide: string;
             /**

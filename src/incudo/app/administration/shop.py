@@ -42,6 +42,8 @@ class InstrumentRow(InstrumentView):
     least_width: Both
     zero_error: str
     tagged_out: str
+    #: Whether it answers yes or no and has no reading.
+    answers: bool
 
 
 class AssistantView(View):
@@ -101,6 +103,7 @@ def shop_view(w: Work) -> ShopView:
                 least_width=Both.exactly(instrument_of(i, closed).least_width, Unit(i.unit)),
                 zero_error=i.zero_error,
                 tagged_out=closed.get(i.id, ""),
+                answers=instrument_of(i, closed).answers,
             )
             for i in instruments.instruments(w.db)
         ),

@@ -19,7 +19,7 @@ from incudo.core.kernel.say import say
 from incudo.core.parts.drawing import lay_out, render
 from incudo.core.parts.features.kinds import kinds
 from incudo.core.parts.features.part import code_for
-from incudo.core.parts.features.versions import features_of, project_of, read_any
+from incudo.core.parts.features.versions import file_of, project_of, read_any
 from incudo.core.parts.holds import WORDS
 from incudo.core.parts.project import Project
 from incudo.store import schema as t
@@ -183,8 +183,8 @@ def project_list(w: Work) -> tuple[ProjectCard, ...]:
 
 def _feature_words(content: str, words: dict[str, str]) -> tuple[str, ...]:
     """The kinds of feature of a part, each once, as they come; none of the older format."""
-    part = features_of(content)
-    return tuple(dict.fromkeys(words[f.kind] for f in part.file.features)) if part else ()
+    file = file_of(content)
+    return tuple(dict.fromkeys(words[f.kind] for f in file.features)) if file else ()
 
 
 def rows_of(p: Project) -> tuple[RowView, ...]:
@@ -241,7 +241,7 @@ def project_detail(w: Work, project_id: uuid.UUID) -> ProjectDetail:
             for x, by in rows
         ),
         file=v.content,
-        of_features=features_of(v.content) is not None,
+        of_features=file_of(v.content) is not None,
         retired=project_id in store.retired(w.db),
     )
 

@@ -16,7 +16,7 @@ from incudo.core.kernel.quantity import Length, LengthUnit, plain
 from incudo.core.kernel.say import say
 from incudo.core.parts.features.file import RoundStock
 from incudo.core.parts.features.part import stock_words
-from incudo.core.parts.features.versions import features_of
+from incudo.core.parts.features.versions import file_of
 from incudo.core.parts.sawing import MOST_BARS, saw
 from incudo.store import schema as t
 from incudo.store.parts import attempts as attempt_store
@@ -66,18 +66,18 @@ def saw_list(w: Work, project_id: uuid.UUID, command: SawCommand) -> SawList:
     find(w, t.Project, project_id, "project")
     chosen = choose_group(w, command.group, people_store.meets_now(w.db))
     versions = {v.id: v for v, _ in store.versions_of(w.db, project_id)}
-    newest = features_of(max(versions.values(), key=lambda v: v.number).content)
+    newest = file_of(max(versions.values(), key=lambda v: v.number).content)
     if newest is None:
         raise Refused.of("project", project_id, say("says its stock in words only: change it into features first"))
-    unit = newest.file.unit
+    unit = newest.unit
     cards = attempt_store.cards_to_lay_out(w.db, [x.id for x, _ in chosen.students])
     waiting: dict[Fraction, list[SawPiece]] = {}
     for card in cards:
-        part = features_of(versions[card.version].content) if card.version in versions else None
+        part = file_of(versions[card.version].content) if card.version in versions else None
         if part is None or card.begun:
             continue
-        stock = part.file.stock
-        length = Length.parse(stock.length if isinstance(stock, RoundStock) else stock.x, part.file.unit)
+        stock = part.stock
+        length = Length.parse(stock.length if isinstance(stock, RoundStock) else stock.x, part.unit)
         piece = SawPiece(student=card.student_name, number=card.number, length=f"{length.text} {length.unit}")
         waiting.setdefault(length.mm, []).append(piece)
     bars = [Length.parse(text, unit, f"bars.{n}").mm for n, text in enumerate(command.bars)]
@@ -89,7 +89,7 @@ def saw_list(w: Work, project_id: uuid.UUID, command: SawCommand) -> SawList:
     return SawList(
         group=chosen.group,
         unit=unit,
-        stock=stock_words(newest.file),
+        stock=stock_words(newest),
         pieces=count,
         bars=tuple(
             SawBar(

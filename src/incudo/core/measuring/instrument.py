@@ -92,6 +92,11 @@ class Instrument:
             return say("{name} is overdue for its check since {due}", name=self.name, due=self.due)
         return ""
 
+    @property
+    def answers(self) -> bool:
+        """Whether it answers yes or no: a gauge, specimens."""
+        return self.measures in (Measure.THREAD, Measure.FINISH)
+
     def may_read(self, measure: Measure) -> bool:
         """Whether its readings are of this at all: one that measures sizes or differences stands in for the other."""
         either = {Measure.SIZE, Measure.DIFFERENCE}

@@ -18,20 +18,25 @@ export default function GaugesPage() {
           rows={data.instruments}
           rowKey={(i) => i.id}
           columns={[
-            { key: "0", title: say("Name"), render: (_, i) => i.name },
-            { key: "1", title: say("Reads to"), className: "num", render: (_, i) => <Length of={i.resolution} /> },
-            { key: "2", title: say("Sure to ±"), className: "num", render: (_, i) => <Length of={i.sure} /> },
+            { key: "0", title: say("Name"), className: "nowrap", render: (_, i) => i.name },
+            {
+              key: "1",
+              title: say("Reads to"),
+              className: "num",
+              render: (_, i) => (i.answers ? say("yes or no") : <Length of={i.resolution} />),
+            },
+            { key: "2", title: say("Sure to ±"), className: "num", render: (_, i) => !i.answers && <Length of={i.sure} /> },
             {
               key: "3",
               title: say("Limits at least this wide"),
               className: "num",
-              render: (_, i) => <Length of={i.least_width} />,
+              render: (_, i) => !i.answers && <Length of={i.least_width} />,
             },
-            { key: "4", title: say("Check due"), render: (_, i) => dayOfYear(i.due) },
+            { key: "4", title: say("Check due"), className: "nowrap", render: (_, i) => dayOfYear(i.due) },
             {
               key: "5",
               title: say("Today"),
-              render: (_, i) => (i.cannot_decide ? <span className="needs">{i.cannot_decide.replace(`${i.name} `, "")}</span> : say("decides")),
+              render: (_, i) => (i.cannot_decide ? <span className="needs wraps">{i.cannot_decide.replace(`${i.name} `, "")}</span> : say("decides")),
             },
           ]}
         />

@@ -59,8 +59,8 @@ function Moves({ page: p }: { page: Page }) {
           <Link className="button" to="/reckon">
             {say("Reckoner")}
           </Link>
-          <Link className="button" to={`/machines/${p.machine.id}`}>
-            {say("What the register says of it")}
+          <Link className="button nowrap" to={`/machines/${p.machine.id}`}>
+            {say("The machine")}
           </Link>
         </span>
       </div>

@@ -124,7 +124,7 @@ function Reckon({ calculation: c, fills }: { calculation: Calculation; fills: Fi
           <p className="muted">{c.about}</p>
         </div>
         {c.exercise && me.role !== "auditor" && (
-          <Link to={`/exercises/${c.id}`} className="button">
+          <Link to={`/exercises/${c.id}`} className="button nowrap">
             {say("Practise it")}
           </Link>
         )}

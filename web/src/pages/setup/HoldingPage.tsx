@@ -216,10 +216,11 @@ function InVise({ page: p, question, answer }: { page: Page; question: Question;
               {
                 key: "0",
                 title: say("Stands on"),
+                className: "nowrap",
                 render: (_, x, i) => (
                   <Button
                     type="text"
-                    className="plain"
+                    className="plain nowrap"
                     aria-pressed={i === a.chosen}
                     onClick={() => setQ({ ...q, pair: x.height ? textIn(x.height, q.unit) : "bed" })}
                   >

@@ -46,8 +46,8 @@ function BenchView({ bench: b }: { bench: Bench }) {
               {say("Back to the job card")}
             </Link>
           )}
-          <Link className="button" to={`/machines/${b.machine.id}`}>
-            {say("What the register says of it")}
+          <Link className="button nowrap" to={`/machines/${b.machine.id}`}>
+            {say("The machine")}
           </Link>
         </span>
       </div>

@@ -6,8 +6,8 @@ import json
 from functools import lru_cache
 from typing import Any
 
-from incudo.core.parts.features.file import FORMAT
-from incudo.core.parts.features.part import Part, part_of, read_part
+from incudo.core.parts.features.file import FORMAT, PartFile
+from incudo.core.parts.features.part import part_of, read_part
 from incudo.core.parts.project import Project, read_project
 
 
@@ -34,8 +34,8 @@ def project_of(content: str) -> Project:
     return read_any(json.loads(content))[0]
 
 
-@lru_cache(maxsize=64)
-def features_of(content: str) -> Part | None:
-    """The features of one kept version; none of the older format, which has cuts only."""
+@lru_cache(maxsize=256)
+def file_of(content: str) -> PartFile | None:
+    """The file of one kept version, unbuilt; none of the older format, which has cuts only."""
     data = json.loads(content)
-    return part_of(read_part(data)) if is_of_features(data) else None
+    return read_part(data) if is_of_features(data) else None
