@@ -29,8 +29,8 @@ class Lane:
 
 #: The interlock's question is answered first, always; printing and files wait for everybody else.
 INTERLOCK = Lane("interlock", 4, 0, 2)
-WORK = Lane("work", 4, 4, 10)
-HEAVY = Lane("heavy", 2, 10, 60)
+WORK = Lane("work", 4, 8, 10)
+HEAVY = Lane("heavy", 2, 15, 60)
 LANES = (INTERLOCK, WORK, HEAVY)
 
 
