@@ -151,7 +151,15 @@ def test_the_check_is_blind_and_a_begun_one_decides_nothing(shop: TestShop) -> N
 def test_a_movement_over_four_places(shop: TestShop) -> None:
     student = shop.student(*SIGNED, "boring", "clamp-table")
     _, attempt = shop.assign(student, str(key("version", "sheave-housing")))
-    for value in ("0.0040", "0.0045", "0.0042"):
+    # in inches, set to zero at the first corner: it reads to either side
+    for value in ("0.0000", "0.0003", "-0.0002"):
         begun = student.read(attempt, 12, value, INDICATOR)["finding"]
         assert begun["verdict"] == "not_measured"
-    assert student.read(attempt, 12, "0.0040", INDICATOR)["finding"]["verdict"] == "in"
+    found = student.read(attempt, 12, "0.0001", INDICATOR)["finding"]
+    assert (found["verdict"], found["value"]["inch"][:6]) == ("in", "0.0005")
+    for value in ("-0.0301", "0.0301"):
+        refused = student.fails(422, f"/api/attempts/{attempt}/readings", reading(12, value, INDICATOR))
+        assert refused["errors"][0]["field"] == "value"
+    # a movement as it is read over the whole face is a size, and never negative
+    refused = student.fails(422, f"/api/attempts/{attempt}/readings", reading(10, "-0.0010", INDICATOR))
+    assert refused["errors"][0]["field"] == "value"

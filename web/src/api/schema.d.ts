@@ -3935,6 +3935,8 @@ export interface components {
             nominal: components["schemas"]["Both"] | null;
             /** Offers */
             offers: string | null;
+            /** Signed */
+            signed: boolean;
             /** Words */
             words: string;
             /** Yes */

@@ -3,10 +3,11 @@ import { say } from "../shared/say";
 const KEYS = ["7", "8", "9", "4", "5", "6", "1", "2", "3", "0", ".", "⌫"];
 
 /** A large keypad for fingers, shown on devices without a fine pointer. */
-export function Keypad({ onKey, onEnter, disabled }: { onKey: (key: string) => void; onEnter: () => void; disabled: boolean }) {
+export function Keypad(p: { onKey: (key: string) => void; onEnter: () => void; disabled: boolean; signed?: boolean }) {
+  const { onKey, onEnter, disabled } = p;
   return (
     <div className="keypad no-print" aria-label={say("Keypad")}>
-      {KEYS.map((key) => (
+      {[...KEYS, ...(p.signed ? ["−"] : [])].map((key) => (
         <Button
           key={key}
 

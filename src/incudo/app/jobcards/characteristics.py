@@ -35,6 +35,8 @@ class ElementView(View):
     yes: str
     no: str
     angle: bool
+    #: Whether it may read below zero.
+    signed: bool
     nominal: Both | None
     fits: tuple[Fit, ...]
     offers: uuid.UUID | None
@@ -74,6 +76,7 @@ def _element(
         yes=e.yes,
         no=e.no,
         angle=e.measure is Measure.ANGLE,
+        signed=e.signed,
         nominal=None if aim is None or e.limits is None else Both.exactly(aim, e.limits.unit, e.limits.places),
         fits=tuple(
             Fit(instrument=x, suitability=tool.suitability(e.limits, e.measure, c.thread)) for x, tool in tools.items()

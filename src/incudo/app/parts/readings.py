@@ -161,8 +161,8 @@ def _answered(command: ReadingCommand, element: Element, sure: Instrument) -> tu
         value = Length.degrees(command.value)
     else:
         value = Length.parse(command.value, command.unit, "value")
-        _plausible(value, element.limits)
-    if not sure.can_show(value):
+        _plausible(value, element.limits, signed=element.signed)
+    if not sure.can_show(value, signed=element.signed):
         span = say("{text} to {text2} {unit}", text=sure.least.text, text2=sure.most.text, unit=sure.most.unit)
         raise Refused.of(
             "value", value.text, say("must lie within what {name} can show, {span}", name=sure.name, span=span)
@@ -170,12 +170,12 @@ def _answered(command: ReadingCommand, element: Element, sure: Instrument) -> tu
     return value, value.text
 
 
-def _plausible(value: Length, limits: Limits) -> None:
+def _plausible(value: Length, limits: Limits, *, signed: bool) -> None:
     """No size is negative, and thirty times the drawing's size is a slip of the key."""
     top = limits.upper or limits.lower or Fraction(0)
-    if value.mm < 0 or (value.mm == 0 and limits.lower):
+    if not signed and (value.mm < 0 or (value.mm == 0 and limits.lower)):
         raise Refused.of("value", value.text, say("must be above 0: it is a size, not a difference"))
-    if value.mm > FAR_OFF * max(top, Length("1", Unit.MM).mm):
+    if abs(value.mm) > FAR_OFF * max(top, Length("1", Unit.MM).mm):
         bound = say(
             "must be under {far_off} times the drawing's {text} {unit}",
             far_off=FAR_OFF,

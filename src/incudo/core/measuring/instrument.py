@@ -102,9 +102,12 @@ class Instrument:
         either = {Measure.SIZE, Measure.DIFFERENCE}
         return self.measures is measure or {self.measures, measure} <= either
 
-    def can_show(self, value: Length) -> bool:
-        """Whether a reading lies in what it can span; its entry in the register says how far, overrun and all."""
-        return self.least.mm <= value.mm <= self.most.mm
+    def can_show(self, value: Length, *, signed: bool = False) -> bool:
+        """Whether a reading lies in what it can span; its entry in the register says how far, overrun and all.
+
+        ``signed`` for an indicator that was set to zero somewhere: it spans as far to either side.
+        """
+        return self.least.mm <= (abs(value.mm) if signed else value.mm) <= self.most.mm
 
     @property
     def least_width(self) -> Fraction:

@@ -24,7 +24,8 @@ class Element:
     """One thing that is read of a requirement.
 
     ``limits`` are those that one reading is held against or (``alone`` false) only shown against; without them it is
-    answered yes or no, to the question ``words``.
+    answered yes or no, to the question ``words``. A ``signed`` one is a place under an indicator: it may read below
+    the zero that was set at another.
     """
 
     key: str
@@ -34,6 +35,7 @@ class Element:
     alone: bool = True
     yes: str = ""
     no: str = ""
+    signed: bool = False
 
     @property
     def is_asked(self) -> bool:
@@ -54,8 +56,8 @@ def elements(project: Project, c: Characteristic) -> tuple[Element, ...]:
     """What is read of a requirement, in the order in which one would."""
     match c.method:
         case Method.SIZE | Method.ANGLE | Method.MOVEMENT:
-            alone = c.method is not Method.MOVEMENT
-            return (Element(ONLY, "", _measure(c), project.limits(c), alone),)
+            places = c.method is Method.MOVEMENT
+            return (Element(ONLY, "", _measure(c), project.limits(c), alone=not places, signed=places),)
         case Method.POSITION:
             zone = project.limits(c).upper or Fraction(0)
             made = [

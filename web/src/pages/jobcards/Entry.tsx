@@ -208,7 +208,7 @@ export function Entry({ card, characteristic: c, readings, finding, queued, lock
         )}
       </div>
       {locked && <p className="caution">{locked}</p>}
-      {!isAsked && <Keypad onKey={key} onEnter={save} disabled={Boolean(locked)} />}
+      {!isAsked && <Keypad onKey={key} onEnter={save} disabled={Boolean(locked)} signed={element.signed} />}
       {(readings.length > 0 || queued.length > 0) && (
         <ul className="taken">
           {readings.map((r) => (
