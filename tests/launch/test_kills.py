@@ -75,14 +75,26 @@ class Demo:
         except urllib.error.HTTPError as error:
             return error.code, error.read(), []
 
-    def sign_in(self, login: str) -> dict[str, str]:
-        """As a person does it: a server that is busy is asked again."""
-        body = {"login": login, "password": people.PASSWORD}
+    def patiently(
+        self, method: str, path: str, body: Any = None, headers: dict[str, str] | None = None
+    ) -> tuple[int, bytes, list[str]]:
+        """As a person does it: a server that is busy, or whose front is just being started again, is asked again.
+
+        After a kill what is left of the front may still answer, until the launcher has seen the death and starts anew.
+        """
         end = time.monotonic() + HANGS
-        status, answer, cookies = self.ask("POST", "/api/sign-in", body)
-        while status == 503 and time.monotonic() < end:
+        while True:
+            try:
+                found = self.ask(method, path, body, headers)
+            except (OSError, HTTPException) as error:
+                found = 0, str(error).encode(), []
+            if found[0] not in (0, 502, 503) or time.monotonic() > end:
+                return found
             time.sleep(0.5)
-            status, answer, cookies = self.ask("POST", "/api/sign-in", body)
+
+    def sign_in(self, login: str) -> dict[str, str]:
+        body = {"login": login, "password": people.PASSWORD}
+        status, answer, cookies = self.patiently("POST", "/api/sign-in", body)
         assert status == 200, answer
         cookie = "; ".join(c.partition(";")[0] for c in cookies)
         return {"Cookie": cookie, "X-Incudo-Token": json.loads(answer)["token"]}
@@ -124,9 +136,9 @@ class Writer(threading.Thread):
     def __init__(self, demo: Demo, login: str) -> None:
         super().__init__(daemon=True)
         self.demo, self.headers = demo, demo.sign_in(login)
-        bench = json.loads(demo.ask("GET", "/api/bench", headers=self.headers)[1])
+        bench = json.loads(demo.patiently("GET", "/api/bench", headers=self.headers)[1])
         path = f"/api/job-cards/{bench['first']['assignment']}"
-        self.attempt = json.loads(demo.ask("GET", path, headers=self.headers)[1])["attempt"]
+        self.attempt = json.loads(demo.patiently("GET", path, headers=self.headers)[1])["attempt"]
         self.acknowledged: list[str] = []
         self.repeated = 0
         self.wrong: list[str] = []
@@ -182,7 +194,7 @@ def test_no_acknowledged_reading_is_lost_by_a_kill(demo: Demo, part: str) -> Non
     tried_again = (demo.home / "demo" / "web.log").read_text().count("use case tried again")
     assert sum(w.repeated for w in writers) + tried_again > 0, "the kills were felt"
     auditor = demo.sign_in("thorley")
-    status, text, _ = demo.ask("GET", "/api/registers/readings/file", headers=auditor)
+    status, text, _ = demo.patiently("GET", "/api/registers/readings/file", headers=auditor)
     assert status == 200
     kept = [line.partition(",")[0] for line in text.decode().splitlines()]
     assert set(acknowledged) <= set(kept)
@@ -205,7 +217,7 @@ def test_a_second_start_on_the_same_folder_says_that_it_runs(demo: Demo) -> None
 def test_it_stops_clean_and_starts_again_with_everything(demo: Demo) -> None:
     auditor = demo.sign_in("thorley")
     path = "/api/registers/readings"
-    before = json.loads(demo.ask("GET", path, headers=auditor)[1])["entries"]
+    before = json.loads(demo.patiently("GET", path, headers=auditor)[1])["entries"]
     parts = demo.children()
     assert set(parts) == {"web", "mariadbd", "interlock"}
     assert demo.stop() == 0

@@ -50,7 +50,7 @@ def test_the_wall_is_spoken_and_keeps_nobody_out(browser: Open) -> None:
         wall.driver.refresh()
         wall.find(".wall-machine")
         wall.driver.execute_script(AXE())
-        assert wall.driver.execute_async_script(RUN_AXE) == []
+        assert wall.driver.execute_async_script(RUN_AXE, None) == []
     wall.driver.execute_script("localStorage.removeItem('incudo-theme')")
     with in_pseudo(wall):
         wall.go("/wall")
