@@ -55,15 +55,15 @@ def project_list() -> Response:
 @api.get("/projects/library.zip", responses={200: None})
 def library_zip() -> Response:
     """The whole library as one file."""
-    response = Response(run(packed.library_zip), content_type="application/zip")
+    response = Response(run(packed.pack), content_type="application/zip")
     response.headers["Content-Disposition"] = 'attachment; filename="library.zip"'
     return response
 
 
-@api.post("/projects/library", responses={200: packed.LibraryReport})
-def library_take(body: packed.LibraryCommand) -> Response:
+@api.post("/projects/library", responses={200: packed.PackedReport})
+def library_take(body: packed.PackedCommand) -> Response:
     """Take a library in: all of its parts or none."""
-    return out(run(lambda w: packed.library_take(w, gate.who(), body)))
+    return out(run(lambda w: packed.unpack(w, gate.who(), body)))
 
 
 @api.get("/projects/<uuid:project>", responses={200: library.ProjectDetail})

@@ -5,15 +5,16 @@ from __future__ import annotations
 import uuid
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
-from datetime import datetime, timedelta
+from datetime import datetime
 
-from incudo.app.administration.setting_up import NewDevice, NewHolding, NewInstrument, NewMachine, NewPerson, NewShop
-from incudo.core.kernel.quantity import Length, Unit
+from incudo.app.administration.setting_up import NewDevice, NewHolding, NewMachine, NewPerson, NewShop
+from incudo.core.kernel.quantity import Unit
 from incudo.core.measuring.verdict import School
 from incudo.core.people.roles import Role
 from incudo.core.shop.cutter import Cutter
 from incudo.core.shop.device import Purpose
 from incudo.core.shop.machine import Machine
+from incudo.demo import gauges
 
 PASSWORD = "tideway-lantern"
 #: What the demo's wall shows; as invented as everything else here.
@@ -79,27 +80,6 @@ MACHINES = (
     ("dunlin", "Dunlin", "small metric bench mill, head tilts to the side only"),
 )
 
-#: key, name, kind, unit, least, most, resolution, U, days until due
-INSTRUMENTS = (
-    ("cal", "Caliper no. 1", "caliper", "in", "0", "6", "0.0005", "0.0015", 140),
-    ("cal2", "Caliper no. 2", "caliper", "in", "0", "6", "0.0005", "0.0015", -12),
-    ("m01", "Micrometer 0–1 in no. 3", "micrometer", "in", "0", "1.01", "0.0001", "0.0002", 90),
-    ("m12", "Micrometer 1–2 in no. 4", "micrometer", "in", "0.99", "2.01", "0.0001", "0.0002", 90),
-    ("m23", "Micrometer 2–3 in no. 5", "micrometer", "in", "1.99", "3.01", "0.0001", "0.0003", 60),
-    ("dep", "Depth micrometer no. 6", "depth micrometer", "in", "0", "4", "0.001", "0.0005", 75),
-    ("ind", "Test indicator no. 7", "indicator", "in", "0", "0.03", "0.0001", "0.0002", 200),
-    ("mcal", "Caliper, metric no. 8", "caliper", "mm", "0", "150", "0.01", "0.04", 140),
-    ("m25", "Micrometer 0–25 mm no. 9", "micrometer", "mm", "0", "25", "0.001", "0.004", 90),
-    ("m50", "Micrometer 25–50 mm no. 10", "micrometer", "mm", "25", "50", "0.001", "0.004", 90),
-    ("bevel", "Bevel protractor no. 11", "protractor", "deg", "0", "180", "0.05", "0.1", 120),
-    ("spec", "Finish specimens no. 12", "finish specimens", "mm", "0", "1", "0.001", "0", 300),
-)
-#: key, name, thread, days until due: go and no-go gauges
-THREAD_GAUGES = (
-    ("plug38", "Thread gauge 3/8-16 no. 13", "3/8-16", 150),
-    ("plug8", "Thread gauge M8 no. 14", "M8", 150),
-)
-
 
 def shop(
     base: datetime,
@@ -132,35 +112,7 @@ def shop(
         machines=tuple(NewMachine(key("machine", k), name, about, entries[k]) for k, name, about in MACHINES),
         holding=holding,
         cutters=cutters,
-        instruments=tuple(
-            NewInstrument(
-                id=key("instrument", k),
-                name=name,
-                kind=kind,
-                least=Length(least, Unit(unit)),
-                most=Length(most, Unit(unit)),
-                resolution=Length(resolution, Unit(unit)),
-                uncertainty=Length(u, Unit(unit)),
-                zero_error="0",
-                due=(base + timedelta(days=due)).date(),
-            )
-            for k, name, kind, unit, least, most, resolution, u, due in INSTRUMENTS
-        )
-        + tuple(
-            NewInstrument(
-                id=key("instrument", k),
-                name=name,
-                kind="thread gauge",
-                least=Length("0", Unit.MM),
-                most=Length("1", Unit.MM),
-                resolution=Length("0.001", Unit.MM),
-                uncertainty=Length("0", Unit.MM),
-                zero_error="0",
-                due=(base + timedelta(days=due)).date(),
-                thread=thread,
-            )
-            for k, name, thread, due in THREAD_GAUGES
-        ),
+        instruments=gauges.instruments(base, key),
         devices=(
             NewDevice(key("device", "interlock"), "Interlock stand-in", device_key),
             NewDevice(key("device", "wall"), "Wall beside the crib", WALL_KEY, Purpose.WALL),

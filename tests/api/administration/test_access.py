@@ -440,7 +440,7 @@ def test_a_forged_request_changes_nothing(shop: TestShop, scene: dict[str, Any],
     assert "another site" in elsewhere.get_json(force=True)["detail"]
 
 
-def test_a_student_sees_only_what_is_his(shop: TestShop, scene: dict[str, Any]) -> None:
+def test_a_student_sees_only_what_is_theirs(shop: TestShop, scene: dict[str, Any]) -> None:
     other = shop.ready_student()
     for path in (
         f"/api/job-cards/{scene['assignment']}",

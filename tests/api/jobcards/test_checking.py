@@ -58,7 +58,7 @@ def everything(shop: TestShop, person: Any, student: Any, assignment: str, hand_
     return "\n".join(bodies)
 
 
-def test_no_body_holds_the_students_values_before_his_own_are_saved(shop: TestShop) -> None:
+def test_no_body_holds_the_students_values_before_ones_own_are_saved(shop: TestShop) -> None:
     student, assignment, attempt, hand_in = shop.handed_in(MARKED)
     for person in (shop.haldane, shop.dacosta):
         seen = everything(shop, person, student, assignment, hand_in)
@@ -214,7 +214,7 @@ def test_accepted_parts_become_evidence_and_skills_are_signed(shop: TestShop) ->
     assert card["pointer"] == 7
 
 
-def test_accepted_with_a_reason_is_evidence_only_if_he_says_so(shop: TestShop) -> None:
+def test_accepted_with_a_reason_is_evidence_only_if_the_instructor_says_so(shop: TestShop) -> None:
     for counts, state in ((False, "open"), (True, "ready")):
         student, _, _, hand_in = shop.compared(OUT)
         shop.decide(hand_in, {"characteristic": 2, "kind": "accept", "reason": "it serves", "counts": counts})
@@ -226,7 +226,7 @@ def sign(student: str, skill: str, pin: str, machine: str | None = None) -> dict
     return sign_off(student, pin, shown(skill, machine))
 
 
-def test_nobody_signs_what_is_not_his_to_sign(shop: TestShop) -> None:
+def test_nobody_signs_what_is_not_theirs_to_sign(shop: TestShop) -> None:
     student = shop.ready_student()
     own_ = sign(shop.haldane.id, "person", PINS["haldane"])
     assert "for themselves" in shop.haldane.fails(403, "/api/sign-offs", own_)["detail"]

@@ -64,9 +64,24 @@ def test_what_is_no_library_is_refused(shop: TestShop) -> None:
     large = io.BytesIO()
     with zipfile.ZipFile(large, "w", zipfile.ZIP_DEFLATED) as z:
         z.writestr("large.json", " " * 8_000_001)
+    broken = bytearray(base64.b64decode(packed(one={**PLATE, "about": "x" * 300})))
+    broken[len(broken) // 2] ^= 0xFF
+    squeezed = io.BytesIO()
+    with zipfile.ZipFile(squeezed, "w", zipfile.ZIP_BZIP2) as z:
+        z.writestr("one.json", json.dumps(PLATE))
+    locked = bytearray(base64.b64decode(packed(one=PLATE)))
+    locked[locked.index(b"PK\x01\x02") + 8] |= 1
     nothing = io.BytesIO()
     zipfile.ZipFile(nothing, "w").close()
-    for data in (b"no zip at all", stray.getvalue(), large.getvalue(), nothing.getvalue()):
+    for data in (
+        b"no zip at all",
+        stray.getvalue(),
+        large.getvalue(),
+        nothing.getvalue(),
+        bytes(broken),
+        squeezed.getvalue(),
+        bytes(locked),
+    ):
         text = base64.b64encode(data).decode()
         refused = shop.haldane.fails(422, "/api/projects/library", {"id": new_id(), "zip": text})
         assert refused["errors"][0]["field"] == "zip"

@@ -123,7 +123,7 @@ def test_the_graph_goes_out_and_comes_back_the_same(shop: TestShop) -> None:
     assert "square-block" in json.dumps(lost)
 
 
-def test_the_map_shows_a_student_where_he_is_and_what_is_next(shop: TestShop) -> None:
+def test_the_map_shows_a_student_where_they_are_and_what_is_next(shop: TestShop) -> None:
     student = shop.ready_student()
     mine = student.get("/api/skill-map")
     boxes = {b["skill"]: b for b in mine["boxes"]}

@@ -121,6 +121,8 @@ def test_it_is_not_measured_before_all_of_it_is() -> None:
     assert "y" in found.ask_again
     axes["y"] = (Fraction(10), read("10.0"))
     assert position(axes, ZONE, GUARD, (BORE, [])).judgement.verdict is Verdict.NOT_MEASURED
+    working = position(axes, ZONE, GUARD).judgement.working
+    assert "√(4 · (0.01² + 0.01²))" in {s.put_in for s in working}, "with its numbers, and without a size nobody read"
     assert position(axes, ZONE, GUARD, (BORE, read("8.03"))).limits == replace(ZONE, upper=Fraction("0.28"))
 
 

@@ -65,7 +65,7 @@ def test_its_evidence_exists(skill: Skill) -> None:
 
 
 @SKILLS
-def test_its_words_speak_of_nobody_as_he_and_of_no_tool_in_two_ways(skill: Skill) -> None:
+def test_its_words_say_they_of_people_and_name_no_tool_in_two_ways(skill: Skill) -> None:
     said = [skill.name, *skill.shown, *skill.mistakes, *(x for c in skill.cautions for x in (c.happens, c.do))]
     words = {w.strip(".,;:?!\"'()").lower() for text in said for w in text.split()}
     assert not words & {"he", "his", "him", "himself", "spanner", "spanners"}

@@ -265,7 +265,7 @@ def test_no_wrong_option_is_brushed_aside(bank: Bank, question: Choose) -> None:
 
 
 @pytest.mark.parametrize("bank", shipped.banks().values(), ids=lambda b: b.bank)
-def test_a_bank_has_more_than_it_asks_and_speaks_of_nobody_as_he(bank: Bank) -> None:
+def test_a_bank_has_more_than_it_asks_and_says_they_of_people(bank: Bank) -> None:
     assert len(bank.live) >= 2 * bank.draw
     words = {w.strip(".,;:?!").lower() for q in bank.live for w in f"{q.text} {q.why} {q.otherwise}".split()}
     assert not words & {"he", "his", "him", "himself"}

@@ -5567,24 +5567,6 @@ export interface components {
             share: number;
         };
         /**
-         * LibraryCommand
-         * @description A library to take in: the zip as base64. ``id`` is made by the browser.
-         */
-        LibraryCommand: {
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /** Zip */
-            zip: string;
-        };
-        /** LibraryReport */
-        LibraryReport: {
-            /** Taken */
-            taken: components["schemas"]["TakenPart"][];
-        };
-        /**
          * LineStatus
          * @enum {string}
          */
@@ -6323,6 +6305,24 @@ export interface components {
                 number,
                 number
             ];
+        };
+        /**
+         * PackedCommand
+         * @description A library to take in: the zip as base64. ``id`` is made by the browser.
+         */
+        PackedCommand: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Zip */
+            zip: string;
+        };
+        /** PackedReport */
+        PackedReport: {
+            /** Taken */
+            taken: components["schemas"]["TakenPart"][];
         };
         /**
          * Pair
@@ -17588,7 +17588,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["LibraryCommand"];
+                "application/json": components["schemas"]["PackedCommand"];
             };
         };
         responses: {
@@ -17598,7 +17598,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["LibraryReport"];
+                    "application/json": components["schemas"]["PackedReport"];
                 };
             };
             /** @description Unauthorized */

@@ -3,17 +3,17 @@
 from __future__ import annotations
 
 import base64
-import binascii
 import io
 import uuid
 import zipfile
+import zlib
 from typing import Annotated
 
 from pydantic import Field
 
 from incudo.app.kernel.unit import Who, Work, insert_once
 from incudo.app.kernel.views import Command, View
-from incudo.app.parts.library import MOST_TEXT, add_project, current_versions, read_file
+from incudo.app.parts import library
 from incudo.core.kernel.errors import FieldError, Refused
 from incudo.core.kernel.fields import parsed
 from incudo.core.kernel.say import say
@@ -22,11 +22,13 @@ from incudo.store.parts import projects as store
 
 #: Parts of one file, and the bytes that they unpack to.
 MOST_PARTS, MOST_BYTES = 200, 8_000_000
+#: How a file in a zip may be kept, and the mark of one that is locked by a password.
+READ, LOCKED = (zipfile.ZIP_STORED, zipfile.ZIP_DEFLATED), 1
 #: Of a file in a zip, so that the same library makes the same file.
 _MADE = (2020, 1, 1, 0, 0, 0)
 
 
-class LibraryCommand(Command):
+class PackedCommand(Command):
     """A library to take in: the zip as base64. ``id`` is made by the browser."""
 
     id: uuid.UUID
@@ -41,23 +43,23 @@ class TakenPart(View):
     became: str
 
 
-class LibraryReport(View):
+class PackedReport(View):
     taken: tuple[TakenPart, ...]
 
 
-def library_zip(w: Work) -> bytes:
+def pack(w: Work) -> bytes:
     """The newest version of every part that is not retired."""
     out = store.retired(w.db)
     packed = io.BytesIO()
     with zipfile.ZipFile(packed, "w", zipfile.ZIP_DEFLATED) as z:
-        for v in current_versions(w):
+        for v in library.current_versions(w):
             if v.project_id not in out:
-                code = read_file(w, v.content)[0].code
+                code = library.read_file(w, v.content)[0].code
                 z.writestr(zipfile.ZipInfo(f"{code}.json", _MADE), v.content)
     return packed.getvalue()
 
 
-def library_take(w: Work, who: Who, command: LibraryCommand) -> LibraryReport:
+def unpack(w: Work, who: Who, command: PackedCommand) -> PackedReport:
     """Take every part of a library in: all of them or none.
 
     A part whose code is here becomes its next version, unless it says the same. Raises ``Refused`` at ``zip`` for what
@@ -68,7 +70,7 @@ def library_take(w: Work, who: Who, command: LibraryCommand) -> LibraryReport:
     read: dict[str, tuple[str, str, str]] = {}
     for name, text in files.items():
         try:
-            part, kept = read_file(w, text)
+            part, kept = library.read_file(w, text)
         except Refused as refused:
             faults += [FieldError(f"{name}: {e.field}", e.value, e.bound) for e in refused.errors]
             continue
@@ -77,15 +79,15 @@ def library_take(w: Work, who: Who, command: LibraryCommand) -> LibraryReport:
         read[name] = part.code, part.name, kept
     if faults:
         raise Refused(*faults)
-    newest = {read_file(w, v.content)[0].code: v for v in current_versions(w)}
+    newest = {library.read_file(w, v.content)[0].code: v for v in library.current_versions(w)}
     taken = []
     for code, name, kept in read.values():
         there = newest.get(code)
         ids = uuid.uuid5(command.id, code), uuid.uuid5(command.id, f"{code} version")
         if there is None:
-            add_project(w, who, *ids, parsed(kept, most=MOST_TEXT))
+            library.add_project(w, who, *ids, parsed(kept, most=library.MOST_TEXT))
             became = say("new")
-        elif read_file(w, there.content)[1] == kept:
+        elif library.read_file(w, there.content)[1] == kept:
             became = say("the same as here")
         else:
             row = t.ProjectVersion(
@@ -95,7 +97,7 @@ def library_take(w: Work, who: Who, command: LibraryCommand) -> LibraryReport:
             insert_once(w, row, ignoring=("made_at", "number"))
             became = say("version {number}", number=row.number)
         taken.append(TakenPart(name=name, code=code, became=became))
-    return LibraryReport(taken=tuple(taken))
+    return PackedReport(taken=tuple(taken))
 
 
 def _unpacked(text: str) -> dict[str, str]:
@@ -110,6 +112,9 @@ def _unpacked(text: str) -> dict[str, str]:
             most = MOST_BYTES // 10**6
             bound = say("must have at most {parts} parts, {size} MB together", parts=MOST_PARTS, size=most)
             raise Refused.of("zip", len(names), bound)
-        return {i.filename: z.open(i).read(i.file_size).decode() for i in names}
-    except (binascii.Error, zipfile.BadZipFile, UnicodeDecodeError, NotImplementedError, RuntimeError, ValueError):
+        if any(i.flag_bits & LOCKED or i.compress_type not in READ for i in names):
+            raise Refused.of("zip", "", wrong)
+        return {i.filename: z.read(i).decode() for i in names}
+    except (ValueError, EOFError, zlib.error, zipfile.BadZipFile):
+        # no base64, no zip, broken on the way, or no text: what is wrong with it helps nobody
         raise Refused.of("zip", "", wrong) from None

@@ -93,12 +93,12 @@ def _supervision(row_id: uuid.UUID, meeting: uuid.UUID, who: Who, *, on: bool, a
 
 
 def supervise(w: Work, who: Who, command: SuperviseCommand) -> SessionPage:
-    """An instructor takes over or leaves; somebody must stay while a machine runs."""
+    """An instructor begins to supervise or leaves; somebody must stay while a machine runs."""
     meeting = the_session(w)
     others = [s for s in supervisors(w, meeting) if s.id != who.id]
     running = any(s.run for s in states_at_machines(w, meeting).values())
     if not command.on and not others and running:
-        raise NotPermitted(say("Machines run: another instructor takes over before you leave."))
+        raise NotPermitted(say("Machines run: another instructor must supervise before you leave."))
     insert_once(w, _supervision(command.id, meeting.id, who, on=command.on, at=w.now), ignoring=("at",))
     return session_page(w)
 

@@ -97,7 +97,7 @@ def position(
     unsure as the size is; a hole whose size is out is out, wherever it lies.
     """
     unit = limits.unit
-    steps, asks, offs = [limits.step], [], []
+    steps, asks, offs, sures = [limits.step], [], [], []
     square = unsure = Fraction(0)
     whole = True
     for name, (nominal, readings) in axes.items():
@@ -112,6 +112,7 @@ def position(
         square += 4 * off * off
         unsure += 4 * mean.u * mean.u
         offs.append(plain(abs(off), unit))
+        sures.append(plain(mean.u, unit))
         put_in = f"{plain(mean.value, unit)} − {plain(nominal, unit)}"
         steps.append(Step(name, say("measured − drawn"), put_in, f"{plain(off, unit)} {unit}"))
     allowed = limits.upper or Fraction(0)
@@ -128,6 +129,7 @@ def position(
             more = max(found.value - least, Fraction(0))
             allowed += more
             unsure += found.u * found.u
+            sures.append(plain(found.u, unit))
             put_in = f"{plain(found.value, unit)} − {plain(least, unit)}"
             steps.append(Step(say("Bonus"), say("actual − smallest"), put_in, f"{plain(more, unit)} {unit}"))
     ask = together(asks, "; ")
@@ -139,7 +141,11 @@ def position(
         verdict = size
     put_in = f"2 · √({' + '.join(f'{off}²' for off in offs)})"
     steps.append(Step(say("Position, as a diameter"), "2 · √(dx² + dy²)", put_in, _shown(x, unit)))
-    steps += [_unsure_step(u, "√(4 · (Ux² + Uy²) + U²)", "", unit), _verdict_step(x, allowed, verdict, unit)]
+    of_axes = f"4 · ({sures[0]}² + {sures[1]}²)"
+    sure = ("√(4 · (Ux² + Uy²))", f"√({of_axes})")
+    if bonus is not None:
+        sure = ("√(4 · (Ux² + Uy²) + U²)", f"√({of_axes} + {sures[2]}²)")
+    steps += [_unsure_step(u, *sure, unit), _verdict_step(x, allowed, verdict, unit)]
     if size is Verdict.OUT:
         against = say("the size is out: it earns no bonus, and the part is out")
     else:

@@ -41,7 +41,7 @@ class Roll(Base):
 
 
 class Supervision(Base):
-    """An instructor takes over or leaves the supervision of a meeting."""
+    """An instructor begins or leaves the supervision of a meeting."""
 
     __tablename__ = "supervision"
     __table_args__ = writes("append")

@@ -80,7 +80,7 @@ function useTaking() {
   });
 }
 
-function Taken({ report }: { report: Schema["LibraryReport"] }) {
+function Taken({ report }: { report: Schema["PackedReport"] }) {
   return (
     <section className="card pad stack" role="status">
       <h2>{sayMany("{count} part read", "{count} parts read", report.taken.length)}</h2>
