@@ -207,16 +207,13 @@ def _cut(c: Cut, work: Work, vise: JawVise, pair: ParallelPair | None, unit: Uni
     over = floor - vise.depth
     runs_out = c.near <= 0 or c.far >= work.across
     if c.floor <= 0:
-        return _through(c.name, "cutter", c.near, c.far, clearance, work, pair, unit)
+        # right through the work, and over its side into the jaw that stands there
+        found = _through(c.name, "cutter", c.near, c.far, clearance, work, pair, unit)
+        return found if not runs_out or over >= 0 else [*found, *_into_jaw(c, over, unit)]
     if not runs_out:
         return []
     if over < 0:
-        words = say(
-            "{name}: the cutter goes {sized} below the top of the jaws and meets the jaw.",
-            name=c.name,
-            sized=sized(-over, unit),
-        )
-        return [Said(Weight.HITS, "jaw", words)]
+        return _into_jaw(c, over, unit)
     if over < clearance:
         words = say(
             "{name}: only {sized} between cutter and jaw; {sized2} is wanted.",
@@ -226,6 +223,15 @@ def _cut(c: Cut, work: Work, vise: JawVise, pair: ParallelPair | None, unit: Uni
         )
         return [Said(Weight.WEAK, "jaw", words)]
     return []
+
+
+def _into_jaw(c: Cut, over: Fraction, unit: Unit) -> list[Said]:
+    words = say(
+        "{name}: the cutter goes {sized} below the top of the jaws and meets the jaw.",
+        name=c.name,
+        sized=sized(-over, unit),
+    )
+    return [Said(Weight.HITS, "jaw", words)]
 
 
 def _drilled(h: Drilled, work: Work, pair: ParallelPair | None, unit: Unit, clearance: Fraction) -> list[Said]:

@@ -234,8 +234,13 @@ class Solid:
         """The low and high corner of the box around the base body."""
         if isinstance(self.base, Box):
             return self.base.low, self.base.high
-        length, radius = self.base.profile[-1][0], self.base.profile[0][1]
-        return (0.0, -radius, -radius), (length, radius, radius)
+        along, radius = [t for t, _ in self.base.profile], max(r for _, r in self.base.profile)
+        low, high = [0.0] * 3, [0.0] * 3
+        low[self.base.axis], high[self.base.axis] = min(along), max(along)
+        for axis in self.base.others:
+            middle = self.base.centre_on(axis)
+            low[axis], high[axis] = middle - radius, middle + radius
+        return (low[0], low[1], low[2]), (high[0], high[1], high[2])
 
     def column(self, axis: int, at: tuple[float, float, float]) -> list[Span]:
         """The stretches of metal along the line through ``at``, low to high."""

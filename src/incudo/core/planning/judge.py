@@ -1,0 +1,51 @@
+"""The judge of a plan: all rules over it, the worst findings first."""
+
+from __future__ import annotations
+
+from incudo.core.planning.course import Course
+from incudo.core.planning.file import Holding, Plan
+from incudo.core.planning.piece import Piece
+from incudo.core.planning.rules import cut, cutter, datum, holding, order, person
+from incudo.core.planning.rules.base import Finding, Hit, Rule, Weight
+from incudo.core.planning.shop import PlanShop
+from incudo.core.planning.stages import Stage
+
+#: Every rule, by subject, in the order in which they are documented.
+RULES: dict[str, tuple[Rule, ...]] = {
+    "holding": tuple(holding.RULES),
+    "datum": tuple(datum.RULES),
+    "order": tuple(order.RULES),
+    "cutter": tuple(cutter.RULES),
+    "cut": tuple(cut.RULES),
+    "person": tuple(person.RULES),
+}
+_ORDER = list(Weight)
+
+
+def judge(course: Course) -> tuple[Finding, ...]:
+    """Everything that is wrong with a plan: by weight, then where it stands. Raises ``Refused`` for unknown names."""
+    found = [_finding(r, hit) for rules in RULES.values() for r in rules for hit in r.check(course)]
+    at = {o.id: n for n, (_, o) in enumerate(course.plan.each())}
+    first = {h.id: at[h.operations[0].id] if h.operations else len(at) for h in course.plan.holdings}
+    return tuple(
+        sorted(found, key=lambda f: (_ORDER.index(f.weight), at.get(f.operation, first.get(f.holding, len(at)))))
+    )
+
+
+def judged(piece: Piece, plan: Plan, shop: PlanShop, complete: bool = True) -> tuple[Finding, ...]:
+    """The same from its parts."""
+    return judge(Course(piece, plan, shop, complete))
+
+
+def _finding(rule: Rule, hit: Hit) -> Finding:
+    match hit.where:
+        case Stage(holding=h, operation=o):
+            return Finding(rule, h.id, o.id, hit.words, hit.cure, hit.fix)
+        case Holding(id=id_):
+            return Finding(rule, id_, "", hit.words, hit.cure, hit.fix)
+    return Finding(rule, "", "", hit.words, hit.cure, hit.fix)
+
+
+def sound(findings: tuple[Finding, ...]) -> bool:
+    """Whether nothing breaks and nothing is spoilt."""
+    return not any(f.weight in (Weight.BREAKS, Weight.SPOILS) for f in findings)

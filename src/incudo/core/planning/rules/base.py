@@ -1,0 +1,87 @@
+"""What a rule is: its code, its weight, its reason, and the function that looks for it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable, Iterator
+from dataclasses import dataclass, field
+from enum import StrEnum
+
+from incudo.core.kernel.say import say
+from incudo.core.planning.change import Fix
+from incudo.core.planning.course import Course
+from incudo.core.planning.file import Holding
+from incudo.core.planning.stages import Stage
+
+
+class Weight(StrEnum):
+    """How much a finding weighs; the first two are never in a sound plan."""
+
+    BREAKS = "breaks"
+    SPOILS = "spoils"
+    COSTS = "costs"
+    PERSON = "person"
+
+
+def weight_words() -> dict[Weight, str]:
+    """The weights as one says them."""
+    return {
+        Weight.BREAKS: say("hurts somebody or breaks something"),
+        Weight.SPOILS: say("spoils the part"),
+        Weight.COSTS: say("costs time or finish"),
+        Weight.PERSON: say("somebody must stand beside"),
+    }
+
+
+@dataclass(frozen=True)
+class Hit:
+    """Where a rule found something: what would happen in this case, what cures it, and the change that does."""
+
+    where: Stage | Holding | None
+    words: str
+    cure: str
+    fix: Fix | None = None
+
+
+@dataclass(frozen=True)
+class Rule:
+    """One rule. ``why`` is its reason in general; ``check`` yields what it finds in a plan."""
+
+    code: str
+    weight: Weight
+    title: str
+    why: str
+    check: Callable[[Course], Iterable[Hit]]
+
+
+@dataclass(frozen=True)
+class Finding:
+    """One thing that is wrong with a plan."""
+
+    rule: Rule
+    holding: str
+    operation: str
+    words: str
+    cure: str
+    fix: Fix | None = field(default=None, compare=False)
+
+    @property
+    def code(self) -> str:
+        return self.rule.code
+
+    @property
+    def weight(self) -> Weight:
+        return self.rule.weight
+
+
+#: What a module's rules are gathered in.
+Rules = list[Rule]
+
+
+def rule(rules: Rules, code: str, weight: Weight, title: str, why: str) -> Callable[..., Callable[..., Iterator[Hit]]]:
+    """Declare a function as a rule of a subject."""
+
+    def declared(check: Callable[[Course], Iterator[Hit]]) -> Callable[[Course], Iterator[Hit]]:
+        rules.append(Rule(code, weight, title, why, check))
+        return check
+
+    return declared

@@ -1,0 +1,437 @@
+"""What Incudo fills in for an operation: speed, feed, passes, entry, direction, locks, path, time, each with its working.
+
+Asked of the calculations of the reckoner, so that nothing is worked out twice. Lengths in mm, feeds in mm a minute,
+times in seconds.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from fractions import Fraction
+from math import ceil
+
+from incudo.core.kernel.errors import Refused
+from incudo.core.kernel.quantity import Unit
+from incudo.core.kernel.working import Step
+from incudo.core.parts.features.holes import HoleFeature
+from incudo.core.planning import limits
+from incudo.core.planning.file import Kind
+from incudo.core.planning.kinds import DRILLING, MILLING
+from incudo.core.planning.piece import TINY
+from incudo.core.planning.shop import PlanShop, cuts_to_middle, mm
+from incudo.core.planning.stages import Stage
+from incudo.core.reckoning.bench import SHARE_OF_DRILL
+from incudo.core.reckoning.calculation import Outcome
+from incudo.core.reckoning.cuts.shared import passes
+from incudo.core.reckoning.holes import quill_time
+from incudo.core.reckoning.holes.shared import visits
+from incudo.core.reckoning.inputs import Values
+from incudo.core.reckoning.speed import cutting_time, spindle_speed, table_feed
+from incudo.core.reckoning.speed.power import CALCULATION as POWER
+from incudo.core.shop.cutter import Cutter, CutterKind
+from incudo.core.shop.machine import Axis
+
+#: A reamer goes about twice as fast as a drill, the other tools of holes as fast.
+FEED_OF_DRILL = {CutterKind.REAMER: Fraction(2)}
+
+
+@dataclass(frozen=True)
+class Settled:
+    """The numbers of one operation. ``wanted`` is the reckoned speed, ``lowest`` that of the machine when it is too
+    fast; ``chip`` per tooth, for holes per turn, with its band. ``across`` is how many passes lie beside each other.
+    """
+
+    speed: Fraction | None = None
+    wanted: Fraction | None = None
+    too_fast: Fraction | None = None
+    feed: Fraction | None = None
+    chip: Fraction | None = None
+    band: tuple[Fraction, Fraction] | None = None
+    by_power: bool = False
+    per_turn: Fraction | None = None
+    depths: tuple[Fraction, ...] = ()
+    across: int = 1
+    width: Fraction = Fraction(0)
+    finish: Fraction = Fraction(0)
+    direction: str = ""
+    entry: str = ""
+    lock: tuple[str, ...] = ()
+    measure: bool = False
+    run: int = 0
+    path: tuple[tuple[float, float], ...] = ()
+    watts: Fraction | None = None
+    seconds: Fraction = Fraction(0)
+    working: Mapping[str, tuple[Step, ...]] = field(default_factory=dict)
+
+
+def settle(stage: Stage, shop: PlanShop) -> Settled:
+    """All numbers of one operation."""
+    op = stage.operation
+    if op.kind is Kind.DEBURR:
+        return Settled(seconds=Fraction(limits.DEBURRING))
+    if op.kind is Kind.MEASURE:
+        return Settled(seconds=Fraction(limits.MEASURING))
+    cutter = stage.cutter
+    if cutter is None:
+        return Settled(path=path_of(stage, Fraction(0)))
+    return _milled(stage, shop, cutter) if op.kind in MILLING else _holed(stage, shop, cutter)
+
+
+def _school(shop: PlanShop) -> dict[str, object]:
+    spindle = shop.machine.spindle
+    merged = tuple(Fraction(x) for pair in sorted(spindle.ranges) for x in pair)
+    return {
+        "steps": tuple(Fraction(s) for s in spindle.steps),
+        "ranges": merged,
+        "school": "nearest" if shop.nearest else "below",
+    }
+
+
+def _speed(stage: Stage, shop: PlanShop, cutter: Cutter, diameter: Fraction) -> tuple[Outcome | None, dict[str, object]]:
+    """The spindle speed of the reckoner, and the named parts of ``Settled`` that follow."""
+    found = shop.bench(cutter).range
+    if found is None or cutter.kind is CutterKind.TAP:
+        return None, {}
+    share = SHARE_OF_DRILL.get(cutter.kind, Fraction(1))
+    surface = Fraction(found.v_low) * share
+    values = Values({"surface": surface, "diameter": diameter, **_school(shop)}, shop.machine.unit)  # type: ignore[dict-item]
+    outcome = spindle_speed.CALCULATION.work(values)
+    by_name = {o.name: o.value for o in outcome.results}
+    wanted, step = by_name["speed"], by_name.get("step")
+    given = stage.operation.speed
+    lowest = _lowest(shop) if step is None else None
+    speed = Fraction(given) if given is not None else step
+    return outcome, {"wanted": wanted, "speed": speed or None, "too_fast": lowest}
+
+
+def _lowest(shop: PlanShop) -> Fraction:
+    spindle = shop.machine.spindle
+    return Fraction(spindle.steps[0] if spindle.steps else min(r[0] for r in spindle.ranges))
+
+
+def _milled(stage: Stage, shop: PlanShop, cutter: Cutter) -> Settled:
+    op, unit = stage.operation, stage.piece.unit
+    outcome, made = _speed(stage, shop, cutter, cutter.real)
+    working: dict[str, tuple[Step, ...]] = {}
+    if outcome:
+        working["speed"] = outcome.steps
+    run, along, across, down = sizes(stage)
+    depth = mm(op.depth, unit) if op.depth else limits.depth_limit(op.kind, cutter, shop.soft)
+    width = mm(op.width, unit) if op.width else limits.width_limit(op.kind, cutter)
+    finish = mm(op.finish, unit) if op.finish is not None else limits.FINISH[unit]
+    if op.leave and mm(op.leave, unit) > 0:
+        finish = Fraction(0)
+    depths: tuple[Fraction, ...] = ()
+    if down > 0 and depth > 0:
+        depths = passes(down, depth, finish) if op.kind is not Kind.SIDE else (down,)
+    lanes = _lanes(op.kind, cutter.real, width, across)
+    chip = shop.chip(cutter)
+    feed, feed_made = _feed(stage, shop, cutter, made.get("speed"), chip, run)
+    made |= feed_made
+    engaged = min(width, cutter.real) if op.kind in (Kind.SIDE, Kind.STEP, Kind.POCKET) else min(across, cutter.real)
+    seconds, ways = Fraction(0), ()
+    if feed and depths:
+        values = Values(
+            {
+                "length": max(along, Fraction(1)),
+                "diameter": cutter.real,
+                "engaged": max(min(engaged, cutter.real), Fraction(1, 10)),
+                "overrun": limits.CLEAR + cutter.real / 2,
+                "passes": Fraction(len(depths) * lanes),
+                "feed": feed,
+                "handling": Fraction(limits.PASS * len(depths) * lanes),
+            },
+            shop.machine.unit,
+        )
+        time = cutting_time.CALCULATION.work(values)
+        seconds, ways = time.answer.value, time.steps
+        working["time"] = ways
+    if feed and depths:
+        made["watts"] = _power(shop, engaged, max(depths), feed, working)
+    made["working"] = working | dict(made.pop("feed_working", {}))  # type: ignore[call-overload]
+    return Settled(
+        **made,  # type: ignore[arg-type]
+        depths=depths,
+        across=lanes,
+        width=width,
+        finish=finish,
+        direction=op.direction or ("conventional" if op.kind not in (Kind.FACE, Kind.SLOT) else ""),
+        entry=op.entry or _entry(stage, cutter),
+        lock=op.lock if op.lock is not None else locks(stage, run),
+        measure=op.measure if op.measure is not None else not op.leave,
+        run=run,
+        path=path_of(stage, cutter.real),
+        seconds=seconds,
+    )
+
+
+def _power(
+    shop: PlanShop, engaged: Fraction, deep: Fraction, feed: Fraction, working: dict[str, tuple[Step, ...]]
+) -> Fraction:
+    values = Values(
+        {
+            "engaged": engaged,
+            "deep": deep,
+            "feed": feed,
+            "unit_power": Fraction(shop.stock.material.unit_power),
+            "efficiency": Fraction(80),
+            "motor": Fraction(shop.machine.spindle.watts),
+        },
+        shop.machine.unit,
+    )
+    found = POWER.work(values)
+    working["power"] = found.steps
+    return found.answer.value
+
+
+def _feed(
+    stage: Stage,
+    shop: PlanShop,
+    cutter: Cutter,
+    speed: object,
+    chip: tuple[Fraction, Fraction] | None,
+    run: int,
+) -> tuple[Fraction | None, dict[str, object]]:
+    if not isinstance(speed, Fraction) or not speed or chip is None:
+        return None, {}
+    teeth = Fraction(cutter.teeth or (6 if cutter.kind is CutterKind.COUNTERSINK else 2))
+    axis = "xy"[run] if run < 2 else "x"
+    handle = shop.handles.get(Axis(axis))
+    per_turn = mm(handle.per_turn, handle.unit) if handle else Fraction(5)
+    machine = shop.machine
+    offered: tuple[Fraction, ...] = ()
+    if axis in machine.power_feed:
+        offered = tuple(mm(f, machine.unit) for f in machine.power_feeds)
+    values = Values(
+        {"speed": speed, "teeth": teeth, "chip": chip[0], "per_turn": per_turn, "feeds": offered, "reckoned": None},
+        machine.unit,
+    )
+    found = table_feed.CALCULATION.work(values)
+    by_name = {o.name: o.value for o in found.results}
+    feed = by_name.get("step", by_name["feed"])
+    if stage.operation.feed is not None:
+        feed = mm(stage.operation.feed, machine.unit)
+    made: dict[str, object] = {
+        "feed": feed,
+        "chip": feed / (speed * teeth),
+        "band": chip,
+        "by_power": axis in machine.power_feed,
+        "per_turn": 60 * per_turn / feed if feed else None,
+        "feed_working": {"feed": found.steps},
+    }
+    return feed, made
+
+
+def _holed(stage: Stage, shop: PlanShop, cutter: Cutter) -> Settled:
+    op = stage.operation
+    holes = len(stage.hole_spots())
+    hole = next(f for f in stage.features if isinstance(f, HoleFeature))
+    k = stage.piece.unit.in_mm
+    deep = _hole_depth(stage, hole)
+    locked = op.lock if op.lock is not None else ("x", "y")
+    path = path_of(stage, cutter.real)
+    if op.kind is Kind.TAP:
+        pitch = hole.thread.pitch_mm(stage.piece.unit) if hole.thread else Fraction(1)
+        turns = deep / pitch * 2
+        seconds = holes * (turns * limits.TAP_TURN + 2 * limits.HOLE)
+        speed = Fraction(op.speed) if op.speed else None
+        return Settled(speed=speed, lock=locked, path=path, seconds=seconds)
+    diameter = Fraction(hole.diameter) * k if op.kind is Kind.BORE else cutter.real
+    outcome, made = _bore_speed(stage, shop, diameter) if op.kind is Kind.BORE else _speed(stage, shop, cutter, diameter)
+    working: dict[str, tuple[Step, ...]] = {"speed": outcome.steps} if outcome else {}
+    speed = made.get("speed")
+    chip = shop.chip(cutter) if op.kind is not Kind.BORE else (limits.BORING_FEED, limits.BORING_FEED * 2)
+    more = FEED_OF_DRILL.get(cutter.kind, Fraction(1))
+    seconds = Fraction(0)
+    if isinstance(speed, Fraction) and speed and chip:
+        band = chip[0] * more, chip[1] * more
+        per_turn = band[0]
+        if op.feed is not None:
+            per_turn = mm(op.feed, shop.machine.unit) / speed
+        offered = tuple(mm(f, shop.machine.unit) for f in shop.machine.quill_feeds)
+        if op.feed is not None or not any(f <= per_turn for f in offered):
+            offered = ()
+        values = Values(
+            {
+                "diameter": diameter,
+                "depth": deep,
+                "angle": Fraction(cutter.angle or 118),
+                "speed": speed,
+                "per_turn": per_turn,
+                "feeds": offered,
+                "approach": limits.CLEAR,
+                "holes": Fraction(holes),
+                "handling": Fraction(limits.HOLE),
+            },
+            shop.machine.unit,
+        )
+        found = quill_time.CALCULATION.work(values)
+        by_name = {o.name: o.value for o in found.results}
+        real = by_name["per_turn"]
+        rounds = _bore_passes(stage, shop, hole) if op.kind is Kind.BORE else 1
+        seconds = by_name["time"] * rounds
+        working["time"] = found.steps
+        made |= {"feed": real * speed, "chip": real, "band": band, "by_power": bool(offered)}
+    return Settled(
+        **made,  # type: ignore[arg-type]
+        lock=locked,
+        measure=op.measure if op.measure is not None else True,
+        path=path,
+        run=2,
+        seconds=seconds,
+        working=working,
+    )
+
+
+def _bore_speed(stage: Stage, shop: PlanShop, diameter: Fraction) -> tuple[Outcome | None, dict[str, object]]:
+    """Boring goes by the hole's diameter at the low end of a drill's speed: the offset bar unbalances the head."""
+    drill = next((c.cutter for c in shop.crib.values() if c.cutter.kind is CutterKind.DRILL), None)
+    return _speed(stage, shop, drill, diameter) if drill else (None, {})
+
+
+def _bore_passes(stage: Stage, shop: PlanShop, hole: HoleFeature) -> int:
+    k = stage.piece.unit.in_mm
+    drilled = Fraction(0)
+    for body in stage.before.cuts:
+        if getattr(body, "key", 0) >= 1000:
+            drilled = max(drilled, *(2 * Fraction(r) for _, r in body.profile if 2 * r < float(Fraction(hole.diameter) * k)))  # type: ignore[union-attr]
+    left = max(Fraction(hole.diameter) * k - drilled, Fraction(0))
+    return max(1, ceil(left / limits.BORING_PASS))
+
+
+def _hole_depth(stage: Stage, hole: HoleFeature) -> Fraction:
+    """How deep the quill goes, at full diameter."""
+    k = stage.piece.unit.in_mm
+    match stage.kind:
+        case Kind.SPOT:
+            return Fraction(hole.diameter) * k / 2
+        case Kind.COUNTERSINK if hole.countersink:
+            return (Fraction(hole.countersink.diameter) - Fraction(hole.diameter)) * k / 2
+        case Kind.COUNTERBORE if hole.counterbore:
+            return Fraction(hole.counterbore.depth) * k
+    if hole.depth is not None:
+        return Fraction(hole.depth) * k
+    low, high = stage.block[0][2], stage.block[1][2]
+    return Fraction(high - low).limit_denominator(10_000)
+
+
+def sizes(stage: Stage) -> tuple[int, Fraction, Fraction, Fraction]:
+    """The axis that a milling cut runs along (0 X, 1 Y), its length, its width across, and how far it goes down."""
+    spans = [stage.spans(i) for i in range(3)]
+    if any(s is None for s in spans):
+        return 0, Fraction(0), Fraction(0), Fraction(0)
+    lengths = [Fraction(max(s[1] - s[0], 0.0)).limit_denominator(10_000) for s in spans if s]
+    whole = [stage.block[1][i] - stage.block[0][i] for i in range(2)]
+    runs = [i for i in range(2) if float(lengths[i]) >= whole[i] - TINY]
+    run = runs[0] if len(runs) == 1 else (0 if lengths[0] >= lengths[1] else 1)
+    return run, lengths[run], lengths[1 - run], lengths[2]
+
+
+def is_open(stage: Stage, axis: int, out: int) -> bool:
+    """Whether a cut reaches the side of the work there."""
+    span = stage.spans(axis)
+    if span is None:
+        return False
+    edge = stage.block[out > 0][axis]
+    return abs(span[out > 0] - edge) < TINY
+
+
+def opens_sideways(stage: Stage) -> bool:
+    """Whether a cutter can come in from outside."""
+    return any(is_open(stage, a, o) for a in (0, 1) for o in (-1, 1))
+
+
+def _lanes(kind: Kind, diameter: Fraction, width: Fraction, across: Fraction) -> int:
+    if width <= 0 or across <= 0:
+        return 1
+    match kind:
+        case Kind.SLOT:
+            return 1 if across <= diameter * Fraction(101, 100) else 3
+        case Kind.POCKET:
+            return 1 + max(0, ceil((across - diameter) / width))
+        case Kind.CHAMFER | Kind.ANGLE:
+            return 1
+    return max(1, ceil(across / width))
+
+
+def _entry(stage: Stage, cutter: Cutter) -> str:
+    if opens_sideways(stage):
+        return "outside"
+    return "plunge" if cuts_to_middle(cutter) else "hole"
+
+
+def locks(stage: Stage, run: int) -> tuple[str, ...]:
+    """The axes that do not move while it cuts."""
+    if stage.kind is Kind.POCKET:
+        return ("z",)
+    return tuple(a for i, a in enumerate("xyz") if i != run)
+
+
+def path_of(stage: Stage, diameter: Fraction) -> tuple[tuple[float, float], ...]:
+    """The way of the cutter's axis over the work, in machine X and Y: for holes from one to the next."""
+    if stage.kind in DRILLING:
+        found = [(Fraction(x), Fraction(y)) for x, y, _ in stage.hole_spots()]
+        return tuple((float(found[i][0]), float(found[i][1])) for i in visits(found))
+    x, y = stage.spans(0), stage.spans(1)
+    if x is None or y is None:
+        return ()
+    r, over = float(diameter) / 2, float(diameter) / 2 + float(limits.CLEAR)
+    if stage.kind is Kind.POCKET or (stage.kind is Kind.SLOT and not opens_sideways(stage)):
+        lo, hi = (x[0] + r, y[0] + r), (x[1] - r, y[1] - r)
+        if lo[0] > hi[0] or lo[1] > hi[1]:
+            return ((sum(x) / 2, sum(y) / 2),)
+        return (lo, (hi[0], lo[1]), hi, (lo[0], hi[1]), lo)
+    run = sizes(stage)[0]
+    span, side = (x, y) if run == 0 else (y, x)
+    begin = span[0] - over if is_open(stage, run, -1) else span[0] + r
+    end = span[1] + over if is_open(stage, run, 1) else span[1] - r
+    lanes = _path_lanes(stage, 1 - run, side, float(diameter))
+    points: list[tuple[float, float]] = []
+    for n, at in enumerate(lanes):
+        ends = (begin, end) if n % 2 == 0 else (end, begin)
+        points += [(e, at) if run == 0 else (at, e) for e in ends]
+    return tuple(points)
+
+
+def _path_lanes(stage: Stage, axis: int, side: tuple[float, float], d: float) -> list[float]:
+    """Where the axis of the cutter lies across its run, pass beside pass; the last is the one at the wall."""
+    low, high = is_open(stage, axis, -1), is_open(stage, axis, 1)
+    wide, r = side[1] - side[0], d / 2
+    if stage.kind is Kind.SIDE:
+        slab = stage.piece.slabs[stage.faces[0]] if stage.faces else None
+        out = stage.place.signs[axis] * slab.out if slab else 1
+        return [side[0] + r] if out > 0 else [side[1] - r]
+    if low and high:
+        count = max(1, ceil(wide / max(d * float(limits.OVERLAP), TINY))) if d else 1
+        step = wide / count
+        return [side[0] + step * (i + 0.5) for i in range(count)]
+    if low or high:
+        wall = side[0] if high else side[1]
+        out = 1 if high else -1
+        count = max(1, ceil(wide / max(d * float(limits.OVERLAP), TINY))) if d else 1
+        return [wall + out * (r + (wide - min(wide, d)) * (1 - i / max(count - 1, 1))) for i in range(count)] if (
+            count > 1
+        ) else [wall + out * r]
+    middle = (side[0] + side[1]) / 2
+    if wide <= d * 1.01:
+        return [middle]
+    return [middle, side[0] + r, side[1] - r]
+
+
+def minutes(stages: list[tuple[Stage, Settled]]) -> Fraction:
+    """The time of a plan: cutting, changes of cutter, holdings. In minutes."""
+    total = Fraction(0)
+    before, holding = "", None
+    for stage, found in stages:
+        if stage.holding.id != holding:
+            total += limits.HOLDING
+            holding = stage.holding.id
+        if stage.operation.cutter and stage.operation.cutter != before:
+            total += limits.CHANGE
+            before = stage.operation.cutter
+        total += found.seconds
+    return total / 60
+
+
+__all__ = ["Refused", "Settled", "Unit", "is_open", "locks", "minutes", "opens_sideways", "path_of", "settle", "sizes"]

@@ -1,0 +1,131 @@
+"""What a plan is made with: a machine, the shop's vises, parallels and cutters, the material. As they stand now."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, field
+from fractions import Fraction
+from functools import cached_property
+
+from incudo.core.kernel.errors import Refused
+from incudo.core.kernel.quantity import Length, Unit
+from incudo.core.kernel.say import say, together
+from incudo.core.reckoning.bench import Bench, chip_of
+from incudo.core.setup.holding import JawVise, ParallelPair
+from incudo.core.shop.cutter import Cutter, CutterKind, Holder, Thread
+from incudo.core.shop.machine import Axis, Handle, Machine
+from incudo.core.shop.material import Stock
+
+#: Below so much power for a cubic centimetre a minute a material counts as soft (aluminium, brass), W·min/cm³.
+SOFT = Fraction(25)
+#: An end mill of so many flutes or fewer cuts to its middle unless its name says otherwise. Rule of thumb.
+CENTRE_CUTTING_FLUTES = 3
+
+
+@dataclass(frozen=True)
+class CribCutter:
+    """A cutter of the crib: how many are left there, and why it may not be used, if so."""
+
+    cutter: Cutter
+    left: int
+    tagged: str = ""
+
+
+@dataclass(frozen=True)
+class VisePlace:
+    """A vise by its name."""
+
+    name: str
+    jaws: JawVise
+
+
+@dataclass(frozen=True)
+class PlanShop:
+    """What stands in the shop for a plan. ``vises`` are in the order in which one reaches for them on this machine.
+
+    ``nearest`` is the shop's school of taking a speed step; ``permitted`` says for each skill whether the student may
+    work alone, only beside somebody, or not, in the words of the permission.
+    """
+
+    name: str
+    machine: Machine
+    vises: tuple[VisePlace, ...]
+    drawer: tuple[ParallelPair, ...]
+    crib: Mapping[str, CribCutter]
+    holders: Mapping[str, Holder]
+    threads: Mapping[str, Thread]
+    stock: Stock
+    nearest: bool = False
+    straps: bool = True
+    beside: Mapping[str, str] = field(default_factory=dict)
+
+    @property
+    def soft(self) -> bool:
+        """Whether the material is soft to cut."""
+        return Fraction(self.stock.material.unit_power) < SOFT
+
+    @property
+    def grabs(self) -> bool:
+        """Whether a drill draws itself into this material unless its edge is dubbed: brass and bronze."""
+        return self.stock.material.key in ("brass", "bronze")
+
+    def cutter(self, name: str) -> Cutter | None:
+        """A cutter of the crib by its name."""
+        found = self.crib.get(name)
+        return found.cutter if found else None
+
+    def bench(self, cutter: Cutter | None) -> Bench:
+        """The same as the calculations ask for it."""
+        return Bench(self.machine, self.stock, cutter, tuple(c.cutter for c in self.crib.values()), self.threads)
+
+    def chip(self, cutter: Cutter) -> tuple[Fraction, Fraction] | None:
+        """The chip load for a cutter here, low and high, mm."""
+        return chip_of(self.bench(cutter))
+
+    @cached_property
+    def handles(self) -> Mapping[Axis, Handle]:
+        """The first handle of each axis."""
+        return {h.axis: h for h in reversed(self.machine.handles)}
+
+    def backlash(self, axis: str) -> Fraction:
+        """Measured backlash of X or Y in mm; 0 where none was measured."""
+        handle = self.handles.get(Axis(axis))
+        return Length(handle.backlash, handle.unit).mm if handle and handle.backlash else Fraction(0)
+
+    def travel(self, axis: int) -> Fraction:
+        """Travel of the machine along X, Y or Z, mm."""
+        return self.machine.length(self.machine.travel[axis]).mm
+
+
+def mm(text: str, unit: Unit) -> Fraction:
+    """A number of a file in mm."""
+    return Length(text, unit).mm
+
+
+def cuts_to_middle(cutter: Cutter) -> bool:
+    """Whether an end mill can go straight down: its teeth reach the middle."""
+    if cutter.kind is CutterKind.END_MILL:
+        return cutter.teeth <= CENTRE_CUTTING_FLUTES or "centre-cutting" in cutter.name.lower()
+    return cutter.kind is CutterKind.BALL
+
+
+def pair_label(pair: ParallelPair) -> str:
+    """A pair of parallels by its height, as a plan names it: mm, exactly."""
+    return f"{float(pair.height):g} mm"
+
+
+def material_of(word: str, stocks: Iterable[Stock]) -> Stock:
+    """The material of the shop's tables that a drawing means: of this key or name, or the first that begins so.
+
+    Raises ``Refused`` naming those that there are.
+    """
+    known = list(stocks)
+    said = word.strip().lower()
+    for s in known:
+        if said in (s.material.key, s.material.name.lower()):
+            return s
+    for s in known:
+        if s.material.name.lower().startswith(said):
+            return s
+    names = together((s.material.name for s in known), ", ")
+    raise Refused.of("material", word, say("must be one of the shop's tables: {names}", names=names))
