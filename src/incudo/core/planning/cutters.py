@@ -90,6 +90,13 @@ def _len(mm: Fraction, unit: Unit) -> str:
 
 def too_slow(shop: PlanShop, cutter: Cutter) -> str:
     """Why a cutter is too large for this machine: its slowest speed is faster than the cutter stands. Empty if not."""
+    key = "too slow", cutter.name
+    if key not in shop.memo:
+        shop.memo[key] = _too_slow(shop, cutter)
+    return shop.memo[key]  # type: ignore[return-value]
+
+
+def _too_slow(shop: PlanShop, cutter: Cutter) -> str:
     found = shop.bench(cutter).range
     if found is None or cutter.kind in (C.TAP, C.HEAD):
         return ""
@@ -111,6 +118,8 @@ def too_slow(shop: PlanShop, cutter: Cutter) -> str:
 
 def _size(piece: Piece, kind: Kind, feature: Feature | None, cutter: Cutter) -> Iterator[Unfit]:
     mm, real, unit = piece.unit.in_mm, cutter.real, piece.unit
+    if kind is Kind.CHAMFER and Fraction(cutter.angle or 0) != (45 if cutter.kind is C.ANGLE else 90):
+        yield Unfit("wrong-cutter", say("It cuts {angle}°, and a chamfer has 45° to each face.", angle=cutter.angle))
     match feature:
         case Slot() if kind is Kind.SLOT and real > Fraction(feature.width) * mm + MILL_OFF:
             words = say("It is wider than the slot, {width}.", width=_len(Fraction(feature.width) * mm, unit))
@@ -167,7 +176,7 @@ def drill_band(size: Fraction, made: str) -> tuple[Fraction, Fraction]:
         stock = reaming_stock(size)
         return size - stock * Fraction(5, 2), size - stock / 2
     if made == "bored":
-        return size * Fraction(2, 5), size - LEAST_BORED
+        return size / 5, size - LEAST_BORED
     return size - DRILL_OFF, size + DRILL_OFF
 
 
@@ -177,7 +186,7 @@ def why_not_there(found: CribCutter | None, name: str) -> str:
         return say("The crib has no {name}.", name=name)
     if found.tagged:
         return say("{name} is tagged: {why}.", name=name, why=found.tagged)
-    if found.cutter.owned < 1:
+    if not found.cutter.owned:
         return say("The crib has no {name}.", name=name)
     if found.left < 1:
         return say("Every {name} is out.", name=name)
@@ -189,12 +198,19 @@ def fitting(
 ) -> list[Cutter]:
     """The cutters of the crib that do an operation and are there, the one that one would reach for first."""
     deep = deep if deep is not None else deep_of(piece, kind, feature, face)
+    key = id(piece), kind, feature.name if feature else "", deep
+    if key not in shop.memo:
+        # the piece is kept with the answer, so that its id is not given to another one
+        shop.memo[key] = piece, _fitting(piece, shop, kind, feature, deep)
+    return list(shop.memo[key][1])  # type: ignore[index]
+
+
+def _fitting(piece: Piece, shop: PlanShop, kind: Kind, feature: Feature | None, deep: Fraction) -> list[Cutter]:
     found = [
         c.cutter
-        for c in shop.crib.values()
-        if c.cutter.kind in CUTTERS.get(kind, ())
-        and not why_not_there(c, c.cutter.name)
-        and not any(unfit(piece, shop, kind, feature, c.cutter, deep))
+        for k in CUTTERS.get(kind, ())
+        for c in shop.by_kind.get(k, ())
+        if not why_not_there(c, c.cutter.name) and not any(unfit(piece, shop, kind, feature, c.cutter, deep))
     ]
     return sorted(found, key=lambda c: _rank(piece, shop, kind, feature, c))
 
@@ -228,4 +244,4 @@ def _rank(piece: Piece, shop: PlanShop, kind: Kind, feature: Feature | None, c: 
             size = abs(Fraction(feature.counterbore.diameter) * piece.unit.in_mm - c.real)
         case _:
             size = abs(USUAL_MILL - c.real) if kind is not Kind.SPOT else c.real
-    return first, made_of, reground, round(float(size), 2), abs(c.teeth - wanted_teeth), other_unit, c.name
+    return first, made_of, reground, other_unit, round(float(size), 2), abs(c.teeth - wanted_teeth), c.name

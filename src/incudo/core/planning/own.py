@@ -26,7 +26,7 @@ from incudo.core.planning.kinds import HOLE_ORDER, MILLING, kind_words, stages_o
 from incudo.core.planning.piece import Piece
 from incudo.core.planning.place import Place
 from incudo.core.planning.rules import holding as held_rules
-from incudo.core.planning.rules.base import Finding, Weight
+from incudo.core.planning.rules.base import Finding, Rule, Weight
 from incudo.core.planning.rules.datum import chain, proposed
 from incudo.core.planning.settle import sizes
 from incudo.core.planning.shop import PlanShop
@@ -35,9 +35,13 @@ from incudo.core.setup.holding import CLEARANCE
 
 #: So many nodes are looked at before the search gives up, and so many findings are cured one after the other.
 MOST_NODES, MOST_CURES = 600, 12
-#: Rules that a holding must pass while it is being searched for.
-_SEARCHED = ("grip-short", "grip-gone", "hits-jaw", "hits-parallel", "hits-bed", "opening", "overhang", "squeezed", "end-inside")
-
+#: Rules that a holding must pass after every operation, and those that only ask how the work was put in.
+_EACH = tuple(
+    r
+    for r in held_rules.RULES
+    if r.code in ("opening", "grip-short", "end-inside", "hits-jaw", "hits-parallel", "hits-bed")
+)
+_ONCE = tuple(r for r in held_rules.RULES if r.code in ("overhang", "grip-gone", "squeezed"))
 
 
 @dataclass(frozen=True)
@@ -240,7 +244,7 @@ class _Filler:
                 if self._feature(name):
                     done.add(name)
                     again = True
-        if done == self.node.done or not self._holds():
+        if done == self.node.done or not self._holds(_ONCE):
             return None
         ops = tuple(s.operation for s in self.stages)
         return _Node(
@@ -328,6 +332,7 @@ class _Filler:
         """
         course = replace(self.course, memo={})
         course.__dict__["stages"] = (*self.stages, stage)
+        course.__dict__["asked"] = self.course.asked
         stage = replace(stage, index=len(self.stages))
         strays = 0
         for axis in axes_needed(stage):
@@ -340,17 +345,12 @@ class _Filler:
                 return None
         return strays
 
-    def _holds(self) -> bool:
+    def _holds(self, rules: tuple[Rule, ...] = _EACH) -> bool:
         """Whether the work is held well for all that is done in this holding so far."""
         if self.holding.held is not In.VISE or not self.stages:
             return bool(self.stages)
         course = _Small(self.course, self.holding, tuple(self.stages))
-        return not any(
-            True
-            for r in held_rules.RULES
-            if r.code in _SEARCHED
-            for _ in r.check(course)  # type: ignore[arg-type]
-        )
+        return not any(True for r in rules for _ in r.check(course))  # type: ignore[arg-type]
 
 
 class _Small:

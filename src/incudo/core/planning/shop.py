@@ -58,6 +58,8 @@ class PlanShop:
     nearest: bool = False
     straps: bool = True
     beside: Mapping[str, str] = field(default_factory=dict)
+    #: What is asked again and again while a plan is searched: which cutters do what.
+    memo: dict[object, object] = field(init=False, default_factory=dict, compare=False, repr=False)
 
     @property
     def soft(self) -> bool:
@@ -76,7 +78,7 @@ class PlanShop:
 
     def bench(self, cutter: Cutter | None) -> Bench:
         """The same as the calculations ask for it."""
-        return Bench(self.machine, self.stock, cutter, tuple(c.cutter for c in self.crib.values()), self.threads)
+        return Bench(self.machine, self.stock, cutter, self.cutters, self.threads)
 
     def chip(self, cutter: Cutter) -> tuple[Fraction, Fraction] | None:
         """The chip load for a cutter here, low and high, mm."""
@@ -86,6 +88,19 @@ class PlanShop:
     def handles(self) -> Mapping[Axis, Handle]:
         """The first handle of each axis."""
         return {h.axis: h for h in reversed(self.machine.handles)}
+
+    @cached_property
+    def by_kind(self) -> Mapping[CutterKind, tuple[CribCutter, ...]]:
+        """The crib's cutters of each kind."""
+        found: dict[CutterKind, list[CribCutter]] = {}
+        for c in self.crib.values():
+            found.setdefault(c.cutter.kind, []).append(c)
+        return {k: tuple(v) for k, v in found.items()}
+
+    @cached_property
+    def cutters(self) -> tuple[Cutter, ...]:
+        """Every cutter of the crib."""
+        return tuple(c.cutter for c in self.crib.values())
 
     def backlash(self, axis: str) -> Fraction:
         """Measured backlash of X or Y in mm; 0 where none was measured."""

@@ -285,12 +285,16 @@ def choose(
     unit: LengthUnit = Unit.MM,
     clearance: Fraction = CLEARANCE,
 ) -> tuple[Held, ...]:
-    """Every pair of the drawer and the bare bed, the best first: nothing hit, held well, most grip."""
+    """Every pair of the drawer and the bare bed, the best first: nothing hit, enough in the jaws, held well, most grip.
 
-    def rank(h: Held) -> tuple[int, int, Fraction]:
+    Enough grip goes before room between cutter and jaw: work that comes out hurts somebody, a close pass only has to
+    be watched.
+    """
+
+    def rank(h: Held) -> tuple[int, bool, int, Fraction]:
         hits = sum(s.weight is Weight.HITS for s in h.said)
         weak = sum(s.weight is Weight.WEAK for s in h.said)
-        return hits, weak, -h.grip
+        return hits, h.grip < h.grip_wanted, weak, -h.grip
 
     tried = [hold(work, vise, p, cuts, holes, unit, clearance) for p in (*drawer, None)]
     return tuple(sorted(tried, key=rank))

@@ -292,19 +292,22 @@ def bar_too_thick(course: Course) -> Iterator[Hit]:
         for f in s.features:
             drill = next(
                 (
-                    o.cutter
+                    o
                     for o in reversed(course.stages[: s.index])
                     if o.kind is Kind.DRILL and f.name in o.operation.of and o.cutter
                 ),
                 None,
             )
-            if drill is not None and drill.real < min(bars) + BAR_ROOM:
+            if drill is not None and drill.cutter and drill.cutter.real < min(bars) + BAR_ROOM:
                 words = say(
                     "The hole is drilled {drilled}, and the thinnest bar is {bar}.",
-                    drilled=course.length(drill.real),
+                    drilled=course.length(drill.cutter.real),
                     bar=course.length(min(bars)),
                 )
-                yield Hit(s, words, say("Drill it larger first."))
+                fit = fitting(course.piece, course.shop, Kind.DRILL, f)
+                wider = next((c for c in fit if c.real >= min(bars) + BAR_ROOM), None)
+                fix = change.operation(drill.operation.id, cutter=wider.name) if wider else None
+                yield Hit(s, words, say("Drill it larger first."), fix)
 
 
 def _faster(course: Course) -> Iterator[tuple[Stage, Fraction, Fraction]]:

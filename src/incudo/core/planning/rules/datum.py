@@ -83,6 +83,12 @@ def _is_there(stage: Stage, name: str) -> bool:
 
 
 def _fix(course: Course, stage: Stage, axis: str) -> tuple[str, change.Fix | None]:
+    up = stage.holding.up
+    if axis == "z" and not stage.true(up):
+        later = next((o for o in course.stages[stage.index :] if o.kind is Kind.FACE and up in o.faces), None)
+        same = later is not None and later.holding.id == stage.holding.id
+        fix = change.moved(later.operation.id, stage.operation.id) if later and same else None
+        return say("Face it first."), fix
     name = proposed(course, stage, axis)
     if not name:
         return say("Mill a face across this axis first."), None
@@ -255,7 +261,7 @@ def other_datum(course: Course) -> Iterator[Hit]:
     for s in course.stages:
         for axis in ("x", "y"):
             zero = real_zero(course, s, axis)
-            if axis not in axes_needed(s) or not zero:
+            if axis not in axes_needed(s) or not zero or (zero not in (STOP, "axis") and not _is_there(s, zero)):
                 continue
             for wanted, asked, width in drawing_datums(course, s, "xyz".index(axis)):
                 if wanted == zero or not _fits(course, s, zero, "xyz".index(axis)) and zero != STOP:

@@ -12,7 +12,7 @@ from incudo.core.kernel.say import say
 from incudo.core.parts.geometry.sections import section
 from incudo.core.planning import change
 from incudo.core.planning.course import Course
-from incudo.core.planning.file import Holding, In, Kind
+from incudo.core.planning.file import OPPOSITE, Holding, In, Kind
 from incudo.core.planning.gripping import Grip, chosen, exact, grip_of, held_with, vise_of
 from incudo.core.planning.kinds import MILLING
 from incudo.core.planning.piece import TINY
@@ -45,7 +45,8 @@ def _better(course: Course, holding: Holding, grip: Grip) -> tuple[Held, change.
     """The best parallels, when they are free of what these meet."""
     cuts, holes = tuple(c for _, c in grip.cuts), tuple(h for _, h in grip.holes)
     best = chosen(grip.work, grip.vise.jaws, course.shop.drawer, cuts, holes, course.piece.unit)
-    if not best.good or best.pair == grip.pair:
+    hits = any(s.weight == "hits" for s in best.said)
+    if hits or best.grip < best.grip_wanted or best.pair == grip.pair:
         return None
     return best, change.holding(holding.id, parallels=pair_label(best.pair) if best.pair else "bed")
 
@@ -335,7 +336,8 @@ def rough_at_fixed_jaw(course: Course) -> Iterator[Hit]:
                 other=course.piece.words(true[0]),
             )
             cure = say("Put {other} against the fixed jaw.", other=course.piece.words(true[0]))
-            yield Hit(h, words, cure, change.holding(h.id, fixed=true[0]))
+            rough_then = not s.true_at_start(OPPOSITE[true[0]])
+            yield Hit(h, words, cure, change.holding(h.id, fixed=true[0], soft_bar=rough_then))
 
 
 @rule(

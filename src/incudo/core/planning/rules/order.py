@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import replace
 from itertools import pairwise
 
 from shapely import Point, box
@@ -13,13 +14,14 @@ from incudo.core.parts.features.holes import HoleFeature
 from incudo.core.parts.geometry.sections import reach, section, section_of
 from incudo.core.parts.geometry.solid import Body, Revolved, Solid
 from incudo.core.planning import change
-from incudo.core.planning.course import Course
+from incudo.core.planning.course import Course, axes_needed
 from incudo.core.planning.cutters import best_cutter
 from incudo.core.planning.file import Kind, Operation, Plan
 from incudo.core.planning.kinds import DRILLING, HOLE_ORDER, MILLING, kind_words, stages_of
 from incudo.core.planning.piece import TINY
 from incudo.core.planning.rules.base import Hit, Rules, Weight, rule
-from incudo.core.planning.stages import Stage
+from incudo.core.planning.rules.datum import proposed
+from incudo.core.planning.stages import Stage, take
 
 RULES: Rules = []
 
@@ -114,18 +116,16 @@ def _like(course: Course, stage: Stage, kind: Kind) -> Operation | None:
     found = best_cutter(course.piece, course.shop, kind, stage.features[0])
     if found is None:
         return None
-    op = stage.operation
-    z = "" if kind is Kind.SPOT or stage.through else op.z or stage.holding.up
-    x, y = (op.x or "", op.y or "")
-    return Operation(
-        id=change.new_id(course.plan, f"{op.id}-{kind}"[:34]),
+    new = Operation(
+        id=change.new_id(course.plan, f"{stage.operation.id}-{kind}"[:34]),
         kind=kind,
-        of=op.of,
+        of=stage.operation.of,
         cutter=found.name,
-        x=x,
-        y=y,
-        z=z,
     )
+    taken = take(course.piece, new, course.shop, len(stage.before.cuts), stage.holding)
+    as_it_stands = replace(stage, operation=new, cutter=found, taken=taken)
+    zeros = {axis: proposed(course, as_it_stands, axis) for axis in axes_needed(as_it_stands)}
+    return new.model_copy(update=zeros)
 
 
 @rule(
