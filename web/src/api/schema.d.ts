@@ -808,6 +808,160 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/job-cards/{assignment}/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where the plan of a job card stands. */
+        get: operations["api_plan_page_job_cards__uuid_assignment__plan_get"];
+        put?: never;
+        /** Save a plan. */
+        post: operations["api_save_plan_job_cards__uuid_assignment__plan_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/job-cards/{assignment}/plan.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The saved plan as a table. */
+        get: operations["api_plan_table_job_cards__uuid_assignment__plan_csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/job-cards/{assignment}/plan.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The saved plan as a card to print. */
+        get: operations["api_plan_paper_job_cards__uuid_assignment__plan_pdf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/job-cards/{assignment}/plan/frames": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The part before every operation of a plan; keeps nothing. */
+        post: operations["api_plan_frames_job_cards__uuid_assignment__plan_frames_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/job-cards/{assignment}/plan/hand-ins": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Hand the saved plan in. */
+        post: operations["api_hand_in_plan_job_cards__uuid_assignment__plan_hand_ins_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/job-cards/{assignment}/plan/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A plan as it comes out, after an act on it; keeps nothing. */
+        post: operations["api_plan_look_job_cards__uuid_assignment__plan_look_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/job-cards/{assignment}/plan/offers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What can be done in a holding with something that was touched; keeps nothing. */
+        post: operations["api_plan_offers_job_cards__uuid_assignment__plan_offers_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/job-cards/{assignment}/plan/own": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Incudo's own plan beside another; keeps nothing. */
+        post: operations["api_plan_own_job_cards__uuid_assignment__plan_own_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/job-cards/{assignment}/plan/task": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Set how a job card is planned. */
+        post: operations["api_set_plan_task_job_cards__uuid_assignment__plan_task_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/job-cards/{assignment}/reckonings": {
         parameters: {
             query?: never;
@@ -1135,6 +1289,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan}/decision": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Approve a plan, or send it back with remarks. */
+        post: operations["api_decide_plan_plans__uuid_plan__decision_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan}/shown": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A plan of somebody's, to be shown to a class without a name. */
+        get: operations["api_shown_plan_plans__uuid_plan__shown_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/project-checks": {
         parameters: {
             query?: never;
@@ -1230,6 +1418,23 @@ export interface paths {
         };
         /** Who could be given this part, and what each still lacks. */
         get: operations["api_project_candidates_projects__uuid_project__candidates_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/plans": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The plans of a group for one part. */
+        get: operations["api_group_plans_projects__uuid_project__plans_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2109,6 +2314,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/versions/{version}/touch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The drawing of a part with what can be touched on it. */
+        get: operations["api_touch_drawing_versions__uuid_version__touch_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/wall": {
         parameters: {
             query?: never;
@@ -2213,6 +2435,51 @@ export interface components {
              * @enum {string}
              */
             kind: "add";
+        };
+        /**
+         * AddHolding
+         * @description One holding more; without a face at the fixed jaw the best one there is.
+         */
+        AddHolding: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            act: "hold";
+            /**
+             * Fixed
+             * @default null
+             */
+            fixed: ("left" | "right" | "front" | "rear" | "bottom" | "top") | null;
+            /**
+             * Up
+             * @enum {string}
+             */
+            up: "left" | "right" | "front" | "rear" | "bottom" | "top";
+        };
+        /**
+         * AddOperation
+         * @description One operation more in a holding; without a cutter the one that one would reach for.
+         */
+        AddOperation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            act: "add";
+            /**
+             * Cutter
+             * @default null
+             */
+            cutter: string | null;
+            /** Holding */
+            holding: string;
+            /**
+             * Of
+             * @default []
+             */
+            of: string[];
+            operation: components["schemas"]["OperationKind"];
         };
         /**
          * Allowance
@@ -3309,6 +3576,22 @@ export interface components {
             label: string;
         };
         /**
+         * CostsView
+         * @description What a plan costs.
+         */
+        CostsView: {
+            /** Changes */
+            changes: number;
+            /** Errors */
+            errors: components["schemas"]["PlaceErrorView"][];
+            /** Holdings */
+            holdings: number;
+            /** Minutes */
+            minutes: number;
+            /** Operations */
+            operations: number;
+        };
+        /**
          * CribPage
          * @description The counter. A student sees what they have themselves.
          */
@@ -3323,6 +3606,29 @@ export interface components {
             session: string;
             /** Things */
             things: components["schemas"]["ThingView"][];
+        };
+        /**
+         * CureFault
+         * @description Let Incudo change what a finding says.
+         */
+        CureFault: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            act: "cure";
+            /** Code */
+            code: string;
+            /**
+             * Holding
+             * @default
+             */
+            holding: string;
+            /**
+             * Operation
+             * @default
+             */
+            operation: string;
         };
         /**
          * CutChoice
@@ -3438,6 +3744,18 @@ export interface components {
             place: string;
         };
         /**
+         * CutterChoice
+         * @description A cutter that could be taken, or why it cannot.
+         */
+        CutterChoice: {
+            /** Name */
+            name: string;
+            /** Place */
+            place: string;
+            /** Why Not */
+            why_not: string;
+        };
+        /**
          * CutterKind
          * @description What kind of cutter it is.
          * @enum {string}
@@ -3530,6 +3848,29 @@ export interface components {
              * @default
              */
             remark: string;
+        };
+        /**
+         * DecidePlan
+         * @description Approve a plan, or send it back with remarks.
+         */
+        DecidePlan: {
+            /** Approved */
+            approved: boolean;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Remark
+             * @default
+             */
+            remark: string;
+            /**
+             * Remarks
+             * @default []
+             */
+            remarks: components["schemas"]["RemarkAt"][];
         };
         /**
          * DecidedFinding
@@ -4204,6 +4545,12 @@ export interface components {
             /** Words */
             words: string;
         };
+        /**
+         * FaultWeight
+         * @description How much a finding weighs; the first two are never in a sound plan.
+         * @enum {string}
+         */
+        FaultWeight: "breaks" | "spoils" | "costs" | "person";
         /** FeatureField */
         FeatureField: {
             /** Across */
@@ -4513,6 +4860,54 @@ export interface components {
             students: components["schemas"]["FoundStudent"][];
         };
         /**
+         * FrameView
+         * @description One frame in paths of SVG: the part, the metal that goes, the jaws behind and before it, cutter, feed.
+         */
+        FrameView: {
+            /** Before */
+            before: string;
+            /** Behind */
+            behind: string;
+            /** Cutter */
+            cutter: string;
+            /** Feed */
+            feed: string;
+            /** Metal */
+            metal: string;
+            /** Operation */
+            operation: string;
+            /** Part */
+            part: string;
+            /** Table */
+            table: string;
+            /** View */
+            view: [
+                number,
+                number,
+                number,
+                number
+            ];
+            /** Words */
+            words: string;
+        };
+        /**
+         * FramesCommand
+         * @description A plan, and which of its operations is shown large.
+         */
+        FramesCommand: {
+            /**
+             * Large
+             * @default
+             */
+            large: string;
+            /**
+             * Machine
+             * @default null
+             */
+            machine: string | null;
+            plan: components["schemas"]["Plan"];
+        };
+        /**
          * GiveBackCommand
          * @description It came back; ``condition`` says how.
          */
@@ -4682,6 +5077,51 @@ export interface components {
             students: components["schemas"]["Named"][];
         };
         /**
+         * GroupPlanLine
+         * @description One student's newest plan: what was found in it by weight, and what was decided.
+         */
+        GroupPlanLine: {
+            /** Approved */
+            approved: boolean | null;
+            /**
+             * Assignment
+             * Format: uuid
+             */
+            assignment: string;
+            /** Breaks */
+            breaks: number;
+            /** Costs */
+            costs: number;
+            /**
+             * Hand In
+             * Format: uuid
+             */
+            hand_in: string;
+            /** Spoils */
+            spoils: number;
+            student: components["schemas"]["Named"];
+        };
+        /**
+         * GroupPlans
+         * @description The plans of a group for one part.
+         */
+        GroupPlans: {
+            /** Choices */
+            choices: components["schemas"]["Named"][];
+            group: components["schemas"]["Named"] | null;
+            /** Needs */
+            needs: components["schemas"]["NeedView"][];
+            /** Often */
+            often: components["schemas"]["OftenWrong"][];
+            /** Plans */
+            plans: components["schemas"]["GroupPlanLine"][];
+            /**
+             * Project
+             * Format: uuid
+             */
+            project: string;
+        };
+        /**
          * GroupSlips
          * @description What a group gets wrong most.
          */
@@ -4716,6 +5156,19 @@ export interface components {
              * Format: uuid
              */
             id: string;
+        };
+        /**
+         * HandInPlan
+         * @description This saved plan is mine: judge it.
+         */
+        HandInPlan: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Number */
+            number: number;
         };
         /**
          * Handle
@@ -4911,6 +5364,28 @@ export interface components {
         Health: {
             /** Ok */
             ok: boolean;
+        };
+        /**
+         * HeldIn
+         * @description What holds the work.
+         * @enum {string}
+         */
+        HeldIn: "vise" | "v-block" | "straps";
+        /**
+         * HeldView
+         * @description A holding as it comes out: what it is called, and how the work sits in the vise.
+         */
+        HeldView: {
+            /** Fixed */
+            fixed: components["schemas"]["KeyWords"][];
+            /** Id */
+            id: string;
+            /** Operations */
+            operations: string[];
+            /** Title */
+            title: string;
+            /** Words */
+            words: string;
         };
         /**
          * Hold
@@ -5476,6 +5951,16 @@ export interface components {
             name: string;
         };
         /**
+         * KeyWords
+         * @description Something to choose, by its key, as one says it.
+         */
+        KeyWords: {
+            /** Key */
+            key: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * KeyedChoice
          * @description Something to choose, by its key and name.
          */
@@ -5526,6 +6011,20 @@ export interface components {
             x: number;
             /** Y */
             y: number;
+        };
+        /**
+         * LeftView
+         * @description Something of the part that the plan does not make yet, with the operations that make it, in their order.
+         */
+        LeftView: {
+            /** Kinds */
+            kinds: components["schemas"]["KeyWords"][];
+            /** Of */
+            of: string;
+            /** Ups */
+            ups: components["schemas"]["KeyWords"][];
+            /** Words */
+            words: string;
         };
         /**
          * LegView
@@ -5600,6 +6099,23 @@ export interface components {
             number: number;
             /** Password */
             password: string;
+        };
+        /**
+         * LookCommand
+         * @description A plan as it is on the page, and what to do to it.
+         */
+        LookCommand: {
+            /**
+             * Act
+             * @default null
+             */
+            act: (components["schemas"]["AddOperation"] | components["schemas"]["AddHolding"] | components["schemas"]["CureFault"]) | null;
+            /**
+             * Machine
+             * @default null
+             */
+            machine: string | null;
+            plan: components["schemas"]["Plan"];
         };
         /**
          * LostPoint
@@ -6027,6 +6543,28 @@ export interface components {
             name: string;
         };
         /**
+         * NeedView
+         * @description Something that the plan needs, and whether it is to be had.
+         */
+        NeedView: {
+            /** Holder */
+            holder: string;
+            /** Left */
+            left: number;
+            /** Name */
+            name: string;
+            /** Place */
+            place: string;
+            /** Short */
+            short: boolean;
+            /** Wanted */
+            wanted: number;
+            /** What */
+            what: string;
+            /** Why Not */
+            why_not: string;
+        };
+        /**
          * NeededView
          * @description Something to lay out before the group comes, and for whom.
          */
@@ -6184,6 +6722,83 @@ export interface components {
             version: number;
         };
         /**
+         * NumberLine
+         * @description One number of an operation with its working; ``field`` is what of the operation it can be changed by.
+         */
+        NumberLine: {
+            /** Field */
+            field: string;
+            /** Label */
+            label: string;
+            /** Name */
+            name: string;
+            /** Value */
+            value: string;
+            /** Working */
+            working: components["schemas"]["StepView"][];
+        };
+        /**
+         * OfferList
+         * @description Everything that can be done with it in this holding.
+         */
+        OfferList: {
+            /** Name */
+            name: string;
+            /** Offers */
+            offers: components["schemas"]["OfferView"][];
+            /** Words */
+            words: string;
+        };
+        /**
+         * OfferView
+         * @description What can be done with what was touched.
+         */
+        OfferView: {
+            /** Cutters */
+            cutters: components["schemas"]["CutterChoice"][];
+            kind: components["schemas"]["OperationKind"];
+            /** Of */
+            of: string;
+            /** Why Not */
+            why_not: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * OffersCommand
+         * @description What was touched, and in which holding something is to be done with it.
+         */
+        OffersCommand: {
+            /** Holding */
+            holding: string;
+            /**
+             * Machine
+             * @default null
+             */
+            machine: string | null;
+            /** Name */
+            name: string;
+            plan: components["schemas"]["Plan"];
+        };
+        /**
+         * OftenWrong
+         * @description A kind of finding with how many plans have it, why it matters, and one of the sentences.
+         */
+        OftenWrong: {
+            /** Code */
+            code: string;
+            /** Example */
+            example: string;
+            /** Heavy */
+            heavy: string;
+            /** Plans */
+            plans: number;
+            /** Title */
+            title: string;
+            /** Why */
+            why: string;
+        };
+        /**
          * OnMachine
          * @description A skill on one machine (or on all), with what may be done about it now.
          */
@@ -6246,6 +6861,12 @@ export interface components {
          */
         Operation: "milling" | "facing" | "drilling";
         /**
+         * OperationKind
+         * @description What an operation does.
+         * @enum {string}
+         */
+        OperationKind: "face" | "side" | "step" | "slot" | "pocket" | "angle" | "chamfer" | "spot" | "drill" | "ream" | "bore" | "countersink" | "counterbore" | "tap" | "deburr" | "measure";
+        /**
          * OperationView
          * @description An operation that is done on this part, and the answer for it by skills alone.
          */
@@ -6305,6 +6926,31 @@ export interface components {
                 number,
                 number
             ];
+        };
+        /**
+         * OwnCommand
+         * @description The plan that Incudo's own is held against.
+         */
+        OwnCommand: {
+            /**
+             * Machine
+             * @default null
+             */
+            machine: string | null;
+            plan: components["schemas"]["Plan"];
+        };
+        /**
+         * OwnView
+         * @description Incudo's own plan beside this one: what differs, and what each costs; or why there is none.
+         */
+        OwnView: {
+            /** Differences */
+            differences: string[];
+            look: components["schemas"]["PlanLook"] | null;
+            mine: components["schemas"]["CostsView"];
+            own: components["schemas"]["CostsView"] | null;
+            /** Reasons */
+            reasons: string[];
         };
         /**
          * PackedCommand
@@ -6575,6 +7221,39 @@ export interface components {
             words: string;
         };
         /**
+         * PlaceErrorView
+         * @description A requirement that may be out most by where it is measured from.
+         */
+        PlaceErrorView: {
+            /** Error */
+            error: string;
+            /** Name */
+            name: string;
+            /** Number */
+            number: number;
+            /** Percent */
+            percent: number;
+            /** Width */
+            width: string;
+        };
+        /**
+         * Plan
+         * @description A plan from the sawn piece to the part.
+         */
+        Plan: {
+            /**
+             * Format
+             * @default incudo-plan/1
+             * @constant
+             */
+            format: "incudo-plan/1";
+            /**
+             * Holdings
+             * @default []
+             */
+            holdings: components["schemas"]["PlanHolding"][];
+        };
+        /**
          * PlanAxis
          * @description The places along one axis, in the order in which each is approached from the datum's side.
          */
@@ -6589,6 +7268,132 @@ export interface components {
             side: string;
         };
         /**
+         * PlanDecided
+         * @description What was decided about a plan that was handed in.
+         */
+        PlanDecided: {
+            /** Approved */
+            approved: boolean;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Number */
+            number: number;
+            /** Remark */
+            remark: string;
+            /** Remarks */
+            remarks: components["schemas"]["PlanRemark"][];
+        };
+        /**
+         * PlanFaultView
+         * @description One finding: what would happen, why, what cures it, and whether Incudo can change it itself.
+         */
+        PlanFaultView: {
+            /** Button */
+            button: boolean;
+            /** Code */
+            code: string;
+            /** Cure */
+            cure: string;
+            /** Heavy */
+            heavy: string;
+            /** Holding */
+            holding: string;
+            /** Operation */
+            operation: string;
+            /** Title */
+            title: string;
+            weight: components["schemas"]["FaultWeight"];
+            /** Why */
+            why: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * PlanFrames
+         * @description The strip of frames, and one of them large.
+         */
+        PlanFrames: {
+            /** Frames */
+            frames: components["schemas"]["FrameView"][];
+            large: components["schemas"]["FrameView"] | null;
+        };
+        /**
+         * PlanHolding
+         * @description How the work is held for some operations: the face that looks up, the one at the fixed jaw (at the rear).
+         *
+         *     ``parallels`` is the height of the pair as the drawer has it with its unit, "bed" for none, empty for the best
+         *     one. ``out`` is how far the work stands out beyond the jaws at the right. ``found`` is the side from which edges
+         *     are touched. ``soft_bar`` is the round bar between the moving jaw and a rough face.
+         */
+        PlanHolding: {
+            /**
+             * Fixed
+             * @enum {string}
+             */
+            fixed: "left" | "right" | "front" | "rear" | "bottom" | "top";
+            /**
+             * Found
+             * @default low
+             * @enum {string}
+             */
+            found: "low" | "high";
+            /** @default vise */
+            held: components["schemas"]["HeldIn"];
+            /** Id */
+            id: string;
+            /**
+             * Operations
+             * @default []
+             */
+            operations: components["schemas"]["PlanOperation"][];
+            /**
+             * Out
+             * @default 0
+             */
+            out: string;
+            /**
+             * Parallels
+             * @default
+             */
+            parallels: string;
+            /**
+             * Soft Bar
+             * @default false
+             */
+            soft_bar: boolean;
+            /**
+             * Spacer
+             * @default false
+             */
+            spacer: boolean;
+            /**
+             * Stop
+             * @default
+             * @enum {string}
+             */
+            stop: "" | "left" | "right";
+            /**
+             * Straps
+             * @default 2
+             */
+            straps: number;
+            /**
+             * Up
+             * @enum {string}
+             */
+            up: "left" | "right" | "front" | "rear" | "bottom" | "top";
+            /**
+             * Vise
+             * @default
+             */
+            vise: string;
+        };
+        /**
          * PlanLine
          * @description One place of the part with how to come there.
          */
@@ -6598,6 +7403,246 @@ export interface components {
             name: string;
             /** Note */
             note: string;
+        };
+        /**
+         * PlanLook
+         * @description A plan as it comes out. ``judged`` is false where findings are kept until the plan is handed in.
+         */
+        PlanLook: {
+            costs: components["schemas"]["CostsView"];
+            /** Findings */
+            findings: components["schemas"]["PlanFaultView"][];
+            /** Holdings */
+            holdings: components["schemas"]["HeldView"][];
+            /** Judged */
+            judged: boolean;
+            /** Left */
+            left: components["schemas"]["LeftView"][];
+            machine: components["schemas"]["Named"];
+            /** Needs */
+            needs: components["schemas"]["NeedView"][];
+            plan: components["schemas"]["Plan"];
+            /** Stages */
+            stages: components["schemas"]["StageView"][];
+        };
+        /**
+         * PlanOperation
+         * @description One operation: what it makes with which cutter, from which zero, how far.
+         *
+         *     ``of`` are features, for facing and sides the faces of the body; ``x``, ``y`` and ``z`` the zero along each axis of
+         *     the machine as the work lies. ``leave`` is what a roughing cut leaves everywhere; without it the cut goes to size.
+         *     ``lock`` are the axes that are locked. ``None`` or an empty choice: as Incudo fills it in.
+         */
+        PlanOperation: {
+            /**
+             * Approach
+             * @default
+             * @enum {string}
+             */
+            approach: "" | "low" | "high";
+            /**
+             * Clear
+             * @default true
+             */
+            clear: boolean;
+            /**
+             * Cutter
+             * @default
+             */
+            cutter: string;
+            /**
+             * Depth
+             * @default null
+             */
+            depth: string | null;
+            /**
+             * Direction
+             * @default
+             * @enum {string}
+             */
+            direction: "" | "conventional" | "climb";
+            /**
+             * Dubbed
+             * @default true
+             */
+            dubbed: boolean;
+            /**
+             * Easing
+             * @default true
+             */
+            easing: boolean;
+            /**
+             * Entry
+             * @default
+             * @enum {string}
+             */
+            entry: "" | "outside" | "plunge" | "ramp" | "hole";
+            /**
+             * Feed
+             * @default null
+             */
+            feed: string | null;
+            /**
+             * Finish
+             * @default null
+             */
+            finish: string | null;
+            /**
+             * Holder
+             * @default
+             */
+            holder: string;
+            /** Id */
+            id: string;
+            kind: components["schemas"]["OperationKind"];
+            /**
+             * Leave
+             * @default null
+             */
+            leave: string | null;
+            /**
+             * Lock
+             * @default null
+             */
+            lock: ("x" | "y" | "z")[] | null;
+            /**
+             * Measure
+             * @default null
+             */
+            measure: boolean | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Of
+             * @default []
+             */
+            of: string[];
+            /**
+             * Speed
+             * @default null
+             */
+            speed: number | null;
+            /**
+             * Width
+             * @default null
+             */
+            width: string | null;
+            /**
+             * X
+             * @default
+             */
+            x: string;
+            /**
+             * Y
+             * @default
+             */
+            y: string;
+            /**
+             * Z
+             * @default
+             */
+            z: string;
+        };
+        /**
+         * PlanPage
+         * @description The planning of a job card: how it is set, the plan that counts, what was decided, what can be chosen.
+         */
+        PlanPage: {
+            /** Approval */
+            approval: boolean;
+            /** Approved */
+            approved: boolean;
+            /**
+             * Assignment
+             * Format: uuid
+             */
+            assignment: string;
+            /** Cannot */
+            cannot: string;
+            /** Changed */
+            changed: string[];
+            /** Decisions */
+            decisions: components["schemas"]["PlanDecided"][];
+            /** Faces */
+            faces: components["schemas"]["KeyWords"][];
+            /** Gaps */
+            gaps: ("order" | "cutters" | "speeds" | "datums" | "holdings")[];
+            /** Hand In */
+            hand_in: string | null;
+            /** Handed In */
+            handed_in: string | null;
+            /**
+             * Judged
+             * @enum {string}
+             */
+            judged: "built" | "end";
+            look: components["schemas"]["PlanLook"] | null;
+            machine: components["schemas"]["Named"] | null;
+            /** Machines */
+            machines: components["schemas"]["Named"][];
+            /** May See Own */
+            may_see_own: boolean;
+            /**
+             * Mode
+             * @enum {string}
+             */
+            mode: "free" | "gaps" | "given";
+            /** Name */
+            name: string;
+            /** Number */
+            number: number;
+            /** Parallels */
+            parallels: components["schemas"]["KeyWords"][];
+            /** Saved */
+            saved: components["schemas"]["PlanSaved"][];
+            /** Stock */
+            stock: string;
+            student: components["schemas"]["Named"];
+            /** Task */
+            task: number;
+            /** Things */
+            things: components["schemas"]["KeyWords"][];
+            /** @enum {string} */
+            unit: "in" | "mm";
+            /**
+             * Version
+             * Format: uuid
+             */
+            version: string;
+            /** Vises */
+            vises: string[];
+            /** Waiting */
+            waiting: boolean;
+            /** Ways */
+            ways: components["schemas"]["KeyWords"][];
+        };
+        /**
+         * PlanRemark
+         * @description A remark at an operation.
+         */
+        PlanRemark: {
+            /** Operation */
+            operation: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * PlanSaved
+         * @description A plan as it was saved: by whom and when.
+         */
+        PlanSaved: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Number */
+            number: number;
         };
         /**
          * Plate
@@ -7178,6 +8223,16 @@ export interface components {
             seq: number;
         };
         /**
+         * RemarkAt
+         * @description A remark at an operation.
+         */
+        RemarkAt: {
+            /** Operation */
+            operation: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * RestoreCommand
          * @description A withdrawn skill is given back; the earlier sign-off holds again.
          */
@@ -7507,6 +8562,25 @@ export interface components {
             decision: components["schemas"]["DecisionView"];
             /** Name */
             name: string;
+        };
+        /**
+         * SavePlan
+         * @description Save a plan. ``number`` is that of the saved plan it was made from, 0 for the first.
+         */
+        SavePlan: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Machine
+             * @default null
+             */
+            machine: string | null;
+            /** Number */
+            number: number;
+            plan: components["schemas"]["Plan"];
         };
         /**
          * SavedReading
@@ -8146,6 +9220,13 @@ export interface components {
             setup_rules: components["schemas"]["SetupRules"];
         };
         /**
+         * ShownPlan
+         * @description One plan of the group to show to the class: without a name.
+         */
+        ShownPlan: {
+            look: components["schemas"]["PlanLook"];
+        };
+        /**
          * SignCommand
          * @description Several skills of one student under one PIN.
          */
@@ -8390,6 +9471,31 @@ export interface components {
             up: number;
             /** Words */
             words: string;
+        };
+        /**
+         * StageView
+         * @description An operation as it comes out: what it is called, its numbers, along which axes it needs a zero.
+         */
+        StageView: {
+            /** Axes */
+            axes: string[];
+            /** Cutter */
+            cutter: string;
+            /** Holding */
+            holding: string;
+            /** Id */
+            id: string;
+            kind: components["schemas"]["OperationKind"];
+            /** Lines */
+            lines: components["schemas"]["NumberLine"][];
+            /** Minutes */
+            minutes: string;
+            /** On */
+            on: string;
+            /** Title */
+            title: string;
+            /** Zeros */
+            zeros: components["schemas"]["KeyWords"][][];
         };
         /**
          * Stand
@@ -8886,6 +9992,49 @@ export interface components {
             name: string;
         };
         /**
+         * TaskCommand
+         * @description Set how a job card is planned. ``number`` is that of the setting it takes the place of.
+         *
+         *     For a plan that is given, or given with gaps, ``plan`` is the instructor's own; without one Incudo's is taken.
+         */
+        TaskCommand: {
+            /**
+             * Approval
+             * @default false
+             */
+            approval: boolean;
+            /**
+             * Gaps
+             * @default []
+             */
+            gaps: ("order" | "cutters" | "speeds" | "datums" | "holdings")[];
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Judged
+             * @default built
+             * @enum {string}
+             */
+            judged: "built" | "end";
+            /**
+             * Machine
+             * @default null
+             */
+            machine: string | null;
+            /**
+             * Mode
+             * @enum {string}
+             */
+            mode: "free" | "gaps" | "given";
+            /** Number */
+            number: number;
+            /** @default null */
+            plan: components["schemas"]["Plan"] | null;
+        };
+        /**
          * TermView
          * @description A word, what it means, what else it is called; ``key`` is the English word.
          */
@@ -8944,6 +10093,20 @@ export interface components {
              */
             id: string;
             station: components["schemas"]["Station"];
+        };
+        /**
+         * TouchDrawing
+         * @description The part's drawing with what can be touched on it, in its own units.
+         */
+        TouchDrawing: {
+            /** Height */
+            height: number;
+            /** Picks */
+            picks: components["schemas"]["PickView"][];
+            /** Svg */
+            svg: string;
+            /** Width */
+            width: number;
         };
         /**
          * Turning
@@ -14865,6 +16028,1064 @@ export interface operations {
             };
         };
     };
+    api_plan_page_job_cards__uuid_assignment__plan_get: {
+        parameters: {
+            query?: {
+                machine?: string | null;
+            };
+            header?: never;
+            path: {
+                assignment: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanPage"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_save_plan_job_cards__uuid_assignment__plan_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                assignment: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SavePlan"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanPage"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_plan_table_job_cards__uuid_assignment__plan_csv_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                assignment: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_plan_paper_job_cards__uuid_assignment__plan_pdf_get: {
+        parameters: {
+            query?: {
+                paper?: components["schemas"]["Paper"];
+            };
+            header?: never;
+            path: {
+                assignment: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_plan_frames_job_cards__uuid_assignment__plan_frames_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                assignment: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FramesCommand"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanFrames"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_hand_in_plan_job_cards__uuid_assignment__plan_hand_ins_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                assignment: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HandInPlan"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanPage"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_plan_look_job_cards__uuid_assignment__plan_look_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                assignment: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LookCommand"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanLook"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_plan_offers_job_cards__uuid_assignment__plan_offers_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                assignment: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OffersCommand"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OfferList"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_plan_own_job_cards__uuid_assignment__plan_own_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                assignment: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnCommand"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnView"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_set_plan_task_job_cards__uuid_assignment__plan_task_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                assignment: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TaskCommand"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanPage"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     api_keep_reckoning_job_cards__uuid_assignment__reckonings_post: {
         parameters: {
             query?: never;
@@ -17268,6 +19489,216 @@ export interface operations {
             };
         };
     };
+    api_decide_plan_plans__uuid_plan__decision_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DecidePlan"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanPage"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_shown_plan_plans__uuid_plan__shown_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShownPlan"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     api_project_check_project_checks_post: {
         parameters: {
             query?: never;
@@ -17907,6 +20338,111 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Candidates"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_group_plans_projects__uuid_project__plans_get: {
+        parameters: {
+            query?: {
+                group?: string | null;
+            };
+            header?: never;
+            path: {
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroupPlans"];
                 };
             };
             /** @description Unauthorized */
@@ -23633,6 +26169,109 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_touch_drawing_versions__uuid_version__touch_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                version: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TouchDrawing"];
+                };
             };
             /** @description Unauthorized */
             401: {

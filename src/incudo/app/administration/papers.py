@@ -78,6 +78,12 @@ ROOMS = {Paper.A4: ((180.0, 222.0), (267.0, 136.0)), Paper.LETTER: ((186.0, 204.
 
 def part_print(w: Work, version_id: uuid.UUID, paper: Paper) -> tuple[str, bytes]:
     """The drawing of a version of a part to scale, with its title block, and a sheet to measure by."""
+    values = part_values(w, version_id, paper)
+    return f"{values['part'].code}-{values['version']}.pdf", to_pdf("part.html", paper, **values)
+
+
+def part_values(w: Work, version_id: uuid.UUID, paper: Paper) -> dict[str, Any]:
+    """What the print of a part is made of."""
     v = find(w, t.ProjectVersion, version_id, say("project version"))
     p = project_of(v.content)
     projection = projection_of(w)
@@ -98,28 +104,33 @@ def part_print(w: Work, version_id: uuid.UUID, paper: Paper) -> tuple[str, bytes
                 "reads": [e.words for e in elements(p, c)] * (c.readings if len(elements(p, c)) == 1 else 1),
             }
         )
-    data = _pdf(
-        "part.html",
-        paper,
-        shop=find(w, t.Shop, 1, "shop").name,
-        part=p,
-        version=v.number,
-        made=_when(v.made_at),
-        drawing=render(drawing, standalone=True, size=scaled),
-        scale=sheet.scale,
-        across=sheet.across,
-        first=projection is Projection.FIRST and not p.is_placed,
-        tolerances=tolerance_lines(p),
-        lines=lines,
-    )
-    return f"{p.code}-{v.number}.pdf", data
+    return {
+        "shop": find(w, t.Shop, 1, "shop").name,
+        "part": p,
+        "version": v.number,
+        "made": _when(v.made_at),
+        "drawing": render(drawing, standalone=True, size=scaled),
+        "scale": sheet.scale,
+        "across": sheet.across,
+        "first": projection is Projection.FIRST and not p.is_placed,
+        "tolerances": tolerance_lines(p),
+        "lines": lines,
+    }
 
 
-def _pdf(template: str, paper: Paper, **values: Any) -> bytes:
+def to_pdf(*pages: Any, **values: Any) -> bytes:
+    """One or several templates, each with its paper and values, as one PDF.
+
+    ``to_pdf("part.html", paper, name=value)`` or ``to_pdf(("plan.html", paper, {…}), ("part.html", paper, {…}))``.
+    """
     from weasyprint import HTML  # noqa: PLC0415 (takes a second to load, and a server prints seldom)
 
-    text = _templates().get_template(template).render(paper=paper.value, language=code_now(), **values)
-    found: bytes = HTML(string=text, base_url=str(_TEMPLATES)).write_pdf()
+    wanted = pages if isinstance(pages[0], tuple) else ((*pages, values),)
+    made = []
+    for template, paper, given in wanted:
+        text = _templates().get_template(template).render(paper=paper.value, language=code_now(), **given)
+        made.append(HTML(string=text, base_url=str(_TEMPLATES)).render())
+    found: bytes = made[0].copy([page for d in made for page in d.pages]).write_pdf()
     return found
 
 
@@ -160,7 +171,7 @@ def skill_record(w: Work, who: Who, student_id: uuid.UUID, paper: Paper) -> tupl
                     }
                 )
         groups.append({"name": g.name, "lines": lines})
-    data = _pdf(
+    data = to_pdf(
         "skill_record.html",
         paper,
         student=person.name,
@@ -176,7 +187,7 @@ def exercise_sheet(w: Work, who: Who, ident: uuid.UUID, paper: Paper) -> tuple[s
     """An exercise sheet with room to work in; for who teaches with its key behind it."""
     view = sheets.sheet(w, who, ident)
     key = sheets.sheet_key(w, who, ident) if who.role is not Role.STUDENT else ()
-    data = _pdf(
+    data = to_pdf(
         "exercise_sheet.html",
         paper,
         shop=find(w, t.Shop, 1, "shop").name,
@@ -193,12 +204,12 @@ def exercise_sheet(w: Work, who: Who, ident: uuid.UUID, paper: Paper) -> tuple[s
 def glossary(w: Work, paper: Paper) -> bytes:
     """The words of the trade, to hand out."""
     shop = find(w, t.Shop, 1, "shop").name
-    return _pdf("glossary.html", paper, shop=shop, terms=words.glossary().terms)
+    return to_pdf("glossary.html", paper, shop=shop, terms=words.glossary().terms)
 
 
 def leaflet(w: Work, paper: Paper) -> bytes:
     """The leaflet for the wall: the notice, the list before every start, what to do when it goes wrong."""
-    return _pdf(
+    return to_pdf(
         "leaflet.html",
         paper,
         shop=find(w, t.Shop, 1, "shop").name,
@@ -217,4 +228,4 @@ def machine_labels(w: Work, paper: Paper, address: str) -> bytes:
         link = f"{address.rstrip('/')}/start/{m.id}"
         code = segno.make(link, error="m").svg_data_uri(scale=4, border=2)
         labels.append({"name": m.name, "about": m.about, "code": code, "link": link})
-    return _pdf("labels.html", paper, shop=find(w, t.Shop, 1, "shop").name, labels=labels)
+    return to_pdf("labels.html", paper, shop=find(w, t.Shop, 1, "shop").name, labels=labels)

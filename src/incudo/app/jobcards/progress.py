@@ -21,6 +21,7 @@ from incudo.core.kernel.errors import Conflict, FieldError, NotPermitted, Refuse
 from incudo.core.kernel.say import say
 from incudo.core.parts.stations import Station, may_tick
 from incudo.store import schema as t
+from incudo.store.planning import plans
 
 
 class TickCommand(Command):
@@ -60,6 +61,8 @@ def keep_tick(w: Work, who: Who, attempt_id: uuid.UUID, command: TickCommand) ->
             raise NotPermitted(*(say("{name}: {reason}.", name=m.name, reason=m.reason) for m in missing))
         if file.over or file.pending or not may_tick(file.ticked, command.station):
             raise Conflict(say("The stations are ticked in order, each once: reload to see where you are."))
+        if command.station is Station.PLAN and plans.unapproved(w.db, {file.assignment.id}):
+            raise NotPermitted(say("The plan has to be approved first: hand it in."))
         if command.station is Station.CUT:
             held = [h.words for h in holds_of(w, file) if not h.released]
             if held:

@@ -17,6 +17,7 @@ from incudo.core.parts.holds import WORDS, Hold
 from incudo.core.session.calls import KEPT, CallKind
 from incudo.store.parts import attempts
 from incudo.store.parts.attempts import WaitingPart
+from incudo.store.planning import plans
 from incudo.store.session import calling
 
 
@@ -46,8 +47,21 @@ CALLED = {
 
 def line_of(w: Work, handed_in: list[WaitingPart], machines: Mapping[str, str]) -> tuple[Waiting, ...]:
     """Calls from the machines first, since somebody stands there; then parts and skills; each longest first."""
-    parts = projects_of(w, {x.version for x in handed_in})
+    planned = plans.waiting(w.db)
+    parts = projects_of(w, {x.version for x in handed_in} | {x.version for x in planned})
     waiting = [*_to_sign(w), *_calls(w, machines)]
+    for p in planned:
+        again = "" if p.number == 1 else say("plan {number}", number=p.number)
+        waiting.append(
+            _waiting(
+                "plan",
+                Named(id=p.student, name=p.student_name),
+                say("plan to approve"),
+                together((y for y in (parts[p.version].name, again) if y), " · "),
+                p.at,
+                assignment=p.assignment,
+            )
+        )
     for x in handed_in:
         again = "" if x.number == 1 else say("reworked, hand-in {number}", number=x.number)
         waiting.append(

@@ -27,6 +27,7 @@ from incudo.core.skills.permission import Answer, Assessor, Confirmation, Decisi
 from incudo.core.skills.standing import Standings
 from incudo.store import schema as t
 from incudo.store.people import people as people_store
+from incudo.store.planning import plans
 from incudo.store.session import sessions as store
 from incudo.store.shop import devices as device_store
 
@@ -90,6 +91,12 @@ def here(
     closed = [shop.stopped] if shop.stopped else []
     if tag := shop.closed.get(machine):
         closed.append(say("{names} is tagged out: {tag}", names=shop.names[str(machine)], tag=tag))
+    unapproved = plans.unapproved(w.db, {f.assignment.id for f in files})
+    closed += [
+        say("The plan of {part} has to be approved before the first start.", part=f.project.name)
+        for f in files
+        if f.assignment.id in unapproved
+    ]
     load_holds(w, files)
     waiting = (h.hold for f in files for h in holds_of(w, f) if h.hold in BEFORE_START and not h.released)
     holds = tuple(dict.fromkeys(WORDS[h] for h in waiting))

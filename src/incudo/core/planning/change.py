@@ -7,20 +7,20 @@ from typing import Any
 
 from incudo.core.kernel.errors import NotFound
 from incudo.core.kernel.say import say
-from incudo.core.planning.file import Holding, Operation, Plan
+from incudo.core.planning.file import Plan, PlanHolding, PlanOperation
 
 Fix = Callable[[Plan], Plan]
 
 
-def _made(plan: Plan, holdings: list[Holding]) -> Plan:
+def _made(plan: Plan, holdings: list[PlanHolding]) -> Plan:
     return plan.model_copy(update={"holdings": tuple(holdings)})
 
 
-def _each(plan: Plan, change: Callable[[Holding], Holding]) -> Plan:
+def _each(plan: Plan, change: Callable[[PlanHolding], PlanHolding]) -> Plan:
     return _made(plan, [change(h) for h in plan.holdings])
 
 
-def find_operation(plan: Plan, id_: str) -> tuple[Holding, Operation]:
+def find_operation(plan: Plan, id_: str) -> tuple[PlanHolding, PlanOperation]:
     """An operation with its holding. Raises ``NotFound``."""
     for h, o in plan.each():
         if o.id == id_:
@@ -32,7 +32,7 @@ def operation(id_: str, **changes: Any) -> Fix:
     """Change fields of one operation."""
 
     def fix(plan: Plan) -> Plan:
-        def change(h: Holding) -> Holding:
+        def change(h: PlanHolding) -> PlanHolding:
             ops = tuple(o.model_copy(update=changes) if o.id == id_ else o for o in h.operations)
             return h.model_copy(update={"operations": ops})
 
@@ -60,12 +60,12 @@ def without(*ids: str) -> Fix:
     return fix
 
 
-def inserted(new: Operation, at: str, *, after: bool = False) -> Fix:
+def inserted(new: PlanOperation, at: str, *, after: bool = False) -> Fix:
     """Put an operation in before (or after) another."""
 
     def fix(plan: Plan) -> Plan:
-        def change(h: Holding) -> Holding:
-            ops: list[Operation] = []
+        def change(h: PlanHolding) -> PlanHolding:
+            ops: list[PlanOperation] = []
             for o in h.operations:
                 ops += ([o, new] if after else [new, o]) if o.id == at else [o]
             return h.model_copy(update={"operations": tuple(ops)})
@@ -75,10 +75,10 @@ def inserted(new: Operation, at: str, *, after: bool = False) -> Fix:
     return fix
 
 
-def appended(new: Operation, holding_id: str) -> Fix:
+def appended(new: PlanOperation, holding_id: str) -> Fix:
     """Put an operation at the end of a holding."""
 
-    def change(h: Holding) -> Holding:
+    def change(h: PlanHolding) -> PlanHolding:
         return h.model_copy(update={"operations": (*h.operations, new)}) if h.id == holding_id else h
 
     return lambda plan: _each(plan, change)
@@ -89,9 +89,7 @@ def moved(id_: str, to: str, *, after: bool = False) -> Fix:
 
     def fix(plan: Plan) -> Plan:
         _, op = find_operation(plan, id_)
-        kept = _each(
-            plan, lambda h: h.model_copy(update={"operations": tuple(o for o in h.operations if o.id != id_)})
-        )
+        kept = _each(plan, lambda h: h.model_copy(update={"operations": tuple(o for o in h.operations if o.id != id_)}))
         return inserted(op, to, after=after)(kept)
 
     return fix

@@ -8,20 +8,20 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from incudo.core.planning.file import Kind, Operation
+from incudo.core.planning.file import OperationKind, PlanOperation
 from incudo.core.planning.kinds import DRILLING, HOLE_ORDER
 from incudo.core.planning.piece import Piece
 
 
-def must_follow(piece: Piece, one: Operation, two: Operation) -> bool:
+def must_follow(piece: Piece, one: PlanOperation, two: PlanOperation) -> bool:
     """Whether ``one`` has to come after ``two`` in a holding."""
-    if two.kind is Kind.FACE:
-        return one.kind is not Kind.FACE
-    if one.kind is Kind.FACE:
+    if two.kind is OperationKind.FACE:
+        return one.kind is not OperationKind.FACE
+    if one.kind is OperationKind.FACE:
         return False
-    if two.kind is Kind.SIDE:
-        return one.kind is not Kind.SIDE
-    if one.kind is Kind.SIDE:
+    if two.kind is OperationKind.SIDE:
+        return one.kind is not OperationKind.SIDE
+    if one.kind is OperationKind.SIDE:
         return False
     shared = set(one.of) & set(two.of)
     if shared and one.kind in DRILLING and two.kind in DRILLING:
@@ -35,10 +35,14 @@ def must_follow(piece: Piece, one: Operation, two: Operation) -> bool:
     }
     if stands_on & set(two.of):
         return True
-    return one.kind is Kind.CHAMFER and two.kind in (Kind.STEP, Kind.SLOT, Kind.POCKET)
+    return one.kind is OperationKind.CHAMFER and two.kind in (
+        OperationKind.STEP,
+        OperationKind.SLOT,
+        OperationKind.POCKET,
+    )
 
 
-def grouped(piece: Piece, operations: Sequence[Operation], before: str = "") -> list[Operation]:
+def grouped(piece: Piece, operations: Sequence[PlanOperation], before: str = "") -> list[PlanOperation]:
     """The operations with the fewest changes; ``before`` is the cutter that is in the spindle.
 
     Among orders with as few changes the one that comes first in the order given.
@@ -69,13 +73,13 @@ def grouped(piece: Piece, operations: Sequence[Operation], before: str = "") -> 
 
 
 def _closed(
-    operations: Sequence[Operation], after: dict[int, frozenset[int]], order: tuple[int, ...], cutter: str
+    operations: Sequence[PlanOperation], after: dict[int, frozenset[int]], order: tuple[int, ...], cutter: str
 ) -> tuple[frozenset[int], str]:
     return frozenset(_order(operations, after, order, cutter)), cutter
 
 
 def _order(
-    operations: Sequence[Operation], after: dict[int, frozenset[int]], order: tuple[int, ...], cutter: str
+    operations: Sequence[PlanOperation], after: dict[int, frozenset[int]], order: tuple[int, ...], cutter: str
 ) -> tuple[int, ...]:
     """What is done next with a cutter in the spindle: all that it can do."""
     done = list(order)

@@ -10,7 +10,7 @@ from functools import cached_property
 from incudo.core.kernel.quantity import MM_PER_INCH, Unit, in_places
 from incudo.core.parts.features.asked import Asked
 from incudo.core.parts.features.frame import SIDES, Axle, Named, Plane, RoundWall
-from incudo.core.planning.file import Holding, Kind, Operation, Plan
+from incudo.core.planning.file import OperationKind, Plan, PlanHolding, PlanOperation
 from incudo.core.planning.kinds import DRILLING, MILLING
 from incudo.core.planning.piece import Piece
 from incudo.core.planning.settle import Settled, is_open, settle, sizes
@@ -41,7 +41,7 @@ class Course:
     def settled(self) -> tuple[Settled, ...]:
         return tuple(settle(s, self.shop) for s in self.stages)
 
-    def each(self, *kinds: Kind) -> Iterator[tuple[Stage, Settled]]:
+    def each(self, *kinds: OperationKind) -> Iterator[tuple[Stage, Settled]]:
         """Stages with their numbers; of these kinds, if any are named."""
         for s, n in zip(self.stages, self.settled, strict=True):
             if not kinds or s.kind in kinds:
@@ -53,7 +53,7 @@ class Course:
         return tuple((s, n) for s, n in self.each(*MILLING) if s.taken and s.cutter)
 
     @cached_property
-    def held(self) -> tuple[tuple[Holding, tuple[Stage, ...]], ...]:
+    def held(self) -> tuple[tuple[PlanHolding, tuple[Stage, ...]], ...]:
         """Each holding with its stages."""
         return tuple((h, tuple(s for s in self.stages if s.holding.id == h.id)) for h in self.plan.holdings)
 
@@ -90,7 +90,7 @@ class Course:
         """What an operation works on, as one says it."""
         return ", ".join(self.piece.words(n) for n in stage.operation.of)
 
-    def pair_of(self, holding: Holding) -> ParallelPair | None:
+    def pair_of(self, holding: PlanHolding) -> ParallelPair | None:
         """The parallels that a holding names; none for the bed and for those that are not there."""
         return next((p for p in self.shop.drawer if matches(p, holding.parallels)), None)
 
@@ -106,22 +106,28 @@ def matches(pair: ParallelPair, text: str) -> bool:
 
 def axes_needed(stage: Stage) -> tuple[str, ...]:
     """Along which axes of the machine an operation must know where it is."""
-    if not stage.taken and stage.kind is not Kind.TAP:
+    if not stage.taken and stage.kind is not OperationKind.TAP:
         return ()
-    if stage.kind in (Kind.TAP, Kind.REAM, Kind.COUNTERSINK, Kind.DEBURR, Kind.MEASURE):
+    if stage.kind in (
+        OperationKind.TAP,
+        OperationKind.REAM,
+        OperationKind.COUNTERSINK,
+        OperationKind.DEBURR,
+        OperationKind.MEASURE,
+    ):
         # these come to a hole that is there, or are set where the spindle stands
-        return ("x", "y") if stage.kind is not Kind.TAP else ()
-    if stage.kind is Kind.FACE:
+        return ("x", "y") if stage.kind is not OperationKind.TAP else ()
+    if stage.kind is OperationKind.FACE:
         return ()
-    if stage.kind is Kind.SIDE:
+    if stage.kind is OperationKind.SIDE:
         axis = stage.place.along(stage.piece.slabs[stage.faces[0]].axis)
         return ("xyz"[axis],) if stage.true(_across(stage.faces[0])) else ()
-    deep = () if stage.through or stage.kind is Kind.SPOT else ("z",)
-    if stage.kind in DRILLING or stage.kind is Kind.POCKET:
+    deep = () if stage.through or stage.kind is OperationKind.SPOT else ("z",)
+    if stage.kind in DRILLING or stage.kind is OperationKind.POCKET:
         return ("x", "y", *deep)
     run = sizes(stage)[0]
-    along = stage.kind is Kind.SLOT and not (is_open(stage, run, -1) and is_open(stage, run, 1))
-    both = along or (stage.kind is Kind.STEP and stage.piece.bar and not _whole(stage, run))
+    along = stage.kind is OperationKind.SLOT and not (is_open(stage, run, -1) and is_open(stage, run, 1))
+    both = along or (stage.kind is OperationKind.STEP and stage.piece.bar and not _whole(stage, run))
     return ("x", "y", *deep) if both else ("xy"[1 - run], *deep)
 
 
@@ -169,6 +175,6 @@ def _runs(a: Asked, one: Named, two: Named) -> int | None:
     return None
 
 
-def first_operation(holding: Holding) -> Operation | None:
+def first_operation(holding: PlanHolding) -> PlanOperation | None:
     """The operation that a holding begins with."""
     return holding.operations[0] if holding.operations else None

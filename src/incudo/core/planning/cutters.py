@@ -11,7 +11,7 @@ from incudo.core.kernel.say import say
 from incudo.core.parts.features.file import Feature
 from incudo.core.parts.features.holes import HoleFeature
 from incudo.core.parts.features.milled import Flat, Pocket, Slot, Step
-from incudo.core.planning.file import Kind
+from incudo.core.planning.file import OperationKind
 from incudo.core.planning.kinds import CUTTERS
 from incudo.core.planning.limits import flute
 from incudo.core.planning.piece import Piece
@@ -41,10 +41,10 @@ class Unfit:
     words: str
 
 
-def deep_of(piece: Piece, kind: Kind, feature: Feature | None, face: str = "") -> Fraction:
+def deep_of(piece: Piece, kind: OperationKind, feature: Feature | None, face: str = "") -> Fraction:
     """How deep an operation goes, measured along the spindle as it is usually held."""
     mm = piece.unit.in_mm
-    if kind is Kind.SIDE:
+    if kind is OperationKind.SIDE:
         slab = piece.slabs[face]
         low, high = piece.stock.extent
         return min(Fraction(high[i] - low[i]).limit_denominator(1000) for i in range(3) if i != slab.axis)
@@ -52,8 +52,8 @@ def deep_of(piece: Piece, kind: Kind, feature: Feature | None, face: str = "") -
         case Step() if not piece.bar:
             return Fraction(min(feature.depth, feature.length, key=Fraction)) * mm
         case Flat():
-            low, high = piece.part.frame.spans[2]
-            return (Fraction(high - low) - Fraction(feature.across)) * mm
+            bottom, top = piece.part.frame.spans[2]
+            return (Fraction(top - bottom) - Fraction(feature.across)) * mm
         case Slot() | Pocket() | HoleFeature():
             if feature.depth is not None:
                 return Fraction(feature.depth) * mm
@@ -63,7 +63,12 @@ def deep_of(piece: Piece, kind: Kind, feature: Feature | None, face: str = "") -
 
 
 def unfit(
-    piece: Piece, shop: PlanShop, kind: Kind, feature: Feature | None, cutter: Cutter, deep: Fraction | None = None
+    piece: Piece,
+    shop: PlanShop,
+    kind: OperationKind,
+    feature: Feature | None,
+    cutter: Cutter,
+    deep: Fraction | None = None,
 ) -> Iterator[Unfit]:
     """Everything that speaks against a cutter for an operation, the plainest first."""
     if cutter.kind not in CUTTERS.get(kind, ()):
@@ -72,7 +77,18 @@ def unfit(
     yield from _size(piece, kind, feature, cutter)
     reach = flute(cutter)
     wanted = deep if deep is not None else deep_of(piece, kind, feature)
-    if kind not in (Kind.FACE, Kind.SPOT, Kind.TAP, Kind.COUNTERSINK, Kind.BORE, Kind.CHAMFER) and wanted > reach:
+    if (
+        kind
+        not in (
+            OperationKind.FACE,
+            OperationKind.SPOT,
+            OperationKind.TAP,
+            OperationKind.COUNTERSINK,
+            OperationKind.BORE,
+            OperationKind.CHAMFER,
+        )
+        and wanted > reach
+    ):
         words = say(
             "It cuts {reach} of its length, and {wanted} are needed: the shank rubs on the wall.",
             reach=_len(reach, piece.unit),
@@ -116,15 +132,15 @@ def _too_slow(shop: PlanShop, cutter: Cutter) -> str:
     )
 
 
-def _size(piece: Piece, kind: Kind, feature: Feature | None, cutter: Cutter) -> Iterator[Unfit]:
+def _size(piece: Piece, kind: OperationKind, feature: Feature | None, cutter: Cutter) -> Iterator[Unfit]:
     mm, real, unit = piece.unit.in_mm, cutter.real, piece.unit
-    if kind is Kind.CHAMFER and Fraction(cutter.angle or 0) != (45 if cutter.kind is C.ANGLE else 90):
+    if kind is OperationKind.CHAMFER and Fraction(cutter.angle or 0) != (45 if cutter.kind is C.ANGLE else 90):
         yield Unfit("wrong-cutter", say("It cuts {angle}°, and a chamfer has 45° to each face.", angle=cutter.angle))
     match feature:
-        case Slot() if kind is Kind.SLOT and real > Fraction(feature.width) * mm + MILL_OFF:
+        case Slot() if kind is OperationKind.SLOT and real > Fraction(feature.width) * mm + MILL_OFF:
             words = say("It is wider than the slot, {width}.", width=_len(Fraction(feature.width) * mm, unit))
             yield Unfit("too-wide", words)
-        case Pocket() if kind is Kind.POCKET and real / 2 > Fraction(feature.radius) * mm + MILL_OFF:
+        case Pocket() if kind is OperationKind.POCKET and real / 2 > Fraction(feature.radius) * mm + MILL_OFF:
             words = say(
                 "Its radius, {radius}, is larger than the corner's, {corner}.",
                 radius=_len(real / 2, unit),
@@ -135,11 +151,11 @@ def _size(piece: Piece, kind: Kind, feature: Feature | None, cutter: Cutter) -> 
             yield from _hole_size(piece, kind, feature, cutter)
 
 
-def _hole_size(piece: Piece, kind: Kind, hole: HoleFeature, cutter: Cutter) -> Iterator[Unfit]:
+def _hole_size(piece: Piece, kind: OperationKind, hole: HoleFeature, cutter: Cutter) -> Iterator[Unfit]:
     mm, real, unit = piece.unit.in_mm, cutter.real, piece.unit
     size = Fraction(hole.diameter) * mm
     match kind:
-        case Kind.DRILL:
+        case OperationKind.DRILL:
             low, high = drill_band(size, hole.made)
             if not low <= real <= high:
                 words = say(
@@ -149,24 +165,24 @@ def _hole_size(piece: Piece, kind: Kind, hole: HoleFeature, cutter: Cutter) -> I
                     high=_len(high, unit),
                 )
                 yield Unfit("drill-size", words)
-        case Kind.REAM if abs(real - size) > REAMER_OFF:
-            yield Unfit("reamer-size", say("It reams {real}, not {size}.", real=_len(real, unit), size=_len(size, unit)))
-        case Kind.TAP if hole.thread and cutter.thread != hole.thread.designation:
+        case OperationKind.REAM if abs(real - size) > REAMER_OFF:
             yield Unfit(
-                "tap-size", say("It cuts {one}, not {two}.", one=cutter.thread, two=hole.thread.designation)
+                "reamer-size", say("It reams {real}, not {size}.", real=_len(real, unit), size=_len(size, unit))
             )
-        case Kind.COUNTERSINK if hole.countersink:
+        case OperationKind.TAP if hole.thread and cutter.thread != hole.thread.designation:
+            yield Unfit("tap-size", say("It cuts {one}, not {two}.", one=cutter.thread, two=hole.thread.designation))
+        case OperationKind.COUNTERSINK if hole.countersink:
             if Fraction(cutter.angle or 0) != Fraction(hole.countersink.angle):
                 words = say("It has {one}°, and {two}° is asked for.", one=cutter.angle, two=hole.countersink.angle)
                 yield Unfit("sink-angle", words)
             elif real < Fraction(hole.countersink.diameter) * mm:
                 yield Unfit("sink-angle", say("It is smaller than the countersink is wide."))
-        case Kind.COUNTERBORE if hole.counterbore:
+        case OperationKind.COUNTERBORE if hole.counterbore:
             wide = Fraction(hole.counterbore.diameter) * mm
             if abs(real - wide) > Fraction(15, 100):
                 words = say("It cuts {real} wide, not {wide}.", real=_len(real, unit), wide=_len(wide, unit))
                 yield Unfit("bore-size", words)
-        case Kind.BORE if real < 0:
+        case OperationKind.BORE if real < 0:
             return
 
 
@@ -194,7 +210,12 @@ def why_not_there(found: CribCutter | None, name: str) -> str:
 
 
 def fitting(
-    piece: Piece, shop: PlanShop, kind: Kind, feature: Feature | None, face: str = "", deep: Fraction | None = None
+    piece: Piece,
+    shop: PlanShop,
+    kind: OperationKind,
+    feature: Feature | None,
+    face: str = "",
+    deep: Fraction | None = None,
 ) -> list[Cutter]:
     """The cutters of the crib that do an operation and are there, the one that one would reach for first."""
     deep = deep if deep is not None else deep_of(piece, kind, feature, face)
@@ -205,7 +226,9 @@ def fitting(
     return list(shop.memo[key][1])  # type: ignore[index]
 
 
-def _fitting(piece: Piece, shop: PlanShop, kind: Kind, feature: Feature | None, deep: Fraction) -> list[Cutter]:
+def _fitting(
+    piece: Piece, shop: PlanShop, kind: OperationKind, feature: Feature | None, deep: Fraction
+) -> list[Cutter]:
     found = [
         c.cutter
         for k in CUTTERS.get(kind, ())
@@ -215,33 +238,35 @@ def _fitting(piece: Piece, shop: PlanShop, kind: Kind, feature: Feature | None, 
     return sorted(found, key=lambda c: _rank(piece, shop, kind, feature, c))
 
 
-def best_cutter(piece: Piece, shop: PlanShop, kind: Kind, feature: Feature | None, face: str = "") -> Cutter | None:
+def best_cutter(
+    piece: Piece, shop: PlanShop, kind: OperationKind, feature: Feature | None, face: str = ""
+) -> Cutter | None:
     """The cutter that one would reach for; none when the crib has none that does."""
     return next(iter(fitting(piece, shop, kind, feature, face)), None)
 
 
-def _rank(piece: Piece, shop: PlanShop, kind: Kind, feature: Feature | None, c: Cutter) -> tuple[object, ...]:
+def _rank(piece: Piece, shop: PlanShop, kind: OperationKind, feature: Feature | None, c: Cutter) -> tuple[object, ...]:
     order = list(CUTTERS[kind])
-    if kind is Kind.FACE:
+    if kind is OperationKind.FACE:
         order = [C.FLY, C.SHELL, C.FACE] if shop.machine.spindle.watts < SMALL_MOTOR else [C.SHELL, C.FLY, C.FACE]
         order += [C.END_MILL, C.ROUGHING]
-    wanted_teeth = 2 if shop.soft or kind in (Kind.SLOT, Kind.POCKET) else 4
+    wanted_teeth = 2 if shop.soft or kind in (OperationKind.SLOT, OperationKind.POCKET) else 4
     reground = c.measured is not None
     made_of = c.made_of.value != "high-speed steel"
     other_unit = c.unit is not piece.unit
     first = order.index(c.kind)
     size: Fraction
     match feature:
-        case Slot() if kind is Kind.SLOT:
+        case Slot() if kind is OperationKind.SLOT:
             size = abs(Fraction(feature.width) * piece.unit.in_mm - c.real)
-        case Pocket() if kind is Kind.POCKET:
+        case Pocket() if kind is OperationKind.POCKET:
             size = abs(2 * Fraction(feature.radius) * piece.unit.in_mm - c.real)
-        case HoleFeature() if kind is Kind.DRILL:
+        case HoleFeature() if kind is OperationKind.DRILL:
             low, high = drill_band(Fraction(feature.diameter) * piece.unit.in_mm, feature.made)
             aim = high if feature.made == "bored" else (low + high) / 2
             size = abs(aim - c.real)
-        case HoleFeature() if kind is Kind.COUNTERBORE and feature.counterbore:
+        case HoleFeature() if kind is OperationKind.COUNTERBORE and feature.counterbore:
             size = abs(Fraction(feature.counterbore.diameter) * piece.unit.in_mm - c.real)
         case _:
-            size = abs(USUAL_MILL - c.real) if kind is not Kind.SPOT else c.real
+            size = abs(USUAL_MILL - c.real) if kind is not OperationKind.SPOT else c.real
     return first, made_of, reground, other_unit, round(float(size), 2), abs(c.teeth - wanted_teeth), c.name

@@ -14,12 +14,11 @@ from incudo.core.kernel.fields import Line, Num, Strict, read_model
 from incudo.core.kernel.say import say
 from incudo.core.parts.features.file import FaceName
 
-FORMAT = "incudo-plan/1"
 #: Most holdings of a plan, and operations of one holding.
 MOST_HOLDINGS, MOST_OPERATIONS = 12, 40
 
 
-class Kind(StrEnum):
+class OperationKind(StrEnum):
     """What an operation does."""
 
     FACE = "face"
@@ -40,7 +39,7 @@ class Kind(StrEnum):
     MEASURE = "measure"
 
 
-class In(StrEnum):
+class HeldIn(StrEnum):
     """What holds the work."""
 
     VISE = "vise"
@@ -56,7 +55,7 @@ KEPT = "kept"
 STOP = "stop"
 
 
-class Operation(Strict):
+class PlanOperation(Strict):
     """One operation: what it makes with which cutter, from which zero, how far.
 
     ``of`` are features, for facing and sides the faces of the body; ``x``, ``y`` and ``z`` the zero along each axis of
@@ -65,7 +64,7 @@ class Operation(Strict):
     """
 
     id: Id
-    kind: Kind
+    kind: OperationKind
     of: Annotated[tuple[Name, ...], Field(max_length=30)] = ()
     cutter: Name = ""
     holder: Name = ""
@@ -89,13 +88,13 @@ class Operation(Strict):
     note: Line = ""
 
     @model_validator(mode="after")
-    def _of_something(self) -> Operation:
-        if not self.of and self.kind not in (Kind.DEBURR, Kind.MEASURE):
+    def _of_something(self) -> PlanOperation:
+        if not self.of and self.kind not in (OperationKind.DEBURR, OperationKind.MEASURE):
             raise ValueError(say("of: must name what it makes"))
         return self
 
 
-class Holding(Strict):
+class PlanHolding(Strict):
     """How the work is held for some operations: the face that looks up, the one at the fixed jaw (at the rear).
 
     ``parallels`` is the height of the pair as the drawer has it with its unit, "bed" for none, empty for the best
@@ -104,7 +103,7 @@ class Holding(Strict):
     """
 
     id: Id
-    held: In = In.VISE
+    held: HeldIn = HeldIn.VISE
     up: FaceName
     fixed: FaceName
     vise: Name = ""
@@ -115,10 +114,10 @@ class Holding(Strict):
     straps: Annotated[int, Field(ge=0, le=8)] = 2
     out: Num = "0"
     found: Literal["low", "high"] = "low"
-    operations: Annotated[tuple[Operation, ...], Field(max_length=MOST_OPERATIONS)] = ()
+    operations: Annotated[tuple[PlanOperation, ...], Field(max_length=MOST_OPERATIONS)] = ()
 
     @model_validator(mode="after")
-    def _beside(self) -> Holding:
+    def _beside(self) -> PlanHolding:
         if OPPOSITE[self.up] == self.fixed or self.up == self.fixed:
             raise ValueError(say("fixed: must be a face beside the one that looks up"))
         return self
@@ -137,8 +136,8 @@ OPPOSITE: dict[str, FaceName] = {
 class Plan(Strict):
     """A plan from the sawn piece to the part."""
 
-    format: Literal["incudo-plan/1"] = FORMAT
-    holdings: Annotated[tuple[Holding, ...], Field(max_length=MOST_HOLDINGS)] = ()
+    format: Literal["incudo-plan/1"] = "incudo-plan/1"
+    holdings: Annotated[tuple[PlanHolding, ...], Field(max_length=MOST_HOLDINGS)] = ()
 
     @model_validator(mode="after")
     def _ids(self) -> Plan:
@@ -147,7 +146,7 @@ class Plan(Strict):
             raise ValueError(say("holdings: every id may appear only once"))
         return self
 
-    def each(self) -> list[tuple[Holding, Operation]]:
+    def each(self) -> list[tuple[PlanHolding, PlanOperation]]:
         """All operations in order, each with its holding."""
         return [(h, o) for h in self.holdings for o in h.operations]
 

@@ -11,7 +11,7 @@ from incudo.core.kernel.quantity import Unit
 from incudo.core.kernel.say import capital
 from incudo.core.parts.features.holes import HoleFeature
 from incudo.core.planning.course import Course
-from incudo.core.planning.file import Holding, In, Kind
+from incudo.core.planning.file import HeldIn, OperationKind, PlanHolding
 from incudo.core.planning.kinds import DRILLING, MILLING
 from incudo.core.planning.piece import TINY
 from incudo.core.planning.shop import VisePlace
@@ -41,16 +41,16 @@ class Grip:
         return self.vise.jaws.depth - (self.pair.height if self.pair else 0)
 
 
-def vise_of(course: Course, holding: Holding) -> VisePlace | None:
+def vise_of(course: Course, holding: PlanHolding) -> VisePlace | None:
     """The vise that a holding names, or the first that one reaches for."""
     named = [v for v in course.shop.vises if not holding.vise or v.name == holding.vise]
     return named[0] if named else None
 
 
-def grip_of(course: Course, holding: Holding, stages: Sequence[Stage]) -> Grip | None:
+def grip_of(course: Course, holding: PlanHolding, stages: Sequence[Stage]) -> Grip | None:
     """The holding as the rules ask for it; none for what is not in a vise, or holds nothing that is cut."""
     vise = vise_of(course, holding)
-    if holding.held is not In.VISE or vise is None or not stages:
+    if holding.held is not HeldIn.VISE or vise is None or not stages:
         return None
     low, high = stages[0].block_at_start
     sizes = [exact(b - a) for a, b in zip(low, high, strict=True)]
@@ -62,7 +62,7 @@ def grip_of(course: Course, holding: Holding, stages: Sequence[Stage]) -> Grip |
 
 def _pair(
     course: Course,
-    holding: Holding,
+    holding: PlanHolding,
     vise: VisePlace,
     work: Work,
     cuts: Sequence[tuple[Stage, Cut]],
@@ -103,7 +103,7 @@ def held_with(course: Course, grip: Grip, stages: Sequence[Stage] | None = None)
 
 def cut_of(course: Course, stage: Stage) -> Cut | None:
     """A milling cut as it runs over the jaws; an end that stands out beside them runs over none."""
-    if stage.kind not in MILLING or stage.kind is Kind.SIDE or not stage.taken:
+    if stage.kind not in MILLING or stage.kind is OperationKind.SIDE or not stage.taken:
         return None
     span, floor = stage.spans(1), stage.floor
     if span is None or floor is None:
@@ -121,7 +121,12 @@ def cut_of(course: Course, stage: Stage) -> Cut | None:
 
 def holes_of(course: Course, stage: Stage) -> list[Drilled]:
     """The holes that come through the work's bottom; blind ones meet nothing."""
-    if stage.kind not in DRILLING or stage.kind in (Kind.SPOT, Kind.COUNTERSINK, Kind.COUNTERBORE, Kind.TAP):
+    if stage.kind not in DRILLING or stage.kind in (
+        OperationKind.SPOT,
+        OperationKind.COUNTERSINK,
+        OperationKind.COUNTERBORE,
+        OperationKind.TAP,
+    ):
         return []
     low, high = stage.block_at_start
     found = []
@@ -130,7 +135,7 @@ def holes_of(course: Course, stage: Stage) -> list[Drilled]:
             continue
         d = Fraction(feature.diameter) * course.piece.unit.in_mm
         angle = Fraction(stage.cutter.angle or 118) if stage.cutter else Fraction(118)
-        point = point_length(d, angle) if stage.kind is Kind.DRILL else Fraction(0)
+        point = point_length(d, angle) if stage.kind is OperationKind.DRILL else Fraction(0)
         for x, y, _ in stage.hole_spots():
             name = capital(course.words(stage))
             found.append(Drilled(name, exact(x - low[0]), exact(high[1] - y), d, point, Fraction(0)))

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from incudo.core.planning.course import Course
-from incudo.core.planning.file import Holding, Plan
+from incudo.core.planning.file import Plan, PlanHolding
 from incudo.core.planning.piece import Piece
 from incudo.core.planning.rules import cut, cutter, datum, holding, order, person
-from incudo.core.planning.rules.base import Finding, Hit, Rule, Weight
+from incudo.core.planning.rules.base import FaultWeight, Finding, Hit, Rule
 from incudo.core.planning.shop import PlanShop
 from incudo.core.planning.stages import Stage
 
@@ -19,7 +19,7 @@ RULES: dict[str, tuple[Rule, ...]] = {
     "cut": tuple(cut.RULES),
     "person": tuple(person.RULES),
 }
-_ORDER = list(Weight)
+_ORDER = list(FaultWeight)
 
 
 def judge(course: Course) -> tuple[Finding, ...]:
@@ -41,11 +41,11 @@ def _finding(rule: Rule, hit: Hit) -> Finding:
     match hit.where:
         case Stage(holding=h, operation=o):
             return Finding(rule, h.id, o.id, hit.words, hit.cure, hit.fix)
-        case Holding(id=id_):
+        case PlanHolding(id=id_):
             return Finding(rule, id_, "", hit.words, hit.cure, hit.fix)
     return Finding(rule, "", "", hit.words, hit.cure, hit.fix)
 
 
 def sound(findings: tuple[Finding, ...]) -> bool:
     """Whether nothing breaks and nothing is spoilt."""
-    return not any(f.weight in (Weight.BREAKS, Weight.SPOILS) for f in findings)
+    return not any(f.weight in (FaultWeight.BREAKS, FaultWeight.SPOILS) for f in findings)

@@ -1,4 +1,4 @@
-"""The kinds of operation: what they are called, which cutters do them, which features they make, which skill they take."""
+"""The kinds of operation: what they are called, which cutters do them, which features they make, which skill."""
 
 from __future__ import annotations
 
@@ -7,106 +7,140 @@ from collections.abc import Mapping
 from incudo.core.kernel.say import say
 from incudo.core.parts.features.file import Feature
 from incudo.core.parts.features.holes import Circle, HoleFeature
-from incudo.core.planning.file import Kind
+from incudo.core.planning.file import OperationKind
 from incudo.core.shop.cutter import CutterKind as C
 
 #: What takes chips by milling, and what by feeding down.
-MILLING = (Kind.FACE, Kind.SIDE, Kind.STEP, Kind.SLOT, Kind.POCKET, Kind.ANGLE, Kind.CHAMFER)
-DRILLING = (Kind.SPOT, Kind.DRILL, Kind.REAM, Kind.BORE, Kind.COUNTERSINK, Kind.COUNTERBORE, Kind.TAP)
+MILLING = (
+    OperationKind.FACE,
+    OperationKind.SIDE,
+    OperationKind.STEP,
+    OperationKind.SLOT,
+    OperationKind.POCKET,
+    OperationKind.ANGLE,
+    OperationKind.CHAMFER,
+)
+DRILLING = (
+    OperationKind.SPOT,
+    OperationKind.DRILL,
+    OperationKind.REAM,
+    OperationKind.BORE,
+    OperationKind.COUNTERSINK,
+    OperationKind.COUNTERBORE,
+    OperationKind.TAP,
+)
 #: The order of what is done to one hole.
-HOLE_ORDER = (Kind.SPOT, Kind.DRILL, Kind.BORE, Kind.REAM, Kind.COUNTERBORE, Kind.COUNTERSINK, Kind.TAP)
+HOLE_ORDER = (
+    OperationKind.SPOT,
+    OperationKind.DRILL,
+    OperationKind.BORE,
+    OperationKind.REAM,
+    OperationKind.COUNTERBORE,
+    OperationKind.COUNTERSINK,
+    OperationKind.TAP,
+)
 
 END_MILLS = (C.END_MILL, C.ROUGHING)
 #: Cutters for each kind, those that one would reach for first in front.
-CUTTERS: Mapping[Kind, tuple[C, ...]] = {
-    Kind.FACE: (C.FACE, C.SHELL, C.FLY, C.END_MILL, C.ROUGHING),
-    Kind.SIDE: (C.END_MILL, C.ROUGHING),
-    Kind.STEP: (C.END_MILL, C.ROUGHING),
-    Kind.SLOT: (C.END_MILL, C.ROUGHING),
-    Kind.POCKET: (C.END_MILL, C.ROUGHING),
-    Kind.ANGLE: (C.END_MILL,),
-    Kind.CHAMFER: (C.COUNTERSINK, C.SPOT, C.ANGLE),
-    Kind.SPOT: (C.SPOT, C.CENTRE),
-    Kind.DRILL: (C.DRILL,),
-    Kind.REAM: (C.REAMER,),
-    Kind.BORE: (C.HEAD,),
-    Kind.COUNTERSINK: (C.COUNTERSINK,),
-    Kind.COUNTERBORE: (C.COUNTERBORE, C.END_MILL),
-    Kind.TAP: (C.TAP,),
+CUTTERS: Mapping[OperationKind, tuple[C, ...]] = {
+    OperationKind.FACE: (C.FACE, C.SHELL, C.FLY, C.END_MILL, C.ROUGHING),
+    OperationKind.SIDE: (C.END_MILL, C.ROUGHING),
+    OperationKind.STEP: (C.END_MILL, C.ROUGHING),
+    OperationKind.SLOT: (C.END_MILL, C.ROUGHING),
+    OperationKind.POCKET: (C.END_MILL, C.ROUGHING),
+    OperationKind.ANGLE: (C.END_MILL,),
+    OperationKind.CHAMFER: (C.COUNTERSINK, C.SPOT, C.ANGLE),
+    OperationKind.SPOT: (C.SPOT, C.CENTRE),
+    OperationKind.DRILL: (C.DRILL,),
+    OperationKind.REAM: (C.REAMER,),
+    OperationKind.BORE: (C.HEAD,),
+    OperationKind.COUNTERSINK: (C.COUNTERSINK,),
+    OperationKind.COUNTERBORE: (C.COUNTERBORE, C.END_MILL),
+    OperationKind.TAP: (C.TAP,),
 }
 
 
-def kind_words() -> dict[Kind, str]:
+def kind_words() -> dict[OperationKind, str]:
     """Each kind as one says it."""
     return {
-        Kind.FACE: say("Face"),
-        Kind.SIDE: say("Mill the end"),
-        Kind.STEP: say("Mill the step"),
-        Kind.SLOT: say("Mill the slot"),
-        Kind.POCKET: say("Mill the pocket"),
-        Kind.ANGLE: say("Mill the angle"),
-        Kind.CHAMFER: say("Chamfer"),
-        Kind.SPOT: say("Spot"),
-        Kind.DRILL: say("Drill"),
-        Kind.REAM: say("Ream"),
-        Kind.BORE: say("Bore"),
-        Kind.COUNTERSINK: say("Countersink"),
-        Kind.COUNTERBORE: say("Counterbore"),
-        Kind.TAP: say("Tap"),
-        Kind.DEBURR: say("Deburr"),
-        Kind.MEASURE: say("Measure"),
+        OperationKind.FACE: say("Face"),
+        OperationKind.SIDE: say("Mill the end"),
+        OperationKind.STEP: say("Mill the step"),
+        OperationKind.SLOT: say("Mill the slot"),
+        OperationKind.POCKET: say("Mill the pocket"),
+        OperationKind.ANGLE: say("Mill the angle"),
+        OperationKind.CHAMFER: say("Chamfer"),
+        OperationKind.SPOT: say("Spot"),
+        OperationKind.DRILL: say("Drill"),
+        OperationKind.REAM: say("Ream"),
+        OperationKind.BORE: say("Bore"),
+        OperationKind.COUNTERSINK: say("Countersink"),
+        OperationKind.COUNTERBORE: say("Counterbore"),
+        OperationKind.TAP: say("Tap"),
+        OperationKind.DEBURR: say("Deburr"),
+        OperationKind.MEASURE: say("Measure"),
     }
 
 
-def stages_of(feature: Feature) -> tuple[Kind, ...]:
+def stages_of(feature: Feature) -> tuple[OperationKind, ...]:
     """The operations that make a feature, in their order."""
     match feature.kind:
         case "step" | "flat":
-            return (Kind.STEP,)
+            return (OperationKind.STEP,)
         case "slot":
-            return (Kind.SLOT,)
+            return (OperationKind.SLOT,)
         case "pocket":
-            return (Kind.POCKET,)
+            return (OperationKind.POCKET,)
         case "angled":
-            return (Kind.ANGLE,)
+            return (OperationKind.ANGLE,)
         case "chamfer":
-            return (Kind.CHAMFER,)
+            return (OperationKind.CHAMFER,)
         case "hole":
             return _of_hole(feature)
 
 
-def _of_hole(hole: HoleFeature) -> tuple[Kind, ...]:
-    wanted = {Kind.SPOT, Kind.DRILL}
-    wanted |= {"drilled": set(), "reamed": {Kind.REAM}, "bored": {Kind.BORE}, "tapped": {Kind.TAP}}[hole.made]
-    wanted |= {Kind.COUNTERBORE} if hole.counterbore else set()
-    wanted |= {Kind.COUNTERSINK} if hole.countersink else set()
+def _of_hole(hole: HoleFeature) -> tuple[OperationKind, ...]:
+    wanted = {OperationKind.SPOT, OperationKind.DRILL}
+    wanted |= {
+        "drilled": set(),
+        "reamed": {OperationKind.REAM},
+        "bored": {OperationKind.BORE},
+        "tapped": {OperationKind.TAP},
+    }[hole.made]
+    wanted |= {OperationKind.COUNTERBORE} if hole.counterbore else set()
+    wanted |= {OperationKind.COUNTERSINK} if hole.countersink else set()
     return tuple(k for k in HOLE_ORDER if k in wanted)
 
 
-def last_stage(feature: Feature) -> Kind:
+def last_stage(feature: Feature) -> OperationKind:
     """The operation that makes what the drawing asks a size of: the one that it is measured for."""
     if isinstance(feature, HoleFeature):
-        return {"drilled": Kind.DRILL, "reamed": Kind.REAM, "bored": Kind.BORE, "tapped": Kind.TAP}[feature.made]
+        return {
+            "drilled": OperationKind.DRILL,
+            "reamed": OperationKind.REAM,
+            "bored": OperationKind.BORE,
+            "tapped": OperationKind.TAP,
+        }[feature.made]
     return stages_of(feature)[-1]
 
 
-def skills_for(kind: Kind, feature: Feature | None) -> tuple[str, ...]:
+def skills_for(kind: OperationKind, feature: Feature | None) -> tuple[str, ...]:
     """The skills of the shipped ladder that an operation takes."""
     found = {
-        Kind.FACE: "facing",
-        Kind.SIDE: "side-milling",
-        Kind.ANGLE: "side-milling",
-        Kind.CHAMFER: "side-milling",
-        Kind.STEP: "mill-steps",
-        Kind.SLOT: "mill-slots",
-        Kind.POCKET: "mill-pockets",
-        Kind.SPOT: "drilling",
-        Kind.DRILL: "drilling",
-        Kind.COUNTERBORE: "drilling",
-        Kind.REAM: "reaming",
-        Kind.BORE: "boring",
-        Kind.COUNTERSINK: "countersinking",
-        Kind.TAP: "hand-tapping",
+        OperationKind.FACE: "facing",
+        OperationKind.SIDE: "side-milling",
+        OperationKind.ANGLE: "side-milling",
+        OperationKind.CHAMFER: "side-milling",
+        OperationKind.STEP: "mill-steps",
+        OperationKind.SLOT: "mill-slots",
+        OperationKind.POCKET: "mill-pockets",
+        OperationKind.SPOT: "drilling",
+        OperationKind.DRILL: "drilling",
+        OperationKind.COUNTERBORE: "drilling",
+        OperationKind.REAM: "reaming",
+        OperationKind.BORE: "boring",
+        OperationKind.COUNTERSINK: "countersinking",
+        OperationKind.TAP: "hand-tapping",
     }.get(kind)
     circle = isinstance(feature, HoleFeature) and isinstance(feature.layout, Circle) and kind in DRILLING
     return (*((found,) if found else ()), *(("bolt-circle",) if circle else ()))

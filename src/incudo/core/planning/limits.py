@@ -5,7 +5,7 @@ from __future__ import annotations
 from fractions import Fraction
 
 from incudo.core.kernel.quantity import MM_PER_INCH, Unit
-from incudo.core.planning.file import Kind
+from incudo.core.planning.file import OperationKind
 from incudo.core.shop.cutter import Cutter, CutterKind
 
 #: Depth of one pass as a share of the diameter where the cutter is in the metal with its full width.
@@ -33,26 +33,26 @@ PASS, HOLE, CHANGE, HOLDING, MEASURING, DEBURRING, TAP_TURN = 10, 15, 120, 600, 
 BORING_PASS, BORING_FEED = Fraction(1), Fraction(1, 20)
 
 
-def depth_limit(kind: Kind, cutter: Cutter, soft: bool) -> Fraction:
+def depth_limit(kind: OperationKind, cutter: Cutter, soft: bool) -> Fraction:
     """The most that one pass of this cutter goes down, mm."""
     d = cutter.real
     share = DEPTH_SOFT if soft else DEPTH_HARD
-    if kind is Kind.FACE:
+    if kind is OperationKind.FACE:
         if cutter.kind is CutterKind.FLY:
             return FLY[soft]
         if cutter.kind in (CutterKind.FACE, CutterKind.SHELL):
             return FACING[soft]
         return min(d * share, FACING[soft])
-    if kind is Kind.SIDE:
+    if kind is OperationKind.SIDE:
         return flute(cutter)
     if cutter.kind is CutterKind.ROUGHING:
         return d * share * 2
     return d * share
 
 
-def width_limit(kind: Kind, cutter: Cutter) -> Fraction:
+def width_limit(kind: OperationKind, cutter: Cutter) -> Fraction:
     """The most that one pass takes sideways, mm."""
-    return cutter.real * (SIDEWAYS if kind is Kind.SIDE else OVERLAP)
+    return cutter.real * (SIDEWAYS if kind is OperationKind.SIDE else OVERLAP)
 
 
 def flute(cutter: Cutter) -> Fraction:

@@ -18,15 +18,15 @@ from incudo.core.parts.features.frame import SIDES
 from incudo.core.parts.geometry.solid import Solid
 from incudo.core.planning.changes import grouped
 from incudo.core.planning.course import Course, axes_needed, drawing_datums
-from incudo.core.planning.cutters import CUTTERS, fitting, unfit
-from incudo.core.planning.file import OPPOSITE, Holding, In, Kind, Operation, Plan
+from incudo.core.planning.cutters import fitting, unfit
+from incudo.core.planning.file import OPPOSITE, HeldIn, OperationKind, Plan, PlanHolding, PlanOperation
 from incudo.core.planning.gripping import exact
 from incudo.core.planning.judge import judge
-from incudo.core.planning.kinds import HOLE_ORDER, MILLING, kind_words, stages_of
+from incudo.core.planning.kinds import CUTTERS, HOLE_ORDER, MILLING, kind_words, stages_of
 from incudo.core.planning.piece import Piece
 from incudo.core.planning.place import Place
 from incudo.core.planning.rules import holding as held_rules
-from incudo.core.planning.rules.base import Finding, Rule, Weight
+from incudo.core.planning.rules.base import FaultWeight, Finding, Rule
 from incudo.core.planning.rules.datum import chain, proposed
 from incudo.core.planning.settle import sizes
 from incudo.core.planning.shop import PlanShop
@@ -59,8 +59,8 @@ class _Node:
     done: frozenset[str]
     faced: frozenset[str]
     solid: Solid
-    made: dict[str, tuple[tuple[Kind, float], ...]]
-    holdings: tuple[Holding, ...]
+    made: dict[str, tuple[tuple[OperationKind, float], ...]]
+    holdings: tuple[PlanHolding, ...]
     strays: int
     deep: dict[str, Fraction] = field(default_factory=dict)
 
@@ -94,13 +94,17 @@ def _lacking(piece: Piece, shop: PlanShop) -> list[str]:
     words = kind_words()
     wanted = [(k, f) for f in piece.part.file.features for k in stages_of(f)]
     for kind, feature in wanted:
-        if kind is Kind.ANGLE and not shop.machine.head.tilt:
+        if kind is OperationKind.ANGLE and not shop.machine.head.tilt:
             found.append(say("The head of {machine} does not tilt for {name}.", machine=shop.name, name=feature.name))
         if fitting(piece, shop, kind, feature):
             continue
         near = [c.cutter for c in shop.crib.values() if c.cutter.kind in CUTTERS[kind]]
         why = sorted(
-            ((next(unfit(piece, shop, kind, feature, c)), c) for c in near if any(unfit(piece, shop, kind, feature, c))),
+            (
+                (next(unfit(piece, shop, kind, feature, c)), c)
+                for c in near
+                if any(unfit(piece, shop, kind, feature, c))
+            ),
             key=lambda x: (x[0].code != "too-fast", abs(float(x[1].real))),
         )
         said = say("{kind}, {name}: the crib has no cutter for it.", kind=words[kind], name=feature.name)
@@ -108,7 +112,7 @@ def _lacking(piece: Piece, shop: PlanShop) -> list[str]:
             tail = say("{cutter}: {why}", cutter=why[0][1].name, why=why[0][0].words)
             said = say("{said} {tail}", said=said, tail=tail)
         found.append(said)
-    if piece.raw and not fitting(piece, shop, Kind.FACE, None):
+    if piece.raw and not fitting(piece, shop, OperationKind.FACE, None):
         found.append(say("{machine} turns too fast for every cutter that faces.", machine=shop.name))
     return found
 
@@ -204,9 +208,9 @@ def _held(course: Course, node: _Node, up: str, fixed: str, out: bool) -> _Node 
         return None
     slab = exact(piece.slabs[right].much)
     far = slab + 2 * CLEARANCE if out else Fraction(0)
-    holding = Holding(
+    holding = PlanHolding(
         id=f"h{len(node.holdings) + 1}",
-        held=In.V_BLOCK if piece.bar else In.VISE,
+        held=HeldIn.V_BLOCK if piece.bar else HeldIn.VISE,
         up=up,  # type: ignore[arg-type]
         fixed=fixed,  # type: ignore[arg-type]
         stop="left",
@@ -219,7 +223,7 @@ def _held(course: Course, node: _Node, up: str, fixed: str, out: bool) -> _Node 
 class _Filler:
     """Does in one holding all that can be done in it."""
 
-    def __init__(self, course: Course, node: _Node, holding: Holding, place: Place) -> None:
+    def __init__(self, course: Course, node: _Node, holding: PlanHolding, place: Place) -> None:
         self.course, self.node, self.holding, self.place = course, node, holding, place
         self.stages: list[Stage] = []
         self.strays = 0
@@ -229,9 +233,9 @@ class _Filler:
         """The node after this holding; none when nothing comes of it."""
         piece, up = self.course.piece, self.holding.up
         done = set(self.node.done)
-        if up in piece.raw and up not in self.faced and not piece.bar and self._add(Kind.FACE, up):
+        if up in piece.raw and up not in self.faced and not piece.bar and self._add(OperationKind.FACE, up):
             done.add(up)
-        sided = [f for f in ends if self._add(Kind.SIDE, f)]
+        sided = [f for f in ends if self._add(OperationKind.SIDE, f)]
         if self.holding.out != "0" and not sided:
             return None
         done |= set(sided)
@@ -270,19 +274,19 @@ class _Filler:
                 return False
         return True
 
-    def _stage(self, kind: Kind, *of: str) -> Stage:
+    def _stage(self, kind: OperationKind, *of: str) -> Stage:
         node, piece = self.node, self.course.piece
         n = sum(len(h.operations) for h in node.holdings) + len(self.stages)
-        op = Operation(id=f"o{n + 1}", kind=kind, of=of)
+        op = PlanOperation(id=f"o{n + 1}", kind=kind, of=of)
         taken = take(piece, op, self.course.shop, len(self.solid.cuts), self.holding)
         return Stage(
             n, self.holding, op, False, False, self.place, piece, self.solid, node.solid, taken, self.faced,
             node.faced, dict(self.made), None,
         )  # fmt: skip
 
-    def _add(self, kind: Kind, *of: str) -> bool:
+    def _add(self, kind: OperationKind, *of: str) -> bool:
         stage = self._stage(kind, *of)
-        if kind is Kind.SIDE and not self._cut_by_something(stage):
+        if kind is OperationKind.SIDE and not self._cut_by_something(stage):
             return False
         self.stages.append(stage)
         if not self._holds():
@@ -301,7 +305,7 @@ class _Filler:
 
     def _take(self, stage: Stage) -> None:
         self.solid = stage.after
-        if stage.kind in (Kind.FACE, Kind.SIDE):
+        if stage.kind in (OperationKind.FACE, OperationKind.SIDE):
             self.faced |= set(stage.faces)
         for f in stage.features:
             self.made[f.name] = (*self.made.get(f.name, ()), (stage.kind, 0.0))
@@ -341,13 +345,13 @@ class _Filler:
                 return None
             wanted = [] if axis == "z" else drawing_datums(self.course, stage, "xyz".index(axis))
             strays += bool(wanted) and zero not in {w for w, _, _ in wanted}
-            if any(w != zero and chain(course, stage, zero, w, axis) > width for w, _, width in wanted):
+            if any(w != zero and chain(course, stage, zero, w) > width for w, _, width in wanted):
                 return None
         return strays
 
     def _holds(self, rules: tuple[Rule, ...] = _EACH) -> bool:
         """Whether the work is held well for all that is done in this holding so far."""
-        if self.holding.held is not In.VISE or not self.stages:
+        if self.holding.held is not HeldIn.VISE or not self.stages:
             return bool(self.stages)
         course = _Small(self.course, self.holding, tuple(self.stages))
         return not any(True for r in rules for _ in r.check(course))  # type: ignore[arg-type]
@@ -356,14 +360,14 @@ class _Filler:
 class _Small:
     """One holding as the rules of holding look at it."""
 
-    def __init__(self, course: Course, holding: Holding, stages: tuple[Stage, ...]) -> None:
+    def __init__(self, course: Course, holding: PlanHolding, stages: tuple[Stage, ...]) -> None:
         self.piece, self.shop, self.plan = course.piece, course.shop, Plan()
         self.held = ((holding, stages),)
         self.stages = stages
         self.memo: dict[str, object] = {}
         self.length, self.words, self.pair_of = course.length, course.words, course.pair_of
 
-    def each(self, *kinds: Kind) -> Iterator[tuple[Stage, None]]:
+    def each(self, *kinds: OperationKind) -> Iterator[tuple[Stage, None]]:
         """The stages of these kinds."""
         return ((s, None) for s in self.stages if s.kind in kinds)
 
@@ -377,27 +381,32 @@ def _filled(course: Course, node: _Node) -> Plan:
         ops = [op.model_copy(update={"id": f"o{next(numbers)}"}) for op in _with_cutters(course, node, h, last)]
         ops = grouped(course.piece, ops, last)
         last = next((o.cutter for o in reversed(ops) if o.cutter), last)
-        ops.append(Operation(id=f"o{next(numbers)}", kind=Kind.DEBURR))
-        stop = "" if any(o.kind is Kind.SIDE and _left(h, o) for o in ops) else h.stop
+        ops.append(PlanOperation(id=f"o{next(numbers)}", kind=OperationKind.DEBURR))
+        stop = "" if any(o.kind is OperationKind.SIDE and _left(h, o) for o in ops) else h.stop
         holdings.append(h.model_copy(update={"operations": tuple(ops), "stop": stop}))
     return _zeroed(course, Plan(holdings=tuple(holdings)))
 
 
-def _left(h: Holding, op: Operation) -> bool:
+def _left(h: PlanHolding, op: PlanOperation) -> bool:
     return Place.of(h.up, h.fixed).face_at(0, -1) in op.of
 
 
-def _with_cutters(course: Course, node: _Node, h: Holding, last: str) -> list[Operation]:
+def _with_cutters(course: Course, node: _Node, h: PlanHolding, last: str) -> list[PlanOperation]:
     """The operations with their cutters: one that is used anyway, where it is as good."""
     piece, shop = course.piece, course.shop
     chosen: list[str] = [last] if last else []
     found = []
-    for op in sorted(h.operations, key=lambda o: _turn(o)):
+    for op in sorted(h.operations, key=_turn):
         feature = piece.features.get(op.of[0])
         face = op.of[0] if feature is None else ""
         fit = fitting(piece, shop, op.kind, feature, face, node.deep.get(op.id))
         own = fit[0] if fit else None
-        if own is not None and op.kind in (Kind.STEP, Kind.SIDE, Kind.ANGLE, Kind.SPOT):
+        if own is not None and op.kind in (
+            OperationKind.STEP,
+            OperationKind.SIDE,
+            OperationKind.ANGLE,
+            OperationKind.SPOT,
+        ):
             own = next((c for c in fit if c.name in chosen and c.kind is own.kind), own)
         name = own.name if own else ""
         chosen.append(name)
@@ -405,8 +414,17 @@ def _with_cutters(course: Course, node: _Node, h: Holding, last: str) -> list[Op
     return found
 
 
-def _turn(op: Operation) -> int:
-    order = [Kind.FACE, Kind.SIDE, Kind.POCKET, Kind.SLOT, Kind.STEP, Kind.ANGLE, *HOLE_ORDER, Kind.CHAMFER]
+def _turn(op: PlanOperation) -> int:
+    order = [
+        OperationKind.FACE,
+        OperationKind.SIDE,
+        OperationKind.POCKET,
+        OperationKind.SLOT,
+        OperationKind.STEP,
+        OperationKind.ANGLE,
+        *HOLE_ORDER,
+        OperationKind.CHAMFER,
+    ]
     return order.index(op.kind)
 
 
@@ -418,9 +436,7 @@ def _zeroed(course: Course, plan: Plan) -> Plan:
         found = {axis: proposed(walked, s, axis) for axis in axes_needed(s)}
         zeros[s.operation.id] = {k: v for k, v in found.items() if v}
     holdings = tuple(
-        h.model_copy(
-            update={"operations": tuple(o.model_copy(update=zeros.get(o.id, {})) for o in h.operations)}
-        )
+        h.model_copy(update={"operations": tuple(o.model_copy(update=zeros.get(o.id, {})) for o in h.operations)})
         for h in plan.holdings
     )
     return plan.model_copy(update={"holdings": holdings})
@@ -431,8 +447,8 @@ def _cured(piece: Piece, plan: Plan, shop: PlanShop) -> tuple[Plan, tuple[Findin
     left: tuple[Finding, ...] = ()
     for _ in range(MOST_CURES):
         found = judge(Course(piece, plan, shop))
-        left = tuple(f for f in found if f.weight in (Weight.BREAKS, Weight.SPOILS))
-        fix = next((f.fix for f in (*left, *(f for f in found if f.weight is Weight.COSTS)) if f.fix), None)
+        left = tuple(f for f in found if f.weight in (FaultWeight.BREAKS, FaultWeight.SPOILS))
+        fix = next((f.fix for f in (*left, *(f for f in found if f.weight is FaultWeight.COSTS)) if f.fix), None)
         if fix is None:
             break
         plan = fix(plan)

@@ -154,8 +154,8 @@ def _ups(feature: Feature, frame: Frame) -> frozenset[str]:
     found = {own}
     if feature.kind in ("step", "chamfer"):
         found.add(_face(frame, feature.side))
-    through = isinstance(feature, HoleFeature) and not (feature.countersink or feature.counterbore)
-    if (through or feature.kind in ("slot", "pocket")) and feature.depth is None:
+    no_mouth = isinstance(feature, HoleFeature) and not (feature.countersink or feature.counterbore)
+    if (no_mouth or feature.kind in ("slot", "pocket")) and getattr(feature, "depth", "") is None:
         plane = frame.plane(feature.face, "face")
         low, high = frame.spans[plane.axis]
         if plane.at in (low, high):

@@ -1,4 +1,4 @@
-"""What Incudo fills in for an operation: speed, feed, passes, entry, direction, locks, path, time, each with its working.
+"""What Incudo fills in for an operation: speed, feed, passes, entry, direction, locks, path, time; with working.
 
 Asked of the calculations of the reckoner, so that nothing is worked out twice. Lengths in mm, feeds in mm a minute,
 times in seconds.
@@ -15,8 +15,9 @@ from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.quantity import Unit
 from incudo.core.kernel.working import Step
 from incudo.core.parts.features.holes import HoleFeature
+from incudo.core.parts.geometry.solid import Revolved
 from incudo.core.planning import limits
-from incudo.core.planning.file import Kind
+from incudo.core.planning.file import OperationKind
 from incudo.core.planning.kinds import DRILLING, MILLING
 from incudo.core.planning.piece import TINY
 from incudo.core.planning.shop import PlanShop, cuts_to_middle, mm
@@ -68,9 +69,9 @@ class Settled:
 def settle(stage: Stage, shop: PlanShop) -> Settled:
     """All numbers of one operation."""
     op = stage.operation
-    if op.kind is Kind.DEBURR:
+    if op.kind is OperationKind.DEBURR:
         return Settled(seconds=Fraction(limits.DEBURRING))
-    if op.kind is Kind.MEASURE:
+    if op.kind is OperationKind.MEASURE:
         return Settled(seconds=Fraction(limits.MEASURING))
     cutter = stage.cutter
     if cutter is None:
@@ -88,7 +89,9 @@ def _school(shop: PlanShop) -> dict[str, object]:
     }
 
 
-def _speed(stage: Stage, shop: PlanShop, cutter: Cutter, diameter: Fraction) -> tuple[Outcome | None, dict[str, object]]:
+def _speed(
+    stage: Stage, shop: PlanShop, cutter: Cutter, diameter: Fraction
+) -> tuple[Outcome | None, dict[str, object]]:
     """The spindle speed of the reckoner, and the named parts of ``Settled`` that follow."""
     found = shop.bench(cutter).range
     if found is None or cutter.kind is CutterKind.TAP:
@@ -124,13 +127,17 @@ def _milled(stage: Stage, shop: PlanShop, cutter: Cutter) -> Settled:
         finish = Fraction(0)
     depths: tuple[Fraction, ...] = ()
     if down > 0 and depth > 0:
-        depths = passes(down, depth, finish) if op.kind is not Kind.SIDE else (down,)
+        depths = passes(down, depth, finish) if op.kind is not OperationKind.SIDE else (down,)
     lanes = _lanes(op.kind, cutter.real, width, across)
     chip = shop.chip(cutter)
     feed, feed_made = _feed(stage, shop, cutter, made.get("speed"), chip, run)
     made |= feed_made
-    engaged = min(width, cutter.real) if op.kind in (Kind.SIDE, Kind.STEP, Kind.POCKET) else min(across, cutter.real)
-    seconds, ways = Fraction(0), ()
+    engaged = (
+        min(width, cutter.real)
+        if op.kind in (OperationKind.SIDE, OperationKind.STEP, OperationKind.POCKET)
+        else min(across, cutter.real)
+    )
+    seconds = Fraction(0)
     if feed and depths:
         values = Values(
             {
@@ -145,8 +152,8 @@ def _milled(stage: Stage, shop: PlanShop, cutter: Cutter) -> Settled:
             shop.machine.unit,
         )
         time = cutting_time.CALCULATION.work(values)
-        seconds, ways = time.answer.value, time.steps
-        working["time"] = ways
+        seconds = time.answer.value
+        working["time"] = time.steps
     if feed and depths:
         made["watts"] = _power(shop, engaged, max(depths), feed, working)
     made["working"] = working | dict(made.pop("feed_working", {}))  # type: ignore[call-overload]
@@ -156,7 +163,7 @@ def _milled(stage: Stage, shop: PlanShop, cutter: Cutter) -> Settled:
         across=lanes,
         width=width,
         finish=finish,
-        direction=op.direction or ("conventional" if op.kind not in (Kind.FACE, Kind.SLOT) else ""),
+        direction=op.direction or ("conventional" if op.kind not in (OperationKind.FACE, OperationKind.SLOT) else ""),
         entry=op.entry or _entry(stage, cutter),
         lock=op.lock if op.lock is not None else locks(stage, run),
         measure=op.measure if op.measure is not None else not op.leave,
@@ -231,20 +238,23 @@ def _holed(stage: Stage, shop: PlanShop, cutter: Cutter) -> Settled:
     deep = _hole_depth(stage, hole)
     locked = op.lock if op.lock is not None else ("x", "y")
     path = path_of(stage, cutter.real)
-    if op.kind is Kind.TAP:
+    if op.kind is OperationKind.TAP:
         pitch = hole.thread.pitch_mm(stage.piece.unit) if hole.thread else Fraction(1)
         turns = deep / pitch * 2
         seconds = holes * (turns * limits.TAP_TURN + 2 * limits.HOLE)
         speed = Fraction(op.speed) if op.speed else None
         return Settled(speed=speed, lock=locked, path=path, seconds=seconds)
-    diameter = Fraction(hole.diameter) * k if op.kind is Kind.BORE else cutter.real
-    outcome, made = _bore_speed(stage, shop, diameter) if op.kind is Kind.BORE else _speed(stage, shop, cutter, diameter)
+    diameter = Fraction(hole.diameter) * k if op.kind is OperationKind.BORE else cutter.real
+    outcome, made = (
+        _bore_speed(stage, shop, diameter) if op.kind is OperationKind.BORE else _speed(stage, shop, cutter, diameter)
+    )
     working: dict[str, tuple[Step, ...]] = {"speed": outcome.steps} if outcome else {}
-    speed = made.get("speed")
-    chip = shop.chip(cutter) if op.kind is not Kind.BORE else (limits.BORING_FEED, limits.BORING_FEED * 2)
+    set_to = made.get("speed")
+    chip = shop.chip(cutter) if op.kind is not OperationKind.BORE else (limits.BORING_FEED, limits.BORING_FEED * 2)
     more = FEED_OF_DRILL.get(cutter.kind, Fraction(1))
     seconds = Fraction(0)
-    if isinstance(speed, Fraction) and speed and chip:
+    if isinstance(set_to, Fraction) and set_to and chip:
+        speed = set_to
         band = chip[0] * more, chip[1] * more
         per_turn = band[0]
         if op.feed is not None:
@@ -269,7 +279,7 @@ def _holed(stage: Stage, shop: PlanShop, cutter: Cutter) -> Settled:
         found = quill_time.CALCULATION.work(values)
         by_name = {o.name: o.value for o in found.results}
         real = by_name["per_turn"]
-        rounds = _bore_passes(stage, shop, hole) if op.kind is Kind.BORE else 1
+        rounds = _bore_passes(stage, hole) if op.kind is OperationKind.BORE else 1
         seconds = by_name["time"] * rounds
         working["time"] = found.steps
         made |= {"feed": real * speed, "chip": real, "band": band, "by_power": bool(offered)}
@@ -290,12 +300,13 @@ def _bore_speed(stage: Stage, shop: PlanShop, diameter: Fraction) -> tuple[Outco
     return _speed(stage, shop, drill, diameter) if drill else (None, {})
 
 
-def _bore_passes(stage: Stage, shop: PlanShop, hole: HoleFeature) -> int:
+def _bore_passes(stage: Stage, hole: HoleFeature) -> int:
     k = stage.piece.unit.in_mm
+    size = Fraction(hole.diameter) * k
     drilled = Fraction(0)
     for body in stage.before.cuts:
-        if getattr(body, "key", 0) >= 1000:
-            drilled = max(drilled, *(2 * Fraction(r) for _, r in body.profile if 2 * r < float(Fraction(hole.diameter) * k)))  # type: ignore[union-attr]
+        if isinstance(body, Revolved):
+            drilled = max((2 * Fraction(r) for _, r in body.profile if 2 * r < size), default=drilled)
     left = max(Fraction(hole.diameter) * k - drilled, Fraction(0))
     return max(1, ceil(left / limits.BORING_PASS))
 
@@ -304,11 +315,11 @@ def _hole_depth(stage: Stage, hole: HoleFeature) -> Fraction:
     """How deep the quill goes, at full diameter."""
     k = stage.piece.unit.in_mm
     match stage.kind:
-        case Kind.SPOT:
+        case OperationKind.SPOT:
             return Fraction(hole.diameter) * k / 2
-        case Kind.COUNTERSINK if hole.countersink:
+        case OperationKind.COUNTERSINK if hole.countersink:
             return (Fraction(hole.countersink.diameter) - Fraction(hole.diameter)) * k / 2
-        case Kind.COUNTERBORE if hole.counterbore:
+        case OperationKind.COUNTERBORE if hole.counterbore:
             return Fraction(hole.counterbore.depth) * k
     if hole.depth is not None:
         return Fraction(hole.depth) * k
@@ -342,15 +353,15 @@ def opens_sideways(stage: Stage) -> bool:
     return any(is_open(stage, a, o) for a in (0, 1) for o in (-1, 1))
 
 
-def _lanes(kind: Kind, diameter: Fraction, width: Fraction, across: Fraction) -> int:
+def _lanes(kind: OperationKind, diameter: Fraction, width: Fraction, across: Fraction) -> int:
     if width <= 0 or across <= 0:
         return 1
     match kind:
-        case Kind.SLOT:
+        case OperationKind.SLOT:
             return 1 if across <= diameter * Fraction(101, 100) else 3
-        case Kind.POCKET:
+        case OperationKind.POCKET:
             return 1 + max(0, ceil((across - diameter) / width))
-        case Kind.CHAMFER | Kind.ANGLE:
+        case OperationKind.CHAMFER | OperationKind.ANGLE:
             return 1
     return max(1, ceil(across / width))
 
@@ -363,7 +374,7 @@ def _entry(stage: Stage, cutter: Cutter) -> str:
 
 def locks(stage: Stage, run: int) -> tuple[str, ...]:
     """The axes that do not move while it cuts."""
-    if stage.kind is Kind.POCKET:
+    if stage.kind is OperationKind.POCKET:
         return ("z",)
     return tuple(a for i, a in enumerate("xyz") if i != run)
 
@@ -377,7 +388,7 @@ def path_of(stage: Stage, diameter: Fraction) -> tuple[tuple[float, float], ...]
     if x is None or y is None:
         return ()
     r, over = float(diameter) / 2, float(diameter) / 2 + float(limits.CLEAR)
-    if stage.kind is Kind.POCKET or (stage.kind is Kind.SLOT and not opens_sideways(stage)):
+    if stage.kind is OperationKind.POCKET or (stage.kind is OperationKind.SLOT and not opens_sideways(stage)):
         lo, hi = (x[0] + r, y[0] + r), (x[1] - r, y[1] - r)
         if lo[0] > hi[0] or lo[1] > hi[1]:
             return ((sum(x) / 2, sum(y) / 2),)
@@ -398,7 +409,7 @@ def _path_lanes(stage: Stage, axis: int, side: tuple[float, float], d: float) ->
     """Where the axis of the cutter lies across its run, pass beside pass; the last is the one at the wall."""
     low, high = is_open(stage, axis, -1), is_open(stage, axis, 1)
     wide, r = side[1] - side[0], d / 2
-    if stage.kind is Kind.SIDE:
+    if stage.kind is OperationKind.SIDE:
         slab = stage.piece.slabs[stage.faces[0]] if stage.faces else None
         out = stage.place.signs[axis] * slab.out if slab else 1
         return [side[0] + r] if out > 0 else [side[1] - r]
@@ -410,9 +421,11 @@ def _path_lanes(stage: Stage, axis: int, side: tuple[float, float], d: float) ->
         wall = side[0] if high else side[1]
         out = 1 if high else -1
         count = max(1, ceil(wide / max(d * float(limits.OVERLAP), TINY))) if d else 1
-        return [wall + out * (r + (wide - min(wide, d)) * (1 - i / max(count - 1, 1))) for i in range(count)] if (
-            count > 1
-        ) else [wall + out * r]
+        return (
+            [wall + out * (r + (wide - min(wide, d)) * (1 - i / max(count - 1, 1))) for i in range(count)]
+            if (count > 1)
+            else [wall + out * r]
+        )
     middle = (side[0] + side[1]) / 2
     if wide <= d * 1.01:
         return [middle]

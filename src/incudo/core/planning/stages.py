@@ -17,7 +17,7 @@ from incudo.core.parts.features.frame import SIDES
 from incudo.core.parts.features.holes import HoleFeature
 from incudo.core.parts.geometry.sections import reach
 from incudo.core.parts.geometry.solid import Body, Box, Corner, Revolved, RoundedBox, Solid
-from incudo.core.planning.file import OPPOSITE, Holding, Kind, Operation, Plan
+from incudo.core.planning.file import OPPOSITE, OperationKind, Plan, PlanHolding, PlanOperation
 from incudo.core.planning.kinds import DRILLING, kind_words, stages_of
 from incudo.core.planning.piece import BEYOND, TINY, Piece
 from incudo.core.planning.place import Place
@@ -37,8 +37,8 @@ class Stage:
     """
 
     index: int
-    holding: Holding
-    operation: Operation
+    holding: PlanHolding
+    operation: PlanOperation
     first: bool
     last: bool
     place: Place
@@ -48,11 +48,11 @@ class Stage:
     taken: tuple[Body, ...]
     faced: frozenset[str]
     faced_at_start: frozenset[str]
-    made: Mapping[str, tuple[tuple[Kind, float], ...]]
+    made: Mapping[str, tuple[tuple[OperationKind, float], ...]]
     cutter: Cutter | None
 
     @property
-    def kind(self) -> Kind:
+    def kind(self) -> OperationKind:
         return self.operation.kind
 
     @cached_property
@@ -143,7 +143,7 @@ def walk(piece: Piece, plan: Plan, shop: PlanShop) -> tuple[Stage, ...]:
     """The stages of a plan. Raises ``Refused`` for what is not on this part, each at its place."""
     check_names(piece, plan)
     solid, faced = piece.stock, frozenset[str]()
-    made: dict[str, tuple[tuple[Kind, float], ...]] = {}
+    made: dict[str, tuple[tuple[OperationKind, float], ...]] = {}
     stages: list[Stage] = []
     for holding in plan.holdings:
         place = Place.of(holding.up, holding.fixed)
@@ -169,7 +169,7 @@ def walk(piece: Piece, plan: Plan, shop: PlanShop) -> tuple[Stage, ...]:
             stages.append(stage)
             solid = Solid(solid.base, (*_without(solid.cuts, taken), *taken))
             left = float(mm(op.leave, piece.unit)) if op.leave else 0.0
-            if op.kind in (Kind.FACE, Kind.SIDE) and not left:
+            if op.kind in (OperationKind.FACE, OperationKind.SIDE) and not left:
                 faced |= set(stage.faces)
             for f in stage.features:
                 made[f.name] = (*made.get(f.name, ()), (op.kind, left))
@@ -202,12 +202,12 @@ def check_names(piece: Piece, plan: Plan) -> None:
             at = f"holdings.{i}.operations.{j}.of"
             for n, name in enumerate(op.of):
                 feature = piece.features.get(name)
-                if op.kind in (Kind.FACE, Kind.SIDE):
+                if op.kind in (OperationKind.FACE, OperationKind.SIDE):
                     right = name in SIDES
                 elif feature is None:
-                    right = op.kind in (Kind.DEBURR, Kind.MEASURE)
+                    right = op.kind in (OperationKind.DEBURR, OperationKind.MEASURE)
                 else:
-                    right = op.kind in stages_of(feature) or op.kind in (Kind.DEBURR, Kind.MEASURE)
+                    right = op.kind in stages_of(feature) or op.kind in (OperationKind.DEBURR, OperationKind.MEASURE)
                 if not right:
                     known = together((*SIDES, *piece.features), ", ")
                     bound = say("{kind} does not make this; there are: {known}", kind=words[op.kind], known=known)
@@ -216,10 +216,10 @@ def check_names(piece: Piece, plan: Plan) -> None:
         raise Refused(*faults)
 
 
-def take(piece: Piece, op: Operation, shop: PlanShop, before: int, holding: Holding) -> tuple[Body, ...]:
+def take(piece: Piece, op: PlanOperation, shop: PlanShop, before: int, holding: PlanHolding) -> tuple[Body, ...]:
     """What an operation takes away; numbered on from ``before``."""
     left = float(mm(op.leave, piece.unit)) if op.leave else 0.0
-    if op.kind in (Kind.FACE, Kind.SIDE):
+    if op.kind in (OperationKind.FACE, OperationKind.SIDE):
         return tuple(piece.slab(f, left) for f in op.of if f in piece.raw)
     found: list[Body] = []
     for name in op.of:
@@ -229,11 +229,11 @@ def take(piece: Piece, op: Operation, shop: PlanShop, before: int, holding: Hold
         if isinstance(feature, HoleFeature):
             found += _hole(piece, feature, op.kind, shop.cutter(op.cutter), before + len(found), holding)
         elif op.kind not in DRILLING:
-            found += [_leaving(piece, b, left, holding.up) for b in piece.takes[name]]
+            found += [_leaving(piece, b, left) for b in piece.takes[name]]
     return tuple(found)
 
 
-def _leaving(piece: Piece, body: Body, left: float, up: str) -> Body:
+def _leaving(piece: Piece, body: Body, left: float) -> Body:
     """A cut that leaves so much at its floor and its walls."""
     if not left or not isinstance(body, (Box, RoundedBox)):
         return body
@@ -250,9 +250,9 @@ def _leaving(piece: Piece, body: Body, left: float, up: str) -> Body:
 
 
 def _hole(
-    piece: Piece, hole: HoleFeature, kind: Kind, cutter: Cutter | None, before: int, holding: Holding
+    piece: Piece, hole: HoleFeature, kind: OperationKind, cutter: Cutter | None, before: int, holding: PlanHolding
 ) -> list[Body]:
-    if kind not in DRILLING or kind is Kind.TAP:
+    if kind not in DRILLING or kind is OperationKind.TAP:
         return []
     frame, k = piece.part.frame, float(piece.unit.in_mm)
     plane = frame.plane(hole.face, "face")
@@ -269,7 +269,7 @@ def _hole(
         start, end, out = end, start, -out
     r = float(hole.diameter) * k / 2
     profile = _profile(hole, kind, cutter, (start, at, end, out, r, k))
-    made = []
+    made: list[Body] = []
     for n, spot in enumerate(spots(piece, hole)):
         a, b = (i for i in range(3) if i != axis)
         made.append(Revolved(1000 + before + n, axis, (spot[a], spot[b]), profile))
@@ -277,21 +277,21 @@ def _hole(
 
 
 def _profile(
-    hole: HoleFeature, kind: Kind, cutter: Cutter | None, way: tuple[float, float, float, int, float, float]
+    hole: HoleFeature, kind: OperationKind, cutter: Cutter | None, way: tuple[float, float, float, int, float, float]
 ) -> tuple[tuple[float, float], ...]:
     start, at, end, out, r, k = way
     match kind:
-        case Kind.SPOT:
+        case OperationKind.SPOT:
             wide = r * SPOT_SHARE
             return (start, wide), (at, wide), (at - out * wide, 0.0)
-        case Kind.COUNTERSINK if hole.countersink:
+        case OperationKind.COUNTERSINK if hole.countersink:
             wide = float(hole.countersink.diameter) * k / 2
             deep = (wide - r) / math.tan(math.radians(float(hole.countersink.angle) / 2))
             return (start, wide), (at, wide), (at - out * deep, r)
-        case Kind.COUNTERBORE if hole.counterbore:
+        case OperationKind.COUNTERBORE if hole.counterbore:
             wide, floor = float(hole.counterbore.diameter) * k / 2, at - out * float(hole.counterbore.depth) * k
             return (start, wide), (floor, wide)
-        case Kind.DRILL:
+        case OperationKind.DRILL:
             wide = float(cutter.real) / 2 if cutter and cutter.kind is CutterKind.DRILL else r
             if hole.depth is None:
                 return (start, wide), (end, wide)

@@ -38,6 +38,7 @@ _PARENTS: dict[str, type[t.Base]] = {
     "attempt_id": t.Attempt,
     "assignment_id": t.Assignment,
     "hand_in_id": t.HandIn,
+    "plan_hand_in_id": t.PlanHandIn,
     "decision_id": t.Decision,
     "try_id": t.CheckTry,
     "question_id": t.ExerciseQuestion,
@@ -76,6 +77,10 @@ _PERSONAL = (
     t.CribIssue,
     t.CribReturn,
     t.NoticeSigned,
+    t.PlanTask,
+    t.PlanVersion,
+    t.PlanHandIn,
+    t.PlanDecision,
 )
 #: What a standing is worked out from, besides what the whole shop shares.
 _EVIDENCE = (

@@ -32,6 +32,7 @@ from incudo.store.schema.people import (
     Pulse,
     SignIn,
 )
+from incudo.store.schema.planning import PlanDecision, PlanHandIn, PlanTask, PlanVersion
 from incudo.store.schema.practice import (
     ExerciseAnswer,
     ExerciseQuestion,
@@ -119,6 +120,10 @@ __all__ = [
     "NoticeSigned",
     "Pending",
     "Person",
+    "PlanDecision",
+    "PlanHandIn",
+    "PlanTask",
+    "PlanVersion",
     "Progress",
     "Project",
     "ProjectShelving",

@@ -9,11 +9,11 @@ from enum import StrEnum
 from incudo.core.kernel.say import say
 from incudo.core.planning.change import Fix
 from incudo.core.planning.course import Course
-from incudo.core.planning.file import Holding
+from incudo.core.planning.file import PlanHolding
 from incudo.core.planning.stages import Stage
 
 
-class Weight(StrEnum):
+class FaultWeight(StrEnum):
     """How much a finding weighs; the first two are never in a sound plan."""
 
     BREAKS = "breaks"
@@ -22,13 +22,13 @@ class Weight(StrEnum):
     PERSON = "person"
 
 
-def weight_words() -> dict[Weight, str]:
+def weight_words() -> dict[FaultWeight, str]:
     """The weights as one says them."""
     return {
-        Weight.BREAKS: say("hurts somebody or breaks something"),
-        Weight.SPOILS: say("spoils the part"),
-        Weight.COSTS: say("costs time or finish"),
-        Weight.PERSON: say("somebody must stand beside"),
+        FaultWeight.BREAKS: say("hurts somebody or breaks something"),
+        FaultWeight.SPOILS: say("spoils the part"),
+        FaultWeight.COSTS: say("costs time or finish"),
+        FaultWeight.PERSON: say("somebody must stand beside"),
     }
 
 
@@ -36,7 +36,7 @@ def weight_words() -> dict[Weight, str]:
 class Hit:
     """Where a rule found something: what would happen in this case, what cures it, and the change that does."""
 
-    where: Stage | Holding | None
+    where: Stage | PlanHolding | None
     words: str
     cure: str
     fix: Fix | None = None
@@ -47,7 +47,7 @@ class Rule:
     """One rule. ``why`` is its reason in general; ``check`` yields what it finds in a plan."""
 
     code: str
-    weight: Weight
+    weight: FaultWeight
     title: str
     why: str
     check: Callable[[Course], Iterable[Hit]]
@@ -69,7 +69,7 @@ class Finding:
         return self.rule.code
 
     @property
-    def weight(self) -> Weight:
+    def weight(self) -> FaultWeight:
         return self.rule.weight
 
 
@@ -77,7 +77,9 @@ class Finding:
 Rules = list[Rule]
 
 
-def rule(rules: Rules, code: str, weight: Weight, title: str, why: str) -> Callable[..., Callable[..., Iterator[Hit]]]:
+def rule(
+    rules: Rules, code: str, weight: FaultWeight, title: str, why: str
+) -> Callable[..., Callable[..., Iterator[Hit]]]:
     """Declare a function as a rule of a subject."""
 
     def declared(check: Callable[[Course], Iterator[Hit]]) -> Callable[[Course], Iterator[Hit]]:

@@ -9,9 +9,9 @@ from incudo.core.kernel.say import say, together
 from incudo.core.locating.climb import MOST_LOST
 from incudo.core.planning import change, limits
 from incudo.core.planning.course import Course
-from incudo.core.planning.file import Kind
+from incudo.core.planning.file import OperationKind
 from incudo.core.planning.kinds import DRILLING
-from incudo.core.planning.rules.base import Hit, Rules, Weight, rule
+from incudo.core.planning.rules.base import FaultWeight, Hit, Rules, rule
 from incudo.core.planning.settle import locks
 from incudo.core.planning.shop import mm
 
@@ -21,13 +21,13 @@ RULES: Rules = []
 @rule(
     RULES,
     "climb",
-    Weight.BREAKS,
+    FaultWeight.BREAKS,
     say("A climb cut with play in the screw"),
     say("The cutter pulls the table in by the play of the screw: it takes a bite that breaks it."),
 )
 def climb(course: Course) -> Iterator[Hit]:
     for s, n in course.milled:
-        if n.direction != "climb" or s.kind is Kind.FACE:
+        if n.direction != "climb" or s.kind is OperationKind.FACE:
             continue
         axis = "xy"[n.run] if n.run < 2 else "x"
         play = course.shop.backlash(axis)
@@ -46,7 +46,7 @@ def climb(course: Course) -> Iterator[Hit]:
 @rule(
     RULES,
     "too-deep",
-    Weight.BREAKS,
+    FaultWeight.BREAKS,
     say("Too deep a pass"),
     say("Half the diameter in soft metal, a quarter in steel: deeper, the cutter bends and breaks."),
 )
@@ -68,13 +68,13 @@ def too_deep(course: Course) -> Iterator[Hit]:
 @rule(
     RULES,
     "too-wide-pass",
-    Weight.BREAKS,
+    FaultWeight.BREAKS,
     say("Too wide a pass"),
     say("With its side a cutter takes a quarter of its diameter at full height."),
 )
 def too_wide_pass(course: Course) -> Iterator[Hit]:
     for s, _ in course.milled:
-        if s.kind is not Kind.SIDE or not s.operation.width or s.cutter is None:
+        if s.kind is not OperationKind.SIDE or not s.operation.width or s.cutter is None:
             continue
         width, most = mm(s.operation.width, course.piece.unit), limits.width_limit(s.kind, s.cutter)
         if width > most:
@@ -89,13 +89,13 @@ def too_wide_pass(course: Course) -> Iterator[Hit]:
 @rule(
     RULES,
     "no-finish",
-    Weight.SPOILS,
+    FaultWeight.SPOILS,
     say("No finishing pass"),
     say("A full cut pushes the cutter away: the size comes from a light pass after it."),
 )
 def no_finish(course: Course) -> Iterator[Hit]:
     for s, n in course.milled:
-        if s.operation.leave or s.operation.finish is None or n.finish > 0 or s.kind is Kind.CHAMFER:
+        if s.operation.leave or s.operation.finish is None or n.finish > 0 or s.kind is OperationKind.CHAMFER:
             continue
         width = course.tightest(s)
         if width is not None and width < limits.FINISH_WIDTH:
@@ -107,16 +107,16 @@ def no_finish(course: Course) -> Iterator[Hit]:
 @rule(
     RULES,
     "no-measure",
-    Weight.SPOILS,
+    FaultWeight.SPOILS,
     say("No measurement before the last pass"),
     say("What the dial says was taken and what is gone are two things: measure, then take what is left."),
 )
 def no_measure(course: Course) -> Iterator[Hit]:
     for s, n in course.milled:
-        if n.measure or s.operation.leave or s.kind is Kind.CHAMFER:
+        if n.measure or s.operation.leave or s.kind is OperationKind.CHAMFER:
             continue
         before = course.stages[s.index - 1] if s.index else None
-        if before is not None and before.kind is Kind.MEASURE and before.holding.id == s.holding.id:
+        if before is not None and before.kind is OperationKind.MEASURE and before.holding.id == s.holding.id:
             continue
         width = course.tightest(s)
         if width is not None and width < limits.MEASURE_WIDTH:
@@ -128,7 +128,7 @@ def no_measure(course: Course) -> Iterator[Hit]:
 @rule(
     RULES,
     "set-in-work",
-    Weight.SPOILS,
+    FaultWeight.SPOILS,
     say("The depth is set in the work"),
     say("A cutter that goes down or starts while it touches digs in and leaves its mark."),
 )
@@ -143,7 +143,7 @@ def set_in_work(course: Course) -> Iterator[Hit]:
 @rule(
     RULES,
     "unlocked",
-    Weight.SPOILS,
+    FaultWeight.SPOILS,
     say("An axis is not locked"),
     say("What does not have to move is locked: the cut drags it along otherwise."),
 )
@@ -162,7 +162,7 @@ def unlocked(course: Course) -> Iterator[Hit]:
 @rule(
     RULES,
     "moving-locked",
-    Weight.BREAKS,
+    FaultWeight.BREAKS,
     say("The axis that feeds is locked"),
     say("Feeding against a lock wrenches the screw."),
 )
@@ -177,12 +177,12 @@ def moving_locked(course: Course) -> Iterator[Hit]:
 @rule(
     RULES,
     "tap-under-power",
-    Weight.BREAKS,
+    FaultWeight.BREAKS,
     say("A tap under power"),
     say("A tap is turned by hand, guided from the spindle: under power it breaks when it meets the bottom or a chip."),
 )
 def tap_under_power(course: Course) -> Iterator[Hit]:
-    for s, _ in course.each(Kind.TAP):
+    for s, _ in course.each(OperationKind.TAP):
         if s.operation.speed:
             words = say("The spindle is to turn at {speed} rpm with the tap in it.", speed=s.operation.speed)
             cure = say("Turn it by hand, guided from the spindle; spindle off.")
@@ -192,12 +192,12 @@ def tap_under_power(course: Course) -> Iterator[Hit]:
 @rule(
     RULES,
     "breakthrough",
-    Weight.BREAKS,
+    FaultWeight.BREAKS,
     say("Full feed at the breakthrough"),
     say("Where the point comes through the drill is drawn in: thin work is grabbed and thrown."),
 )
 def breakthrough(course: Course) -> Iterator[Hit]:
-    for s, _ in course.each(Kind.DRILL):
+    for s, _ in course.each(OperationKind.DRILL):
         if s.through and not s.operation.easing:
             words = say("It goes through, and the feed is not eased.")
             cure = say("Ease the feed, by hand, before the point comes through.")
@@ -207,12 +207,12 @@ def breakthrough(course: Course) -> Iterator[Hit]:
 @rule(
     RULES,
     "undubbed",
-    Weight.BREAKS,
+    FaultWeight.BREAKS,
     say("A sharp drill in brass or bronze"),
     say("Its edge screws itself in and lifts the work: dub it, a small flat along the lips."),
 )
 def undubbed(course: Course) -> Iterator[Hit]:
-    for s, _ in course.each(Kind.DRILL):
+    for s, _ in course.each(OperationKind.DRILL):
         if course.shop.grabs and not s.operation.dubbed:
             words = say("The drill is as it comes, and the metal is {name}.", name=course.shop.stock.material.name)
             yield Hit(s, words, say("Take one with dubbed lips."), change.operation(s.operation.id, dubbed=True))

@@ -11,9 +11,9 @@ from incudo.core.parts.features.holes import HoleFeature
 from incudo.core.planning import change
 from incudo.core.planning.course import Course
 from incudo.core.planning.cutters import BAR_ROOM, best_cutter, fitting, unfit, why_not_there
-from incudo.core.planning.file import Kind
+from incudo.core.planning.file import OperationKind
 from incudo.core.planning.kinds import DRILLING, MILLING
-from incudo.core.planning.rules.base import Hit, Rules, Weight, rule
+from incudo.core.planning.rules.base import FaultWeight, Hit, Rules, rule
 from incudo.core.planning.settle import opens_sideways, sizes
 from incudo.core.planning.shop import cuts_to_middle
 from incudo.core.planning.stages import Stage
@@ -42,11 +42,13 @@ def _instead(course: Course, stage: Stage) -> tuple[str, change.Fix | None]:
 
 def _with_cutter(course: Course) -> Iterator[Stage]:
     for s in course.stages:
-        if s.kind not in (Kind.DEBURR, Kind.MEASURE):
+        if s.kind not in (OperationKind.DEBURR, OperationKind.MEASURE):
             yield s
 
 
-@rule(RULES, "no-cutter", Weight.SPOILS, say("No cutter chosen"), say("The cutter decides speed, passes and path."))
+@rule(
+    RULES, "no-cutter", FaultWeight.SPOILS, say("No cutter chosen"), say("The cutter decides speed, passes and path.")
+)
 def no_cutter(course: Course) -> Iterator[Hit]:
     for s in _with_cutter(course):
         if not s.operation.cutter:
@@ -57,7 +59,7 @@ def no_cutter(course: Course) -> Iterator[Hit]:
 @rule(
     RULES,
     "not-in-crib",
-    Weight.BREAKS,
+    FaultWeight.BREAKS,
     say("The cutter is not to be had"),
     say("A tagged cutter is tagged for a reason, and one that is out stops the work in the middle."),
 )
@@ -72,11 +74,13 @@ def not_in_crib(course: Course) -> Iterator[Hit]:
 
 def _fits(code: str, course: Course) -> Iterator[Hit]:
     for s in _with_cutter(course):
-        if s.cutter is None or (not s.taken and s.kind is not Kind.TAP):
+        if s.cutter is None or (not s.taken and s.kind is not OperationKind.TAP):
             continue
         deep = sizes(s)[3] if s.kind in MILLING else None
         for f in s.features or (None,):
-            found = next((u for u in unfit(course.piece, course.shop, s.kind, f, s.cutter, deep) if u.code == code), None)
+            found = next(
+                (u for u in unfit(course.piece, course.shop, s.kind, f, s.cutter, deep) if u.code == code), None
+            )
             if found:
                 words, fix = _instead(course, s)
                 yield Hit(s, say("{name}: {why}", name=s.operation.cutter, why=found.words), words, fix)
@@ -86,7 +90,7 @@ def _fits(code: str, course: Course) -> Iterator[Hit]:
 @rule(
     RULES,
     "wrong-cutter",
-    Weight.BREAKS,
+    FaultWeight.BREAKS,
     say("This kind of cutter does not do it"),
     say("A drill has no edges on its side, a fly cutter none at its end."),
 )
@@ -97,7 +101,7 @@ def wrong_cutter(course: Course) -> Iterator[Hit]:
 @rule(
     RULES,
     "too-wide",
-    Weight.SPOILS,
+    FaultWeight.SPOILS,
     say("Wider than the slot"),
     say("A slot is never narrower than its cutter."),
 )
@@ -108,7 +112,7 @@ def too_wide(course: Course) -> Iterator[Hit]:
 @rule(
     RULES,
     "corner",
-    Weight.SPOILS,
+    FaultWeight.SPOILS,
     say("Larger than the corner"),
     say("A corner keeps the cutter's radius."),
 )
@@ -119,7 +123,7 @@ def corner(course: Course) -> Iterator[Hit]:
 @rule(
     RULES,
     "flute-short",
-    Weight.BREAKS,
+    FaultWeight.BREAKS,
     say("Deeper than the cutter cuts"),
     say("Above its flutes a cutter is as thick and cuts nothing: it rubs, heats and breaks."),
 )
@@ -130,7 +134,7 @@ def flute_short(course: Course) -> Iterator[Hit]:
 @rule(
     RULES,
     "drill-size",
-    Weight.SPOILS,
+    FaultWeight.SPOILS,
     say("The wrong drill"),
     say("A hole is as large as its drill; what is reamed, bored or tapped needs what is left for that."),
 )
@@ -138,12 +142,12 @@ def drill_size(course: Course) -> Iterator[Hit]:
     yield from _fits("drill-size", course)
 
 
-@rule(RULES, "reamer-size", Weight.SPOILS, say("The wrong reamer"), say("A reamer makes its own size."))
+@rule(RULES, "reamer-size", FaultWeight.SPOILS, say("The wrong reamer"), say("A reamer makes its own size."))
 def reamer_size(course: Course) -> Iterator[Hit]:
     yield from _fits("reamer-size", course)
 
 
-@rule(RULES, "tap-size", Weight.SPOILS, say("The wrong tap"), say("A tap makes its own thread."))
+@rule(RULES, "tap-size", FaultWeight.SPOILS, say("The wrong tap"), say("A tap makes its own thread."))
 def tap_size(course: Course) -> Iterator[Hit]:
     yield from _fits("tap-size", course)
 
@@ -151,7 +155,7 @@ def tap_size(course: Course) -> Iterator[Hit]:
 @rule(
     RULES,
     "sink-angle",
-    Weight.SPOILS,
+    FaultWeight.SPOILS,
     say("The wrong countersink"),
     say("A screw's head sits in its own angle only."),
 )
@@ -162,7 +166,7 @@ def sink_angle(course: Course) -> Iterator[Hit]:
 @rule(
     RULES,
     "bore-size",
-    Weight.SPOILS,
+    FaultWeight.SPOILS,
     say("The wrong counterbore"),
     say("A counterbore is as wide as its cutter."),
 )
@@ -173,7 +177,7 @@ def bore_size(course: Course) -> Iterator[Hit]:
 @rule(
     RULES,
     "too-fast",
-    Weight.BREAKS,
+    FaultWeight.BREAKS,
     say("The machine does not go slow enough"),
     say("Above its cutting speed an edge is gone within seconds."),
 )
@@ -184,7 +188,7 @@ def too_fast(course: Course) -> Iterator[Hit]:
 @rule(
     RULES,
     "no-way-in",
-    Weight.BREAKS,
+    FaultWeight.BREAKS,
     say("No way in for this cutter"),
     say("Four flutes usually stop before the middle: such a cutter cannot go straight down."),
 )
@@ -192,9 +196,7 @@ def no_way_in(course: Course) -> Iterator[Hit]:
     for s, n in course.milled:
         if n.entry not in ("plunge", "ramp") or s.cutter is None or cuts_to_middle(s.cutter):
             continue
-        fit = fitting(
-            course.piece, course.shop, s.kind, s.features[0] if s.features else None, deep=sizes(s)[3]
-        )
+        fit = fitting(course.piece, course.shop, s.kind, s.features[0] if s.features else None, deep=sizes(s)[3])
         best = next((c for c in fit if cuts_to_middle(c)), None)
         words = say("{name} has {teeth} flutes and is to go straight down.", name=s.cutter.name, teeth=s.cutter.teeth)
         if opens_sideways(s):
@@ -210,14 +212,14 @@ def no_way_in(course: Course) -> Iterator[Hit]:
 @rule(
     RULES,
     "entry-closed",
-    Weight.BREAKS,
+    FaultWeight.BREAKS,
     say("It cannot come in from outside"),
     say("A slot or pocket with walls all round has no side to come in by."),
 )
 def entry_closed(course: Course) -> Iterator[Hit]:
     for s, n in course.milled:
-        drilled = any(k is Kind.DRILL and set(s.made) for ks in s.made.values() for k, _ in ks)
-        if n.entry == "outside" and not opens_sideways(s) and s.kind in (Kind.SLOT, Kind.POCKET):
+        drilled = any(k is OperationKind.DRILL and set(s.made) for ks in s.made.values() for k, _ in ks)
+        if n.entry == "outside" and not opens_sideways(s) and s.kind in (OperationKind.SLOT, OperationKind.POCKET):
             can = s.cutter is not None and cuts_to_middle(s.cutter)
             fix = change.operation(s.operation.id, entry="plunge") if can else None
             yield Hit(s, say("It has walls all round."), say("Plunge with a cutter that cuts to its middle."), fix)
@@ -240,7 +242,7 @@ def _plunging(course: Course, s: Stage) -> tuple[str, change.Fix | None]:
 @rule(
     RULES,
     "wrong-holder",
-    Weight.BREAKS,
+    FaultWeight.BREAKS,
     say("The wrong holder"),
     say("A drill chuck does not stand a push from the side: an end mill in it works loose and comes down."),
 )
@@ -263,7 +265,7 @@ def wrong_holder(course: Course) -> Iterator[Hit]:
 @rule(
     RULES,
     "creeps-out",
-    Weight.SPOILS,
+    FaultWeight.SPOILS,
     say("A roughing cutter in a split collet"),
     say("Under a heavy cut it creeps out of the collet, deeper and deeper: a holder with a screw keeps it."),
 )
@@ -280,21 +282,21 @@ def creeps_out(course: Course) -> Iterator[Hit]:
 @rule(
     RULES,
     "bar-too-thick",
-    Weight.BREAKS,
+    FaultWeight.BREAKS,
     say("The boring bar does not go into the hole"),
     say("The bar needs room beside it in the hole that it begins in."),
 )
 def bar_too_thick(course: Course) -> Iterator[Hit]:
     bars = [c.cutter.real for c in course.shop.crib.values() if c.cutter.kind is CutterKind.BAR and c.left]
     for s in course.stages:
-        if s.kind is not Kind.BORE or not bars:
+        if s.kind is not OperationKind.BORE or not bars:
             continue
         for f in s.features:
             drill = next(
                 (
                     o
                     for o in reversed(course.stages[: s.index])
-                    if o.kind is Kind.DRILL and f.name in o.operation.of and o.cutter
+                    if o.kind is OperationKind.DRILL and f.name in o.operation.of and o.cutter
                 ),
                 None,
             )
@@ -304,7 +306,7 @@ def bar_too_thick(course: Course) -> Iterator[Hit]:
                     drilled=course.length(drill.cutter.real),
                     bar=course.length(min(bars)),
                 )
-                fit = fitting(course.piece, course.shop, Kind.DRILL, f)
+                fit = fitting(course.piece, course.shop, OperationKind.DRILL, f)
                 wider = next((c for c in fit if c.real >= min(bars) + BAR_ROOM), None)
                 fix = change.operation(drill.operation.id, cutter=wider.name) if wider else None
                 yield Hit(s, words, say("Drill it larger first."), fix)
@@ -312,14 +314,14 @@ def bar_too_thick(course: Course) -> Iterator[Hit]:
 
 def _faster(course: Course) -> Iterator[tuple[Stage, Fraction, Fraction]]:
     for s, n in course.each():
-        if s.operation.speed and n.wanted and s.kind is not Kind.TAP and s.cutter:
+        if s.operation.speed and n.wanted and s.kind is not OperationKind.TAP and s.cutter:
             yield s, Fraction(s.operation.speed), n.wanted
 
 
 @rule(
     RULES,
     "burns",
-    Weight.BREAKS,
+    FaultWeight.BREAKS,
     say("Far too fast"),
     say("At half as much again as its cutting speed a cutter turns blue and is blunt within a few turns."),
 )
@@ -332,7 +334,7 @@ def burns(course: Course) -> Iterator[Hit]:
 @rule(
     RULES,
     "fast",
-    Weight.COSTS,
+    FaultWeight.COSTS,
     say("Too fast"),
     say("A little above its cutting speed an edge lasts a fraction of the time."),
 )
@@ -345,7 +347,7 @@ def fast(course: Course) -> Iterator[Hit]:
 @rule(
     RULES,
     "slow",
-    Weight.COSTS,
+    FaultWeight.COSTS,
     say("Very slow"),
     say("Far below its cutting speed a cutter lasts no longer, and the work takes twice the time."),
 )
@@ -366,7 +368,7 @@ def _speed_cure() -> str:
 @rule(
     RULES,
     "no-such-speed",
-    Weight.COSTS,
+    FaultWeight.COSTS,
     say("The machine has no such speed"),
     say("Belts and gears give steps, and the feed follows from the step that is set."),
 )
@@ -382,27 +384,31 @@ def no_such_speed(course: Course) -> Iterator[Hit]:
 @rule(
     RULES,
     "breaks-teeth",
-    Weight.BREAKS,
+    FaultWeight.BREAKS,
     say("Too thick a chip"),
     say("A chip load goes by the cutter's diameter: what a large one takes in its stride breaks a small one."),
 )
 def breaks_teeth(course: Course) -> Iterator[Hit]:
     for s, n in course.each():
         if s.operation.feed is not None and n.chip and n.band and n.chip > n.band[1]:
-            yield Hit(s, _chip_words(course, s, n.chip, n.band), _chip_cure(), change.operation(s.operation.id, feed=None))
+            yield Hit(
+                s, _chip_words(course, s, n.chip, n.band), _chip_cure(), change.operation(s.operation.id, feed=None)
+            )
 
 
 @rule(
     RULES,
     "rubs",
-    Weight.COSTS,
+    FaultWeight.COSTS,
     say("Too thin a chip"),
     say("An edge that does not bite rubs: it gets hot and blunt, and the finish is poor."),
 )
 def rubs(course: Course) -> Iterator[Hit]:
     for s, n in course.each():
         if s.operation.feed is not None and n.chip and n.band and n.chip < n.band[0] * RUBS:
-            yield Hit(s, _chip_words(course, s, n.chip, n.band), _chip_cure(), change.operation(s.operation.id, feed=None))
+            yield Hit(
+                s, _chip_words(course, s, n.chip, n.band), _chip_cure(), change.operation(s.operation.id, feed=None)
+            )
 
 
 def _chip_words(course: Course, s: Stage, chip: Fraction, band: tuple[Fraction, Fraction]) -> str:
@@ -421,7 +427,7 @@ def _chip_cure() -> str:
 @rule(
     RULES,
     "power",
-    Weight.COSTS,
+    FaultWeight.COSTS,
     say("More than the motor gives"),
     say("The rate of removal times what this metal takes, against the motor."),
 )
@@ -436,17 +442,21 @@ def power(course: Course) -> Iterator[Hit]:
 @rule(
     RULES,
     "flutes",
-    Weight.COSTS,
+    FaultWeight.COSTS,
     say("Too many flutes for a slot here"),
     say("In aluminium and brass four flutes clog in a slot: two leave room for the chips."),
 )
 def flutes(course: Course) -> Iterator[Hit]:
-    for s, n in course.each(Kind.SLOT, Kind.POCKET):
+    for s, _ in course.each(OperationKind.SLOT, OperationKind.POCKET):
         if s.cutter and s.taken and course.shop.soft and s.cutter.kind is CutterKind.END_MILL and s.cutter.teeth > 3:
             best = best_cutter(course.piece, course.shop, s.kind, s.features[0])
             few = best is not None and best.teeth <= 3
             words = say("{name} has {teeth} flutes.", name=s.cutter.name, teeth=s.cutter.teeth)
-            fix = change.operation(s.operation.id, cutter=best.name, speed=None, feed=None, entry="") if few and best else None
+            fix = (
+                change.operation(s.operation.id, cutter=best.name, speed=None, feed=None, entry="")
+                if few and best
+                else None
+            )
             yield Hit(s, words, say("Take one with two or three."), fix)
 
 

@@ -9,9 +9,9 @@ from incudo.core.kernel.say import say
 from incudo.core.parts.features.frame import SIDES, Axle, Plane
 from incudo.core.planning import change
 from incudo.core.planning.course import LOCATING, Course, axes_needed, drawing_datums
-from incudo.core.planning.file import KEPT, STOP, Kind
+from incudo.core.planning.file import KEPT, STOP, OperationKind
 from incudo.core.planning.kinds import HOLE_ORDER
-from incudo.core.planning.rules.base import Hit, Rules, Weight, rule
+from incudo.core.planning.rules.base import FaultWeight, Hit, Rules, rule
 from incudo.core.planning.stages import Stage
 
 RULES: Rules = []
@@ -85,7 +85,7 @@ def _is_there(stage: Stage, name: str) -> bool:
 def _fix(course: Course, stage: Stage, axis: str) -> tuple[str, change.Fix | None]:
     up = stage.holding.up
     if axis == "z" and not stage.true(up):
-        later = next((o for o in course.stages[stage.index :] if o.kind is Kind.FACE and up in o.faces), None)
+        later = next((o for o in course.stages[stage.index :] if o.kind is OperationKind.FACE and up in o.faces), None)
         same = later is not None and later.holding.id == stage.holding.id
         fix = change.moved(later.operation.id, stage.operation.id) if later and same else None
         return say("Face it first."), fix
@@ -99,7 +99,7 @@ def _fix(course: Course, stage: Stage, axis: str) -> tuple[str, change.Fix | Non
 @rule(
     RULES,
     "no-zero",
-    Weight.SPOILS,
+    FaultWeight.SPOILS,
     say("No zero along an axis"),
     say("Where the cutter is, is known from something that was touched."),
 )
@@ -114,15 +114,18 @@ def no_zero(course: Course) -> Iterator[Hit]:
                 yield Hit(s, say("Nothing says where it is along {axis}.", axis=axis.upper()), cure, fix)
             elif zero != STOP and not _fits(course, s, zero, "xyz".index(axis)):
                 cure, fix = _fix(course, s, axis)
-                words = say("{name} does not say where it is along {axis} as the work lies.", name=course.piece.words(
-                    zero), axis=axis.upper())
+                words = say(
+                    "{name} does not say where it is along {axis} as the work lies.",
+                    name=course.piece.words(zero),
+                    axis=axis.upper(),
+                )
                 yield Hit(s, words, cure, fix)
 
 
 @rule(
     RULES,
     "zero-on-rough",
-    Weight.SPOILS,
+    FaultWeight.SPOILS,
     say("Zero on a rough face"),
     say("A sawn or rolled face is nowhere exactly, and is cut away later."),
 )
@@ -143,7 +146,7 @@ def zero_on_rough(course: Course) -> Iterator[Hit]:
 @rule(
     RULES,
     "zero-not-made",
-    Weight.SPOILS,
+    FaultWeight.SPOILS,
     say("Zero on what is not there"),
     say("A face or a hole can be touched when it has been cut."),
 )
@@ -161,7 +164,7 @@ def zero_not_made(course: Course) -> Iterator[Hit]:
 @rule(
     RULES,
     "zero-lost",
-    Weight.SPOILS,
+    FaultWeight.SPOILS,
     say("The zero was lost with the holding"),
     say("When the work comes out of the vise, nothing of its zeros is left."),
 )
@@ -177,7 +180,7 @@ def zero_lost(course: Course) -> Iterator[Hit]:
 @rule(
     RULES,
     "zero-cut-away",
-    Weight.SPOILS,
+    FaultWeight.SPOILS,
     say("The face of the zero was cut after it was set"),
     say("A new surface is a new zero: the old one is as far off as was taken."),
 )
@@ -190,7 +193,11 @@ def zero_cut_away(course: Course) -> Iterator[Hit]:
             if not zero:
                 continue
             set_at = max(o.index for o in course.stages[: s.index] if zero_of(o, axis) == zero)
-            cut = [o for o in course.stages[set_at : s.index] if o.kind in (Kind.FACE, Kind.SIDE) and zero in o.faces]
+            cut = [
+                o
+                for o in course.stages[set_at : s.index]
+                if o.kind in (OperationKind.FACE, OperationKind.SIDE) and zero in o.faces
+            ]
             if cut and cut[-1].taken:
                 cure, fix = _fix(course, s, axis)
                 words = say(
@@ -205,14 +212,14 @@ def zero_cut_away(course: Course) -> Iterator[Hit]:
 @rule(
     RULES,
     "no-stop",
-    Weight.SPOILS,
+    FaultWeight.SPOILS,
     say("A stop that is not there"),
     say("The corner of jaw and stop repeats only where a stop is set."),
 )
 def no_stop(course: Course) -> Iterator[Hit]:
     for s in course.stages:
         if "x" in axes_needed(s) and zero_of(s, "x") == STOP and not s.holding.stop:
-            side = "left" if not Fraction(s.holding.out) else "left"
+            side = "left"
             yield Hit(
                 s,
                 say("Along X it counts on a work stop, and none is set."),
@@ -224,7 +231,7 @@ def no_stop(course: Course) -> Iterator[Hit]:
 @rule(
     RULES,
     "other-side",
-    Weight.SPOILS,
+    FaultWeight.SPOILS,
     say("Found from one side, approached from the other"),
     say("The screw's play lies between: the table is not where the dial says."),
 )
@@ -253,7 +260,7 @@ def other_side(course: Course) -> Iterator[Hit]:
 @rule(
     RULES,
     "other-datum",
-    Weight.SPOILS,
+    FaultWeight.SPOILS,
     say("Measured from another face than the drawing's"),
     say("Two distances add up, and so do their errors: measured from the drawing's own face there is only one."),
 )
@@ -264,9 +271,9 @@ def other_datum(course: Course) -> Iterator[Hit]:
             if axis not in axes_needed(s) or not zero or (zero not in (STOP, "axis") and not _is_there(s, zero)):
                 continue
             for wanted, asked, width in drawing_datums(course, s, "xyz".index(axis)):
-                if wanted == zero or not _fits(course, s, zero, "xyz".index(axis)) and zero != STOP:
+                if wanted == zero or (not _fits(course, s, zero, "xyz".index(axis)) and zero != STOP):
                     continue
-                error = chain(course, s, zero, wanted, axis)
+                error = chain(course, s, zero, wanted)
                 if error > width:
                     words = say(
                         "The drawing measures {number} from {wanted}, within {width}; from {zero} the errors of both "
@@ -283,7 +290,7 @@ def other_datum(course: Course) -> Iterator[Hit]:
                     break
 
 
-def chain(course: Course, stage: Stage, zero: str, wanted: str, axis: str) -> Fraction:
+def chain(course: Course, stage: Stage, zero: str, wanted: str) -> Fraction:
     """How much a distance may be out that is worked out from another zero than the drawing's, mm.
 
     What was cut from the same zero in the same holding is as far from it as the dials say; else both distances count.
@@ -301,7 +308,7 @@ def chain(course: Course, stage: Stage, zero: str, wanted: str, axis: str) -> Fr
 @rule(
     RULES,
     "two-holdings",
-    Weight.SPOILS,
+    FaultWeight.SPOILS,
     say("Made in two holdings what the drawing ties together"),
     say("A bore and the holes around it stay true to each other when they are made without letting go."),
 )

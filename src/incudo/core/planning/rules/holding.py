@@ -12,11 +12,11 @@ from incudo.core.kernel.say import say
 from incudo.core.parts.geometry.sections import section
 from incudo.core.planning import change
 from incudo.core.planning.course import Course
-from incudo.core.planning.file import OPPOSITE, Holding, In, Kind
+from incudo.core.planning.file import OPPOSITE, HeldIn, OperationKind, PlanHolding
 from incudo.core.planning.gripping import Grip, chosen, exact, grip_of, held_with, vise_of
 from incudo.core.planning.kinds import MILLING
 from incudo.core.planning.piece import TINY
-from incudo.core.planning.rules.base import Hit, Rules, Weight, rule
+from incudo.core.planning.rules.base import FaultWeight, Hit, Rules, rule
 from incudo.core.planning.shop import pair_label
 from incudo.core.planning.stages import Stage
 from incudo.core.setup.holding import CLEARANCE, Held
@@ -31,7 +31,7 @@ MOST_PROUD, MOST_OUT = 5, Fraction(3, 2)
 LEAST_WALL, MOST_WALL = MM_PER_INCH / 32, 10
 
 
-def grips(course: Course) -> Iterator[tuple[Holding, tuple[Stage, ...], Grip]]:
+def grips(course: Course) -> Iterator[tuple[PlanHolding, tuple[Stage, ...], Grip]]:
     """Every holding in a vise."""
     for h, stages in course.held:
         if h.id not in course.memo:
@@ -41,7 +41,7 @@ def grips(course: Course) -> Iterator[tuple[Holding, tuple[Stage, ...], Grip]]:
             yield h, stages, grip
 
 
-def _better(course: Course, holding: Holding, grip: Grip) -> tuple[Held, change.Fix] | None:
+def _better(course: Course, holding: PlanHolding, grip: Grip) -> tuple[Held, change.Fix] | None:
     """The best parallels, when they are free of what these meet."""
     cuts, holes = tuple(c for _, c in grip.cuts), tuple(h for _, h in grip.holes)
     best = chosen(grip.work, grip.vise.jaws, course.shop.drawer, cuts, holes, course.piece.unit)
@@ -51,7 +51,7 @@ def _better(course: Course, holding: Holding, grip: Grip) -> tuple[Held, change.
     return best, change.holding(holding.id, parallels=pair_label(best.pair) if best.pair else "bed")
 
 
-def _cure(course: Course, holding: Holding, grip: Grip, otherwise: str) -> tuple[str, change.Fix | None]:
+def _cure(course: Course, holding: PlanHolding, grip: Grip, otherwise: str) -> tuple[str, change.Fix | None]:
     better = _better(course, holding, grip)
     if better is None:
         return otherwise, None
@@ -64,20 +64,20 @@ def _cure(course: Course, holding: Holding, grip: Grip, otherwise: str) -> tuple
 @rule(
     RULES,
     "no-vise",
-    Weight.BREAKS,
+    FaultWeight.BREAKS,
     say("No such vise"),
     say("Work is held by something that stands in this shop."),
 )
 def no_vise(course: Course) -> Iterator[Hit]:
     for h, stages in course.held:
-        if h.held is In.VISE and stages and vise_of(course, h) is None:
+        if h.held is HeldIn.VISE and stages and vise_of(course, h) is None:
             yield Hit(h, say("There is no vise {name} in this shop.", name=h.vise or say("at all")), say("Choose one."))
 
 
 @rule(
     RULES,
     "grip-short",
-    Weight.BREAKS,
+    FaultWeight.BREAKS,
     say("Too little in the jaws"),
     say("A third of the height or a quarter of an inch, whichever is more: less, and the cut lifts the work out."),
 )
@@ -93,7 +93,7 @@ def grip_short(course: Course) -> Iterator[Hit]:
 @rule(
     RULES,
     "grip-gone",
-    Weight.BREAKS,
+    FaultWeight.BREAKS,
     say("Gripped where the metal is gone"),
     say("Jaws hold only where they touch: over a slot or a step there is nothing to hold."),
 )
@@ -122,7 +122,7 @@ def grip_gone(course: Course) -> Iterator[Hit]:
 @rule(
     RULES,
     "hits-jaw",
-    Weight.BREAKS,
+    FaultWeight.BREAKS,
     say("The cutter meets the jaw"),
     say("A cut that runs out over a jaw must end above it."),
 )
@@ -133,7 +133,7 @@ def hits_jaw(course: Course) -> Iterator[Hit]:
 @rule(
     RULES,
     "hits-parallel",
-    Weight.BREAKS,
+    FaultWeight.BREAKS,
     say("The tool comes out into a parallel"),
     say("Under a hole that goes through there must be nothing: the drill breaks, the parallel is spoilt."),
 )
@@ -144,16 +144,16 @@ def hits_parallel(course: Course) -> Iterator[Hit]:
 @rule(
     RULES,
     "hits-bed",
-    Weight.BREAKS,
+    FaultWeight.BREAKS,
     say("The tool comes out into the vise"),
     say("A drill goes on by its point and a little more: that much room there must be below."),
 )
 def hits_bed(course: Course) -> Iterator[Hit]:
     yield from _hits(course, "bed", say("Set the work on higher parallels."))
     for h, stages in course.held:
-        if h.held is In.V_BLOCK and h.parallels == "bed":
+        if h.held is HeldIn.V_BLOCK and h.parallels == "bed":
             for s in stages:
-                if s.through and s.hole_spots() and s.kind is Kind.DRILL:
+                if s.through and s.hole_spots() and s.kind is OperationKind.DRILL:
                     words = say("The drill comes out of the V-block into the bed of the vise.")
                     yield Hit(s, words, say("Set the V-block on parallels."), change.holding(h.id, parallels=""))
 
@@ -172,7 +172,7 @@ def _hits(course: Course, about: str, otherwise: str) -> Iterator[Hit]:
 @rule(
     RULES,
     "near-jaw",
-    Weight.COSTS,
+    FaultWeight.COSTS,
     say("Very close to the jaw"),
     say("A sixteenth of an inch between cutter and jaw forgives a chip, a burr and a hand that is not sure."),
 )
@@ -189,7 +189,7 @@ def near_jaw(course: Course) -> Iterator[Hit]:
 @rule(
     RULES,
     "opening",
-    Weight.BREAKS,
+    FaultWeight.BREAKS,
     say("Does not go into the vise"),
     say("Work wider than the vise opens is held another way."),
 )
@@ -206,7 +206,7 @@ def opening(course: Course) -> Iterator[Hit]:
 @rule(
     RULES,
     "overhang",
-    Weight.SPOILS,
+    FaultWeight.SPOILS,
     say("Stands out too far"),
     say("What stands far out of the jaws springs away from the cutter and chatters."),
 )
@@ -221,7 +221,7 @@ def overhang(course: Course) -> Iterator[Hit]:
                 out=course.length(out),
                 high=course.length(grip.work.height),
             )
-            least = max((_slab(s) for s in stages if s.kind is Kind.SIDE), default=Fraction(0)) + 2 * CLEARANCE
+            least = max((_slab(s) for s in stages if s.kind is OperationKind.SIDE), default=Fraction(0)) + 2 * CLEARANCE
             text = _text(course, least)
             cure = say("Let only {least} stand out.", least=course.length(least))
             yield Hit(h, words, cure, change.holding(h.id, out=text))
@@ -252,14 +252,14 @@ def _text(course: Course, mm: Fraction) -> str:
 @rule(
     RULES,
     "end-inside",
-    Weight.BREAKS,
+    FaultWeight.BREAKS,
     say("The end lies between the jaws"),
     say("An end that is milled by the side of the cutter stands out beyond the jaws, all that comes off and more."),
 )
 def end_inside(course: Course) -> Iterator[Hit]:
     for h, stages, grip in grips(course):
         for s in stages:
-            if s.kind is not Kind.SIDE or not s.faces:
+            if s.kind is not OperationKind.SIDE or not s.faces:
                 continue
             slab = s.piece.slabs[s.faces[0]]
             axis = s.place.along(slab.axis)
@@ -286,12 +286,12 @@ def end_inside(course: Course) -> Iterator[Hit]:
 @rule(
     RULES,
     "end-not-square",
-    Weight.SPOILS,
+    FaultWeight.SPOILS,
     say("An end milled from a rough face"),
     say("With a rough face at the fixed jaw an end becomes square to that, and to nothing on the part."),
 )
 def end_not_square(course: Course) -> Iterator[Hit]:
-    for s, _ in course.each(Kind.SIDE):
+    for s, _ in course.each(OperationKind.SIDE):
         if s.taken and not s.piece.bar and not s.true_at_start(s.holding.fixed):
             words = say("{face} at the fixed jaw is still rough.", face=course.piece.words(s.holding.fixed))
             yield Hit(s, words, say("Mill the ends when a milled face lies at the fixed jaw."))
@@ -300,12 +300,12 @@ def end_not_square(course: Course) -> Iterator[Hit]:
 @rule(
     RULES,
     "stop-in-way",
-    Weight.BREAKS,
+    FaultWeight.BREAKS,
     say("The cutter meets the work stop"),
     say("A stop at an end that is milled stands in the cutter's way."),
 )
 def stop_in_way(course: Course) -> Iterator[Hit]:
-    for s, _ in course.each(Kind.SIDE):
+    for s, _ in course.each(OperationKind.SIDE):
         side = {"left": -1, "right": 1}.get(s.holding.stop)
         if side and any(s.place.face_at(0, side) == f for f in s.faces):
             other = "left" if s.holding.stop == "right" else "right"
@@ -318,13 +318,13 @@ def stop_in_way(course: Course) -> Iterator[Hit]:
 @rule(
     RULES,
     "rough-at-fixed-jaw",
-    Weight.SPOILS,
+    FaultWeight.SPOILS,
     say("A rough face at the fixed jaw"),
     say("The fixed jaw is what the cut becomes square to: the best face goes there."),
 )
 def rough_at_fixed_jaw(course: Course) -> Iterator[Hit]:
     for h, stages in course.held:
-        if not stages or h.held is not In.VISE or stages[0].piece.bar:
+        if not stages or h.held is not HeldIn.VISE or stages[0].piece.bar:
             continue
         s = stages[0]
         beside = [s.place.face_at(1, -1), s.place.face_at(0, 1), s.place.face_at(0, -1)]
@@ -343,7 +343,7 @@ def rough_at_fixed_jaw(course: Course) -> Iterator[Hit]:
 @rule(
     RULES,
     "no-soft-bar",
-    Weight.SPOILS,
+    FaultWeight.SPOILS,
     say("No round bar at a rough face"),
     say(
         "Two faces that are not parallel pull the work away from the fixed jaw: "
@@ -352,21 +352,19 @@ def rough_at_fixed_jaw(course: Course) -> Iterator[Hit]:
 )
 def no_soft_bar(course: Course) -> Iterator[Hit]:
     for h, stages in course.held:
-        if not stages or h.held is not In.VISE or stages[0].piece.bar or h.soft_bar:
+        if not stages or h.held is not HeldIn.VISE or stages[0].piece.bar or h.soft_bar:
             continue
         s = stages[0]
         moving = s.place.face_at(1, -1)
         if not s.true_at_start(moving):
             words = say("{face} at the moving jaw is still rough.", face=course.piece.words(moving))
-            yield Hit(
-                h, words, say("Put a soft round bar between them."), change.holding(h.id, soft_bar=True)
-            )
+            yield Hit(h, words, say("Put a soft round bar between them."), change.holding(h.id, soft_bar=True))
 
 
 @rule(
     RULES,
     "round-in-jaws",
-    Weight.BREAKS,
+    FaultWeight.BREAKS,
     say("Round work without a V-block"),
     say("Flat jaws touch a bar along one line each: it rolls under the cut."),
 )
@@ -374,25 +372,25 @@ def round_in_jaws(course: Course) -> Iterator[Hit]:
     if not course.piece.bar:
         return
     for h, stages in course.held:
-        if stages and h.held is In.VISE and h.up not in ("left", "right"):
+        if stages and h.held is HeldIn.VISE and h.up not in ("left", "right"):
             yield Hit(
                 h,
                 say("The bar is held by flat jaws alone."),
                 say("Hold it in a V-block."),
-                change.holding(h.id, held=In.V_BLOCK),
+                change.holding(h.id, held=HeldIn.V_BLOCK),
             )
 
 
 @rule(
     RULES,
     "one-strap",
-    Weight.BREAKS,
+    FaultWeight.BREAKS,
     say("One strap alone"),
     say("Work under one strap turns about it."),
 )
 def one_strap(course: Course) -> Iterator[Hit]:
     for h, stages in course.held:
-        if stages and h.held is In.STRAPS and h.straps < 2:
+        if stages and h.held is HeldIn.STRAPS and h.straps < 2:
             words = say("{count} strap holds the work: it turns about it.", count=h.straps)
             yield Hit(h, words, say("Clamp it with two."), change.holding(h.id, straps=2))
 
@@ -400,13 +398,13 @@ def one_strap(course: Course) -> Iterator[Hit]:
 @rule(
     RULES,
     "strap-in-way",
-    Weight.BREAKS,
+    FaultWeight.BREAKS,
     say("The cutter meets a strap"),
     say("Straps lie on the top: what is faced there is cut with the straps somewhere else."),
 )
 def strap_in_way(course: Course) -> Iterator[Hit]:
-    for s, _ in course.each(Kind.FACE):
-        if s.holding.held is In.STRAPS and s.taken:
+    for s, _ in course.each(OperationKind.FACE):
+        if s.holding.held is HeldIn.STRAPS and s.taken:
             words = say("The straps lie on {face}, which is faced here.", face=course.words(s))
             yield Hit(s, words, say("Face it in the vise, or move the straps between two halves of the face."))
 
@@ -414,7 +412,7 @@ def strap_in_way(course: Course) -> Iterator[Hit]:
 @rule(
     RULES,
     "off-middle",
-    Weight.SPOILS,
+    FaultWeight.SPOILS,
     say("At one end of the jaws"),
     say("Short work at one end of the jaws skews the moving jaw, and is held at one corner."),
 )
@@ -435,7 +433,7 @@ def off_middle(course: Course) -> Iterator[Hit]:
 @rule(
     RULES,
     "squeezed",
-    Weight.SPOILS,
+    FaultWeight.SPOILS,
     say("Jaws squeeze a thin wall"),
     say("A hollow between the jaws closes when they are tightened and springs open after the cut."),
 )
@@ -464,13 +462,13 @@ def _steps(low: float, high: float, count: int) -> list[float]:
 @rule(
     RULES,
     "thin-wall",
-    Weight.SPOILS,
+    FaultWeight.SPOILS,
     say("A wall too thin to stand"),
     say("A thin high wall bends away from the cutter and is left too thick, or breaks off."),
 )
 def thin_wall(course: Course) -> Iterator[Hit]:
     for s, _ in course.each(*MILLING):
-        if s.kind in (Kind.FACE, Kind.SIDE) or not s.taken or not s.cutter:
+        if s.kind in (OperationKind.FACE, OperationKind.SIDE) or not s.taken or not s.cutter:
             continue
         wall = _wall(s)
         high = s.spans(2)
@@ -505,8 +503,10 @@ def _wall(stage: Stage) -> float | None:
             if abs(ends[out] - edge) < TINY:
                 continue
             lo, hi = sorted((ends[out], edge))
-            strip = box(lo, middle[1] - 0.05, hi, middle[1] + 0.05) if axis == 0 else box(
-                middle[0] - 0.05, lo, middle[0] + 0.05, hi
+            strip = (
+                box(lo, middle[1] - 0.05, hi, middle[1] + 0.05)
+                if axis == 0
+                else box(middle[0] - 0.05, lo, middle[0] + 0.05, hi)
             )
             metal = strip.intersection(after)
             parts = [g for g in getattr(metal, "geoms", [metal]) if not g.is_empty]
@@ -524,7 +524,7 @@ def _line(axis: int, at: float, middle: tuple[float, float]) -> tuple[float, flo
 @rule(
     RULES,
     "travel",
-    Weight.BREAKS,
+    FaultWeight.BREAKS,
     say("The table does not travel so far"),
     say("The way of the cutter's axis over one holding must lie within the travel of the machine."),
 )
@@ -551,12 +551,12 @@ def travel(course: Course) -> Iterator[Hit]:
 @rule(
     RULES,
     "head",
-    Weight.BREAKS,
+    FaultWeight.BREAKS,
     say("The head cannot be set over"),
     say("A face at an angle is cut with the head or the vise set over."),
 )
 def head(course: Course) -> Iterator[Hit]:
-    for s, _ in course.each(Kind.ANGLE):
+    for s, _ in course.each(OperationKind.ANGLE):
         if not course.shop.machine.head.tilt:
             words = say("The head of {machine} does not tilt.", machine=course.shop.name)
             yield Hit(s, words, say("Set the work over on an angle block, or take another machine."))
@@ -565,7 +565,7 @@ def head(course: Course) -> Iterator[Hit]:
 @rule(
     RULES,
     "no-pair",
-    Weight.BREAKS,
+    FaultWeight.BREAKS,
     say("No such parallels"),
     say("Parallels are chosen among those in the drawer."),
 )

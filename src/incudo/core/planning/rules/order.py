@@ -16,10 +16,10 @@ from incudo.core.parts.geometry.solid import Body, Revolved, Solid
 from incudo.core.planning import change
 from incudo.core.planning.course import Course, axes_needed
 from incudo.core.planning.cutters import best_cutter
-from incudo.core.planning.file import Kind, Operation, Plan
+from incudo.core.planning.file import OperationKind, Plan, PlanOperation
 from incudo.core.planning.kinds import DRILLING, HOLE_ORDER, MILLING, kind_words, stages_of
 from incudo.core.planning.piece import TINY
-from incudo.core.planning.rules.base import Hit, Rules, Weight, rule
+from incudo.core.planning.rules.base import FaultWeight, Hit, Rules, rule
 from incudo.core.planning.rules.datum import proposed
 from incudo.core.planning.stages import Stage, take
 
@@ -32,7 +32,7 @@ SHARE = 0.02
 @rule(
     RULES,
     "hole-order",
-    Weight.SPOILS,
+    FaultWeight.SPOILS,
     say("The steps of a hole in the wrong order"),
     say("Spot, drill, bore or ream, counterbore or countersink, tap: each needs what the one before it left."),
 )
@@ -70,13 +70,13 @@ def hole_order(course: Course) -> Iterator[Hit]:
 @rule(
     RULES,
     "step-missing",
-    Weight.SPOILS,
+    FaultWeight.SPOILS,
     say("A step of a hole is missing"),
     say("A drill that is not spotted wanders; a reamer only follows the hole it finds; a tap needs its drill."),
 )
 def step_missing(course: Course) -> Iterator[Hit]:
     words = kind_words()
-    everywhere: dict[str, set[Kind]] = {}
+    everywhere: dict[str, set[OperationKind]] = {}
     for s in course.stages:
         for f in s.features:
             everywhere.setdefault(f.name, set()).add(s.kind)
@@ -87,7 +87,9 @@ def step_missing(course: Course) -> Iterator[Hit]:
             for k in stages_of(f):
                 if HOLE_ORDER.index(k) >= HOLE_ORDER.index(s.kind) or k in everywhere[f.name]:
                     continue
-                if any(HOLE_ORDER.index(k) < HOLE_ORDER.index(o) < HOLE_ORDER.index(s.kind) for o in everywhere[f.name]):
+                if any(
+                    HOLE_ORDER.index(k) < HOLE_ORDER.index(o) < HOLE_ORDER.index(s.kind) for o in everywhere[f.name]
+                ):
                     # the operation in between says it
                     continue
                 new = _like(course, s, k)
@@ -100,23 +102,23 @@ def step_missing(course: Course) -> Iterator[Hit]:
                 break
 
 
-def _done(kind: Kind) -> str:
+def _done(kind: OperationKind) -> str:
     return {
-        Kind.SPOT: say("spotted"),
-        Kind.DRILL: say("drilled"),
-        Kind.BORE: say("bored"),
-        Kind.REAM: say("reamed"),
-        Kind.COUNTERBORE: say("counterbored"),
-        Kind.COUNTERSINK: say("countersunk"),
+        OperationKind.SPOT: say("spotted"),
+        OperationKind.DRILL: say("drilled"),
+        OperationKind.BORE: say("bored"),
+        OperationKind.REAM: say("reamed"),
+        OperationKind.COUNTERBORE: say("counterbored"),
+        OperationKind.COUNTERSINK: say("countersunk"),
     }[kind]
 
 
-def _like(course: Course, stage: Stage, kind: Kind) -> Operation | None:
+def _like(course: Course, stage: Stage, kind: OperationKind) -> PlanOperation | None:
     """The step that is missing, where it stands: same zeros, the cutter that one would take."""
     found = best_cutter(course.piece, course.shop, kind, stage.features[0])
     if found is None:
         return None
-    new = Operation(
+    new = PlanOperation(
         id=change.new_id(course.plan, f"{stage.operation.id}-{kind}"[:34]),
         kind=kind,
         of=stage.operation.of,
@@ -131,7 +133,7 @@ def _like(course: Course, stage: Stage, kind: Kind) -> Operation | None:
 @rule(
     RULES,
     "no-deburr",
-    Weight.SPOILS,
+    FaultWeight.SPOILS,
     say("Not deburred before it is set down again"),
     say("On a burr nothing seats: the next face is out of square by it."),
 )
@@ -139,9 +141,9 @@ def no_deburr(course: Course) -> Iterator[Hit]:
     filled = [(h, stages) for h, stages in course.held if stages]
     for (h, stages), _ in pairwise(filled):
         cut = [s.index for s in stages if s.kind in (*MILLING, *DRILLING)]
-        burr = [s.index for s in stages if s.kind is Kind.DEBURR]
+        burr = [s.index for s in stages if s.kind is OperationKind.DEBURR]
         if cut and (not burr or max(burr) < max(cut)):
-            new = Operation(id=change.new_id(course.plan, f"{h.id}-deburr"[:34]), kind=Kind.DEBURR)
+            new = PlanOperation(id=change.new_id(course.plan, f"{h.id}-deburr"[:34]), kind=OperationKind.DEBURR)
             yield Hit(
                 stages[-1],
                 say("The work is turned over here and its burrs are still on."),
@@ -153,7 +155,7 @@ def no_deburr(course: Course) -> Iterator[Hit]:
 @rule(
     RULES,
     "finish-first",
-    Weight.SPOILS,
+    FaultWeight.SPOILS,
     say("To size before it is roughed"),
     say("Roughing pushes, warms and marks: the size comes last."),
 )
@@ -181,7 +183,7 @@ def finish_first(course: Course) -> Iterator[Hit]:
 @rule(
     RULES,
     "never-finished",
-    Weight.SPOILS,
+    FaultWeight.SPOILS,
     say("Roughed and never cut to size"),
     say("What a roughing cut leaves is still on the part."),
 )
@@ -204,13 +206,16 @@ def never_finished(course: Course) -> Iterator[Hit]:
 @rule(
     RULES,
     "cuts-air",
-    Weight.COSTS,
+    FaultWeight.COSTS,
     say("Nothing is there to cut"),
     say("What is gone already needs no operation."),
 )
 def cuts_air(course: Course) -> Iterator[Hit]:
     for s in course.stages:
-        if s.kind in (Kind.DEBURR, Kind.MEASURE, Kind.TAP, Kind.REAM) or not s.operation.of:
+        if (
+            s.kind in (OperationKind.DEBURR, OperationKind.MEASURE, OperationKind.TAP, OperationKind.REAM)
+            or not s.operation.of
+        ):
             continue
         if _takes_nothing(s):
             yield Hit(s, say("The metal is gone by then."), say("Leave it out."), change.without(s.operation.id))
@@ -239,13 +244,17 @@ def _common(before: Solid, body: Body, at: float) -> float:
 @rule(
     RULES,
     "buried",
-    Weight.BREAKS,
+    FaultWeight.BREAKS,
     say("There is metal over it still"),
     say("A cutter comes from above: what lies over the cut has to be gone, or the shank runs into it."),
 )
 def buried(course: Course) -> Iterator[Hit]:
     for s in course.stages:
-        if s.kind not in MILLING or s.kind in (Kind.FACE, Kind.SIDE, Kind.CHAMFER) or not s.taken:
+        if (
+            s.kind not in MILLING
+            or s.kind in (OperationKind.FACE, OperationKind.SIDE, OperationKind.CHAMFER)
+            or not s.taken
+        ):
             continue
         block_top = s.block[1][2]
         before = s.place.solid(s.before)
@@ -279,26 +288,33 @@ def _over(stage: Stage, course: Course) -> Stage | None:
 @rule(
     RULES,
     "face-late",
-    Weight.SPOILS,
+    FaultWeight.SPOILS,
     say("Cut before its face is milled"),
     say("Depths count from the face: what is cut first from a rough one is cut deeper or less deep than it says."),
 )
 def face_late(course: Course) -> Iterator[Hit]:
     for s in course.stages:
         up = s.holding.up
-        if s.kind in (Kind.FACE, Kind.SIDE, Kind.DEBURR, Kind.MEASURE) or s.true(up) or not s.taken:
+        if (
+            s.kind in (OperationKind.FACE, OperationKind.SIDE, OperationKind.DEBURR, OperationKind.MEASURE)
+            or s.true(up)
+            or not s.taken
+        ):
             continue
-        if s.kind is Kind.SPOT or (s.kind is Kind.DRILL and s.through):
+        if s.kind is OperationKind.SPOT or (s.kind is OperationKind.DRILL and s.through):
             continue
-        later = next((o for o in course.stages[s.index + 1 :] if o.kind is Kind.FACE and up in o.faces), None)
+        later = next((o for o in course.stages[s.index + 1 :] if o.kind is OperationKind.FACE and up in o.faces), None)
         same = later is not None and later.holding.id == s.holding.id
         if s.operation.z == up:
             # the zero on a rough face says it
             continue
         yield Hit(
             s,
-            say("{face} is still rough, {much} over size.", face=course.piece.words(up), much=course.length(
-                s.piece.slabs[up].much)),
+            say(
+                "{face} is still rough, {much} over size.",
+                face=course.piece.words(up),
+                much=course.length(s.piece.slabs[up].much),
+            ),
             say("Face it first."),
             change.moved(later.operation.id, s.operation.id) if later and same else None,
         )
@@ -307,13 +323,13 @@ def face_late(course: Course) -> Iterator[Hit]:
 @rule(
     RULES,
     "breaks-out",
-    Weight.BREAKS,
+    FaultWeight.BREAKS,
     say("The drill comes down half in the air"),
     say("A drill that finds metal on one side only runs off, bends and breaks."),
 )
 def breaks_out(course: Course) -> Iterator[Hit]:
     for s in course.stages:
-        if s.kind not in (Kind.SPOT, Kind.DRILL) or not s.taken:
+        if s.kind not in (OperationKind.SPOT, OperationKind.DRILL) or not s.taken:
             continue
         before = s.place.solid(s.before)
         for body in s.lying:
@@ -338,7 +354,7 @@ def _half_in_air(stage: Stage, before: Solid, body: Body) -> bool:
         return False
     top = min(max(tops), high)
     bottom = max(low, stage.block[0][2])
-    depth = min(top - bottom, radius * 2) if stage.kind is Kind.SPOT else top - bottom
+    depth = min(top - bottom, radius * 2) if stage.kind is OperationKind.SPOT else top - bottom
     # a bar is drilled on its crown, where it falls away on both sides alike
     for share in (0.5,) if stage.piece.bar else (0.03, 0.5, 0.97):
         area = section(before, 2, top - depth * share).intersection(foot).area / foot.area
@@ -350,8 +366,8 @@ def _half_in_air(stage: Stage, before: Solid, body: Body) -> bool:
 
 def _own(stage: Stage) -> bool:
     """Whether what is missing there is the hole's own: it was spotted or drilled smaller before."""
-    return stage.kind is Kind.DRILL and any(
-        k is Kind.DRILL for f in stage.features for k, _ in stage.made.get(f.name, ())
+    return stage.kind is OperationKind.DRILL and any(
+        k is OperationKind.DRILL for f in stage.features for k, _ in stage.made.get(f.name, ())
     )
 
 
@@ -360,7 +376,9 @@ def _before_culprit(course: Course, stage: Stage) -> change.Fix | None:
     cuts = [
         o
         for o in course.stages[: stage.index]
-        if o.holding.id == stage.holding.id and o.kind in MILLING and o.kind not in (Kind.FACE, Kind.SIDE)
+        if o.holding.id == stage.holding.id
+        and o.kind in MILLING
+        and o.kind not in (OperationKind.FACE, OperationKind.SIDE)
     ]
     return change.moved(stage.operation.id, cuts[0].operation.id) if cuts else None
 
@@ -368,19 +386,24 @@ def _before_culprit(course: Course, stage: Stage) -> change.Fix | None:
 @rule(
     RULES,
     "missing",
-    Weight.SPOILS,
+    FaultWeight.SPOILS,
     say("Not made at all"),
     say("The part is ready when everything on the drawing is made."),
 )
 def missing(course: Course) -> Iterator[Hit]:
     if not course.complete:
         return
-    faced = {f for s in course.stages if s.kind in (Kind.FACE, Kind.SIDE) and not s.operation.leave for f in s.faces}
+    faced = {
+        f
+        for s in course.stages
+        if s.kind in (OperationKind.FACE, OperationKind.SIDE) and not s.operation.leave
+        for f in s.faces
+    }
     rough = sorted(course.piece.raw - faced)
     if rough:
         names = together((course.piece.words(f) for f in rough), ", ")
         yield Hit(None, say("Still as sawn or rolled: {names}.", names=names), say("Mill them to size."))
-    done: dict[str, set[Kind]] = {}
+    done: dict[str, set[OperationKind]] = {}
     for s in course.stages:
         for f in s.features:
             done.setdefault(f.name, set()).add(s.kind)
@@ -392,7 +415,7 @@ def missing(course: Course) -> Iterator[Hit]:
             yield Hit(None, say("{name} lacks: {steps}.", name=f.name, steps=steps), say("Add what is missing."))
 
 
-def _lacking(feature: Feature, done: set[Kind]) -> list[Kind]:
+def _lacking(feature: Feature, done: set[OperationKind]) -> list[OperationKind]:
     wanted = stages_of(feature)
     if isinstance(feature, HoleFeature) and done:
         # a missing step before one that is there is said at that one
@@ -404,7 +427,7 @@ def _lacking(feature: Feature, done: set[Kind]) -> list[Kind]:
 @rule(
     RULES,
     "one-holding-more",
-    Weight.COSTS,
+    FaultWeight.COSTS,
     say("One holding more than needed"),
     say("Every new holding costs ten minutes, and an error of its own."),
 )
@@ -422,7 +445,7 @@ def _joined(one: str, two: str) -> change.Fix:
         moving = next(h for h in plan.holdings if h.id == two)
         kept = [h for h in plan.holdings if h.id != two]
         first = next(h for h in kept if h.id == one)
-        before = tuple(o for o in first.operations if o.kind is not Kind.DEBURR)
+        before = tuple(o for o in first.operations if o.kind is not OperationKind.DEBURR)
         both = first.model_copy(update={"operations": (*before, *moving.operations)})
         return plan.model_copy(update={"holdings": tuple(both if h.id == one else h for h in kept)})
 
@@ -432,7 +455,7 @@ def _joined(one: str, two: str) -> change.Fix:
 @rule(
     RULES,
     "one-change-more",
-    Weight.COSTS,
+    FaultWeight.COSTS,
     say("One change of cutter more than needed"),
     say("All holes spotted, then all drilled: each cutter is put in once."),
 )
@@ -457,4 +480,4 @@ def _depends(stage: Stage, between: list[Stage]) -> bool:
     mine |= {z.partition(".")[0] for z in (stage.operation.x, stage.operation.y, stage.operation.z)}
     if any(mine & set(o.operation.of) for o in between):
         return True
-    return any(o.kind is Kind.FACE for o in between)
+    return any(o.kind is OperationKind.FACE for o in between)

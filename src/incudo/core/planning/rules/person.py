@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from incudo.core.kernel.say import say
 from incudo.core.planning.course import Course
 from incudo.core.planning.kinds import skills_for
-from incudo.core.planning.rules.base import Hit, Rules, Weight, rule
+from incudo.core.planning.rules.base import FaultWeight, Hit, Rules, rule
 
 RULES: Rules = []
 
@@ -15,7 +15,7 @@ RULES: Rules = []
 @rule(
     RULES,
     "beside",
-    Weight.PERSON,
+    FaultWeight.PERSON,
     say("Not signed for this alone"),
     say("An operation that is not signed yet is done with an assessor beside."),
 )

@@ -1,0 +1,1 @@
+"""Plans: built, judged, handed in, approved, compared."""

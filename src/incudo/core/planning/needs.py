@@ -1,0 +1,82 @@
+"""What a plan needs from the crib and the drawer, and for how long it needs the machine."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+from incudo.core.kernel.say import say
+from incudo.core.planning.course import Course
+from incudo.core.planning.cutters import why_not_there
+from incudo.core.planning.file import HeldIn
+from incudo.core.planning.gripping import grip_of
+from incudo.core.planning.settle import minutes
+
+
+@dataclass(frozen=True)
+class Need:
+    """One thing: what, which, how it is held, where it is, how many are left, and why it is not to be had."""
+
+    what: str
+    name: str
+    holder: str
+    place: str
+    left: int
+    wanted: int
+    why_not: str
+
+    @property
+    def short(self) -> bool:
+        """Whether there are too few."""
+        return bool(self.why_not) or self.left < self.wanted
+
+
+def needs(course: Course) -> tuple[Need, ...]:
+    """The cutters with their holders, then parallels and what else holds the work."""
+    found: dict[str, Need] = {}
+    shop = course.shop
+    for s in course.stages:
+        name = s.operation.cutter
+        if not name or name in found:
+            continue
+        there = shop.crib.get(name)
+        holder = s.operation.holder or (there.cutter.holder if there else "")
+        found[name] = Need(
+            say("cutter"),
+            name,
+            shop.holders[holder].name if holder in shop.holders else "",
+            there.cutter.place if there else "",
+            there.left if there else 0,
+            1,
+            why_not_there(there, name),
+        )
+    for h, stages in course.held:
+        grip = grip_of(course, h, stages)
+        if grip is not None:
+            found.setdefault(grip.vise.name, Need(say("vise"), grip.vise.name, "", "", 1, 1, ""))
+        if grip is not None and grip.pair is not None:
+            size = course.length(grip.pair.height)
+            found.setdefault(size, Need(say("parallels"), size, "", "", 1, 1, ""))
+        if h.soft_bar and stages:
+            found.setdefault("bar", Need(say("holding"), say("soft round bar"), "", "", 1, 1, ""))
+        if h.held is HeldIn.STRAPS and stages:
+            found.setdefault("straps", Need(say("holding"), say("strap clamps"), "", "", h.straps, h.straps, ""))
+        if h.held is HeldIn.V_BLOCK and stages:
+            found.setdefault("v-block", Need(say("holding"), say("V-block"), "", "", 1, 1, ""))
+    return tuple(found.values())
+
+
+def machine_minutes(course: Course) -> int:
+    """How long the machine is needed."""
+    return round(minutes(list(course.each())))
+
+
+def together_needed(plans: Iterable[tuple[Need, ...]]) -> tuple[Need, ...]:
+    """What several plans need at the same time: how many of each, against how many there are."""
+    found: dict[tuple[str, str], Need] = {}
+    for plan in plans:
+        for n in plan:
+            kept = found.get((n.what, n.name))
+            wanted = n.wanted + (kept.wanted if kept else 0)
+            found[n.what, n.name] = Need(n.what, n.name, n.holder, n.place, n.left, wanted, n.why_not)
+    return tuple(sorted(found.values(), key=lambda n: (not n.short, n.what, n.name)))

@@ -1,0 +1,327 @@
+"""Plans over the real operations: built, saved, handed in, sent back, approved; who may see what; two at once."""
+
+from __future__ import annotations
+
+import csv
+import io
+import json
+import uuid
+from typing import Any
+
+import pytest
+
+from incudo.app.kernel.unit import Who
+from incudo.app.planning.keeping import DecidePlan, SavePlan, decide_plan, keep_plan
+from incudo.core.kernel.errors import Conflict
+from incudo.core.people.roles import Role
+from incudo.core.planning.file import Plan
+from incudo.demo.story import key
+from tests.at_once import at_once
+from tests.shop import FOR_TIDE, FULMAR, GAUGE, GAUGE_V1, PETREL, POINTS, TUESDAY, Person, TestShop, new_id
+
+FAIRLEAD = str(key("version", "fairlead-plate"))
+EMPTY: dict[str, Any] = {"format": "incudo-plan/1", "holdings": []}
+
+
+@pytest.fixture
+def card(shop: TestShop) -> tuple[Person, str]:
+    """A student with the Keel step gauge on Petrel."""
+    student = shop.student(*FOR_TIDE, "measure-micrometer", "square-block", "mill-steps")
+    assignment, _ = shop.assign(student, GAUGE_V1, machine=PETREL)
+    return student, assignment
+
+
+def page(who: Person, assignment: str) -> Any:
+    return who.get(f"/api/job-cards/{assignment}/plan")
+
+
+def look(who: Person, assignment: str, plan: Any, **act: Any) -> Any:
+    body = {"plan": plan, **({"act": act} if act else {})}
+    return who.post(f"/api/job-cards/{assignment}/plan/look", body)
+
+
+def own(shop: TestShop, assignment: str) -> Any:
+    """Incudo's own plan, as an instructor sees it any time."""
+    boss = shop.person("haldane")
+    return boss.post(f"/api/job-cards/{assignment}/plan/own", {"plan": EMPTY})
+
+
+def save(who: Person, assignment: str, plan: Any, number: int = 0) -> Any:
+    return who.post(f"/api/job-cards/{assignment}/plan", {"id": new_id(), "number": number, "plan": plan})
+
+
+def hand_in(who: Person, assignment: str, number: int = 1) -> Any:
+    return who.post(f"/api/job-cards/{assignment}/plan/hand-ins", {"id": new_id(), "number": number})
+
+
+def set_task(shop: TestShop, assignment: str, **task: Any) -> Any:
+    body = {"id": new_id(), "number": 0, "mode": "free", **task}
+    return shop.person("haldane").post(f"/api/job-cards/{assignment}/plan/task", body)
+
+
+def spoilt(plan: Any) -> Any:
+    """The same plan with the steps' zero along X forgotten."""
+    made = json.loads(json.dumps(plan))
+    for h in made["holdings"]:
+        for o in h["operations"]:
+            if o["kind"] == "step":
+                o["x"] = ""
+    return made
+
+
+def codes(found: Any) -> set[str]:
+    return {f["code"] for f in found["findings"] if f["weight"] in ("breaks", "spoils")}
+
+
+# ── building ──────────────────────────────────────────────────────────────
+
+
+def test_a_plan_is_built_operation_by_operation(card: tuple[Person, str]) -> None:
+    student, assignment = card
+    first = page(student, assignment)
+    assert (first["number"], first["look"]["stages"]) == (0, [])
+    assert {x["of"] for x in first["look"]["left"]} == {
+        "left", "right", "front", "rear", "bottom", "top", "first step", "second step",
+    }  # fmt: skip
+    held = look(student, assignment, first["look"]["plan"], act="hold", up="top")
+    holding = held["plan"]["holdings"][0]
+    assert (holding["up"], holding["held"]) == ("top", "vise")
+    offered = student.post(
+        f"/api/job-cards/{assignment}/plan/offers",
+        {"plan": held["plan"], "holding": holding["id"], "name": "second step.floor"},
+    )
+    assert offered["name"] == "second step"
+    (step,) = offered["offers"]
+    assert step["why_not"] == ""
+    assert step["cutters"][0]["why_not"] == ""
+    assert any(c["why_not"] for c in step["cutters"])
+    made = look(
+        student, assignment, held["plan"], act="add", holding=holding["id"], operation="step", of=["second step"]
+    )
+    (stage,) = made["stages"]
+    assert stage["cutter"] == step["cutters"][0]["name"]
+    lines = {x["name"]: x for x in stage["lines"]}
+    assert lines["speed"]["value"].endswith("rpm)") or lines["speed"]["value"].endswith("rpm")
+    assert lines["speed"]["working"]
+    assert lines["passes"]["value"]
+    assert {"no-zero", "no-soft-bar"} <= codes(made)
+    fault = next(f for f in made["findings"] if f["code"] == "no-soft-bar")
+    cured = look(student, assignment, made["plan"], act="cure", code=fault["code"], holding=fault["holding"])
+    assert "no-soft-bar" not in codes(cured)
+    frames = student.post(f"/api/job-cards/{assignment}/plan/frames", {"plan": cured["plan"], "large": stage["id"]})
+    assert frames["frames"][0]["metal"]
+    assert frames["large"]["cutter"]
+    assert frames["large"]["behind"]
+    student.fails(
+        422,
+        f"/api/job-cards/{assignment}/plan/look",
+        {"plan": cured["plan"], "act": {"act": "cure", "code": "no-soft-bar", "holding": holding["id"]}},
+    )
+
+
+def test_what_is_not_on_the_part_is_refused_at_its_place(card: tuple[Person, str]) -> None:
+    student, assignment = card
+    plan = {**EMPTY, "holdings": [{"id": "h1", "up": "top", "fixed": "rear", "operations": [
+        {"id": "o1", "kind": "pocket", "of": ["first step"]}]}]}  # fmt: skip
+    refused = student.fails(422, f"/api/job-cards/{assignment}/plan/look", {"plan": plan})
+    assert refused["errors"][0]["field"] == "holdings.0.operations.0.of.0"
+    crooked = {**EMPTY, "holdings": [{"id": "h1", "up": "top", "fixed": "bottom"}]}
+    student.fails(422, f"/api/job-cards/{assignment}/plan/look", {"plan": crooked})
+
+
+def test_a_card_without_a_machine_asks_for_one(shop: TestShop) -> None:
+    student = shop.student(*FOR_TIDE, "measure-micrometer", "square-block", "mill-steps")
+    assignment, _ = shop.assign(student, GAUGE_V1)
+    first = page(student, assignment)
+    assert (first["machine"], first["look"]) == (None, None)
+    assert len(first["machines"]) == 4
+    student.fails(422, f"/api/job-cards/{assignment}/plan/look", {"plan": EMPTY})
+    chosen = student.get(f"/api/job-cards/{assignment}/plan?machine={FULMAR}")
+    assert chosen["look"]["machine"]["name"] == "Fulmar"
+    student.post(f"/api/job-cards/{assignment}/plan", {"id": new_id(), "number": 0, "plan": EMPTY, "machine": FULMAR})
+    assert page(student, assignment)["look"]["machine"]["name"] == "Fulmar"
+
+
+# ── saving, handing in, deciding ──────────────────────────────────────────
+
+
+def test_a_sound_plan_is_handed_in_and_the_station_is_done(shop: TestShop, card: tuple[Person, str]) -> None:
+    student, assignment = card
+    student.fails(403, f"/api/job-cards/{assignment}/plan/own", {"plan": EMPTY})
+    plan = own(shop, assignment)["look"]["plan"]
+    saved = save(student, assignment, plan)
+    assert (saved["number"], codes(saved["look"])) == (1, set())
+    handed = hand_in(student, assignment)
+    assert handed["approved"] is True
+    stations = {s["station"]: s["state"] for s in student.get(f"/api/job-cards/{assignment}")["stations"]}
+    assert stations["plan"] == "done"
+    beside = student.post(f"/api/job-cards/{assignment}/plan/own", {"plan": plan})
+    assert (beside["mine"], beside["differences"]) == (beside["own"], [])
+
+
+def test_a_spoilt_plan_comes_back_at_once_with_what_is_wrong(shop: TestShop, card: tuple[Person, str]) -> None:
+    student, assignment = card
+    plan = spoilt(own(shop, assignment)["look"]["plan"])
+    save(student, assignment, plan)
+    handed = hand_in(student, assignment)
+    assert (handed["approved"], handed["waiting"]) == (False, False)
+    assert codes(handed["look"]) == {"no-zero"}
+    assert handed["decisions"][0]["by"] == "Incudo"
+    student.fails(409, f"/api/job-cards/{assignment}/plan/hand-ins", {"id": new_id(), "number": 7})
+
+
+def test_an_instructor_sends_a_plan_back_and_approves_the_second(shop: TestShop, card: tuple[Person, str]) -> None:
+    student, assignment = card
+    boss = shop.person("haldane")
+    set_task(shop, assignment, approval=True)
+    plan = own(shop, assignment)["look"]["plan"]
+    save(student, assignment, plan)
+    attempt = student.get(f"/api/job-cards/{assignment}")["attempt"]
+    tick = {"id": new_id(), "station": "plan", "at": "2026-11-28T10:00:00Z"}
+    refused = student.fails(403, f"/api/attempts/{attempt}/stations", tick)
+    assert "approved" in refused["detail"]
+    waits = hand_in(student, assignment)
+    assert waits["waiting"] is True
+    line = [x for x in boss.get("/api/floor")["line"] if x["assignment"] == assignment]
+    assert [(x["kind"], x["what"]) for x in line] == [("plan", "plan to approve")]
+    student.fails(409, f"/api/job-cards/{assignment}/plan", {"id": new_id(), "number": 1, "plan": plan})
+    ident, first = waits["hand_in"], plan["holdings"][0]["operations"][0]["id"]
+    boss.fails(422, f"/api/plans/{ident}/decision", {"id": new_id(), "approved": False})
+    nowhere = {"id": new_id(), "approved": False, "remarks": [{"operation": "o99", "words": "Why?"}]}
+    boss.fails(422, f"/api/plans/{ident}/decision", nowhere)
+    decision = {"id": new_id(), "approved": False, "remark": "Think again.", "remarks": [
+        {"operation": first, "words": "Which face first?"}]}  # fmt: skip
+    back = boss.post(f"/api/plans/{ident}/decision", decision)
+    assert back["decisions"][0]["remarks"] == [{"operation": first, "words": "Which face first?"}]
+    assert boss.post(f"/api/plans/{ident}/decision", decision)["decisions"] == back["decisions"]
+    boss.fails(409, f"/api/plans/{ident}/decision", {"id": new_id(), "approved": True})
+    save(student, assignment, plan, 1)
+    again = hand_in(student, assignment, 2)
+    approved = boss.post(f"/api/plans/{again['hand_in']}/decision", {"id": new_id(), "approved": True})
+    assert approved["approved"] is True
+    stations = {s["station"]: s["state"] for s in student.get(f"/api/job-cards/{assignment}")["stations"]}
+    assert stations["plan"] == "done"
+    # a plan that is changed afterwards is not the one that was approved
+    changed = save(student, assignment, spoilt(plan), 2)
+    assert changed["approved"] is False
+
+
+def test_no_first_start_without_an_approved_plan(shop: TestShop, card: tuple[Person, str]) -> None:
+    student, assignment = card
+    set_task(shop, assignment, approval=True)
+    body = {"id": new_id(), "operation": "mill-steps", "assignment": assignment, "points": POINTS}
+    answer = student.post(f"/api/machines/{PETREL}/starts", body)
+    assert answer["answer"] == "refused"
+    assert any("approved before the first start" in r for r in answer["reasons"])
+
+
+def test_two_devices_do_not_overwrite_each_other(shop: TestShop, card: tuple[Person, str]) -> None:
+    student, assignment = card
+    who = Who(uuid.UUID(student.id), "", Role.STUDENT)
+
+    def one() -> Any:
+        command = SavePlan(id=uuid.uuid4(), number=0, plan=Plan.model_validate(own_plan), machine=None)
+        return shop.unit.run(lambda w: keep_plan(w, who, uuid.UUID(assignment), command).number)
+
+    own_plan = own(shop, assignment)["look"]["plan"]
+    found = at_once([one, one])
+    assert sorted(isinstance(f, Conflict) for f in found) == [False, True]
+    assert page(student, assignment)["number"] == 1
+
+
+def test_a_plan_is_decided_once(shop: TestShop, card: tuple[Person, str]) -> None:
+    student, assignment = card
+    set_task(shop, assignment, approval=True)
+    save(student, assignment, own(shop, assignment)["look"]["plan"])
+    ident = uuid.UUID(hand_in(student, assignment)["hand_in"])
+    boss = Who(uuid.UUID(shop.person("haldane").id), "", Role.INSTRUCTOR)
+
+    def decide(*, approved: bool) -> Any:
+        command = DecidePlan(id=uuid.uuid4(), approved=approved, remark="no")
+        return shop.unit.run(lambda w: decide_plan(w, boss, ident, command).approved)
+
+    found = at_once([lambda: decide(approved=True), lambda: decide(approved=False)])
+    assert sum(isinstance(f, Conflict) for f in found) == 1
+    assert len(page(student, assignment)["decisions"]) == 1
+
+
+def test_the_same_id_saves_once_and_never_something_else(shop: TestShop, card: tuple[Person, str]) -> None:
+    student, assignment = card
+    plan = own(shop, assignment)["look"]["plan"]
+    body = {"id": new_id(), "number": 0, "plan": plan}
+    student.post(f"/api/job-cards/{assignment}/plan", body)
+    assert student.post(f"/api/job-cards/{assignment}/plan", body)["number"] == 1
+    student.fails(409, f"/api/job-cards/{assignment}/plan", {**body, "plan": spoilt(plan)})
+
+
+# ── how it is set ─────────────────────────────────────────────────────────
+
+
+def test_a_plan_with_gaps_leaves_open_what_the_instructor_says(shop: TestShop, card: tuple[Person, str]) -> None:
+    student, assignment = card
+    set_task(shop, assignment, mode="gaps", gaps=["cutters", "datums"])
+    given = page(student, assignment)
+    ops = [o for h in given["look"]["plan"]["holdings"] for o in h["operations"]]
+    assert ops
+    assert {o["cutter"] for o in ops} == {""}
+    assert {o["x"] for o in ops} == {""}
+    assert {"no-cutter", "no-zero"} <= codes(given["look"]) or "no-cutter" in codes(given["look"])
+    boss = shop.person("haldane")
+    stale = {"id": new_id(), "number": 0, "mode": "free"}
+    boss.fails(409, f"/api/job-cards/{assignment}/plan/task", stale)
+    boss.fails(422, f"/api/job-cards/{assignment}/plan/task", {"id": new_id(), "number": 1, "mode": "gaps"})
+
+
+def test_judged_at_the_end_nothing_is_said_before(shop: TestShop, card: tuple[Person, str]) -> None:
+    student, assignment = card
+    plan = spoilt(own(shop, assignment)["look"]["plan"])
+    set_task(shop, assignment, judged="end")
+    quiet = look(student, assignment, plan)
+    assert (quiet["judged"], quiet["findings"]) == (False, [])
+    act = {"act": "cure", "code": "no-zero", "operation": "o10"}
+    student.fails(403, f"/api/job-cards/{assignment}/plan/look", {"plan": plan, "act": act})
+    saved = save(student, assignment, plan)
+    assert (saved["look"]["judged"], saved["look"]["findings"]) == (False, [])
+    handed = hand_in(student, assignment)
+    assert codes(handed["look"]) == {"no-zero"}
+
+
+def test_a_plan_is_seen_by_its_own_student_and_staff_only(shop: TestShop, card: tuple[Person, str]) -> None:
+    _, assignment = card
+    stranger = shop.student()
+    for path in ("plan", "plan.pdf", "plan.csv"):
+        assert stranger.ask("GET", f"/api/job-cards/{assignment}/{path}").status_code == 404
+    stranger.fails(404, f"/api/job-cards/{assignment}/plan/look", {"plan": EMPTY})
+    stranger.fails(404, f"/api/job-cards/{assignment}/plan", {"id": new_id(), "number": 0, "plan": EMPTY})
+    assert shop.person("haldane").get(f"/api/job-cards/{assignment}/plan")["may_see_own"] is True
+
+
+# ── what comes of it ──────────────────────────────────────────────────────
+
+
+def test_a_group_sees_what_goes_wrong_most(shop: TestShop) -> None:
+    boss = shop.person("haldane")
+    members = [s["student"]["id"] for s in boss.get(f"/api/projects/{GAUGE}/candidates?group={TUESDAY}")["candidates"]]
+    before = boss.get(f"/api/projects/{GAUGE}/plans?group={TUESDAY}")
+    assert {p["student"]["id"] for p in before["plans"]} <= set(members)
+    for line in before["often"]:
+        assert line["plans"] >= 1
+        assert line["why"]
+        assert line["example"]
+    for line in before["plans"]:
+        shown = boss.get(f"/api/plans/{line['hand_in']}/shown")
+        assert line["student"]["name"] not in json.dumps(shown)
+
+
+def test_a_plan_on_paper_and_as_a_table(shop: TestShop, card: tuple[Person, str]) -> None:
+    student, assignment = card
+    assert student.ask("GET", f"/api/job-cards/{assignment}/plan.csv").status_code == 404
+    plan = own(shop, assignment)["look"]["plan"]
+    save(student, assignment, plan)
+    paper = student.ask("GET", f"/api/job-cards/{assignment}/plan.pdf?paper=A4")
+    assert paper.get_data()[:5] == b"%PDF-"
+    rows = list(csv.DictReader(io.StringIO(student.ask("GET", f"/api/job-cards/{assignment}/plan.csv").get_data(True))))
+    ops = [o for h in plan["holdings"] for o in h["operations"]]
+    assert [r["cutter"] for r in rows] == [o["cutter"] for o in ops]
+    steps = [r for r in rows if r["operation"] == "Mill the step"]
+    assert all("finish" in r["passes"] for r in steps)
