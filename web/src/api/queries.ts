@@ -110,6 +110,22 @@ export const queries = {
       queryKey: ["setup", setup],
       queryFn: () => body(api.GET("/api/setups/{setup}", { params: { path: { setup } } })),
     }),
+  plan: (assignment: string, machine: string) =>
+    queryOptions({
+      queryKey: ["plan", assignment, machine],
+      queryFn: () => body(api.GET("/api/job-cards/{assignment}/plan", { params: { path: { assignment }, query: machine ? { machine } : {} } })),
+    }),
+  touch: (version: string) =>
+    queryOptions({
+      queryKey: ["touch", version],
+      queryFn: () => body(api.GET("/api/versions/{version}/touch", { params: { path: { version } } })),
+      staleTime: Infinity,
+    }),
+  groupPlans: (project: string, group: string) =>
+    queryOptions({
+      queryKey: ["group-plans", project, group],
+      queryFn: () => body(api.GET("/api/projects/{project}/plans", { params: { path: { project }, query: group ? { group } : {} } })),
+    }),
   holding: (assignment: string) =>
     queryOptions({
       queryKey: ["holding", assignment],

@@ -196,6 +196,13 @@ export const PLACES: readonly Place[] = [
     page: page(() => import("../pages/locating/FindPage")),
   },
   {
+    path: "/job/:assignment/plan",
+    name: say("Plan"),
+    who: "all",
+    under: "/job/:assignment",
+    page: page(() => import("../pages/planning/PlanPage")),
+  },
+  {
     path: "/hold/:assignment",
     name: say("Holding the work"),
     who: "all",

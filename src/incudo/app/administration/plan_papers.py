@@ -71,4 +71,4 @@ def plan_table(w: Work, who: Who, assignment: uuid.UUID) -> str:
 
 def _plain(cell: str) -> str:
     """A cell that no program takes for a formula."""
-    return f"'{cell}" if cell[:1] in "=+-@\t\r" else cell
+    return f"'{cell}" if cell.startswith(("=", "+", "-", "@", "\t", "\r")) else cell

@@ -17,7 +17,7 @@ export function Line({ line, now }: { line: readonly Waiting[]; now: Date }) {
   return (
     <ol className="card line" aria-label={say("Who waits")}>
       {line.map((w, i) => (
-        <Fragment key={w.call ?? (w.hand_in ?? w.student.id) + w.detail}>
+        <Fragment key={w.call ?? (w.hand_in ?? w.student.id) + w.kind + w.detail}>
           {(i === 0 || (sure(line[i - 1]).call !== null && w.call === null)) && (
             <li className="line-part small">{w.call ? say("Calls from the shop") : say("Parts and skills")}</li>
           )}
@@ -60,6 +60,12 @@ function Touch({ waiting: w }: { waiting: Waiting }) {
       return (
         <Link className="button first big" to={`/check/${w.hand_in}`}>
           {say("Check part")}
+        </Link>
+      );
+    case "plan":
+      return (
+        <Link className="button first big" to={`/job/${w.assignment}/plan`}>
+          {say("See the plan")}
         </Link>
       );
     case "sign":

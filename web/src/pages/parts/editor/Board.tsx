@@ -3,9 +3,11 @@ import { Plate } from "../../../instruments/Drawing";
 import { say } from "../../../shared/say";
 
 type Pick = Schema["PickView"];
+/** A drawing with what can be touched on it, in its own units. */
+type Touchable = { svg: string | null; width: number; height: number; picks: readonly Pick[] };
 
 /** The plate on which the part appears, and over it everything that can be touched. */
-export function Board(p: { draft: Schema["DraftView"]; chosen: readonly string[]; onTouch: (name: string) => void }) {
+export function Board(p: { draft: Touchable; chosen: readonly string[]; onTouch: (name: string) => void }) {
   const { draft, chosen, onTouch } = p;
   return (
     <div className="board">
