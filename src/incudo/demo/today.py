@@ -17,6 +17,7 @@ from incudo.core.parts.holds import Hold
 from incudo.core.session.calls import CallKind
 from incudo.core.session.prestart import EACH, FULL
 from incudo.demo import people as cast
+from incudo.demo.planning import BLIND, IN_CHUCK, planned
 from incudo.demo.practising import back, counter, reckoned_today, right_in_a_row, sheet_of_the_week, stumble
 from incudo.demo.setting import found_today, hold_today, moved_today
 from incudo.demo.signing import reach_standard, run_exercise, take_check
@@ -107,6 +108,7 @@ def _set_up(story: Story) -> None:
     story.at(0, 30)
     hold_today(story, "orla", _assignment("orla", "keel-step-gauge"), ("0.950", "3.300", "1.060"), ("first step",))
     _found(story)
+    _plan(story)
     _reckon(story)
     story.at(2)
     exercise = rig_views.SetExercise(
@@ -121,6 +123,18 @@ def _set_up(story: Story) -> None:
     story.at(1)
     for login, follows in (("orla", True), ("ines", True), ("kaia", False)):
         run_exercise(story, who(login), key("exercise"), follows=follows)
+
+
+def _plan(story: Story) -> None:
+    """Orla's plan is good, Juno's waits for approval, Tam's came back at once, Freya has begun one."""
+    story.at(1, 30)
+    planned(story, "orla", _assignment("orla", "keel-step-gauge"))
+    story.at(1, 10)
+    planned(story, "tam", _assignment("tam", "tide-block"), IN_CHUCK)
+    story.at(0, 50)
+    planned(story, "freya", _assignment("freya", "keel-step-gauge"), holdings=2, hand_in=False)
+    story.at(0, 26)
+    planned(story, "juno", _assignment("juno", "keel-step-gauge"), BLIND, approval=True)
 
 
 def _reckon(story: Story) -> None:

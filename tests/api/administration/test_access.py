@@ -57,9 +57,19 @@ KEEPS_NOTHING = {
     "strap_check",
     "moves_check",
     "find_check",
+    "plan_look",
+    "plan_frames",
+    "plan_offers",
+    "plan_own",
     "reckon_check",
     "table_check",
     "register_walk",
+}
+PLAN = {
+    "format": "incudo-plan/1",
+    "holdings": [
+        {"id": "h1", "up": "top", "fixed": "rear", "operations": [{"id": "o1", "kind": "face", "of": ["top"]}]}
+    ],
 }
 MATERIAL = "key,name,unit_power,expansion,fluid\nwax,Wax,2,100,dry\n"
 SHEET = str(key("sheet"))
@@ -171,6 +181,22 @@ TABLE: dict[str, tuple[str, str, tuple[int, int, int, int]]] = {
     "holding_page": ("GET", "/api/job-cards/{assignment}/holding", (200, 200, 200, 200)),
     "hold_check": ("POST", "/api/job-cards/{assignment}/holding/check", (200, 200, 200, 200)),
     "keep_hold": ("POST", "/api/job-cards/{assignment}/holding", (200, 200, 200, 403)),
+    "plan_page": ("GET", "/api/job-cards/{assignment}/plan", (200, 200, 200, 200)),
+    "plan_look": ("POST", "/api/job-cards/{assignment}/plan/look", (200, 200, 200, 200)),
+    "plan_frames": ("POST", "/api/job-cards/{assignment}/plan/frames", (200, 200, 200, 200)),
+    "plan_offers": ("POST", "/api/job-cards/{assignment}/plan/offers", (200, 200, 200, 200)),
+    "touch_drawing": ("GET", f"/api/versions/{TIDE_V1}/touch", (200, 200, 200, 200)),
+    # a student sees Incudo's plan after their own try
+    "plan_own": ("POST", "/api/job-cards/{assignment}/plan/own", (200, 200, 403, 200)),
+    # nothing is saved yet
+    "plan_paper": ("GET", "/api/job-cards/{assignment}/plan.pdf", (404, 404, 404, 404)),
+    "plan_table": ("GET", "/api/job-cards/{assignment}/plan.csv", (404, 404, 404, 404)),
+    "set_plan_task": ("POST", "/api/job-cards/{assignment}/plan/task", (200, 403, 403, 403)),
+    "save_plan": ("POST", "/api/job-cards/{assignment}/plan", (200, 403, 200, 403)),
+    "hand_in_plan": ("POST", "/api/job-cards/{assignment}/plan/hand-ins", (403, 403, 409, 403)),
+    "decide_plan": ("POST", "/api/plans/{assignment}/decision", (404, 403, 403, 403)),
+    "shown_plan": ("GET", "/api/plans/{assignment}/shown", (404, 404, 403, 404)),
+    "group_plans": ("GET", f"/api/projects/{GAUGE}/plans", (200, 200, 403, 200)),
     "strap_check": ("POST", "/api/strap", (200, 200, 200, 200)),
     "moves_page": ("GET", f"/api/machines/{PETREL}/moves", (200, 200, 200, 200)),
     "moves_check": ("POST", f"/api/machines/{PETREL}/moves", (200, 200, 200, 200)),
@@ -333,6 +359,15 @@ def body_for(operation: str, role: Role, scene: dict[str, Any], shop: TestShop) 
         "accept_setup": {"id": new_id()},
         "hold_check": HOLD_SO,
         "keep_hold": {"id": new_id(), **HOLD_SO},
+        "plan_look": {"plan": PLAN},
+        "plan_frames": {"plan": PLAN, "large": "o1"},
+        "plan_offers": {"plan": PLAN, "holding": "h1", "name": "top"},
+        "plan_own": {"plan": PLAN},
+        "set_plan_task": {"id": new_id(), "number": 0, "mode": "free"},
+        # whoever saves second saves on the first
+        "save_plan": {"id": new_id(), "number": 0 if role is S else 1, "plan": PLAN},
+        "hand_in_plan": {"id": new_id(), "number": 99},
+        "decide_plan": {"id": new_id(), "approved": True},
         "moves_check": {"handle": 0, "unit": "in", "places": ["1"]},
         "keep_backlash": {"id": new_id(), "handle": 1, "numbers": "rise", "middle": ["0.10", "0.10"]},
         "find_check": {"find": FIND},

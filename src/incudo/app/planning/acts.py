@@ -35,7 +35,7 @@ from incudo.core.planning import change, offer
 from incudo.core.planning.course import Course
 from incudo.core.planning.file import MOST_HOLDINGS, OPPOSITE, HeldIn, OperationKind, Plan, PlanHolding
 from incudo.core.planning.judge import judge
-from incudo.core.planning.picture import frame_of
+from incudo.core.planning.picture import bare_frame, frame_of
 
 Ref = Annotated[str, StringConstraints(max_length=90)]
 
@@ -154,6 +154,9 @@ def plan_frames(w: Work, who: Who, assignment: uuid.UUID, command: FramesCommand
         frames.append(FrameView.of(s.operation.id, frame_of(course, s, n)))
         if s.operation.id == command.large:
             large = FrameView.of(s.operation.id, frame_of(course, s, n, large=True))
+    if large is None:
+        held = next((h for h in command.plan.holdings if h.id == command.large), None)
+        large = FrameView.of(command.large, bare_frame(course, held))
     return PlanFrames(frames=tuple(frames), large=large)
 
 

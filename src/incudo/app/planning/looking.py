@@ -9,13 +9,13 @@ from itertools import groupby
 from incudo.app.kernel.views import Named, StepView
 from incudo.app.planning.views import (
     CostsView,
-    PlanFaultView,
     HeldView,
     KeyWords,
     LeftView,
     NeedView,
     NumberLine,
     PlaceErrorView,
+    PlanFaultView,
     PlanLook,
     StageView,
 )

@@ -111,8 +111,7 @@ def _beside(w: Work, student: uuid.UUID, machine: uuid.UUID, operations: tuple[s
     for o in operations:
         decision = decide(book, (o,), str(machine))
         if decision.answer is not Answer.ALLOWED:
-            reason = decision.reasons[0] if decision.reasons else ""
-            found[o] = say("{name}: {reason}", name=book.graph.get(o).name, reason=reason)
+            found[o] = decision.reasons[0] if decision.reasons else book.graph.get(o).name
     return found
 
 

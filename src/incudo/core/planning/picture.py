@@ -17,10 +17,11 @@ from incudo.core.parts.geometry.isometric import flat, isometric
 from incudo.core.parts.geometry.sections import reach, section, section_of
 from incudo.core.parts.geometry.solid import Body, Corner, Solid
 from incudo.core.planning.course import Course
-from incudo.core.planning.file import HeldIn
+from incudo.core.planning.file import HeldIn, PlanHolding
 from incudo.core.planning.gripping import Grip, grip_of
 from incudo.core.planning.kinds import DRILLING
 from incudo.core.planning.piece import TINY
+from incudo.core.planning.place import Place
 from incudo.core.planning.settle import Settled
 from incudo.core.planning.stages import Stage
 
@@ -78,10 +79,21 @@ def frame_of(course: Course, stage: Stage, numbers: Settled, *, large: bool = Fa
     return Frame(view, _lines(_edges(lying)), metal, behind, before, cutter, feed, words, table)
 
 
-def finished_of(course: Course) -> str:
-    """The edges of the part after the last operation, as the drawing has it; one path."""
-    last = course.stages[-1].after if course.stages else course.piece.stock
-    return _lines(_edges(last))
+def bare_frame(course: Course, holding: PlanHolding | None) -> Frame:
+    """The part as it stands after a holding, lying as in it; without one, the stock as the drawing has it."""
+    place = Place.of(holding.up, holding.fixed) if holding else Place.of("top", "rear")
+    mine = [s for s in course.stages if holding is not None and s.holding.id == holding.id]
+    order = [h.id for h in course.plan.holdings]
+    before = [s for s in course.stages if holding is None or order.index(s.holding.id) < order.index(holding.id)]
+    solid = (mine or before)[-1].after if mine or before else course.piece.stock
+    lying = place.solid(solid)
+    low, high = lying.extent
+    flats = [flat((x, y, z)) for x in (low[0], high[0]) for y in (low[1], high[1]) for z in (low[2], high[2])]
+    xs, ys = [f[0] for f in flats], [-f[1] for f in flats]
+    room = max(high[i] - low[i] for i in range(3)) * ROOM
+    view = (min(xs) - room, min(ys) - room, max(xs) - min(xs) + 2 * room, max(ys) - min(ys) + 2 * room)
+    words = say("{up} looks up.", up=course.piece.words(holding.up)) if holding else say("The stock as it is sawn.")
+    return Frame(view, _lines(_edges(lying)), "", "", "", "", "", words, "")
 
 
 def _point(p: tuple[float, float]) -> str:

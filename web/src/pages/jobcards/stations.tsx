@@ -173,6 +173,17 @@ function answerOf(r: JobCard["reckoned"][number]): string {
 
 function PlanFacts({ card }: { card: JobCard }) {
   return (
+    <>
+      <Link className="button first big" to={`/job/${card.assignment}/plan`}>
+        {say("Build the plan")}
+      </Link>
+      <PlanTable card={card} />
+    </>
+  );
+}
+
+function PlanTable({ card }: { card: JobCard }) {
+  return (
     <Lines
       rows={[{ number: 0, is: null }, ...card.characteristics.map((c) => ({ number: c.number, is: c }))]}
       rowKey={(x) => x.number}

@@ -9,6 +9,7 @@ import { queries } from "../../api/queries";
 import { groupOptions } from "../../shared/groupOptions";
 import { useMe } from "../../shared/me";
 import { Rich, say } from "../../shared/say";
+import { GroupPlans } from "../planning/GroupPlans";
 import { SawList } from "./SawList";
 
 /** Who is ready for this part, who is not and why, and giving it to one. */
@@ -152,6 +153,7 @@ export default function Assign({ project }: { project: Schema["ProjectDetail"] }
           </Button>
         )}
       </section>
+      {project.of_features && <GroupPlans project={project.id} group={data?.group?.id ?? ""} />}
       {me.role === "instructor" && project.of_features && <SawList project={project} group={data?.group?.id ?? ""} />}
     </>
   );

@@ -55,7 +55,7 @@ export function OperationCard(p: {
         ))}
       </div>
       {editable && (
-        <div className="row wrap">
+        <div className="row wraps">
           <Button onClick={() => building.change(shifted(building.plan, op.id, -1))}>{say("Earlier")}</Button>
           <Button onClick={() => building.change(shifted(building.plan, op.id, 1))}>{say("Later")}</Button>
           <span className="grow" />

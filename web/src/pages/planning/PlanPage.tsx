@@ -51,7 +51,7 @@ function OnWhich({ page, onChoose }: { page: Page; onChoose: (machine: string) =
     <main className="page stack">
       <h1>{say("Plan: {name}", { name: page.name })}</h1>
       <p>{say("Speeds, travel and the vise are the machine's. On which one will you make it?")}</p>
-      <div className="row wrap">
+      <div className="row wraps">
         {page.machines.map((m) => (
           <Button key={m.id} size="large" onClick={() => onChoose(m.id)}>
             {m.name}
@@ -99,7 +99,7 @@ function Planning({ page, look: first }: { page: Page; look: Look }) {
       <Strip building={building} look={look} chosen={chosen} editable={editable} faces={page.faces} onChoose={setChosen} />
       {editable && <Things page={page} building={building} look={look} holding={holding} onMade={() => setChosen("")} />}
       <div className="plan-columns">
-        <Large page={page} building={building} look={look} chosen={stage?.id ?? ""} />
+        <Large page={page} building={building} look={look} chosen={chosen} />
         <div className="stack">
           {page.waiting && !student && page.hand_in && me.role === "instructor" && (
             <Decide
@@ -200,7 +200,7 @@ function Head(p: { page: Page; look: Look; building: Building; editable: boolean
       <span className="plan-state small" role="status">
         {state}
       </span>
-      <div className="row wrap">
+      <div className="row wraps">
         {editable && (
           <Button disabled={!building.canUndo} onClick={building.undo} title="Ctrl+Z">
             {say("Undo")}
@@ -255,7 +255,7 @@ function Notices({ page, building }: { page: Page; building: Building }) {
       )}
       {last && !page.handed_in && (
         <p className={last.approved ? "setup-accepted" : "caution"}>
-          <b>{last.approved ? say("Approved by {by}.", { by: last.by }) : say("Sent back by {by}.", { by: last.by })}</b> {last.remark}
+          <b>{verdict(last)}</b> {last.remark}
           {last.approved && !page.approved && ` ${say("It was changed since: hand it in again.")}`}
           {!last.approved && last.by === "Incudo" && ` ${say("Something in it would break or spoil: see what, and change it.")}`}
         </p>
@@ -269,34 +269,38 @@ function Notices({ page, building }: { page: Page; building: Building }) {
   );
 }
 
+/** What was decided; where nobody had to, it was the judge. */
+function verdict(d: Schema["PlanDecided"]): string {
+  if (d.by === "Incudo") return d.approved ? say("Handed in, and sound.") : say("Handed in, and not sound yet.");
+  return d.approved ? say("Approved by {by}.", { by: d.by }) : say("Sent back by {by}.", { by: d.by });
+}
+
 /** The chosen frame, large: jaws, the metal that goes, the cutter and where the table goes. */
 function Large({ page, building, look, chosen }: { page: Page; building: Building; look: Look; chosen: string }) {
   const { data } = useQuery({
     queryKey: ["plan-large", page.assignment, building.machine, chosen, JSON.stringify(look.plan)],
     queryFn: () => planFrames(page.assignment, look.plan, building.machine, chosen),
-    enabled: chosen !== "" && !building.away,
+    enabled: !building.away,
     placeholderData: (was: Schema["PlanFrames"] | undefined) => was,
     staleTime: Infinity,
   });
   const stage = look.stages.find((s) => s.id === chosen);
   const held = look.holdings.find((h) => h.id === stage?.holding);
-  if (!stage) {
-    return (
-      <div className="plate plan-large">
-        <p className="plan-large-empty">
-          {look.holdings.length === 0
-            ? say("The part will stand here after every step. First choose which face looks up; then touch what is to be made.")
-            : say("Touch what is to be made in this holding.")}
-        </p>
-      </div>
-    );
-  }
   const large = data?.large?.operation === chosen ? data.large : null;
   return (
     <figure className="plate plan-large">
-      {large ? <PlanFrame frame={large} large said={say("Before {title}: {on}", { title: stage.title, on: stage.on })} /> : <Waiting />}
+      {large ? (
+        <PlanFrame frame={large} large said={stage ? say("Before {title}: {on}", { title: stage.title, on: stage.on }) : large.words} />
+      ) : (
+        <Waiting />
+      )}
       <figcaption>
-        <span>{held?.words ?? ""}</span>
+        <span>
+          {held?.words ??
+            (look.holdings.length === 0
+              ? say("The stock. First choose which face looks up, then touch what is to be made.")
+              : say("Touch what is to be made in this holding."))}
+        </span>
         <span>
           {large?.table ? say("feed: {table}", { table: large.table }) : ""}
           {large?.metal ? ` · ${say("brass goes")}` : ""}

@@ -1,4 +1,5 @@
 import { Button, Select } from "antd";
+import { useEffect, useRef } from "react";
 import type { Schema } from "../../api/client";
 import { PlanFrame } from "../../instruments/PlanFrame";
 import { say } from "../../shared/say";
@@ -30,8 +31,19 @@ export function Strip(p: {
     event.preventDefault();
     building.change(shifted(building.plan, id, event.key === "ArrowLeft" ? -1 : 1));
   };
+  const strip = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    // the chosen frame is brought into the strip, and the page stays where it is
+    const box = strip.current;
+    const on = box?.querySelector<HTMLElement>(".plan-op.on, .plan-holding-title.on");
+    if (!box || !on) return;
+    const left = on.getBoundingClientRect().left - box.getBoundingClientRect().left + box.scrollLeft;
+    if (left < box.scrollLeft || left + on.offsetWidth > box.scrollLeft + box.clientWidth) {
+      box.scrollTo({ left: Math.max(0, left - box.clientWidth / 2) });
+    }
+  }, [chosen, look.stages.length]);
   return (
-    <div className="plan-strip" role="group" aria-label={say("The plan, operation by operation")}>
+    <div className="plan-strip" ref={strip} role="group" aria-label={say("The plan, operation by operation")}>
       {look.holdings.map((h) => {
         const mine = look.findings.filter((f) => f.holding === h.id && !f.operation);
         return (
@@ -81,7 +93,7 @@ export function Strip(p: {
                         {numbers.get(id)} {s.title}
                         {mark && <Mark weight={mark} />}
                       </b>
-                      <span className="small">{s.on || s.cutter || " "}</span>
+                      <span className="small">{s.on || "\u00a0"}</span>
                     </span>
                   </button>
                 );

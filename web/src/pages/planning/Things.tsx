@@ -19,7 +19,7 @@ export function Things(p: { page: Page; building: Building; look: Look; holding:
   const held = building.plan.holdings.find((h) => h.id === holding);
   return (
     <section className="plan-things">
-      <div className="row wrap">
+      <div className="row wraps">
         <b>{look.left.length ? say("Still to do") : say("Everything is made.")}</b>
         {look.left.map((l) => {
           // an end can also be milled from beside, in a holding where it does not look up

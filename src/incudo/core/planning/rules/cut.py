@@ -31,7 +31,9 @@ def climb(course: Course) -> Iterator[Hit]:
             continue
         axis = "xy"[n.run] if n.run < 2 else "x"
         play = course.shop.backlash(axis)
-        heavy = max(min(n.width, s.cutter.real if s.cutter else n.width), max(n.depths, default=n.width))
+        sideways = min(n.width, s.cutter.real if s.cutter else n.width)
+        # with the side of the cutter the height says nothing: how much it takes sideways does
+        heavy = sideways if s.kind is OperationKind.SIDE else max(sideways, *n.depths)
         if play > MOST_LOST and heavy > limits.LIGHT:
             words = say(
                 "{axis} has {play} of backlash, and the cut takes {heavy}.",

@@ -1,0 +1,203 @@
+"""Incudo's own plans: for every shipped part and machine, sound, as short as any, or refused with the reason."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+from itertools import pairwise, permutations
+
+import pytest
+
+from incudo import shipped
+from incudo.core.kernel.errors import Refused
+from incudo.core.parts.geometry.sections import volume
+from incudo.core.parts.geometry.solid import Solid
+from incudo.core.planning.changes import grouped, must_follow
+from incudo.core.planning.compare import costs
+from incudo.core.planning.course import Course
+from incudo.core.planning.file import OPPOSITE, HeldIn, OperationKind, Plan, PlanHolding, PlanOperation, read_plan
+from incudo.core.planning.judge import RULES, judge, judged, sound
+from incudo.core.planning.own import own_plan
+from incudo.core.planning.rules.base import FaultWeight
+from tests.core.planning import shops
+from tests.core.planning.spoiling import own
+
+PARTS = tuple(shipped.parts())
+#: What a machine cannot make, and the words that say why.
+CANNOT = {
+    ("dunlin", "fairlead-plate"): "travel",
+    ("dunlin", "keel-step-gauge"): "travel",
+    ("dunlin", "thole-block"): "travel",
+}
+OURS = ("tee", "hollow", "hasp", "twin")
+
+
+@pytest.mark.parametrize("machine", shops.MACHINES)
+@pytest.mark.parametrize("code", PARTS)
+def test_every_part_on_every_machine_has_a_sound_plan_or_a_reason(code: str, machine: str) -> None:
+    piece, shop = shops.piece(code), shops.on(machine, code)
+    found = own_plan(piece, shop)
+    if (machine, code) in CANNOT:
+        assert found.plan is None
+        assert CANNOT[machine, code] in " ".join(found.reasons)
+        assert shop.name in " ".join(found.reasons)
+        return
+    assert found.plan is not None, found.reasons
+    course = Course(piece, found.plan, shop)
+    assert sound(judge(course))
+    assert found.reasons
+    assert costs(course).minutes > 10
+    # the part that comes out is the part of the drawing: what was taken away adds up to stock less part
+    left = course.stages[-1].after
+    per = float(piece.unit.in_mm) ** 3
+    assert math.isclose(volume(left) / per, volume(piece.part.solid), rel_tol=2e-3)
+    taken = [volume(s.before) - volume(s.after) for s in course.stages]
+    assert all(t >= -1e-6 for t in taken)
+    assert math.isclose(sum(taken), volume(piece.stock) - volume(left), rel_tol=2e-3)
+
+
+def test_the_same_part_and_shop_give_the_same_plan() -> None:
+    piece, shop = shops.piece("cleat-base"), shops.on("petrel", "cleat-base")
+    assert own_plan(piece, shop) == own_plan(piece, shop)
+
+
+def test_a_wall_that_cannot_stand_is_refused_in_words() -> None:
+    found = own_plan(shops.piece("razor"), shops.on("gannet", "razor"))
+    assert found.plan is None
+    assert "wall" in " ".join(found.reasons)
+
+
+def test_what_the_crib_lacks_is_named_with_the_nearest_cutter() -> None:
+    shop = shops.without(shops.on("petrel", "cleat-base"), "Tap M8")
+    found = own_plan(shops.piece("cleat-base"), shop)
+    assert found.plan is None
+    assert found.reasons[0].startswith("Tap, bolt holes: the crib has no cutter for it.")
+
+
+# ── as short as any ───────────────────────────────────────────────────────
+
+
+def _holdings(code: str) -> Iterator[PlanHolding]:
+    """Every way to hold a block: what looks up, what lies at the fixed jaw, standing out for an end or not."""
+    piece = shops.piece(code)
+    faces = list(OPPOSITE)
+    for up in faces:
+        for fixed in faces:
+            if fixed in (up, OPPOSITE[up]):
+                continue
+            for out in ("0", "0.212" if piece.unit == "in" else "7.175"):
+                yield PlanHolding(id="h", up=up, fixed=fixed, stop="", soft_bar=True, spacer=True, out=out)
+
+
+def _fewest(code: str, machine: str, most: int) -> bool:
+    """Whether a block whose six faces are rough can be milled all round in so many holdings, tried all ways.
+
+    A holding does what nobody can do better: its upper face, and the ends that stand free of the jaws.
+    """
+    piece, shop = shops.piece(code), shops.on(machine, code)
+    seen: set[frozenset[str]] = set()
+    level: list[tuple[frozenset[str], tuple[PlanHolding, ...]]] = [(frozenset(), ())]
+    for _ in range(most):
+        following = []
+        for done, held in level:
+            for h in _holdings(code):
+                for of in _subsets(piece.raw - done, h):
+                    made = h.model_copy(update={"id": f"h{len(held)}", "operations": _facing(len(held), of, h)})
+                    if done | of in seen:
+                        continue
+                    plan = Plan(holdings=(*held, made))
+                    codes = {
+                        f.code
+                        for f in judged(piece, plan, shop, complete=False)
+                        if f.weight in (FaultWeight.BREAKS, FaultWeight.SPOILS)
+                    }
+                    if codes <= {"no-zero", "no-deburr", "flute-short", "other-datum"} and "flute-short" not in codes:
+                        seen.add(done | of)
+                        following.append((done | of, plan.holdings))
+        level = following
+        if any(done == piece.raw for done, _ in level):
+            return True
+    return False
+
+
+def _subsets(left: frozenset[str], h: PlanHolding) -> Iterator[frozenset[str]]:
+    """What can be done there: the upper face, ends with it, or ends alone."""
+    ends = [f for f in left if f not in (h.up, OPPOSITE[h.up], h.fixed, OPPOSITE[h.fixed])] if h.out != "0" else []
+    faces = [h.up] if h.up in left else []
+    for chosen in ([*faces], *([*faces, e] for e in ends), [*faces, *ends]):
+        if chosen:
+            yield frozenset(chosen)
+
+
+def _facing(n: int, of: frozenset[str], h: PlanHolding) -> tuple[PlanOperation, ...]:
+    made = []
+    for i, face in enumerate(sorted(of, key=lambda f: f != h.up)):
+        kind = OperationKind.FACE if face == h.up else OperationKind.SIDE
+        cutter = "Shell mill 2 in" if kind is OperationKind.FACE else "End mill 5/8 in, 4 flutes"
+        made.append(PlanOperation(id=f"o{n}-{i}", kind=kind, of=(face,), cutter=cutter))
+    return tuple(made)
+
+
+@pytest.mark.parametrize("code", ["tide-block", "slip-pad"])
+def test_no_way_of_milling_a_block_needs_fewer_holdings(code: str) -> None:
+    mine = own("petrel", code)
+    assert not _fewest(code, "petrel", len(mine.holdings) - 1)
+    assert _fewest(code, "petrel", len(mine.holdings))
+
+
+@pytest.mark.parametrize(
+    ("machine", "code"), [("petrel", "oar-rack-rail"), ("fulmar", "lantern-foot"), ("gannet", "twin")]
+)
+def test_no_order_of_a_holding_changes_cutters_less_often(machine: str, code: str) -> None:
+    piece = shops.piece(code)
+    for h in own(machine, code).holdings:
+        ops = [o for o in h.operations if o.cutter][:7]
+        best = _changes(grouped(piece, ops))
+        for order in permutations(ops):
+            if all(not must_follow(piece, one, two) for i, one in enumerate(order) for two in order[i + 1 :]):
+                assert _changes(order) >= best
+
+
+def _changes(ops: list[PlanOperation] | tuple[PlanOperation, ...]) -> int:
+    return sum(1 for a, b in pairwise(ops) if a.cutter != b.cutter)
+
+
+# ── the file ──────────────────────────────────────────────────────────────
+
+
+def test_a_plan_is_its_file_out_and_in() -> None:
+    plan = own("petrel", "fairlead-plate")
+    assert read_plan(plan.model_dump(mode="json")) == plan
+
+
+@pytest.mark.parametrize(
+    ("change", "field"),
+    [
+        ({"up": "top", "fixed": "bottom"}, "holdings.0"),
+        ({"held": "magnet"}, "holdings.0.held"),
+        ({"out": "far"}, "holdings.0.out"),
+        ({"operations": [{"id": "a", "kind": "face"}]}, "holdings.0.operations.0"),
+        ({"operations": [{"id": "a", "kind": "face", "of": ["top"], "speed": -1}]}, "holdings.0.operations.0.speed"),
+        ({"operations": [{"id": "h", "kind": "face", "of": ["top"]}]}, "plan"),
+    ],
+)
+def test_a_plan_that_cannot_be_read_is_refused_at_its_place(change: dict[str, object], field: str) -> None:
+    held = {"id": "h", "up": "top", "fixed": "rear", **change}
+    with pytest.raises(Refused) as refused:
+        read_plan({"format": "incudo-plan/1", "holdings": [held]})
+    assert refused.value.errors[0].field == field
+
+
+def test_every_rule_has_its_code_once_and_its_reason() -> None:
+    rules = [r for subject in RULES.values() for r in subject]
+    assert len({r.code for r in rules}) == len(rules)
+    assert all(r.title and len(r.why) > 20 for r in rules)
+
+
+def test_a_removed_face_is_only_part_of_its_stock() -> None:
+    """The piece has what comes off each side: sawn ends take all of it, two alike share it."""
+    piece = shops.piece("keel-step-gauge")
+    much = {f: round(s.much / 25.4, 4) for f, s in piece.slabs.items()}
+    assert much == {"left": 0.0875, "right": 0.0875, "front": 0.05, "rear": 0.05, "bottom": 0.0625, "top": 0.0625}
+    assert isinstance(piece.finished, Solid)
+    assert HeldIn.VISE == "vise"
