@@ -29,6 +29,8 @@ def places() -> tuple[Place, ...]:
         Place("session", "haldane", "/session", ".roll li"),
         Place("class", "haldane", "/class", ".cell"),
         Place("parts", "haldane", "/parts", "main h1"),
+        Place("plan", "juno", f"{job('juno', 'keel-step-gauge')}/plan", ".plan-finding"),
+        Place("plan to approve", "haldane", f"{job('juno', 'keel-step-gauge')}/plan", ".plan-decide"),
         Place("part", "haldane", f"/parts/{key('project', 'keel-step-gauge')}", ".candidate"),
         Place("new part", "haldane", "/parts/new", "main h2"),
         Place("change part", "haldane", f"/parts/{key('project', 'cleat-base')}/change", ".board-picks"),

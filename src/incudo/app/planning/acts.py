@@ -14,7 +14,7 @@ from incudo.app.parts.drafts import PickView
 from incudo.app.parts.drawings import projection_of
 from incudo.app.planning.looking import look_at
 from incudo.app.planning.made_with import course_of, piece_for
-from incudo.app.planning.setting import task_of
+from incudo.app.planning.setting import is_kept_back
 from incudo.app.planning.views import (
     CutterChoice,
     FrameView,
@@ -101,7 +101,7 @@ def plan_look(w: Work, who: Who, assignment: uuid.UUID, command: LookCommand) ->
     Raises ``Refused`` for an act that cannot be done, ``NotPermitted`` for a cure while the plan is judged at the end.
     """
     course, file, machine = course_of(w, who, assignment, command.plan, command.machine, complete=False)
-    hidden = who.role is Role.STUDENT and task_of(w, file.assignment.id).judged == "end"
+    hidden = who.role is Role.STUDENT and is_kept_back(w, file.assignment.id)
     if command.act is not None:
         if hidden and isinstance(command.act, CureFault):
             raise NotPermitted(say("This plan is judged when it is handed in."))

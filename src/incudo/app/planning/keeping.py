@@ -13,7 +13,7 @@ from incudo.app.kernel.views import Command, Named, Note
 from incudo.app.parts.attempts import AttemptFile, newest_attempt, own_attempt, station_machine
 from incudo.app.planning.looking import costs_view, faces_of, look_at, pairs_of, ways_to_hold
 from incudo.app.planning.made_with import course_of, piece_for
-from incudo.app.planning.setting import Task, TaskCommand, keep_task, read_task
+from incudo.app.planning.setting import Task, TaskCommand, is_kept_back, keep_task, read_task
 from incudo.app.planning.views import KeyWords, OwnView, PlanDecided, PlanPage, PlanRemark, PlanSaved
 from incudo.core.kernel.errors import Conflict, NotFound, NotPermitted, Refused
 from incudo.core.kernel.say import packed, say
@@ -89,7 +89,7 @@ def plan_page(w: Work, who: Who, assignment: uuid.UUID, machine: uuid.UUID | Non
         cannot = str(refused.words)
     handed_in = rows.hand_in is not None and rows.decision is None
     # what was judged at the end is seen when it was handed in
-    judged = not student or task.judged == "built" or rows.hand_in is not None
+    judged = not student or not is_kept_back(w, assignment)
     look = look_at(course, Named(id=place.id, name=place.name), judged=judged) if course and place else None
     saved = store.versions(w.db, assignment)
     return PlanPage(

@@ -49,9 +49,10 @@ class TaskCommand(Command):
     machine: uuid.UUID | None = None
 
 
-def task_of(w: Work, assignment: uuid.UUID) -> Task:
-    """How a job card is planned now."""
-    return read_task(store.of_card(w.db, assignment).task)
+def is_kept_back(w: Work, assignment: uuid.UUID) -> bool:
+    """Whether the judge says nothing to the student yet: judged at the end, and nothing is handed in."""
+    rows = store.of_card(w.db, assignment)
+    return read_task(rows.task).judged == "end" and rows.hand_in is None
 
 
 def read_task(row: t.PlanTask | None) -> Task:

@@ -42,7 +42,7 @@ export default function PlanPage() {
     );
   }
   if (!data.look) return <OnWhich page={data} onChoose={(m) => setQuery({ machine: m })} />;
-  return <Planning key={`${assignment} ${data.number} ${data.task} ${data.hand_in ?? ""}`} page={data} look={data.look} />;
+  return <Planning key={`${assignment} ${data.number} ${data.task} ${data.hand_in ?? ""} ${data.decisions.length}`} page={data} look={data.look} />;
 }
 
 /** The job card names no machine: the plan needs one, for its speeds, its travel and its vise. */
