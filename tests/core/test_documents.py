@@ -14,6 +14,9 @@ from incudo.api.kernel.body import MOST_BYTES, MOST_BYTES_OF_A_FILE, MOST_VALUES
 from incudo.core.kernel.wire import MOST_DEPTH, MOST_PARTS
 from incudo.core.parts import project
 from incudo.core.parts.features import asked, file, holes, milled, sloped
+from incudo.core.planning import file as plan_file
+from incudo.core.planning.judge import RULES
+from incudo.core.planning.rules.base import weight_words
 from incudo.core.practice.exercise import MAKERS
 from incudo.core.reckoning import CALCULATIONS
 from incudo.core.shop import machine
@@ -27,6 +30,7 @@ MODULES = [
     ("machine.md", machine),
     ("skills.md", graph),
     ("questions.md", questions),
+    ("plan.md", plan_file),
     *(("project.md", m) for m in (project, file, asked, holes, milled, sloped)),
 ]
 #: They say which kind of thing it is: their value stands in the document, not their name in each place.
@@ -115,3 +119,12 @@ def test_every_picture_is_linked(name: str) -> None:
 def test_no_more_pictures_than_somebody_looks_at() -> None:
     found: list[Any] = list((DOCS / "screenshots").glob("*"))
     assert len(found) < 20
+
+
+def test_every_rule_of_the_judge_stands_in_its_document_with_its_reason() -> None:
+    told = (DOCS / "plan-rules.md").read_text()
+    words = weight_words()
+    for subject, rules in RULES.items():
+        assert f"## {subject.capitalize()}" in told
+        for r in rules:
+            assert f"| `{r.code}` | {words[r.weight]} | {r.title} | {r.why} |" in told

@@ -56,6 +56,13 @@ def _type_reading(driver: Chrome) -> None:
     wait(driver, "#reading")
 
 
+def _last_step(driver: Chrome) -> None:
+    """The last operation that takes metal, with what is wrong about it."""
+    wait(driver, ".plan-op[data-of='Second step']")
+    driver.find_element(By.CSS_SELECTOR, ".plan-op[data-of='Second step']").click()
+    wait(driver, ".plan-frame.large .plan-cutter")
+
+
 def _open_comparison(driver: Chrome) -> None:
     """Measure what is marked, blind, then open both sides."""
     wait(driver, "#reading")
@@ -95,7 +102,7 @@ def shots() -> tuple[Shot, ...]:
         Shot("assess", "haldane", f"/assess/{person}?skill=dials", ".judge", _touch_points, upright, touch=True),
         Shot("part", "haldane", f"/parts/{key('project', 'keel-step-gauge')}", ".candidate"),
         Shot("make-part", "haldane", f"/parts/{key('project', 'sheave-housing')}/change", ".board-picks .pick"),
-        Shot("records", "thorley", "/records/safety", ".register-holds"),
+        Shot("plan", "juno", f"{job('juno', 'keel-step-gauge')}/plan", ".plan-frame.large", _last_step),
         Shot("bench", "orla", "/bench", ".bench-next"),
         Shot("job-card", "orla", gauge, ".d-sheet", _type_reading),
         Shot("find", "orla", f"{gauge}/find", ".datum-list", _touch_twice),

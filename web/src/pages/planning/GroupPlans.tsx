@@ -20,7 +20,9 @@ export function GroupPlans({ project, group }: { project: string; group: string 
   return (
     <section className="card pad stack">
       <h2>{say("Plans")}</h2>
-      {data.plans.length === 0 && <p className="muted">{say("Nobody of this group has handed a plan in yet. They stand here with what goes wrong most.")}</p>}
+      {data.plans.length === 0 && (
+        <p className="muted">{say("Nobody of this group has handed a plan in yet. They stand here with what goes wrong most.")}</p>
+      )}
       {data.often.length > 0 && (
         <>
           <h3>{say("What goes wrong most")}</h3>

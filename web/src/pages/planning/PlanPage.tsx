@@ -7,6 +7,7 @@ import { queries } from "../../api/queries";
 import { PlanFrame } from "../../instruments/PlanFrame";
 import { Dialog } from "../../shared/Dialog";
 import { Waiting } from "../../shared/Loading";
+import { PickFile } from "../../shared/PickFile";
 import { useMe } from "../../shared/me";
 import { say, sayMany } from "../../shared/say";
 import { clock, day } from "../../shared/time";
@@ -214,6 +215,7 @@ function Head(p: { page: Page; look: Look; building: Building; editable: boolean
             {say("Print")}
           </a>
         )}
+        <Files page={page} building={building} editable={editable} />
         {editable && (
           <Button disabled={busy || building.busy || !building.dirty} onClick={() => void building.save()}>
             {say("Save")}
@@ -226,6 +228,32 @@ function Head(p: { page: Page; look: Look; building: Building; editable: boolean
         )}
       </div>
     </header>
+  );
+}
+
+/** The plan as a file, out and in. */
+function Files({ page, building, editable }: { page: Page; building: Building; editable: boolean }) {
+  const { act, error } = useAct();
+  const out = () => {
+    const link = document.createElement("a");
+    link.href = URL.createObjectURL(new Blob([JSON.stringify(building.plan, null, 1)], { type: "application/json" }));
+    link.download = `plan-${page.name.toLowerCase().replace(/[^a-z0-9]+/g, "-")}.json`;
+    link.click();
+    URL.revokeObjectURL(link.href);
+  };
+  return (
+    <>
+      {page.number > 0 && (
+        <a className="button" href={`/api/job-cards/${page.assignment}/plan.csv`}>
+          CSV
+        </a>
+      )}
+      <Button onClick={out}>JSON</Button>
+      {editable && (
+        <PickFile label={say("Import")} accept=".json,application/json" onFile={(file) => void act(async () => building.take(await file.text()))} />
+      )}
+      {error && <p className="error">{error}</p>}
+    </>
   );
 }
 

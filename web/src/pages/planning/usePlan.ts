@@ -2,6 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { api, Away, body, newId, wordsFor, type Schema } from "../../api/client";
 import { queries } from "../../api/queries";
+import { say } from "../../shared/say";
 
 export type Plan = Schema["Plan"];
 export type Page = Schema["PlanPage"];
@@ -104,6 +105,23 @@ export function usePlan(page: Page, person: string) {
     keep(next, null);
   };
 
+  /** A plan from a file: the server reads it and says what is wrong with it; only then it is on the page. */
+  const take = async (text: string): Promise<void> => {
+    let given: Plan;
+    try {
+      given = JSON.parse(text) as Plan;
+    } catch {
+      throw new Error(say("This file is no plan: it cannot be read as JSON."));
+    }
+    const found = await body(
+      api.POST("/api/job-cards/{assignment}/plan/look", {
+        params: { path: { assignment: page.assignment } },
+        body: { plan: given, machine, act: null },
+      }),
+    );
+    change(found.plan);
+  };
+
   const undo = () => {
     const last = past.at(-1);
     if (!last) return;
@@ -170,7 +188,7 @@ export function usePlan(page: Page, person: string) {
 
   return {
     plan, look, frames: frames.data, machine, away, error, busy, dirty, waiting: waiting !== null, stale: stale ? first : null,
-    canUndo: past.length > 0, change, undo, act: (a: Act) => ask(plan, a), save, drop,
+    canUndo: past.length > 0, change, take, undo, act: (a: Act) => ask(plan, a), save, drop,
     takeOld: () => first && change(first.plan),
   }; // prettier-ignore
 }
