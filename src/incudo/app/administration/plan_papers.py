@@ -11,9 +11,10 @@ from incudo.app.kernel.language import speak
 from incudo.app.kernel.unit import Who, Work, find
 from incudo.app.planning.keeping import plan_page
 from incudo.app.planning.made_with import course_of
-from incudo.app.planning.views import PlanLook, PlanPage
+from incudo.app.planning.views import PlanLook, PlanPage, StageView
 from incudo.core.kernel.errors import NotFound
 from incudo.core.kernel.say import say
+from incudo.core.planning.file import PlanOperation
 from incudo.core.planning.picture import frame_of
 from incudo.store import schema as t
 
@@ -31,12 +32,13 @@ def plan_paper(w: Work, who: Who, assignment: uuid.UUID, paper: Paper) -> tuple[
     course, _, _ = course_of(w, who, assignment, look.plan, look.machine.id)
     frames = {s.operation.id: frame_of(course, s, n) for s, n in course.each()}
     stages = {s.id: s for s in look.stages}
+    operations = {o.id: o for _, o in look.plan.each()}
     held = [
         {
             "title": h.title,
             "words": h.words,
             "operations": [
-                {"number": n, "stage": stages[o], "frame": frames[o]}
+                {"number": n, "stage": stages[o], "frame": frames[o], "zeros": _zeros(stages[o], operations[o])}
                 for n, o in enumerate(h.operations, 1 + sum(len(x.operations) for x in look.holdings[:i]))
             ],
         }
@@ -52,6 +54,16 @@ def plan_paper(w: Work, who: Who, assignment: uuid.UUID, paper: Paper) -> tuple[
     part = part_values(w, page.version, paper)
     data = to_pdf(("plan.html", paper, values), ("part.html", paper, part))
     return f"plan-{part['part'].code}.pdf", data
+
+
+def _zeros(stage: StageView, op: PlanOperation) -> list[tuple[str, str]]:
+    """From where it is measured along each axis, in words."""
+    chosen = {"x": op.x, "y": op.y, "z": op.z}
+    found = []
+    for axis, choices in zip(stage.axes, stage.zeros, strict=True):
+        words = next((c.words for c in choices if c.key == chosen[axis]), say("none yet"))
+        found.append((say("Zero {axis}", axis=axis.upper()), words))
+    return found
 
 
 def plan_table(w: Work, who: Who, assignment: uuid.UUID) -> str:

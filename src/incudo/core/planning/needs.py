@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from incudo.core.kernel.say import say
 from incudo.core.planning.course import Course
@@ -24,11 +24,12 @@ class Need:
     left: int
     wanted: int
     why_not: str
+    counted: bool = False
 
     @property
     def short(self) -> bool:
-        """Whether there are too few."""
-        return bool(self.why_not) or self.left < self.wanted
+        """Whether there are too few; only of cutters the register says how many there are."""
+        return bool(self.why_not) or (self.counted and self.left < self.wanted)
 
 
 def needs(course: Course) -> tuple[Need, ...]:
@@ -49,6 +50,7 @@ def needs(course: Course) -> tuple[Need, ...]:
             there.left if there else 0,
             1,
             why_not_there(there, name),
+            counted=True,
         )
     for h, stages in course.held:
         grip = grip_of(course, h, stages)
@@ -78,5 +80,5 @@ def together_needed(plans: Iterable[tuple[Need, ...]]) -> tuple[Need, ...]:
         for n in plan:
             kept = found.get((n.what, n.name))
             wanted = n.wanted + (kept.wanted if kept else 0)
-            found[n.what, n.name] = Need(n.what, n.name, n.holder, n.place, n.left, wanted, n.why_not)
+            found[n.what, n.name] = replace(n, wanted=wanted)
     return tuple(sorted(found.values(), key=lambda n: (not n.short, n.what, n.name)))

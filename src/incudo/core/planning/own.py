@@ -13,7 +13,7 @@ from dataclasses import dataclass, field, replace
 from fractions import Fraction
 from itertools import count
 
-from incudo.core.kernel.say import say, together
+from incudo.core.kernel.say import capital, say, together
 from incudo.core.parts.features.frame import SIDES
 from incudo.core.parts.geometry.solid import Solid
 from incudo.core.planning.changes import grouped
@@ -80,7 +80,7 @@ def own_plan(piece: Piece, shop: PlanShop) -> Own:
         plan = _filled(course, node)
         plan, left = _cured(piece, plan, shop)
         if not left:
-            return Own(plan, _reasons(piece, plan))
+            return Own(plan, _reasons(Course(piece, plan, shop)))
         if not best or len(left) < len(best):
             best = left
     if best:
@@ -469,25 +469,36 @@ def _cannot_hold(course: Course) -> tuple[str, ...]:
     return (say("No way to hold it was found for: {names}.", names=names),)
 
 
-def _reasons(piece: Piece, plan: Plan) -> tuple[str, ...]:
-    """Why each holding is as it is."""
-    words = kind_words()
+def _reasons(course: Course) -> tuple[str, ...]:
+    """Why each holding is as it is: what it does, and what it stands on."""
+    words, piece = kind_words(), course.piece
     found = []
-    for h in plan.holdings:
+    for h, stages in course.held:
         does = together(
-            dict.fromkeys(
-                say("{kind}: {names}", kind=words[o.kind], names=together((piece.words(n) for n in o.of), ", "))
-                for o in h.operations
-                if o.of
+            (
+                say("{kind}: {names}", kind=words[s.kind], names=course.words(s))
+                for s in stages
+                if s.operation.of and s.kind is not OperationKind.SPOT
             ),
             "; ",
         )
         found.append(
             say(
-                "{up} up, {fixed} at the fixed jaw. {does}.",
-                up=piece.words(h.up),
+                "{up} up, {fixed} at the fixed jaw. {why} {does}.",
+                up=capital(piece.words(h.up)),
                 fixed=piece.words(h.fixed),
+                why=_why(course, h, stages),
                 does=does,
             )
         )
     return tuple(found)
+
+
+def _why(course: Course, h: PlanHolding, stages: Sequence[Stage]) -> str:
+    if course.piece.bar:
+        return say("The bar lies in the V-block, found by its axis.")
+    if not stages[0].true_at_start(h.fixed):
+        return say("Nothing is milled yet that could lie there.")
+    if any(s.kind is OperationKind.SIDE for s in stages):
+        return say("It is milled, so that all becomes square to it; the end stands free and comes with it.")
+    return say("It is milled, so that all becomes square to it.")

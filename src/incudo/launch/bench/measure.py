@@ -265,6 +265,11 @@ def operations(some: dict[str, Any]) -> Iterator[Operation]:
     yield Operation("Own skills", "student", get(f"/api/students/{some['id']}/skills"))
     yield Operation("Who am I", "student", get("/api/me"))
     yield Operation("Saving a reading", "writer", post(f"/api/attempts/{attempt}/readings", a_reading), 30)
+    plan = f"/api/job-cards/{card}/plan"
+    yield Operation("Plan page", "instructor", get(f"{plan}?machine={some['machine_id']}"))
+    yield Operation("A plan judged", "instructor", _on_plan(plan, "look"), 100)
+    yield Operation("A plan's frames", "instructor", _on_plan(plan, "frames"))
+    yield Operation("Incudo's own plan beside it", "instructor", _on_plan(plan, "own"), 1000)
     for name in ("readings", "decisions", "sign_offs", "assignments", "safety"):
         yield Operation(f"Register: {name}", "auditor", get(f"/api/registers/{name}"))
     far = urlencode({"before": some["far"]})
@@ -292,6 +297,28 @@ def _act(client: FlaskClient, token: str, n: int) -> Any:
         _runs["run"] = answer.get_json()["id"]
     body = {"number": n % 10 + 1, "actions": [{"do": "zero"}]}
     return client.post(f"/api/rigs/runs/{_runs['run']}/actions", json=body, headers=headers)
+
+
+_plans: dict[str, dict[str, Any]] = {}
+
+
+def _on_plan(path: str, what: str) -> Ask:
+    """Ask about Incudo's own plan of a job card, on the card's machine or the first one that can make it."""
+
+    def ask(client: FlaskClient, token: str, _n: int) -> Any:
+        headers = {"X-Incudo-Token": token}
+        if path not in _plans:
+            page = client.get(path).get_json()
+            empty = {"format": "incudo-plan/1", "holdings": []}
+            for machine in [page["machine"]] if page["machine"] else page["machines"]:
+                body = {"plan": empty, "machine": machine["id"]}
+                own = client.post(f"{path}/own", json=body, headers=headers).get_json()
+                if own.get("look"):
+                    _plans[path] = {"plan": own["look"]["plan"], "machine": machine["id"]}
+                    break
+        return client.post(f"{path}/{what}", json=_plans[path], headers=headers)
+
+    return ask
 
 
 def _interlock(client: FlaskClient, _token: str, _n: int) -> Any:

@@ -69,7 +69,7 @@ function Planning({ page, look: first }: { page: Page; look: Look }) {
   const look = building.look ?? first;
   const ids = look.stages.map((s) => s.id);
   const [picked, setChosen] = useState(ids[0] ?? look.holdings[0]?.id ?? "");
-  const [open, setOpen] = useState<"" | "own" | "task" | "needs">("");
+  const [open, setOpen] = useState<"" | "own" | "task" | "needs" | "files">("");
   const [remarks, setRemarks] = useState<Remarks>({});
   const student = me.role === "student";
   const editable = (student || me.role === "instructor") && page.handed_in === null;
@@ -141,12 +141,13 @@ function Planning({ page, look: first }: { page: Page; look: Look }) {
       </div>
       {open === "own" && <Compare assignment={page.assignment} building={building} onClose={() => setOpen("")} />}
       {open === "task" && <Task page={page} building={building} onClose={() => setOpen("")} />}
+      {open === "files" && <Files page={page} building={building} editable={editable} onClose={() => setOpen("")} />}
       {open === "needs" && <Needs needs={look.needs} onClose={() => setOpen("")} />}
     </main>
   );
 }
 
-function Head(p: { page: Page; look: Look; building: Building; editable: boolean; onOpen: (what: "own" | "task" | "needs") => void }) {
+function Head(p: { page: Page; look: Look; building: Building; editable: boolean; onOpen: (what: "own" | "task" | "needs" | "files") => void }) {
   const { page, look, building, editable } = p;
   const me = useMe();
   const client = useQueryClient();
@@ -210,12 +211,7 @@ function Head(p: { page: Page; look: Look; building: Building; editable: boolean
         <Button onClick={() => p.onOpen("needs")}>{say("What it needs")}</Button>
         {me.role === "instructor" && <Button onClick={() => p.onOpen("task")}>{say("How it is planned")}</Button>}
         {page.may_see_own && <Button onClick={() => p.onOpen("own")}>{say("Compare with Incudo's")}</Button>}
-        {page.number > 0 && (
-          <a className="button" href={`/api/job-cards/${page.assignment}/plan.pdf?paper=A4`}>
-            {say("Print")}
-          </a>
-        )}
-        <Files page={page} building={building} editable={editable} />
+        <Button onClick={() => p.onOpen("files")}>{say("Print and files")}</Button>
         {editable && (
           <Button disabled={busy || building.busy || !building.dirty} onClick={() => void building.save()}>
             {say("Save")}
@@ -231,8 +227,8 @@ function Head(p: { page: Page; look: Look; building: Building; editable: boolean
   );
 }
 
-/** The plan as a file, out and in. */
-function Files({ page, building, editable }: { page: Page; building: Building; editable: boolean }) {
+/** The plan on paper with drawing and measuring sheet, as a table, and as a file out and in. */
+function Files({ page, building, editable, onClose }: { page: Page; building: Building; editable: boolean; onClose: () => void }) {
   const { act, error } = useAct();
   const out = () => {
     const link = document.createElement("a");
@@ -241,19 +237,38 @@ function Files({ page, building, editable }: { page: Page; building: Building; e
     link.click();
     URL.revokeObjectURL(link.href);
   };
+  const take = (file: File) =>
+    act(async () => {
+      await building.take(await file.text());
+      onClose();
+    });
   return (
-    <>
-      {page.number > 0 && (
-        <a className="button" href={`/api/job-cards/${page.assignment}/plan.csv`}>
-          CSV
-        </a>
-      )}
-      <Button onClick={out}>JSON</Button>
-      {editable && (
-        <PickFile label={say("Import")} accept=".json,application/json" onFile={(file) => void act(async () => building.take(await file.text()))} />
-      )}
-      {error && <p className="error">{error}</p>}
-    </>
+    <Dialog title={say("Print and files")} onClose={onClose}>
+      <div className="stack">
+        {page.number === 0 && <p className="muted">{say("Save the plan first: what is printed is the saved one.")}</p>}
+        {page.number > 0 && (
+          <>
+            <p>{say("The saved plan, with the drawing to scale and a measuring sheet:")}</p>
+            <div className="row">
+              {["A4", "Letter"].map((paper) => (
+                <a key={paper} className="button" href={`/api/job-cards/${page.assignment}/plan.pdf?paper=${paper}`}>
+                  {say("Print, {paper}", { paper })}
+                </a>
+              ))}
+              <a className="button" href={`/api/job-cards/${page.assignment}/plan.csv`}>
+                {say("Table, CSV")}
+              </a>
+            </div>
+          </>
+        )}
+        <p>{say("The plan on this page as a file, to keep it or to begin another one with it:")}</p>
+        <div className="row">
+          <Button onClick={out}>{say("Download, JSON")}</Button>
+          {editable && <PickFile label={say("Import")} accept=".json,application/json" onFile={(file) => void take(file)} />}
+        </div>
+        {error && <p className="error">{error}</p>}
+      </div>
+    </Dialog>
   );
 }
 

@@ -105,8 +105,8 @@ function Offers(p: { page: Page; building: Building; holding: string; name: stri
         {data?.offers.map((o) => (
           <section key={o.kind} className="stack plan-offer" data-kind={o.kind}>
             <h3>{o.words}</h3>
-            {o.why_not && <p className="caution">{o.why_not}</p>}
-            <div className="plan-offer-cutters">
+            {o.why_not ? <p className="caution">{o.why_not}</p> : null}
+            <div className="plan-offer-cutters" hidden={o.why_not !== ""}>
               {o.cutters
                 .filter((c) => !c.why_not)
                 .slice(0, 4)
