@@ -17,7 +17,7 @@ from incudo.core.people.roles import Role
 from incudo.core.planning.file import Plan
 from incudo.demo.story import key
 from tests.at_once import at_once
-from tests.shop import FOR_TIDE, FULMAR, GAUGE, GAUGE_V1, PETREL, POINTS, TUESDAY, Person, TestShop, new_id
+from tests.shop import DUNLIN, FOR_TIDE, FULMAR, GAUGE, GAUGE_V1, PETREL, POINTS, TUESDAY, Person, TestShop, new_id
 
 FAIRLEAD = str(key("version", "fairlead-plate"))
 EMPTY: dict[str, Any] = {"format": "incudo-plan/1", "holdings": []}
@@ -209,10 +209,10 @@ def test_an_instructor_sends_a_plan_back_and_approves_the_second(shop: TestShop,
 
 def test_no_first_start_without_an_approved_plan(shop: TestShop) -> None:
     student = shop.student(*FOR_TIDE, "measure-micrometer", "square-block", "mill-steps")
-    assignment, _ = shop.assign(student, GAUGE_V1, machine=FULMAR)
+    assignment, _ = shop.assign(student, GAUGE_V1, machine=DUNLIN)
     set_task(shop, assignment, approval=True)
     body = {"id": new_id(), "operation": "mill-steps", "assignment": assignment, "points": POINTS}
-    answer = student.post(f"/api/machines/{FULMAR}/starts", body)
+    answer = student.post(f"/api/machines/{DUNLIN}/starts", body)
     assert answer["answer"] == "refused"
     assert any("approved before the first start" in r for r in answer["reasons"])
 

@@ -24,6 +24,7 @@ from incudo.store.shop import machines
 
 #: What somebody waits for, as everybody may read it.
 WAITS_FOR = {
+    "plan": say("plan"),
     CallKind.START.value: say("wants to start"),
     CallKind.HOLD.value: say("hold point"),
     CallKind.SHOW.value: say("a skill to show"),

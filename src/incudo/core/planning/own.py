@@ -11,7 +11,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field, replace
 from fractions import Fraction
-from itertools import count
+from itertools import count, islice
 
 from incudo.core.kernel.say import capital, say, together
 from incudo.core.parts.features.frame import SIDES
@@ -28,13 +28,16 @@ from incudo.core.planning.place import Place
 from incudo.core.planning.rules import holding as held_rules
 from incudo.core.planning.rules.base import FaultWeight, Finding, Rule
 from incudo.core.planning.rules.datum import chain, proposed
-from incudo.core.planning.settle import sizes
+from incudo.core.planning.settle import path_of, sizes
 from incudo.core.planning.shop import PlanShop
 from incudo.core.planning.stages import Stage, take
 from incudo.core.setup.holding import CLEARANCE
+from incudo.core.shop.cutter import Cutter
 
 #: So many nodes are looked at before the search gives up, and so many findings are cured one after the other.
 MOST_NODES, MOST_CURES = 600, 12
+#: Of the cutters that do an operation so many are thought of.
+MOST_FIT = 4
 #: Rules that a holding must pass after every operation, and those that only ask how the work was put in.
 _EACH = tuple(
     r
@@ -62,7 +65,8 @@ class _Node:
     made: dict[str, tuple[tuple[OperationKind, float], ...]]
     holdings: tuple[PlanHolding, ...]
     strays: int
-    deep: dict[str, Fraction] = field(default_factory=dict)
+    #: For each operation the cutters that do it as the work lies, the best first.
+    fit: dict[str, tuple[Cutter, ...]] = field(default_factory=dict)
 
     @property
     def cost(self) -> tuple[int, int]:
@@ -227,6 +231,7 @@ class _Filler:
         self.course, self.node, self.holding, self.place = course, node, holding, place
         self.stages: list[Stage] = []
         self.strays = 0
+        self.fits: dict[tuple[object, ...], tuple[Cutter, ...]] = {}
         self.solid, self.faced, self.made = node.solid, node.faced, dict(node.made)
 
     def filled(self, ends: Sequence[str]) -> _Node | None:
@@ -258,7 +263,7 @@ class _Filler:
             self.made,
             (*self.node.holdings, self.holding.model_copy(update={"operations": ops})),
             self.node.strays + self.strays,
-            self.node.deep | {s.operation.id: sizes(s)[3] for s in self.stages if s.kind in MILLING},
+            self.node.fit | {s.operation.id: self._fit(s) for s in self.stages},
         )
 
     def _ready(self, name: str, done: set[str]) -> bool:
@@ -286,7 +291,7 @@ class _Filler:
 
     def _add(self, kind: OperationKind, *of: str) -> bool:
         stage = self._stage(kind, *of)
-        if kind is OperationKind.SIDE and not self._cut_by_something(stage):
+        if not self._fit(stage):
             return False
         self.stages.append(stage)
         if not self._holds():
@@ -295,13 +300,18 @@ class _Filler:
         self._take(stage)
         return True
 
-    def _cut_by_something(self, stage: Stage) -> bool:
-        """Whether the crib has a cutter that reaches so far down as the work lies here."""
+    def _fit(self, stage: Stage) -> tuple[Cutter, ...]:
+        """The cutters that reach so far down as the work lies here, and whose way the table travels."""
         piece, shop = self.course.piece, self.course.shop
         feature = stage.features[0] if stage.features else None
         face = stage.faces[0] if stage.faces else ""
         deep = sizes(stage)[3] if stage.kind in MILLING else None
-        return bool(fitting(piece, shop, stage.kind, feature, face, deep))
+        key = stage.operation.id, stage.operation.of, stage.kind
+        if key not in self.fits:
+            found = fitting(piece, shop, stage.kind, feature, face, deep)
+            there = (c for c in found if stage.kind not in MILLING or _travels(stage, shop, c))
+            self.fits[key] = tuple(islice(there, MOST_FIT))
+        return self.fits[key]
 
     def _take(self, stage: Stage) -> None:
         self.solid = stage.after
@@ -317,7 +327,7 @@ class _Filler:
         right = True
         for kind in stages_of(self.course.piece.features[name]):
             stage = self._stage(kind, name)
-            found = self._strays(stage) if self._cut_by_something(stage) else None
+            found = self._strays(stage) if self._fit(stage) else None
             if found is None:
                 right = False
                 break
@@ -357,6 +367,12 @@ class _Filler:
         return not any(True for r in rules for _ in r.check(course))  # type: ignore[arg-type]
 
 
+def _travels(stage: Stage, shop: PlanShop, cutter: Cutter) -> bool:
+    """Whether the way of a cutter's axis lies within the travel of the table."""
+    way = path_of(stage, cutter.real)
+    return all(max(p[i] for p in way) - min(p[i] for p in way) <= shop.travel(i) for i in (0, 1)) if way else True
+
+
 class _Small:
     """One holding as the rules of holding look at it."""
 
@@ -378,7 +394,7 @@ def _filled(course: Course, node: _Node) -> Plan:
     holdings = []
     last = ""
     for h in node.holdings:
-        ops = [op.model_copy(update={"id": f"o{next(numbers)}"}) for op in _with_cutters(course, node, h, last)]
+        ops = [op.model_copy(update={"id": f"o{next(numbers)}"}) for op in _with_cutters(node, h, last)]
         ops = grouped(course.piece, ops, last)
         last = next((o.cutter for o in reversed(ops) if o.cutter), last)
         ops.append(PlanOperation(id=f"o{next(numbers)}", kind=OperationKind.DEBURR))
@@ -391,15 +407,12 @@ def _left(h: PlanHolding, op: PlanOperation) -> bool:
     return Place.of(h.up, h.fixed).face_at(0, -1) in op.of
 
 
-def _with_cutters(course: Course, node: _Node, h: PlanHolding, last: str) -> list[PlanOperation]:
+def _with_cutters(node: _Node, h: PlanHolding, last: str) -> list[PlanOperation]:
     """The operations with their cutters: one that is used anyway, where it is as good."""
-    piece, shop = course.piece, course.shop
     chosen: list[str] = [last] if last else []
     found = []
     for op in sorted(h.operations, key=_turn):
-        feature = piece.features.get(op.of[0])
-        face = op.of[0] if feature is None else ""
-        fit = fitting(piece, shop, op.kind, feature, face, node.deep.get(op.id))
+        fit = node.fit[op.id]
         own = fit[0] if fit else None
         if own is not None and op.kind in (
             OperationKind.STEP,
@@ -466,7 +479,15 @@ def _cannot_hold(course: Course) -> tuple[str, ...]:
         node = best
     left = sorted(_tasks(piece) - node.done)
     names = together((piece.words(n) for n in left), ", ")
-    return (say("No way to hold it was found for: {names}.", names=names),)
+    shop = course.shop
+    bounds = say(
+        "{machine} travels {x} by {y}; the vise opens to {opening}.",
+        machine=shop.name,
+        x=course.length(shop.travel(0)),
+        y=course.length(shop.travel(1)),
+        opening=course.length(max((v.jaws.opening for v in shop.vises), default=Fraction(0))),
+    )
+    return say("No way to hold it was found for: {names}.", names=names), bounds
 
 
 def _reasons(course: Course) -> tuple[str, ...]:

@@ -115,11 +115,18 @@ class Stage:
 
     def spans(self, axis: int) -> tuple[float, float] | None:
         """From where to where it takes metal along a machine axis, inside of the work."""
-        found = [reach(b, axis) for b in self.lying]
-        if not found:
-            return None
-        low, high = min(a for a, _ in found), max(b for _, b in found)
-        return max(low, self.block[0][axis]), min(high, self.block[1][axis])
+        return self._spans[axis] if self._spans else None
+
+    @cached_property
+    def _spans(self) -> tuple[tuple[float, float], ...]:
+        if not self.lying:
+            return ()
+        made = []
+        for axis in range(3):
+            found = [reach(b, axis) for b in self.lying]
+            low, high = min(a for a, _ in found), max(b for _, b in found)
+            made.append((max(low, self.block[0][axis]), min(high, self.block[1][axis])))
+        return tuple(made)
 
     @property
     def through(self) -> bool:

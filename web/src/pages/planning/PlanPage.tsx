@@ -267,6 +267,16 @@ function Files({ page, building, editable, onClose }: { page: Page; building: Bu
           {editable && <PickFile label={say("Import")} accept=".json,application/json" onFile={(file) => void take(file)} />}
         </div>
         {error && <p className="error">{error}</p>}
+        {page.saved.length > 0 && (
+          <>
+            <h3>{say("Saved so far")}</h3>
+            <ul>
+              {page.saved.slice(0, 12).map((v) => (
+                <li key={v.number}>{say("{number}: {by}, {day} at {time}", { number: v.number, by: v.by, day: day(v.at), time: clock(v.at) })}</li>
+              ))}
+            </ul>
+          </>
+        )}
       </div>
     </Dialog>
   );
