@@ -27,9 +27,10 @@ from incudo.launch.processes import die_with_parent, kill_group
 OF_ONE_ADDRESS = 400
 #: What may be printed or written out at once, waiting ones included.
 HEAVY_AT_ONCE = 12
-#: What is worked on in the lane for heavy work: sheets to print, whole registers and tables.
+#: What is worked on in the lane for heavy work: sheets to print, whole registers and tables, the search for a plan.
 HEAVY_PATHS = (
-    r"^/api/(?:.*\.pdf|registers/[^/]+/file|register(?:/walk)?|tables/[^/]+|project-checks|projects/[^/]+/versions)$"
+    r"^/api/(?:.*\.pdf|registers/[^/]+/file|register(?:/walk)?|tables/[^/]+|project-checks|projects/[^/]+/versions|"
+    r"projects/[^/]+/plans|job-cards/[^/]+/plan/(?:own|task))$"
 )
 _MOST_PROXIES = 5
 
