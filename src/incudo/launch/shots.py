@@ -58,8 +58,8 @@ def _type_reading(driver: Chrome) -> None:
 
 def _last_step(driver: Chrome) -> None:
     """The last operation that takes metal, with what is wrong about it."""
-    wait(driver, ".plan-op[data-of='Second step']")
-    driver.find_element(By.CSS_SELECTOR, ".plan-op[data-of='Second step']").click()
+    wait(driver, ".plan-op[data-of='second step']")
+    driver.find_element(By.CSS_SELECTOR, ".plan-op[data-of='second step']").click()
     wait(driver, ".plan-frame.large .plan-cutter")
 
 

@@ -20,7 +20,7 @@ from incudo.app.planning.views import (
     StageView,
 )
 from incudo.core.kernel.quantity import Unit, in_places
-from incudo.core.kernel.say import capital, say, together
+from incudo.core.kernel.say import say, together
 from incudo.core.parts.features.frame import SIDES, Axle, Plane
 from incudo.core.planning.compare import Costs, costs
 from incudo.core.planning.course import Course, axes_needed
@@ -149,7 +149,7 @@ def _stage(course: Course, s: Stage, n: Settled) -> StageView:
         holding=s.holding.id,
         kind=s.kind,
         title=kind_words()[s.kind],
-        on=capital(course.words(s)) if s.operation.of else "",
+        on=course.words(s) if s.operation.of else "",
         cutter=s.operation.cutter,
         lines=tuple(_numbers(course, s, n)),
         axes=axes,

@@ -8,6 +8,7 @@ from fractions import Fraction
 from functools import cached_property
 
 from incudo.core.kernel.quantity import MM_PER_INCH, Unit, in_places
+from incudo.core.kernel.say import together
 from incudo.core.parts.features.asked import Asked
 from incudo.core.parts.features.frame import SIDES, Axle, Named, Plane, RoundWall
 from incudo.core.planning.file import OperationKind, Plan, PlanHolding, PlanOperation
@@ -88,7 +89,7 @@ class Course:
 
     def words(self, stage: Stage) -> str:
         """What an operation works on, as one says it."""
-        return ", ".join(self.piece.words(n) for n in stage.operation.of)
+        return together((self.piece.words(n) for n in stage.operation.of), ", ")
 
     def pair_of(self, holding: PlanHolding) -> ParallelPair | None:
         """The parallels that a holding names; none for the bed and for those that are not there."""
