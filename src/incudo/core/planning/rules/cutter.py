@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from fractions import Fraction
+from functools import partial
 
 from incudo.core.kernel.quantity import Unit
 from incudo.core.kernel.say import say
@@ -13,7 +14,7 @@ from incudo.core.planning.course import Course
 from incudo.core.planning.cutters import BAR_ROOM, best_cutter, fitting, unfit, why_not_there
 from incudo.core.planning.file import OperationKind
 from incudo.core.planning.kinds import DRILLING, MILLING
-from incudo.core.planning.rules.base import FaultWeight, Hit, Rules, rule
+from incudo.core.planning.rules.base import FaultWeight, Hit, Rule, Rules, rule
 from incudo.core.planning.settle import opens_sideways, sizes
 from incudo.core.planning.shop import cuts_to_middle
 from incudo.core.planning.stages import Stage
@@ -87,102 +88,40 @@ def _fits(code: str, course: Course) -> Iterator[Hit]:
                 break
 
 
-@rule(
-    RULES,
-    "wrong-cutter",
-    FaultWeight.BREAKS,
-    say("This kind of cutter does not do it"),
-    say("A drill has no edges on its side, a fly cutter none at its end."),
+#: Rules that say what speaks against a cutter: code, weight, title, reason.
+_AGAINST = (
+    (
+        "wrong-cutter",
+        FaultWeight.BREAKS,
+        say("This kind of cutter does not do it"),
+        say("A drill has no edges on its side, a fly cutter none at its end."),
+    ),
+    ("too-wide", FaultWeight.SPOILS, say("Wider than the slot"), say("A slot is never narrower than its cutter.")),
+    ("corner", FaultWeight.SPOILS, say("Larger than the corner"), say("A corner keeps the cutter's radius.")),
+    (
+        "flute-short",
+        FaultWeight.BREAKS,
+        say("Deeper than the cutter cuts"),
+        say("Above its flutes a cutter is as thick and cuts nothing: it rubs, heats and breaks."),
+    ),
+    (
+        "drill-size",
+        FaultWeight.SPOILS,
+        say("The wrong drill"),
+        say("A hole is as large as its drill; what is reamed, bored or tapped needs what is left for that."),
+    ),
+    ("reamer-size", FaultWeight.SPOILS, say("The wrong reamer"), say("A reamer makes its own size.")),
+    ("tap-size", FaultWeight.SPOILS, say("The wrong tap"), say("A tap makes its own thread.")),
+    ("sink-angle", FaultWeight.SPOILS, say("The wrong countersink"), say("A screw's head sits in its own angle only.")),
+    ("bore-size", FaultWeight.SPOILS, say("The wrong counterbore"), say("A counterbore is as wide as its cutter.")),
+    (
+        "too-fast",
+        FaultWeight.BREAKS,
+        say("The machine does not go slow enough"),
+        say("Above its cutting speed an edge is gone within seconds."),
+    ),
 )
-def wrong_cutter(course: Course) -> Iterator[Hit]:
-    yield from _fits("wrong-cutter", course)
-
-
-@rule(
-    RULES,
-    "too-wide",
-    FaultWeight.SPOILS,
-    say("Wider than the slot"),
-    say("A slot is never narrower than its cutter."),
-)
-def too_wide(course: Course) -> Iterator[Hit]:
-    yield from _fits("too-wide", course)
-
-
-@rule(
-    RULES,
-    "corner",
-    FaultWeight.SPOILS,
-    say("Larger than the corner"),
-    say("A corner keeps the cutter's radius."),
-)
-def corner(course: Course) -> Iterator[Hit]:
-    yield from _fits("corner", course)
-
-
-@rule(
-    RULES,
-    "flute-short",
-    FaultWeight.BREAKS,
-    say("Deeper than the cutter cuts"),
-    say("Above its flutes a cutter is as thick and cuts nothing: it rubs, heats and breaks."),
-)
-def flute_short(course: Course) -> Iterator[Hit]:
-    yield from _fits("flute-short", course)
-
-
-@rule(
-    RULES,
-    "drill-size",
-    FaultWeight.SPOILS,
-    say("The wrong drill"),
-    say("A hole is as large as its drill; what is reamed, bored or tapped needs what is left for that."),
-)
-def drill_size(course: Course) -> Iterator[Hit]:
-    yield from _fits("drill-size", course)
-
-
-@rule(RULES, "reamer-size", FaultWeight.SPOILS, say("The wrong reamer"), say("A reamer makes its own size."))
-def reamer_size(course: Course) -> Iterator[Hit]:
-    yield from _fits("reamer-size", course)
-
-
-@rule(RULES, "tap-size", FaultWeight.SPOILS, say("The wrong tap"), say("A tap makes its own thread."))
-def tap_size(course: Course) -> Iterator[Hit]:
-    yield from _fits("tap-size", course)
-
-
-@rule(
-    RULES,
-    "sink-angle",
-    FaultWeight.SPOILS,
-    say("The wrong countersink"),
-    say("A screw's head sits in its own angle only."),
-)
-def sink_angle(course: Course) -> Iterator[Hit]:
-    yield from _fits("sink-angle", course)
-
-
-@rule(
-    RULES,
-    "bore-size",
-    FaultWeight.SPOILS,
-    say("The wrong counterbore"),
-    say("A counterbore is as wide as its cutter."),
-)
-def bore_size(course: Course) -> Iterator[Hit]:
-    yield from _fits("bore-size", course)
-
-
-@rule(
-    RULES,
-    "too-fast",
-    FaultWeight.BREAKS,
-    say("The machine does not go slow enough"),
-    say("Above its cutting speed an edge is gone within seconds."),
-)
-def too_fast(course: Course) -> Iterator[Hit]:
-    yield from _fits("too-fast", course)
+RULES += [Rule(code, weight, title, why, partial(_fits, code)) for code, weight, title, why in _AGAINST]
 
 
 @rule(
