@@ -11,7 +11,7 @@ from incudo.core.kernel.quantity import MM_PER_INCH, Unit, in_places
 from incudo.core.kernel.say import together
 from incudo.core.parts.features.asked import Asked
 from incudo.core.parts.features.frame import SIDES, Axle, Named, Plane, RoundWall
-from incudo.core.planning.file import OperationKind, Plan, PlanHolding, PlanOperation
+from incudo.core.planning.file import OperationKind, Plan, PlanHolding
 from incudo.core.planning.kinds import DRILLING, MILLING
 from incudo.core.planning.piece import Piece
 from incudo.core.planning.settle import Settled, is_open, settle, sizes
@@ -174,8 +174,3 @@ def _runs(a: Asked, one: Named, two: Named) -> int | None:
         apart = [abs(one.centre[i] - two.centre[i]) for i in range(3)]
         return apart.index(max(apart))
     return None
-
-
-def first_operation(holding: PlanHolding) -> PlanOperation | None:
-    """The operation that a holding begins with."""
-    return holding.operations[0] if holding.operations else None

@@ -112,18 +112,6 @@ def _of_hole(hole: HoleFeature) -> tuple[OperationKind, ...]:
     return tuple(k for k in HOLE_ORDER if k in wanted)
 
 
-def last_stage(feature: Feature) -> OperationKind:
-    """The operation that makes what the drawing asks a size of: the one that it is measured for."""
-    if isinstance(feature, HoleFeature):
-        return {
-            "drilled": OperationKind.DRILL,
-            "reamed": OperationKind.REAM,
-            "bored": OperationKind.BORE,
-            "tapped": OperationKind.TAP,
-        }[feature.made]
-    return stages_of(feature)[-1]
-
-
 def skills_for(kind: OperationKind, feature: Feature | None) -> tuple[str, ...]:
     """The skills of the shipped ladder that an operation takes."""
     found = {

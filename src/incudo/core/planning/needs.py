@@ -10,7 +10,6 @@ from incudo.core.planning.course import Course
 from incudo.core.planning.cutters import why_not_there
 from incudo.core.planning.file import HeldIn
 from incudo.core.planning.gripping import grip_of
-from incudo.core.planning.settle import minutes
 
 
 @dataclass(frozen=True)
@@ -66,11 +65,6 @@ def needs(course: Course) -> tuple[Need, ...]:
         if h.held is HeldIn.V_BLOCK and stages:
             found.setdefault("v-block", Need(say("holding"), say("V-block"), "", "", 1, 1, ""))
     return tuple(found.values())
-
-
-def machine_minutes(course: Course) -> int:
-    """How long the machine is needed."""
-    return round(minutes(list(course.each())))
 
 
 def together_needed(plans: Iterable[tuple[Need, ...]]) -> tuple[Need, ...]:

@@ -285,7 +285,7 @@ class _Filler:
         op = PlanOperation(id=f"o{n + 1}", kind=kind, of=of)
         taken = take(piece, op, self.course.shop, len(self.solid.cuts), self.holding)
         return Stage(
-            n, self.holding, op, False, False, self.place, piece, self.solid, node.solid, taken, self.faced,
+            n, self.holding, op, self.place, piece, self.solid, node.solid, taken, self.faced,
             node.faced, dict(self.made), None,
         )  # fmt: skip
 

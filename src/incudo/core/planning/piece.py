@@ -13,7 +13,7 @@ from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.quantity import Unit
 from incudo.core.kernel.say import say
 from incudo.core.parts.features.file import BlockStock, Feature
-from incudo.core.parts.features.frame import SIDES, Frame, Plane
+from incudo.core.parts.features.frame import SIDES, Frame
 from incudo.core.parts.features.holes import HoleFeature
 from incudo.core.parts.features.part import Part, allowances
 from incudo.core.parts.geometry.solid import Body, Box, Corner, Revolved, RoundedBox, Solid, Wedge, bodies_of
@@ -216,8 +216,3 @@ def _to_stock(body: Body, piece: Piece) -> Body:
                 # a countersink begins at its face; above it the opening is as wide as there
                 profile.insert(1, body.profile[0])
             return replace(body, profile=tuple(profile))
-
-
-def planes_along(piece: Piece, axis: int) -> list[Plane]:
-    """The flat faces of the part across an axis."""
-    return [p for p in piece.part.frame.faces if p.axis == axis]

@@ -17,7 +17,7 @@ from incudo.core.parts.features.frame import SIDES
 from incudo.core.parts.features.holes import HoleFeature
 from incudo.core.parts.geometry.sections import reach
 from incudo.core.parts.geometry.solid import Body, Box, Corner, Revolved, RoundedBox, Solid
-from incudo.core.planning.file import OPPOSITE, OperationKind, Plan, PlanHolding, PlanOperation
+from incudo.core.planning.file import OperationKind, Plan, PlanHolding, PlanOperation
 from incudo.core.planning.kinds import DRILLING, kind_words, stages_of
 from incudo.core.planning.piece import BEYOND, TINY, Piece
 from incudo.core.planning.place import Place
@@ -39,8 +39,6 @@ class Stage:
     index: int
     holding: PlanHolding
     operation: PlanOperation
-    first: bool
-    last: bool
     place: Place
     piece: Piece
     before: Solid
@@ -155,14 +153,12 @@ def walk(piece: Piece, plan: Plan, shop: PlanShop) -> tuple[Stage, ...]:
     for holding in plan.holdings:
         place = Place.of(holding.up, holding.fixed)
         start, faced_then = solid, faced
-        for n, op in enumerate(holding.operations):
+        for op in holding.operations:
             taken = take(piece, op, shop, len(solid.cuts), holding)
             stage = Stage(
                 len(stages),
                 holding,
                 op,
-                n == 0,
-                n == len(holding.operations) - 1,
                 place,
                 piece,
                 solid,
@@ -308,8 +304,3 @@ def _profile(
             # what is reamed or bored to a flat bottom is drilled until the point is there
             return (start, wide), (end + out * tip, wide), (end, 0.0)
     return (start, r), (end, r)
-
-
-def opposite(face: str) -> str:
-    """The face across."""
-    return OPPOSITE[face]

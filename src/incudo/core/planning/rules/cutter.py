@@ -8,7 +8,6 @@ from functools import partial
 
 from incudo.core.kernel.quantity import Unit
 from incudo.core.kernel.say import say
-from incudo.core.parts.features.holes import HoleFeature
 from incudo.core.planning import change
 from incudo.core.planning.course import Course
 from incudo.core.planning.cutters import BAR_ROOM, best_cutter, fitting, unfit, why_not_there
@@ -397,8 +396,3 @@ def flutes(course: Course) -> Iterator[Hit]:
                 else None
             )
             yield Hit(s, words, say("Take one with two or three."), fix)
-
-
-def holes_of(stage: Stage) -> tuple[HoleFeature, ...]:
-    """The holes that an operation works on."""
-    return tuple(f for f in stage.features if isinstance(f, HoleFeature))
