@@ -5,14 +5,14 @@ from __future__ import annotations
 from incudo.core.planning.course import Course
 from incudo.core.planning.file import Plan, PlanHolding
 from incudo.core.planning.piece import Piece
-from incudo.core.planning.rules import cut, cutter, datum, holding, order, person
+from incudo.core.planning.rules import cut, cutter, datum, holding, order, person, seating
 from incudo.core.planning.rules.base import FaultWeight, Finding, Hit, Rule
 from incudo.core.planning.shop import PlanShop
 from incudo.core.planning.stages import Stage
 
 #: Every rule, by subject, in the order in which they are documented.
 RULES: dict[str, tuple[Rule, ...]] = {
-    "holding": tuple(holding.RULES),
+    "holding": (*holding.RULES, *seating.RULES),
     "datum": tuple(datum.RULES),
     "order": tuple(order.RULES),
     "cutter": tuple(cutter.RULES),

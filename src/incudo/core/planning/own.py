@@ -13,19 +13,21 @@ from dataclasses import dataclass, field, replace
 from fractions import Fraction
 from itertools import count, islice
 
-from incudo.core.kernel.say import capital, say, together
+from incudo.core.kernel.say import say, together
 from incudo.core.parts.features.frame import SIDES
 from incudo.core.parts.geometry.solid import Solid
 from incudo.core.planning.changes import grouped
 from incudo.core.planning.course import Course, axes_needed, drawing_datums
-from incudo.core.planning.cutters import fitting, unfit
+from incudo.core.planning.cutters import fitting
 from incudo.core.planning.file import OPPOSITE, HeldIn, OperationKind, Plan, PlanHolding, PlanOperation
 from incudo.core.planning.gripping import exact
 from incudo.core.planning.judge import judge
-from incudo.core.planning.kinds import CUTTERS, HOLE_ORDER, MILLING, kind_words, stages_of
+from incudo.core.planning.kinds import HOLE_ORDER, MILLING, stages_of
 from incudo.core.planning.piece import Piece
 from incudo.core.planning.place import Place
+from incudo.core.planning.reasons import lacking, reasons
 from incudo.core.planning.rules import holding as held_rules
+from incudo.core.planning.rules import seating
 from incudo.core.planning.rules.base import FaultWeight, Finding, Rule
 from incudo.core.planning.rules.datum import chain, proposed
 from incudo.core.planning.settle import path_of, sizes
@@ -44,7 +46,7 @@ _EACH = tuple(
     for r in held_rules.RULES
     if r.code in ("opening", "grip-short", "end-inside", "hits-jaw", "hits-parallel", "hits-bed")
 )
-_ONCE = tuple(r for r in held_rules.RULES if r.code in ("overhang", "grip-gone", "squeezed"))
+_ONCE = tuple(r for r in (*held_rules.RULES, *seating.RULES) if r.code in ("overhang", "grip-gone", "squeezed"))
 
 
 @dataclass(frozen=True)
@@ -75,50 +77,21 @@ class _Node:
 
 def own_plan(piece: Piece, shop: PlanShop) -> Own:
     """The plan that Incudo would make, or a refusal that names what is in the way."""
-    lacking = _lacking(piece, shop)
-    if lacking:
-        return Own(None, tuple(lacking))
+    missing = lacking(piece, shop)
+    if missing:
+        return Own(None, tuple(missing))
     course = Course(piece, Plan(), shop)
     best: tuple[Finding, ...] = ()
     for node in _search(course):
         plan = _filled(course, node)
         plan, left = _cured(piece, plan, shop)
         if not left:
-            return Own(plan, _reasons(Course(piece, plan, shop)))
+            return Own(plan, reasons(Course(piece, plan, shop)))
         if not best or len(left) < len(best):
             best = left
     if best:
         return Own(None, tuple(dict.fromkeys(say("{title}: {words}", title=f.rule.title, words=f.words) for f in best)))
     return Own(None, _cannot_hold(course))
-
-
-def _lacking(piece: Piece, shop: PlanShop) -> list[str]:
-    """Operations for which there is no cutter, with what speaks against the nearest one."""
-    found: list[str] = []
-    words = kind_words()
-    wanted = [(k, f) for f in piece.part.file.features for k in stages_of(f)]
-    for kind, feature in wanted:
-        if kind is OperationKind.ANGLE and not shop.machine.head.tilt:
-            found.append(say("The head of {machine} does not tilt for {name}.", machine=shop.name, name=feature.name))
-        if fitting(piece, shop, kind, feature):
-            continue
-        near = [c.cutter for c in shop.crib.values() if c.cutter.kind in CUTTERS[kind]]
-        why = sorted(
-            (
-                (next(unfit(piece, shop, kind, feature, c)), c)
-                for c in near
-                if any(unfit(piece, shop, kind, feature, c))
-            ),
-            key=lambda x: (x[0].code != "too-fast", abs(float(x[1].real))),
-        )
-        said = say("{kind}, {name}: the crib has no cutter for it.", kind=words[kind], name=feature.name)
-        if why:
-            tail = say("{cutter}: {why}", cutter=why[0][1].name, why=why[0][0].words)
-            said = say("{said} {tail}", said=said, tail=tail)
-        found.append(said)
-    if piece.raw and not fitting(piece, shop, OperationKind.FACE, None):
-        found.append(say("{machine} turns too fast for every cutter that faces.", machine=shop.name))
-    return found
 
 
 def _tasks(piece: Piece) -> frozenset[str]:
@@ -488,38 +461,3 @@ def _cannot_hold(course: Course) -> tuple[str, ...]:
         opening=course.length(max((v.jaws.opening for v in shop.vises), default=Fraction(0))),
     )
     return say("No way to hold it was found for: {names}.", names=names), bounds
-
-
-def _reasons(course: Course) -> tuple[str, ...]:
-    """Why each holding is as it is: what it does, and what it stands on."""
-    words, piece = kind_words(), course.piece
-    found = []
-    for h, stages in course.held:
-        does = together(
-            (
-                say("{kind}: {names}", kind=words[s.kind], names=course.words(s))
-                for s in stages
-                if s.operation.of and s.kind is not OperationKind.SPOT
-            ),
-            "; ",
-        )
-        found.append(
-            say(
-                "{up} up, {fixed} at the fixed jaw. {why} {does}.",
-                up=capital(piece.words(h.up)),
-                fixed=piece.words(h.fixed),
-                why=_why(course, h, stages),
-                does=does,
-            )
-        )
-    return tuple(found)
-
-
-def _why(course: Course, h: PlanHolding, stages: Sequence[Stage]) -> str:
-    if course.piece.bar:
-        return say("The bar lies in the V-block, found by its axis.")
-    if not stages[0].true_at_start(h.fixed):
-        return say("Nothing is milled yet that could lie there.")
-    if any(s.kind is OperationKind.SIDE for s in stages):
-        return say("It is milled, so that all becomes square to it; the end stands free and comes with it.")
-    return say("It is milled, so that all becomes square to it.")
