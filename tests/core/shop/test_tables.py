@@ -106,7 +106,7 @@ def test_the_demos_cutters_fit_their_threads_and_holders() -> None:
     [
         ({"diameter": "0"}, "diameter: must be more than 0"),
         ({"diameter": "ten"}, "diameter ten"),
-        ({"teeth": "9"}, "teeth: a end mill has 2 to 6"),
+        ({"teeth": "9"}, "teeth: must be 2 to 6 for end mill"),
         ({"measured": "7.5"}, "measured: must lie between 80 and 101 %"),
         ({"measured": "10.5"}, "measured"),
         ({"length": "900"}, "length"),
@@ -115,7 +115,7 @@ def test_the_demos_cutters_fit_their_threads_and_holders() -> None:
         ({"kind": "spoon"}, "kind spoon"),
         ({"owned": "-1"}, "owned"),
         ({"owned": "some"}, "owned some"),
-        ({"kind": "drill", "teeth": "2"}, "angle: a drill has one of"),
+        ({"kind": "drill", "teeth": "2"}, "angle: must be one of"),
         ({"kind": "countersink", "teeth": "3", "angle": "75"}, "angle"),
         ({"kind": "tap", "teeth": "0", "thread": "M10"}, "tap: must be cutting or forming"),
     ],

@@ -72,7 +72,7 @@ def unfit(
 ) -> Iterator[Unfit]:
     """Everything that speaks against a cutter for an operation, the plainest first."""
     if cutter.kind not in CUTTERS.get(kind, ()):
-        yield Unfit("wrong-cutter", say("A {kind} does not do this.", kind=cutter.kind.value))
+        yield Unfit("wrong-cutter", say("This kind of cutter does not do it: {kind}.", kind=cutter.kind.value))
         return
     yield from _size(piece, kind, feature, cutter)
     reach = flute(cutter)

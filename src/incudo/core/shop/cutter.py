@@ -190,14 +190,14 @@ class Cutter(Row):
             low, high = TEETH[self.kind]
             if not low <= self.teeth <= high:
                 raise ValueError(
-                    say("teeth: a {kind} has {low} to {high}", kind=self.kind, low=low, high=high)
+                    say("teeth: must be {low} to {high} for {kind}", kind=self.kind, low=low, high=high)
                     if high > low
-                    else say("teeth: a {kind} has {low}", kind=self.kind, low=low)
+                    else say("teeth: must be {low} for {kind}", kind=self.kind, low=low)
                 )
         if self.kind in ANGLES and (self.angle is None or Fraction(self.angle) not in ANGLES[self.kind]):
             raise ValueError(
                 say(
-                    "angle: a {kind} has one of {listed} degrees",
+                    "angle: must be one of {listed} degrees for {kind}",
                     kind=self.kind,
                     listed=", ".join(map(str, ANGLES[self.kind])),
                 )
@@ -244,7 +244,9 @@ def implausible(cutter: Cutter, threads: Mapping[str, Thread], holders: Mapping[
         if holder is None:
             found.append(say("holder: must be one of {listed}", listed=together(holders, ", ")))
         elif cutter.kind.value not in holder.kinds:
-            found.append(say("holder: a {kind} is not held in a {name}", kind=cutter.kind, name=holder.name))
+            found.append(
+                say("holder: {name} does not hold this kind of cutter, {kind}", kind=cutter.kind, name=holder.name)
+            )
     return tuple(found)
 
 

@@ -53,25 +53,26 @@ def load_attempts(db: Session, attempts: Sequence[uuid.UUID]) -> list[AttemptRow
         of_hand_in[h.id] = found[h.attempt_id]
         found[h.attempt_id].hand_ins.append(h)
     of_decision: dict[uuid.UUID, AttemptRows] = {}
-    for d in _where(db, t.Decision, t.Decision.hand_in_id, of_hand_in):
+    for d in _where(db, t.Decision, t.Decision.hand_in_id, of_hand_in, t.Decision.id):
         of_decision[d.id] = of_hand_in[d.hand_in_id]
         of_hand_in[d.hand_in_id].decisions[d.hand_in_id] = d
         of_hand_in[d.hand_in_id].findings[d.id] = []
-    for f in _where(db, t.Finding, t.Finding.decision_id, of_decision):
+    for f in _where(db, t.Finding, t.Finding.decision_id, of_decision, t.Finding.characteristic):
         of_decision[f.decision_id].findings[f.decision_id].append(f)
-    for c in _where(db, t.Comparison, t.Comparison.hand_in_id, of_hand_in):
+    for c in _where(db, t.Comparison, t.Comparison.hand_in_id, of_hand_in, t.Comparison.at, t.Comparison.id):
         of_hand_in[c.hand_in_id].comparisons.append(c)
     readings = select(t.Reading).where(t.Reading.attempt_id.in_(found))
     for r in db.scalars(readings.order_by(t.Reading.saved_at, t.Reading.id)):
         found[r.attempt_id].readings.append(r)
-    for p in _where(db, t.Progress, t.Progress.attempt_id, found):
+    for p in _where(db, t.Progress, t.Progress.attempt_id, found, t.Progress.at, t.Progress.id):
         found[p.attempt_id].ticks.append(p)
     return [found[a] for a in attempts if a in found]
 
 
-def _where(db: Session, table: Any, column: Any, keys: Iterable[uuid.UUID]) -> list[Any]:
+def _where(db: Session, table: Any, column: Any, keys: Iterable[uuid.UUID], *order: Any) -> list[Any]:
     wanted = list(keys)
-    return list(db.scalars(select(table).where(column.in_(wanted)))) if wanted else []
+    query = select(table).where(column.in_(wanted)).order_by(*order)
+    return list(db.scalars(query)) if wanted else []
 
 
 def _last_numbers(db: Session, assignments: list[uuid.UUID]) -> dict[uuid.UUID, int]:
@@ -99,7 +100,11 @@ def open_cards(db: Session, students: Collection[uuid.UUID]) -> list[uuid.UUID]:
         return []
     of = t.Pending
     query = select(of.id).where(of.kind == "card", of.person_id.in_(list(students)))
-    return list(db.scalars(query.join(t.Assignment, t.Assignment.id == of.id).order_by(t.Assignment.assigned_at)))
+    return list(
+        db.scalars(
+            query.join(t.Assignment, t.Assignment.id == of.id).order_by(t.Assignment.assigned_at, t.Assignment.id)
+        )
+    )
 
 
 def being_worked_on(db: Session, since: datetime) -> list[uuid.UUID]:
@@ -119,7 +124,7 @@ def being_worked_on(db: Session, since: datetime) -> list[uuid.UUID]:
         return []
     query = select(t.Pending.id).join(t.Assignment, t.Assignment.id == t.Pending.id)
     query = query.where(t.Pending.kind == "card", t.Pending.id.in_(found))
-    return list(db.scalars(query.order_by(t.Assignment.assigned_at)))
+    return list(db.scalars(query.order_by(t.Assignment.assigned_at, t.Assignment.id)))
 
 
 @dataclass(frozen=True)
@@ -144,7 +149,7 @@ def waiting_parts(db: Session) -> list[WaitingPart]:
         .join(t.Attempt, t.Attempt.id == h.attempt_id)
         .join(a, a.id == t.Attempt.assignment_id)
         .join(t.Person, t.Person.id == a.student_id)
-        .order_by(h.at)
+        .order_by(h.at, h.id)
     )
     return [WaitingPart(*row) for row in db.execute(query)]
 
@@ -175,7 +180,7 @@ def card_heads(db: Session, students: Collection[uuid.UUID]) -> list[CardHead]:
         return []
     pending = (t.Pending.kind == "card") & (t.Pending.id == t.Assignment.id)
     query = _heads().join(t.Pending, pending).where(t.Pending.person_id.in_(list(students)))
-    return [CardHead(*row) for row in db.execute(query.order_by(t.Assignment.assigned_at))]
+    return [CardHead(*row) for row in db.execute(query.order_by(t.Assignment.assigned_at, t.Assignment.id))]
 
 
 def _heads() -> Any:
@@ -188,7 +193,10 @@ def last_accepted(db: Session, student: uuid.UUID, count: int) -> list[CardHead]
     """The last assignments of a student whose part was accepted, the newest first."""
     open_ = select(t.Pending.id).where(t.Pending.kind == "card", t.Pending.id == t.Assignment.id)
     query = _heads().where(t.Assignment.student_id == student, ~open_.exists())
-    return [CardHead(*row) for row in db.execute(query.order_by(t.Assignment.assigned_at.desc()).limit(count))]
+    return [
+        CardHead(*row)
+        for row in db.execute(query.order_by(t.Assignment.assigned_at.desc(), t.Assignment.id.desc()).limit(count))
+    ]
 
 
 def last_decided(db: Session, student: uuid.UUID) -> uuid.UUID | None:
@@ -199,7 +207,7 @@ def last_decided(db: Session, student: uuid.UUID) -> uuid.UUID | None:
         .join(t.Decision, t.Decision.hand_in_id == t.HandIn.id)
         .join(t.Assignment, t.Assignment.id == t.Attempt.assignment_id)
         .where(t.Assignment.student_id == student)
-        .order_by(t.Decision.at.desc())
+        .order_by(t.Decision.at.desc(), t.Decision.id.desc())
         .limit(1)
     )
     return db.scalar(query)
@@ -234,6 +242,6 @@ def cards_to_lay_out(db: Session, students: Collection[uuid.UUID]) -> list[CardT
         .join(t.Attempt, t.Attempt.assignment_id == a.id)
         .join(t.Person, t.Person.id == a.student_id)
         .where(t.Pending.person_id.in_(list(students)), ~later.exists(), ~waits_or_over.exists())
-        .order_by(a.assigned_at)
+        .order_by(a.assigned_at, a.id)
     )
     return [CardToLayOut(*row[:4], begun=bool(row[4])) for row in db.execute(query)]

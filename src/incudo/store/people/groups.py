@@ -21,7 +21,7 @@ def _on(table: type[t.Group] | type[t.Enrolment], day: date) -> ColumnElement[bo
 
 def groups(db: Session, day: date) -> list[t.Group]:
     """The groups whose term holds on a day, by name."""
-    return list(db.scalars(select(t.Group).where(_on(t.Group, day)).order_by(t.Group.name)))
+    return list(db.scalars(select(t.Group).where(_on(t.Group, day)).order_by(t.Group.name, t.Group.id)))
 
 
 def group_named(db: Session, name: str) -> t.Group | None:
@@ -57,7 +57,9 @@ def _never_enrolled() -> Select[Any]:
 
 def ungrouped(db: Session) -> list[t.Person]:
     """The active students who were never put into a group, by name."""
-    return list(db.scalars(select(t.Person).where(t.Person.id.in_(_never_enrolled())).order_by(t.Person.name)))
+    return list(
+        db.scalars(select(t.Person).where(t.Person.id.in_(_never_enrolled())).order_by(t.Person.name, t.Person.id))
+    )
 
 
 def students_of(db: Session, group: uuid.UUID, day: date) -> list[t.Person]:
@@ -67,7 +69,7 @@ def students_of(db: Session, group: uuid.UUID, day: date) -> list[t.Person]:
         .join(t.Enrolment, t.Enrolment.person_id == t.Person.id)
         .where(t.Enrolment.group_id == group, _on(t.Enrolment, day), t.Person.role == "student", t.Person.active)
     )
-    return list(db.scalars(query.order_by(t.Person.name)))
+    return list(db.scalars(query.order_by(t.Person.name, t.Person.id)))
 
 
 def students_by_group(db: Session, day: date) -> dict[uuid.UUID, list[tuple[uuid.UUID, str]]]:
@@ -76,7 +78,7 @@ def students_by_group(db: Session, day: date) -> dict[uuid.UUID, list[tuple[uuid
         select(t.Enrolment.group_id, t.Person.id, t.Person.name)
         .join(t.Person, t.Person.id == t.Enrolment.person_id)
         .where(_on(t.Enrolment, day), t.Person.role == "student", t.Person.active)
-        .order_by(t.Person.name)
+        .order_by(t.Person.name, t.Person.id)
     )
     found: dict[uuid.UUID, list[tuple[uuid.UUID, str]]] = defaultdict(list)
     for group, person, name in db.execute(query):

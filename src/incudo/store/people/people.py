@@ -30,7 +30,7 @@ def lock_person(db: Session, person: uuid.UUID) -> None:
 
 def assistants(db: Session) -> list[tuple[t.Person, list[str]]]:
     """All active assistants with the skills delegated to each."""
-    query = select(t.Person).where(t.Person.role == "assistant", t.Person.active).order_by(t.Person.name)
+    query = select(t.Person).where(t.Person.role == "assistant", t.Person.active).order_by(t.Person.name, t.Person.id)
     return [(p, sorted(delegated(db, p.id))) for p in db.scalars(query)]
 
 
@@ -55,7 +55,7 @@ def names(db: Session, people: Iterable[uuid.UUID]) -> dict[uuid.UUID, str]:
 def staff(db: Session) -> list[t.Person]:
     """All active instructors and assistants."""
     query = select(t.Person).where(t.Person.role.in_(("instructor", "assistant")), t.Person.active)
-    return list(db.scalars(query.order_by(t.Person.name)))
+    return list(db.scalars(query.order_by(t.Person.name, t.Person.id)))
 
 
 def logins(db: Session) -> set[str]:

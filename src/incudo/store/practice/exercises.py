@@ -24,7 +24,7 @@ def open_question(db: Session, student: uuid.UUID, calculation: str) -> t.Exerci
             t.ExerciseQuestion.sheet_id.is_(None),
             t.ExerciseAnswer.question_id.is_(None),
         )
-        .order_by(t.ExerciseQuestion.at)
+        .order_by(t.ExerciseQuestion.at, t.ExerciseQuestion.id)
         .limit(1)
     )
     return db.scalar(query)
@@ -75,7 +75,7 @@ def sheets(db: Session, group: uuid.UUID | None = None) -> list[tuple[t.Exercise
     query = (
         select(t.ExerciseSheet, t.Group.name)
         .join(t.Group, t.Group.id == t.ExerciseSheet.group_id)
-        .order_by(t.ExerciseSheet.at.desc())
+        .order_by(t.ExerciseSheet.at.desc(), t.ExerciseSheet.id.desc())
     )
     if group is not None:
         query = query.where(t.ExerciseSheet.group_id == group)
@@ -88,7 +88,7 @@ def open_in_class(db: Session, group: uuid.UUID | None) -> t.ExerciseSheet | Non
         select(t.ExerciseSheet)
         .outerjoin(t.ExerciseSheetEnd, t.ExerciseSheetEnd.sheet_id == t.ExerciseSheet.id)
         .where(t.ExerciseSheet.group_id == group, t.ExerciseSheet.in_class, t.ExerciseSheetEnd.sheet_id.is_(None))
-        .order_by(t.ExerciseSheet.at.desc())
+        .order_by(t.ExerciseSheet.at.desc(), t.ExerciseSheet.id.desc())
         .limit(1)
     )
     return db.scalar(query)

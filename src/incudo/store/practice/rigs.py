@@ -56,7 +56,7 @@ def results(db: Session, students: Iterable[uuid.UUID]) -> list[Ended]:
         )
         .join(t.RigResult, t.RigResult.run_id == t.RigRun.id)
         .where(t.RigRun.student_id.in_(list(students)), t.RigRun.guided.is_(False))
-        .order_by(t.RigResult.at)
+        .order_by(t.RigResult.at, t.RigResult.run_id)
     )
     return [Ended(*row) for row in db.execute(query)]
 
@@ -66,7 +66,7 @@ def exercises(db: Session, group: uuid.UUID | None = None) -> list[tuple[t.RigEx
     query = (
         select(t.RigExercise, t.Group.name)
         .join(t.Group, t.Group.id == t.RigExercise.group_id)
-        .order_by(t.RigExercise.at.desc())
+        .order_by(t.RigExercise.at.desc(), t.RigExercise.id.desc())
     )
     if group is not None:
         query = query.where(t.RigExercise.group_id == group)
@@ -80,6 +80,6 @@ def exercise_runs(db: Session, exercise: uuid.UUID) -> list[tuple[t.RigRun, t.Ri
         .outerjoin(t.RigResult, t.RigResult.run_id == t.RigRun.id)
         .join(t.Person, t.Person.id == t.RigRun.student_id)
         .where(t.RigRun.exercise_id == exercise)
-        .order_by(t.RigRun.at.desc())
+        .order_by(t.RigRun.at.desc(), t.RigRun.id.desc())
     )
     return [(run, result, name) for run, result, name in db.execute(query)]

@@ -19,7 +19,7 @@ def open_calls(db: Session, since: datetime) -> list[tuple[t.Call, str]]:
         .join(t.Person, t.Person.id == t.Call.student_id)
         .outerjoin(t.CallEnd, t.CallEnd.call_id == t.Call.id)
         .where(t.CallEnd.call_id.is_(None), t.Call.at > since)
-        .order_by(t.Call.at)
+        .order_by(t.Call.at, t.Call.id)
     )
     return [(c, name) for c, name in db.execute(query)]
 
@@ -32,7 +32,7 @@ def calls_of(db: Session, student: uuid.UUID, since: datetime) -> list[tuple[t.C
         .outerjoin(t.CallEnd, t.CallEnd.call_id == t.Call.id)
         .outerjoin(by, by.id == t.CallEnd.by_id)
         .where(t.Call.student_id == student, t.Call.at > since)
-        .order_by(t.Call.at.desc())
+        .order_by(t.Call.at.desc(), t.Call.id.desc())
     )
     return [(c, end, name or "") for c, end, name in db.execute(query)]
 
@@ -43,7 +43,7 @@ def hold_calls(db: Session, assignments: Iterable[uuid.UUID]) -> list[tuple[t.Ca
         select(t.Call, t.CallEnd)
         .outerjoin(t.CallEnd, t.CallEnd.call_id == t.Call.id)
         .where(t.Call.assignment_id.in_(list(assignments)), t.Call.kind == "hold")
-        .order_by(t.Call.at)
+        .order_by(t.Call.at, t.Call.id)
     )
     return [(c, end) for c, end in db.execute(query)]
 

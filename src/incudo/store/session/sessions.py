@@ -32,7 +32,7 @@ def meetings(db: Session, limit: int) -> list[tuple[t.Meeting, str]]:
     query = (
         select(t.Meeting, t.Group.name)
         .join(t.Group, t.Group.id == t.Meeting.group_id)
-        .order_by(t.Meeting.opened_at.desc())
+        .order_by(t.Meeting.opened_at.desc(), t.Meeting.id.desc())
         .limit(limit)
     )
     return [(m, name) for m, name in db.execute(query)]
@@ -96,7 +96,11 @@ def worked(db: Session, students: Sequence[uuid.UUID]) -> list[t.MachineEvent]:
     )
     here = (started.c.meeting_id == t.MachineEvent.meeting_id) & (started.c.machine_id == t.MachineEvent.machine_id)
     query = select(t.MachineEvent).join(started, here)
-    return list(db.scalars(query.order_by(t.MachineEvent.meeting_id, t.MachineEvent.machine_id, t.MachineEvent.at)))
+    return list(
+        db.scalars(
+            query.order_by(t.MachineEvent.meeting_id, t.MachineEvent.machine_id, t.MachineEvent.at, t.MachineEvent.id)
+        )
+    )
 
 
 def notices(db: Session, people: Iterable[uuid.UUID]) -> set[tuple[uuid.UUID, int]]:

@@ -29,7 +29,7 @@ def ended_setups(db: Session, machine: uuid.UUID, kind: str) -> list[tuple[t.Set
         .join(t.SetupEnd, t.SetupEnd.setup_id == t.Setup.id)
         .join(t.Person, t.Person.id == t.Setup.person_id)
         .where(t.Setup.machine_id == machine, t.Setup.kind == kind)
-        .order_by(t.SetupEnd.at)
+        .order_by(t.SetupEnd.at, t.SetupEnd.setup_id)
     )
     return [(s, e, n) for s, e, n in db.execute(query)]
 
@@ -60,7 +60,7 @@ def holds_for(db: Session, assignment: uuid.UUID) -> list[tuple[t.Setup, t.Setup
         .join(t.SetupEnd, t.SetupEnd.setup_id == t.Setup.id)
         .join(t.Person, t.Person.id == t.Setup.person_id)
         .where(t.Setup.assignment_id == assignment, t.Setup.kind == "hold")
-        .order_by(t.SetupEnd.at.desc())
+        .order_by(t.SetupEnd.at.desc(), t.SetupEnd.setup_id.desc())
     )
     return [(s, e, n) for s, e, n in db.execute(query)]
 
@@ -76,7 +76,7 @@ def begun(db: Session, machine: uuid.UUID, person: uuid.UUID, since: datetime) -
             t.Setup.at >= since,
             t.SetupEnd.setup_id.is_(None),
         )
-        .order_by(t.Setup.at.desc())
+        .order_by(t.Setup.at.desc(), t.Setup.id.desc())
     )
     return list(db.scalars(query))
 

@@ -24,12 +24,12 @@ class Issued:
 
 def materials(db: Session) -> list[t.Material]:
     """All materials in the register's order."""
-    return list(db.scalars(select(t.Material).order_by(t.Material.place)))
+    return list(db.scalars(select(t.Material).order_by(t.Material.place, t.Material.key)))
 
 
 def cutters(db: Session) -> list[t.Cutter]:
     """All cutters in the register's order."""
-    return list(db.scalars(select(t.Cutter).order_by(t.Cutter.place)))
+    return list(db.scalars(select(t.Cutter).order_by(t.Cutter.place, t.Cutter.id)))
 
 
 def out_now(db: Session) -> list[Issued]:
@@ -71,7 +71,7 @@ def out_with(db: Session, thing: uuid.UUID) -> list[str]:
         .outerjoin(t.CribReturn, t.CribReturn.issue_id == t.CribIssue.id)
         .where((t.CribIssue.cutter_id == thing) | (t.CribIssue.instrument_id == thing))
         .where(t.CribReturn.issue_id.is_(None))
-        .order_by(t.CribIssue.at)
+        .order_by(t.CribIssue.at, t.CribIssue.id)
         .with_for_update(read=True)
     )
     return list(db.scalars(query))

@@ -12,7 +12,7 @@ from incudo.store import schema as t
 
 def devices(db: Session) -> list[t.Device]:
     """Every device, by name."""
-    return list(db.scalars(select(t.Device).order_by(t.Device.name)))
+    return list(db.scalars(select(t.Device).order_by(t.Device.name, t.Device.id)))
 
 
 def device_by_hash(db: Session, key_hash: str, purpose: str) -> t.Device | None:

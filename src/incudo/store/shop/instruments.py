@@ -12,7 +12,7 @@ from incudo.store import schema as t
 
 
 def instruments(db: Session) -> list[t.Instrument]:
-    return list(db.scalars(select(t.Instrument).order_by(t.Instrument.name)))
+    return list(db.scalars(select(t.Instrument).order_by(t.Instrument.name, t.Instrument.id)))
 
 
 def instrument_names(db: Session, wanted: Iterable[uuid.UUID]) -> dict[uuid.UUID, str]:

@@ -12,7 +12,7 @@ from incudo.store import schema as t
 
 def workholding(db: Session) -> list[t.Workholding]:
     """Everything that holds work, in the order it is kept."""
-    return list(db.scalars(select(t.Workholding).order_by(t.Workholding.place, t.Workholding.name)))
+    return list(db.scalars(select(t.Workholding).order_by(t.Workholding.place, t.Workholding.name, t.Workholding.id)))
 
 
 def notes_of(db: Session, machine: uuid.UUID) -> list[tuple[t.MachineNote, str]]:
@@ -21,19 +21,19 @@ def notes_of(db: Session, machine: uuid.UUID) -> list[tuple[t.MachineNote, str]]
         select(t.MachineNote, t.Person.name)
         .join(t.Person, t.Person.id == t.MachineNote.person_id)
         .where(t.MachineNote.machine_id == machine)
-        .order_by(t.MachineNote.at.desc())
+        .order_by(t.MachineNote.at.desc(), t.MachineNote.id.desc())
     )
     return [(n, name) for n, name in db.execute(query)]
 
 
 def machines(db: Session) -> list[t.Machine]:
     """All machines in the order they stand."""
-    return list(db.scalars(select(t.Machine).order_by(t.Machine.place)))
+    return list(db.scalars(select(t.Machine).order_by(t.Machine.place, t.Machine.id)))
 
 
 def machine_ids(db: Session) -> dict[uuid.UUID, str]:
     """The ids and names of all machines in the order they stand, without their entries in the register."""
-    rows = db.execute(select(t.Machine.id, t.Machine.name).order_by(t.Machine.place))
+    rows = db.execute(select(t.Machine.id, t.Machine.name).order_by(t.Machine.place, t.Machine.id))
     return {ident: name for ident, name in rows}
 
 

@@ -17,7 +17,7 @@ def open_tags(db: Session) -> Sequence[tuple[t.Tag, str]]:
         .join(t.Person, t.Person.id == t.Tag.person_id)
         .outerjoin(t.TagCleared, t.TagCleared.tag_id == t.Tag.id)
         .where(t.TagCleared.tag_id.is_(None))
-        .order_by(t.Tag.at)
+        .order_by(t.Tag.at, t.Tag.id)
     )
     return [(tag, name) for tag, name in db.execute(query)]
 
@@ -29,7 +29,7 @@ def open_stop(db: Session) -> tuple[t.ShopStop, str] | None:
         .join(t.Person, t.Person.id == t.ShopStop.person_id)
         .outerjoin(t.ShopStopCleared, t.ShopStopCleared.stop_id == t.ShopStop.id)
         .where(t.ShopStopCleared.stop_id.is_(None))
-        .order_by(t.ShopStop.at.desc())
+        .order_by(t.ShopStop.at.desc(), t.ShopStop.id.desc())
         .limit(1)
     )
     row = db.execute(query).first()

@@ -20,6 +20,7 @@ def sign_offs(db: Session, students: Sequence[uuid.UUID]) -> list[tuple[t.SignOf
         .join(t.Person, t.Person.id == t.SignOff.assessor_id)
         .join(t.RegisterEntry, t.RegisterEntry.entry_id == t.SignOff.id)
         .where(t.SignOff.student_id.in_(students))
+        .order_by(t.RegisterEntry.seq)
     )
     return [(row, name, seq) for row, name, seq in db.execute(query)]
 
@@ -31,6 +32,7 @@ def withdrawals(db: Session, students: Sequence[uuid.UUID]) -> list[tuple[t.With
         .join(t.Person, t.Person.id == t.Withdrawal.assessor_id)
         .join(t.RegisterEntry, t.RegisterEntry.entry_id == t.Withdrawal.id)
         .where(t.Withdrawal.student_id.in_(students))
+        .order_by(t.RegisterEntry.seq)
     )
     return [(row, name, seq) for row, name, seq in db.execute(query)]
 
@@ -42,6 +44,7 @@ def restorations(db: Session, students: Sequence[uuid.UUID]) -> list[tuple[t.Res
         .join(t.Person, t.Person.id == t.Restoration.assessor_id)
         .join(t.RegisterEntry, t.RegisterEntry.entry_id == t.Restoration.id)
         .where(t.Restoration.student_id.in_(students))
+        .order_by(t.RegisterEntry.seq)
     )
     return [(row, name, seq) for row, name, seq in db.execute(query)]
 
@@ -52,7 +55,7 @@ def demonstrations(db: Session, student: uuid.UUID) -> list[tuple[t.Demonstratio
         select(t.Demonstration, t.Person.name)
         .join(t.Person, t.Person.id == t.Demonstration.assessor_id)
         .where(t.Demonstration.student_id == student)
-        .order_by(t.Demonstration.at.desc())
+        .order_by(t.Demonstration.at.desc(), t.Demonstration.id.desc())
     )
     return [(row, name) for row, name in db.execute(query)]
 
@@ -83,6 +86,7 @@ def accepted_parts(db: Session, students: Sequence[uuid.UUID]) -> list[AcceptedP
         .join(t.Assignment, t.Assignment.id == t.Attempt.assignment_id)
         .join(t.Finding, t.Finding.decision_id == t.Decision.id)
         .where(t.Assignment.student_id.in_(students), t.Decision.outcome == "accepted")
+        .order_by(t.Decision.at, t.Decision.id, t.Finding.characteristic)
     )
     rows = db.execute(query).all()
     versions = {version for _, _, _, version, _, _ in rows}

@@ -276,8 +276,8 @@ def other_datum(course: Course) -> Iterator[Hit]:
                 error = chain(course, s, zero, wanted)
                 if error > width:
                     words = say(
-                        "The drawing measures {number} from {wanted}, within {width}; from {zero} the errors of both "
-                        "distances come to {error}.",
+                        "The drawing measures number {number} from {wanted}, within {width}; from {zero} the errors "
+                        "of both distances come to {error}.",
                         number=asked.number,
                         wanted=course.piece.words(wanted),
                         width=course.length(width),
@@ -327,7 +327,8 @@ def two_holdings(course: Course) -> Iterator[Hit]:
             one, two = (last[t] for t in things[:2])
             if one.holding.id != two.holding.id:
                 words = say(
-                    "{number} ties {one} and {two} together within {width}, and they are made in two holdings.",
+                    "Number {number} on the drawing ties {one} and {two} together within {width}, and they are made in "
+                    "two holdings.",
                     number=a.number,
                     one=things[0],
                     two=things[1],
