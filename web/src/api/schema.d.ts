@@ -4135,6 +4135,18 @@ export interface components {
             width: number;
         };
         /**
+         * DrawingScene
+         * @description The drawing that is read; the same for all questions of a run.
+         */
+        DrawingScene: {
+            picture: components["schemas"]["SheetPicture"];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            rig: "drawing";
+        };
+        /**
          * DrawingView
          * @description A drawing as SVG text.
          */
@@ -7620,6 +7632,37 @@ export interface components {
             ways: components["schemas"]["KeyWords"][];
         };
         /**
+         * PlanPicture
+         * @description The part before an operation, the metal that goes, jaws and cutter, each as a path; and the plan in lines.
+         */
+        PlanPicture: {
+            /** At */
+            at: number;
+            /** Before */
+            before: string;
+            /** Behind */
+            behind: string;
+            /** Cutter */
+            cutter: string;
+            /** Feed */
+            feed: string;
+            /** Lines */
+            lines: string[];
+            /** Metal */
+            metal: string;
+            /** Part */
+            part: string;
+            /** View */
+            view: [
+                number,
+                number,
+                number,
+                number
+            ];
+            /** Words */
+            words: string;
+        };
+        /**
          * PlanRemark
          * @description A remark at an operation.
          */
@@ -7643,6 +7686,18 @@ export interface components {
             by: string;
             /** Number */
             number: number;
+        };
+        /**
+         * PlanningScene
+         * @description The step of the plan that is asked about now.
+         */
+        PlanningScene: {
+            picture: components["schemas"]["PlanPicture"] | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            rig: "planning";
         };
         /**
          * Plate
@@ -8374,7 +8429,7 @@ export interface components {
             /** Said */
             said: string;
             /** Scene */
-            scene: components["schemas"]["HeadScene"] | components["schemas"]["ViseScene"] | components["schemas"]["HoldScene"] | components["schemas"]["HandleScene"] | components["schemas"]["EdgeScene"] | components["schemas"]["BoreScene"] | components["schemas"]["WayScene"] | components["schemas"]["ReadingScene"];
+            scene: components["schemas"]["HeadScene"] | components["schemas"]["ViseScene"] | components["schemas"]["HoldScene"] | components["schemas"]["HandleScene"] | components["schemas"]["EdgeScene"] | components["schemas"]["BoreScene"] | components["schemas"]["WayScene"] | components["schemas"]["ReadingScene"] | components["schemas"]["DrawingScene"] | components["schemas"]["PlanningScene"];
             /** Shown */
             shown: number;
             /** Standard */
@@ -9128,6 +9183,18 @@ export interface components {
             right: boolean;
             /** Slip */
             slip: string;
+        };
+        /**
+         * SheetPicture
+         * @description A drawing: ``svg`` is its content, as large as it says, in sheet units.
+         */
+        SheetPicture: {
+            /** Height */
+            height: number;
+            /** Svg */
+            svg: string;
+            /** Width */
+            width: number;
         };
         /** SheetRow */
         SheetRow: {

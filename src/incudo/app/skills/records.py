@@ -17,6 +17,7 @@ from incudo.core.skills.evidence import Act, ActKind, Evidence, EvidenceKind, Re
 from incudo.core.skills.graph import Hours
 from incudo.core.skills.standing import Book
 from incudo.store import schema as t
+from incudo.store.planning import plans as plan_store
 from incudo.store.practice import exercises as exercise_store
 from incudo.store.practice import rigs as rig_store
 from incudo.store.session import sessions as session_store
@@ -45,6 +46,14 @@ def skill_records(w: Work, students: Iterable[uuid.UUID]) -> dict[uuid.UUID, Rec
         evidence[y.student].append(Evidence(EvidenceKind.RIG, y.rig, y.at, words, passed=y.passed, level=y.level))
     for x in exercise_store.results(w.db, wanted):
         evidence[x.student].append(Evidence(EvidenceKind.EXERCISE, x.calculation, x.at, x.slip, passed=x.right))
+    for p in plan_store.planned(w.db, wanted):
+        name, times = project_of(p.content).name, p.number
+        words = (
+            say("{name}, good as it was first handed in", name=name)
+            if times == 1
+            else say("{name}, handed in {times} times until it was good", name=name, times=times)
+        )
+        evidence[p.student].append(Evidence(EvidenceKind.PLAN, str(p.project), p.at, words))
     if any(isinstance(r, Hours) for s in skill_graph(w).skills for r in s.evidence):
         for student, worked in _hours(w, wanted).items():
             evidence[student] += worked

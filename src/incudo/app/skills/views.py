@@ -15,6 +15,7 @@ from incudo.core.skills.graph import (
     InspectedParts,
     Knowledge,
     OtherSkills,
+    PlannedParts,
     Requirement,
     RigStandard,
     SkillGraph,
@@ -207,6 +208,12 @@ def evidence_words(graph: SkillGraph, r: Requirement, names: Mapping[str, str]) 
         case ExerciseStandard():
             return say(
                 "exercise {get}, {times} right in a row", get=names.get(r.calculation, r.calculation), times=r.times
+            )
+        case PlannedParts():
+            return (
+                say("one part planned by oneself, nothing wrong in the plan")
+                if r.parts == 1
+                else say("{parts} parts planned by oneself, nothing wrong in the plan", parts=r.parts)
             )
         case Hours():
             return say("{hours} hours at the machine", hours=r.hours)

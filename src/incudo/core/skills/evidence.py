@@ -30,6 +30,7 @@ class EvidenceKind(StrEnum):
     RIG = "rig"
     HOURS = "hours"
     EXERCISE = "exercise"
+    PLAN = "plan"
 
 
 @dataclass(frozen=True)
@@ -63,7 +64,8 @@ class Evidence:
     """Something that speaks for a skill.
 
     ``key`` is the bank of a knowledge check, the skill that an inspected part
-    is evidence for, the rig, the calculation of an exercise, or empty for hours. ``passed`` is false for a try
+    is evidence for, the rig, the calculation of an exercise,
+    the part of a plan, or empty for hours. ``passed`` is false for a try
     that did not reach the standard. ``minutes`` are those worked at ``machine``;
     ``level`` is that of a rig's run.
     """

@@ -52,6 +52,13 @@ class ExerciseStandard(Strict):
     times: Annotated[int, Field(ge=1, le=50)] = 10
 
 
+class PlannedParts(Strict):
+    """So many parts planned by oneself: handed in with nothing that breaks or spoils, and approved where wanted."""
+
+    kind: Literal["plans"]
+    parts: Annotated[int, Field(ge=1, le=20)] = 1
+
+
 class Hours(Strict):
     """So many hours worked, on the machine if the skill is signed per machine."""
 
@@ -68,7 +75,7 @@ class OtherSkills(Strict):
 
 
 Requirement = Annotated[
-    Knowledge | Demonstration | InspectedParts | RigStandard | ExerciseStandard | Hours | OtherSkills,
+    Knowledge | Demonstration | InspectedParts | RigStandard | ExerciseStandard | PlannedParts | Hours | OtherSkills,
     Field(discriminator="kind"),
 ]
 

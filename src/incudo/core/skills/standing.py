@@ -23,6 +23,7 @@ from incudo.core.skills.graph import (
     InspectedParts,
     Knowledge,
     OtherSkills,
+    PlannedParts,
     Requirement,
     RigStandard,
     Skill,
@@ -259,6 +260,10 @@ class Book:
                     times=r.times,
                 )
                 return Met(r.kind, r.calculation, row.reached(r.times), words)
+            case PlannedParts():
+                have = len(self.planned())
+                words = say("parts planned by oneself, nothing wrong: {have} of {parts}", have=have, parts=r.parts)
+                return Met(r.kind, "", have >= r.parts, words)
             case Hours():
                 worked = self._evidence.get((EvidenceKind.HOURS, ""), ())
                 minutes = sum(e.minutes for e in worked if not skill.per_machine or e.machine == machine)
@@ -278,6 +283,12 @@ class Book:
     def inspected(self, skill: str) -> tuple[Evidence, ...]:
         """The inspected parts that count for a skill, oldest first."""
         return tuple(e for e in self._evidence.get((EvidenceKind.INSPECTED, skill), ()) if e.passed)
+
+    def planned(self) -> tuple[Evidence, ...]:
+        """The plans that count, one for each part: the first good one, oldest first."""
+        good = [e for (kind, _), of in self._evidence.items() if kind is EvidenceKind.PLAN for e in of if e.passed]
+        first = {e.key: e for e in sorted(good, key=lambda e: e.at, reverse=True)}
+        return tuple(sorted(first.values(), key=lambda e: e.at))
 
 
 def book_at(

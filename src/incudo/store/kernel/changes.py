@@ -94,6 +94,7 @@ _EVIDENCE = (
     t.Finding,
     t.Roll,
     t.MachineEvent,
+    t.PlanDecision,
 )
 
 

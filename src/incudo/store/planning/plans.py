@@ -91,7 +91,7 @@ def waiting(db: Session) -> list[WaitingPlan]:
         .join(last_task, here)
         .outerjoin(t.PlanDecision, t.PlanDecision.plan_hand_in_id == t.PlanHandIn.id)
         .where(t.PlanDecision.id.is_(None), t.PlanTask.approval)
-        .order_by(t.PlanHandIn.at)
+        .order_by(t.PlanHandIn.at, t.PlanHandIn.id)
     )
     return [
         WaitingPlan(h.id, h.number, a.id, a.project_version_id, a.student_id, name, h.at)
@@ -136,9 +136,54 @@ def handed_in(
         .join(t.Person, t.Person.id == t.Assignment.student_id)
         .outerjoin(later, (later.assignment_id == t.PlanHandIn.assignment_id) & (later.number > t.PlanHandIn.number))
         .where(t.ProjectVersion.project_id == project, t.Assignment.student_id.in_(list(students)), later.id.is_(None))
-        .order_by(t.Person.name)
+        .order_by(t.Person.name, t.Person.id)
     )
     return [(h, name, a) for h, name, a in db.execute(query)]
+
+
+@dataclass(frozen=True)
+class PlannedPart:
+    """A plan of a student's own that was good: of which part, when, and how often it had been handed in."""
+
+    student: uuid.UUID
+    project: uuid.UUID
+    content: str
+    number: int
+    at: datetime
+
+
+def planned(db: Session, students: Collection[uuid.UUID]) -> list[PlannedPart]:
+    """Plans that these students made themselves and that were approved.
+
+    One that was given whole is nobody's own. After the first try Incudo's plan can be looked at: from then on only
+    what an instructor approved counts.
+    """
+    task, given = aliased(t.PlanTask), aliased(t.PlanTask)
+    newest = (
+        select(func.max(given.number))
+        .where(given.assignment_id == t.PlanHandIn.assignment_id, given.at <= t.PlanHandIn.at)
+        .scalar_subquery()
+    )
+    query = (
+        select(t.Assignment.student_id, t.ProjectVersion, t.PlanHandIn.number, t.PlanDecision.at)
+        .join(t.PlanHandIn, t.PlanHandIn.id == t.PlanDecision.plan_hand_in_id)
+        .join(t.PlanVersion, t.PlanVersion.id == t.PlanHandIn.version_id)
+        .join(t.Assignment, t.Assignment.id == t.PlanHandIn.assignment_id)
+        .join(t.ProjectVersion, t.ProjectVersion.id == t.Assignment.project_version_id)
+        .outerjoin(task, (task.assignment_id == t.PlanHandIn.assignment_id) & (task.number == newest))
+        .where(
+            t.Assignment.student_id.in_(list(students)),
+            t.PlanDecision.approved,
+            t.PlanVersion.person_id == t.Assignment.student_id,
+            (t.PlanHandIn.number == 1) | (t.PlanDecision.by_id != t.Assignment.student_id),
+            task.mode.is_(None) | (task.mode != "given"),
+        )
+        .order_by(t.PlanDecision.at, t.PlanDecision.id)
+    )
+    return [
+        PlannedPart(student, version.project_id, version.content, number, at)
+        for student, version, number, at in db.execute(query)
+    ]
 
 
 def out_of_crib(db: Session, person: uuid.UUID) -> dict[uuid.UUID, int]:

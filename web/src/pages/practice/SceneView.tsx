@@ -1,8 +1,10 @@
 import type { Schema } from "../../api/client";
 import { BoreView } from "../../instruments/BoreView";
+import { Plate } from "../../instruments/Drawing";
 import { EdgeView } from "../../instruments/EdgeView";
 import { HeadView } from "../../instruments/HeadView";
 import { HoldSection, StrapPicture } from "../../instruments/HoldSection";
+import { PlanFrame } from "../../instruments/PlanFrame";
 import { Reading } from "../../instruments/Readings";
 import { Ring } from "../../instruments/Ring";
 import { VisePlan } from "../../instruments/VisePlan";
@@ -20,6 +22,8 @@ type Props = { scene: Scene; at: number | null; reading: number | null; last: Ac
 /** The scene of any rig, drawn; ``at`` and ``reading`` are where the frames of the last action are now, if it moves. */
 export function SceneView({ scene: s, at, reading, last, moving }: Props) {
   if (s.rig === "reading") return <Reading picture={s.picture} />;
+  if (s.rig === "drawing") return <SheetToRead picture={s.picture} />;
+  if (s.rig === "planning") return <PlanStep picture={s.picture} />;
   if (s.rig === "way") return <WayView picture={s.picture} />;
   if (s.rig === "handle") return <HandleScene scene={s} at={at} last={last} />;
   if (s.rig === "edge") {
@@ -114,6 +118,30 @@ export function SceneView({ scene: s, at, reading, last, moving }: Props) {
         <Chip on>{say("runs out at the {runs_out}", { runs_out: s.runs_out })}</Chip>
       </div>
       {s.strap && <StrapPicture strap={s.strap} />}
+    </div>
+  );
+}
+
+/** A drawing to be read, as it is drawn everywhere. */
+function SheetToRead({ picture: p }: { picture: Schema["SheetPicture"] }) {
+  return <Plate svg={p.svg} />;
+}
+
+/** The part before one step of a plan, and the plan beside it. */
+function PlanStep({ picture: p }: { picture: Schema["PlanPicture"] | null }) {
+  if (!p) return <p className="muted pad">{say("Everything is answered.")}</p>;
+  return (
+    <div className="rig-plan">
+      <PlanFrame frame={p} said={p.words} large />
+      {p.lines.length > 0 && (
+        <ol>
+          {p.lines.map((line, n) => (
+            <li key={line} className={n === p.at ? "on" : ""}>
+              {line}
+            </li>
+          ))}
+        </ol>
+      )}
     </div>
   );
 }

@@ -21,6 +21,7 @@ const KINDS: Record<string, string> = {
   withdrawal: "withdrawn",
   restoration: say("given back"),
   inspected: say("inspected part"),
+  planned: say("planned by oneself"),
   not_yet: say("shown, not yet"),
   check_passed: say("knowledge check passed"),
   check_failed: say("knowledge check not passed"),

@@ -16,6 +16,8 @@ from incudo.core.practice.rigs.head.rig import HeadRig
 from incudo.core.practice.rigs.head.scene import HeadScene
 from incudo.core.practice.rigs.hold.rig import HoldRig
 from incudo.core.practice.rigs.hold.scene import HoldScene
+from incudo.core.practice.rigs.plan.drawing import DrawingRig, DrawingScene
+from incudo.core.practice.rigs.plan.planning import PlanningRig, PlanningScene
 from incudo.core.practice.rigs.reading import ReadingRig, ReadingScene
 from incudo.core.practice.rigs.vise.rig import ViseRig
 from incudo.core.practice.rigs.vise.scene import ViseScene
@@ -25,6 +27,29 @@ __all__ = ["RIGS", "Scene"]
 
 #: Every rig, in the order of work.
 RIGS: dict[str, Rig[Any]] = {
-    r.id: r for r in (HeadRig(), ViseRig(), HoldRig(), ReadingRig(), WayRig(), HandleRig(), EdgeRig(), BoreRig())
+    r.id: r
+    for r in (
+        HeadRig(),
+        ViseRig(),
+        HoldRig(),
+        ReadingRig(),
+        DrawingRig(),
+        PlanningRig(),
+        WayRig(),
+        HandleRig(),
+        EdgeRig(),
+        BoreRig(),
+    )
 }
-Scene = HeadScene | ViseScene | HoldScene | HandleScene | EdgeScene | BoreScene | WayScene | ReadingScene
+Scene = (
+    HeadScene
+    | ViseScene
+    | HoldScene
+    | HandleScene
+    | EdgeScene
+    | BoreScene
+    | WayScene
+    | ReadingScene
+    | DrawingScene
+    | PlanningScene
+)
