@@ -153,7 +153,7 @@ def test_questions_are_answered_and_a_wrong_reading_is_named(browser: Open) -> N
     lit = student.find(".rig-controls .ant-btn-primary").text
     wrong = next(b.text for b in student.all(".rig-controls .ant-btn") if b.text not in (lit, "Finish"))
     do(student, wrong)
-    student.sees(f"No: {lit}.")
+    student.sees(f"Right is: {lit}.")
 
 
 @pytest.mark.parametrize(

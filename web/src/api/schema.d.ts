@@ -7633,7 +7633,8 @@ export interface components {
         };
         /**
          * PlanPicture
-         * @description The part before an operation, the metal that goes, jaws and cutter, each as a path; and the plan in lines.
+         * @description The drawing as SVG; the part before an operation, the metal that goes, jaws and cutter, each as a path; and the
+         *     plan in lines.
          */
         PlanPicture: {
             /** At */
@@ -7652,6 +7653,8 @@ export interface components {
             metal: string;
             /** Part */
             part: string;
+            /** Sheet */
+            sheet: string;
             /** View */
             view: [
                 number,
@@ -9186,15 +9189,11 @@ export interface components {
         };
         /**
          * SheetPicture
-         * @description A drawing: ``svg`` is its content, as large as it says, in sheet units.
+         * @description A drawing as SVG.
          */
         SheetPicture: {
-            /** Height */
-            height: number;
             /** Svg */
             svg: string;
-            /** Width */
-            width: number;
         };
         /** SheetRow */
         SheetRow: {

@@ -13,7 +13,7 @@ import { useMotion, type Frame } from "../../instruments/useMotion";
 import { useAct } from "../../shared/useAct";
 import { AfterRun, Replay } from "./AfterRun";
 import { Controls } from "./Controls";
-import { Rings, SceneView } from "./SceneView";
+import { PlanStep, Rings, SceneView } from "./SceneView";
 import "../../look/pictures.css";
 import "./rigs.css";
 import { say } from "../../shared/say";
@@ -69,6 +69,9 @@ function Running({ run }: { run: Run }) {
 
   const scene = shown.scene;
   const needle = scene.rig === "head" || scene.rig === "vise" ? { at: frame ? sure(frame[1]) : scene.reading, of: scene } : null;
+  // a drawing is taller than the screen: the answers stand with the question above it
+  const toRead = scene.rig === "drawing" || scene.rig === "planning";
+  const controls = open && <Controls controls={run.controls} press={run.press} onDo={(a) => void send(a)} />;
   return (
     <main className="page rig" data-count={run.count} data-moving={busy ? "yes" : frame ? "yes" : "no"}>
       <div className="between">
@@ -88,6 +91,7 @@ function Running({ run }: { run: Run }) {
       {run.result && <AfterRun run={run} result={run.result} onAgain={(guided) => void again(guided)} busy={busy} />}
       <div className="rig-columns">
         <div className="stack">
+          {toRead && controls}
           <SceneView scene={scene} at={frame ? sure(frame[0]) : null} reading={frame ? sure(frame[1]) : null} last={last} moving={frame !== null} />
           {error && <p className="error">{error}</p>}
           {open && scene.rig === "vise" && (
@@ -99,10 +103,11 @@ function Running({ run }: { run: Run }) {
               onRun={(by) => void send({ do: "run", on: "", way: "", by })}
             />
           )}
-          {open && <Controls controls={run.controls} press={run.press} onDo={(a) => void send(a)} />}
+          {!toRead && controls}
           {run.result && <Replay run={run} shown={shown} onShow={setBack} />}
         </div>
         <aside className="stack">
+          {scene.rig === "planning" && scene.picture && <PlanStep picture={scene.picture} />}
           <div className="rig-needle">
             {needle && <Dial reading={needle.at} division={needle.of.division} unit={run.unit} turns={needle.of.turns} shown={needle.of.shown} />}
             <Rings scene={scene} at={frame ? sure(frame[0]) : null} last={last} />

@@ -232,6 +232,18 @@ function Emblem({ rig }: { rig: string }) {
           <path className="lit" d="M92 60V76M115 60V70M138 60V70M152 60V70M184 60V70M207 60V76" />
         </>
       )}
+      {rig === "drawing" && (
+        <>
+          <path d="M90 34H190V50H230V76H90zM116 34V50H140V34" />
+          <path className="lit" d="M90 30V10M190 30V10M90 16H190M98 12L90 16 98 20M182 12L190 16 182 20" />
+        </>
+      )}
+      {rig === "planning" && (
+        <>
+          <path d="M46 34H102V76H46zM132 34H170V50H188V76H132zM218 34H226V46H240V34H256V50H274V76H218z" />
+          <path className="lit" d="M170 34H188V50M226 34H240M110 56H122M118 52L123 56 118 60M196 56H208M204 52L209 56 204 60" />
+        </>
+      )}
       {rig === "hold" && (
         <>
           <path d="M60 86H260M100 86V40H60M220 86V40H260" />

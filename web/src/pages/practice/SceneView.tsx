@@ -22,8 +22,8 @@ type Props = { scene: Scene; at: number | null; reading: number | null; last: Ac
 /** The scene of any rig, drawn; ``at`` and ``reading`` are where the frames of the last action are now, if it moves. */
 export function SceneView({ scene: s, at, reading, last, moving }: Props) {
   if (s.rig === "reading") return <Reading picture={s.picture} />;
-  if (s.rig === "drawing") return <SheetToRead picture={s.picture} />;
-  if (s.rig === "planning") return <PlanStep picture={s.picture} />;
+  if (s.rig === "drawing") return <Plate svg={s.picture.svg} />;
+  if (s.rig === "planning") return s.picture ? <Plate svg={s.picture.sheet} /> : <p className="muted pad">{say("Everything is answered.")}</p>;
   if (s.rig === "way") return <WayView picture={s.picture} />;
   if (s.rig === "handle") return <HandleScene scene={s} at={at} last={last} />;
   if (s.rig === "edge") {
@@ -122,14 +122,8 @@ export function SceneView({ scene: s, at, reading, last, moving }: Props) {
   );
 }
 
-/** A drawing to be read, as it is drawn everywhere. */
-function SheetToRead({ picture: p }: { picture: Schema["SheetPicture"] }) {
-  return <Plate svg={p.svg} />;
-}
-
 /** The part before one step of a plan, and the plan beside it. */
-function PlanStep({ picture: p }: { picture: Schema["PlanPicture"] | null }) {
-  if (!p) return <p className="muted pad">{say("Everything is answered.")}</p>;
+export function PlanStep({ picture: p }: { picture: Schema["PlanPicture"] }) {
   return (
     <div className="rig-plan">
       <PlanFrame frame={p} said={p.words} large />

@@ -11,13 +11,13 @@ from typing import Any
 from incudo.core.kernel.errors import FieldError, Refused
 from incudo.core.kernel.fields import read_model
 from incudo.core.kernel.quantity import Unit
-from incudo.core.kernel.say import capital, say
+from incudo.core.kernel.say import capital, say, together
 from incudo.core.parts.features import proposals
 from incudo.core.parts.features.asked import Asked, Beside
 from incudo.core.parts.features.checks import can_be_cut, pieces, what_is_left
 from incudo.core.parts.features.file import BlockStock, Feature, PartFile, RoundStock
 from incudo.core.parts.features.frame import SIDES, Frame, Plane, text_of
-from incudo.core.parts.features.holes import HoleFeature, ThreadSpec
+from incudo.core.parts.features.holes import HoleFeature
 from incudo.core.parts.features.milled import Pocket, Step
 from incudo.core.parts.features.resolving import Resolved, resolve
 from incudo.core.parts.features.sloped import Angled, Chamfer
@@ -27,8 +27,6 @@ from incudo.core.parts.project import (
     BetweenPlace,
     Block,
     Characteristic,
-    Counterbore,
-    Countersink,
     Datum,
     PointedPlace,
     Project,
@@ -250,42 +248,35 @@ def _project(file: PartFile, shape: Shaped, resolved: tuple[Resolved, ...]) -> P
     )
 
 
+def _hole_words(hole: HoleFeature) -> list[str]:
+    """How a hole is made, as a drawing notes it, in the order of the work."""
+    said: list[str] = []
+    if hole.thread is not None:
+        thread, far, drill = hole.thread.designation, hole.thread.depth or hole.depth, hole.diameter
+        said.append(
+            say("{thread} through, drill {drill}", thread=thread, drill=drill)
+            if far is None
+            else say("{thread}, {deep} deep, drill {drill}", thread=thread, deep=far, drill=drill)
+        )
+    elif hole.made == "reamed":
+        said.append(say("reamed"))
+    elif hole.counterbore is not None:
+        said.append(say("through {hole}", hole=hole.diameter))
+    if hole.counterbore is not None:
+        said.append(
+            say("counterbored {wide}, {deep} deep", wide=hole.counterbore.diameter, deep=hole.counterbore.depth)
+        )
+    if hole.countersink is not None:
+        said.append(say("countersunk {angle}° to {wide}", angle=hole.countersink.angle, wide=hole.countersink.diameter))
+    return said
+
+
 def note_of(feature: Feature, unit: Unit) -> str:
     """What the drawing says in words of a feature that its lines do not say; nothing when they say all."""
     match feature:
-        case HoleFeature(thread=ThreadSpec() as thread):
-            deep = thread.depth or feature.depth
-            if deep is None:
-                return say(
-                    "{name}: {thread} through, drill {drill}.",
-                    name=capital(feature.name),
-                    thread=thread.designation,
-                    drill=feature.diameter,
-                )
-            return say(
-                "{name}: {thread}, {deep} deep, drill {drill}.",
-                name=capital(feature.name),
-                thread=thread.designation,
-                deep=deep,
-                drill=feature.diameter,
-            )
-        case HoleFeature(counterbore=Counterbore() as bore):
-            return say(
-                "{name}: through {hole}, counterbored {wide}, {deep} deep.",
-                name=capital(feature.name),
-                hole=feature.diameter,
-                wide=bore.diameter,
-                deep=bore.depth,
-            )
-        case HoleFeature(countersink=Countersink() as sink):
-            return say(
-                "{name}: countersunk {angle}° to {wide}.",
-                name=capital(feature.name),
-                angle=sink.angle,
-                wide=sink.diameter,
-            )
-        case HoleFeature(made="reamed"):
-            return say("{name}: reamed.", name=capital(feature.name))
+        case HoleFeature():
+            said = _hole_words(feature)
+            return say("{name}: {said}.", name=capital(feature.name), said=together(said, ", ")) if said else ""
         case Pocket():
             return say(
                 "{name}: corners {radius} {unit} in radius.",

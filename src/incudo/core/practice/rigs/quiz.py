@@ -9,7 +9,7 @@ from typing import Generic, TypeVar
 from pydantic import BaseModel
 
 from incudo.core.kernel.errors import Refused
-from incudo.core.kernel.say import say, together
+from incudo.core.kernel.say import capital, say, together
 from incudo.core.practice.rigs.base import Action, Advice, Control, Pass, Rig, RigSetup, State
 
 P = TypeVar("P", bound=BaseModel)
@@ -86,8 +86,10 @@ class QuizRig(Rig[QuizState[P]]):
         if right:
             s.said = say("Right. {why}", why=q.why)
         else:
-            slip = f" {chosen.slip[:1].upper()}{chosen.slip[1:]}." if chosen.slip else ""
-            s.said = say("No: {label}.{slip} {why}", label=q.option(q.right).label, slip=slip, why=q.why)
+            right_one = say("Right is: {label}. {why}", label=q.option(q.right).label, why=q.why)
+            slip = capital(chosen.slip) if chosen.slip else ""
+            slip += "" if slip.endswith(".") else "."
+            s.said = say("No. {slip} {right}", slip=slip, right=right_one) if chosen.slip else "No. " + right_one
             s.warned = True
 
     def controls(self, s: QuizState[P]) -> tuple[Control, ...]:

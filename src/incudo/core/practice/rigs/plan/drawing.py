@@ -14,26 +14,21 @@ from pydantic import BaseModel, ConfigDict
 
 from incudo.core.kernel.quantity import LengthUnit, Unit, in_places
 from incudo.core.kernel.say import say
-from incudo.core.parts.drawing import render
-from incudo.core.parts.drawing.found import found_sheet
 from incudo.core.parts.features.holes import HoleFeature
 from incudo.core.parts.features.part import Part
-from incudo.core.parts.project import Project
 from incudo.core.practice.rigs.base import Level
 from incudo.core.practice.rigs.plan.made_up import made_up
-from incudo.core.practice.rigs.plan.quiz import asked
+from incudo.core.practice.rigs.plan.quiz import asked, svg_of
 from incudo.core.practice.rigs.quiz import Question, QuizRig, QuizState
 
 _ASKED = 6
 
 
 class SheetPicture(BaseModel):
-    """A drawing: ``svg`` is its content, as large as it says, in sheet units."""
+    """A drawing as SVG."""
 
     model_config = ConfigDict(frozen=True)
     svg: str
-    width: float
-    height: float
 
 
 class DrawingScene(BaseModel):
@@ -295,7 +290,7 @@ class DrawingRig(QuizRig[SheetPicture]):
 def _questions(unit: LengthUnit, level: int, seed: str) -> tuple[Question[SheetPicture], ...]:
     chance = random.Random(f"{seed}:{level}:drawing")  # noqa: S311 (a simulation)
     sheet = _Sheet(made_up(chance, unit))
-    picture = _picture(sheet.project)
+    picture = SheetPicture(svg=svg_of(sheet.project))
     first = list(_LEVELS[level])
     rest = [ask for n in range(1, level) for ask in _LEVELS[n]]
     chance.shuffle(first)
@@ -304,12 +299,3 @@ def _questions(unit: LengthUnit, level: int, seed: str) -> tuple[Question[SheetP
     chance.shuffle(asks)
     found = [ask(sheet) for ask in asks]
     return tuple(asked(q.words, picture, q.right, q.wrong, q.why, chance, critical=q.critical) for q in found)
-
-
-def _picture(project: Project) -> SheetPicture:
-    drawing, _ = found_sheet(project)
-    return SheetPicture(
-        svg=render(drawing),
-        width=drawing.width,
-        height=drawing.height,
-    )

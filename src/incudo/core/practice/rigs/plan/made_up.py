@@ -38,20 +38,21 @@ class _Sizes(NamedTuple):
     thread: tuple[str, str, str]
     fine: str
     middle: str
+    fit: str
     block: dict[int, str]
 
 
 _MM = _Sizes(
     ("60", "66", "72", "80"), ("40", "44", "50"), ("16", "18", "20"), 
     ("11", "12", "14"), ("4", "5", "6"), ("8", "10", "12"), ("30", "31", "32"), ("10", "11", "12"), ("8", "9"),
-    "8", "6.6", "12.4", "90", "5", ("M6", "6", "1"), "0.05", "0.10",
+    "8", "6.6", "12.4", "90", "5", ("M6", "6", "1"), "0.05", "0.10", "+0.03 -0",
     {0: "0.5", 1: "0.2", 2: "0.05"},
 )  # fmt: skip
 _INCH = _Sizes(
     ("2.500", "2.750", "3.000"), ("1.750", "1.875", "2.000"), ("0.625", "0.700", "0.750"),
     ("0.450", "0.500", "0.550"), ("0.150", "0.200", "0.250"), ("0.375", "0.500"), ("1.200", "1.250", "1.300"),
     ("0.400", "0.450"), ("0.350", "0.375"),
-    "0.3125", "0.2656", "0.500", "82", "0.201", ("1/4-20", "0.25", "20"), "0.002", "0.004",
+    "0.3125", "0.2656", "0.500", "82", "0.201", ("1/4-20", "0.25", "20"), "0.002", "0.004", "+0.001 -0",
     {1: "0.030", 2: "0.010", 3: "0.005"},
 )  # fmt: skip
 
@@ -143,7 +144,8 @@ def _asked(s: _Sizes, chance: random.Random) -> list[dict[str, Any]]:
         for n, (of, along, tolerance) in enumerate(asked, start=1)
     ]
     zone = {"kind": "position", "of": ["pin hole.axis", "left", "front"], "tolerance": s.middle}
-    return [*found, {"number": len(found) + 1, **zone}]
+    bore = {"kind": "diameter", "of": ["pin hole.bore"], "tolerance": s.fit}
+    return [*found, *({"number": n, **more} for n, more in enumerate((zone, bore), start=len(found) + 1))]
 
 
 _ALUMINIUM = Stock(

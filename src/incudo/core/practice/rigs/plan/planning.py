@@ -8,6 +8,7 @@ from __future__ import annotations
 import random
 from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass
+from fractions import Fraction
 from functools import lru_cache
 from itertools import islice
 from typing import Literal
@@ -32,7 +33,7 @@ from incudo.core.planning.rules.base import FaultWeight, Finding
 from incudo.core.planning.shop import PlanShop, pair_label
 from incudo.core.practice.rigs.base import Level
 from incudo.core.practice.rigs.plan.made_up import made_up, small_shop
-from incudo.core.practice.rigs.plan.quiz import asked
+from incudo.core.practice.rigs.plan.quiz import asked, svg_of
 from incudo.core.practice.rigs.quiz import Question, QuizRig, QuizState
 from incudo.core.shop.cutter import CutterKind
 
@@ -43,9 +44,12 @@ _TRIES = 12
 
 
 class PlanPicture(BaseModel):
-    """The part before an operation, the metal that goes, jaws and cutter, each as a path; and the plan in lines."""
+    """The drawing as SVG; the part before an operation, the metal that goes, jaws and cutter, each as a path; and the
+    plan in lines.
+    """
 
     model_config = ConfigDict(frozen=True)
+    sheet: str
     view: tuple[float, float, float, float]
     part: str
     metal: str
@@ -74,6 +78,7 @@ class _Job:
     piece: Piece
     shop: PlanShop
     plan: Plan
+    sheet: str
     chance: random.Random
 
     def heavy(self, plan: Plan, *subjects: str) -> list[Finding]:
@@ -101,6 +106,7 @@ class _Job:
         place = next(n for n, (_, o) in enumerate(plan.each()) if o.id == at)
         frame = frame_of(course, course.stages[place], course.settled[place], large=True)
         return PlanPicture(
+            sheet=self.sheet,
             view=frame.view,
             part=frame.part,
             metal=frame.metal,
@@ -114,14 +120,16 @@ class _Job:
         )
 
 
-def _line(piece: Piece, o: PlanOperation) -> str:
-    of = together((piece.words(n) for n in o.of), ", ")
+def _done(piece: Piece, o: PlanOperation) -> str:
+    """What an operation does; a feature that has no name of its own (the slot) is not named twice."""
     kind = kind_words()[o.kind]
-    if not o.of:
-        return kind
-    if not o.cutter:
-        return say("{kind}: {of}", kind=kind, of=of)
-    return say("{kind}: {of}, {cutter}", kind=kind, of=of, cutter=o.cutter)
+    of = together((piece.words(n) for n in o.of), ", ")
+    return kind if not of or kind.endswith(of) else say("{kind}: {of}", kind=kind, of=of)
+
+
+def _line(piece: Piece, o: PlanOperation) -> str:
+    done = _done(piece, o)
+    return say("{done}, {cutter}", done=done, cutter=o.cutter) if o.cutter else done
 
 
 Asked = Iterator[Question[PlanPicture]]
@@ -183,7 +191,7 @@ def _cutter(job: _Job) -> Asked:
             job.chance.shuffle(drills)
             wrong += [(d.name, next(unfit(job.piece, job.shop, op.kind, feature, d)).words) for d in drills[:_WRONG]]
         yield asked(
-            say("{kind}: {of}. Which cutter?", kind=kind_words()[op.kind], of=job.piece.words(op.of[0])),
+            say("{done}. Which cutter?", done=_done(job.piece, op)),
             job.picture(job.plan, op.id, lines=False, bare=True),
             op.cutter,
             wrong[:_WRONG],
@@ -195,13 +203,17 @@ def _cutter(job: _Job) -> Asked:
 def _parallels(job: _Job) -> Asked:
     """How high the part has to lie in the vise."""
     held = job.plan.holdings[0]
-    labels = [pair_label(p) for p in job.shop.drawer]
-    found = {label: job.heavy(change.holding(held.id, parallels=label)(job.plan), "holding") for label in labels}
-    good = [label for label, said in found.items() if not said]
-    wrong = [(label, capital(said[0].words)) for label, said in found.items() if said]
+    said = {
+        p: job.heavy(change.holding(held.id, parallels=pair_label(p))(job.plan), "holding") for p in job.shop.drawer
+    }
+    good = [_long(job, pair.height) for pair, found in said.items() if not found]
+    wrong = [(_long(job, pair.height), capital(found[0].words)) for pair, found in said.items() if found]
     if good and len(wrong) >= 2:
         yield asked(
-            say("Which parallels go under the block? The vise is {deep} deep.", deep=_deep(job)),
+            say(
+                "Which parallels go under the block? The vise is {deep} deep.",
+                deep=_long(job, job.shop.vises[0].jaws.depth),
+            ),
             job.picture(job.plan, held.operations[0].id, bare=True),
             job.chance.choice(good),
             wrong,
@@ -211,8 +223,9 @@ def _parallels(job: _Job) -> Asked:
         )
 
 
-def _deep(job: _Job) -> str:
-    return Course(job.piece, job.plan, job.shop).length(job.shop.vises[0].jaws.depth)
+def _long(job: _Job, length: Fraction) -> str:
+    """A length, mm, in the unit of the drawing."""
+    return Course(job.piece, job.plan, job.shop).length(length)
 
 
 def _zero(job: _Job) -> Asked:
@@ -229,12 +242,7 @@ def _zero(job: _Job) -> Asked:
             if len(wrong) < 2:
                 continue
             yield asked(
-                say(
-                    "{kind}: {of}. On what is zero set along {axis}?",
-                    kind=kind_words()[op.kind],
-                    of=job.piece.words(op.of[0]),
-                    axis=axis.upper(),
-                ),
+                say("{done}. On what is zero set along {axis}?", done=_done(job.piece, op), axis=axis.upper()),
                 job.picture(job.plan, op.id),
                 capital(job.piece.words(right)),
                 wrong,
@@ -293,7 +301,7 @@ def _fault(job: _Job) -> Asked:
             job.picture(spoilt, op.id),
             found[0].rule.title,
             [(title, say("nothing of that kind is wrong here")) for title in job.chance.sample(others, _WRONG)],
-            found[0].words,
+            say("{words} {why}", words=found[0].words, why=found[0].rule.why),
             job.chance,
         )
 
@@ -366,8 +374,9 @@ def _questions(unit: LengthUnit, level: int, seed: str) -> tuple[Question[PlanPi
 def _job(unit: LengthUnit, chance: random.Random) -> _Job:
     shop = small_shop(unit)
     for _ in range(_TRIES):
-        piece = piece_of(made_up(chance, unit))
+        part = made_up(chance, unit)
+        piece = piece_of(part)
         plan = own_plan(piece, shop).plan
         if plan is not None and not judge(Course(piece, plan, shop)):
-            return _Job(piece, shop, plan, chance)
+            return _Job(piece, shop, plan, svg_of(part.project), chance)
     raise Refused.of("seed", "", say("no part with a plan was found for this run"))

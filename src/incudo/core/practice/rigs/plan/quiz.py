@@ -1,4 +1,4 @@
-"""What both rigs share: a right answer among wrong ones."""
+"""What both rigs share: a right answer among wrong ones, and the drawing."""
 
 from __future__ import annotations
 
@@ -8,6 +8,9 @@ from typing import TypeVar
 
 from pydantic import BaseModel
 
+from incudo.core.parts.drawing import render
+from incudo.core.parts.drawing.found import found_sheet
+from incudo.core.parts.project import Project
 from incudo.core.practice.rigs.quiz import Option, Question
 
 P = TypeVar("P", bound=BaseModel)
@@ -33,3 +36,9 @@ def asked(
     chance.shuffle(labels)
     options = tuple(Option(i, label, slip) for i, (label, slip) in zip("abcdef", labels, strict=False))
     return Question(words, picture, options, next(o.id for o in options if o.label == right), why, critical)
+
+
+def svg_of(project: Project) -> str:
+    """The drawing of a part as SVG."""
+    drawing, _ = found_sheet(project)
+    return render(drawing)
