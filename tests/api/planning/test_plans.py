@@ -327,3 +327,46 @@ def test_a_plan_on_paper_and_as_a_table(shop: TestShop, card: tuple[Person, str]
     assert [r["cutter"] for r in rows] == [o["cutter"] for o in ops]
     steps = [r for r in rows if r["operation"] == "Mill the step"]
     assert all("finish" in r["passes"] for r in steps)
+
+
+# ── what of it counts for a skill ─────────────────────────────────────────
+
+
+def counted(shop: TestShop, student: Person) -> list[str]:
+    """What stands of plans at the skill, as an instructor reads it."""
+    found = shop.haldane.get(f"/api/students/{student.id}/skills")["skills"]
+    events = next(s["events"] for s in found if s["skill"]["id"] == "plan-work")
+    return [e["words"] for e in events if e["kind"] == "planned"]
+
+
+def test_the_first_plan_without_a_fault_counts(shop: TestShop, card: tuple[Person, str]) -> None:
+    student, assignment = card
+    save(student, assignment, own(shop, assignment)["look"]["plan"])
+    assert counted(shop, student) == []
+    hand_in(student, assignment)
+    assert counted(shop, student) == ["Keel step gauge, good as it was first handed in"]
+
+
+def test_after_the_first_try_only_what_somebody_approved_counts(shop: TestShop, card: tuple[Person, str]) -> None:
+    """From then on Incudo's own plan can be looked at, and copied."""
+    student, assignment = card
+    plan = own(shop, assignment)["look"]["plan"]
+    save(student, assignment, spoilt(plan))
+    hand_in(student, assignment)
+    save(student, assignment, plan, 1)
+    assert hand_in(student, assignment, 2)["approved"] is True
+    assert counted(shop, student) == []
+    set_task(shop, assignment, approval=True)
+    save(student, assignment, plan, 2)
+    waits = hand_in(student, assignment, 3)
+    shop.haldane.post(f"/api/plans/{waits['hand_in']}/decision", {"id": new_id(), "approved": True})
+    assert counted(shop, student) == ["Keel step gauge, handed in 3 times until it was good"]
+
+
+def test_a_plan_that_was_given_whole_is_nobodys_own(shop: TestShop, card: tuple[Person, str]) -> None:
+    student, assignment = card
+    set_task(shop, assignment, mode="given")
+    given = page(student, assignment)["look"]["plan"]
+    save(student, assignment, given)
+    assert hand_in(student, assignment)["approved"] is True
+    assert counted(shop, student) == []

@@ -19,7 +19,7 @@ from incudo.app.skills.records import skill_book
 from incudo.app.skills.standings import keep_standings, ready_to_sign, rebuild, standing_of, standings
 from incudo.demo.story import who as demo_person
 from incudo.store import schema as t
-from tests.shop import MACHINES, TUESDAY, TestShop
+from tests.shop import GAUGE_V1, MACHINES, TIDE_V1, TUESDAY, TestShop
 
 At = Callable[[datetime], Unit]
 SKILLS = shipped.graph().skills
@@ -47,7 +47,7 @@ def act(kind: type[t.Base], student: uuid.UUID, at: datetime, skill: Any, machin
 
 def something(w: Any, student: uuid.UUID, draw: random.Random) -> None:
     """One random thing is recorded about a student."""
-    match draw.randrange(6):
+    match draw.randrange(7):
         case 0 | 1 | 2:
             kind = draw.choice([t.SignOff, t.SignOff, t.Withdrawal, t.Restoration])
             row = act(kind, student, w.now, draw.choice(SKILLS), draw.choice(MACHINES))
@@ -81,6 +81,26 @@ def something(w: Any, student: uuid.UUID, draw: random.Random) -> None:
             w.db.flush()
             mark = {"presence": draw.choice(["here", "absent"]), "by_id": demo_person("haldane").id, "at": w.now}
             w.db.add(t.Roll(id=uuid.uuid4(), meeting_id=meeting.id, person_id=student, **mark))
+        case 6:
+            planned(w, student, draw)
+
+
+def planned(w: Any, student: uuid.UUID, draw: random.Random) -> None:
+    """A plan is handed in and decided; it counts, or was sent back, or was somebody else's."""
+    card, version, handed = uuid.uuid4(), uuid.uuid4(), uuid.uuid4()
+    boss, machine = demo_person("haldane").id, uuid.UUID(MACHINES[0])
+    part = uuid.UUID(draw.choice([TIDE_V1, GAUGE_V1]))
+    given = {"machine_id": machine, "due": None, "not_before_signed": True, "assigned_by": boss, "assigned_at": w.now}
+    by, number = draw.choice([student, boss]), draw.choice([1, 2])
+    w.db.add(t.Assignment(id=card, project_version_id=part, student_id=student, **given))
+    w.db.flush()
+    made = {"number": number, "machine_id": machine, "content": "{}", "numbers": "[]", "at": w.now}
+    w.db.add(t.PlanVersion(id=version, assignment_id=card, person_id=draw.choice([student, student, boss]), **made))
+    w.db.flush()
+    w.db.add(t.PlanHandIn(id=handed, assignment_id=card, number=number, version_id=version, findings="[]", at=w.now))
+    w.db.flush()
+    decided = {"approved": draw.random() < 0.8, "remark": "", "remarks": "[]", "at": w.now}
+    w.db.add(t.PlanDecision(id=uuid.uuid4(), plan_hand_in_id=handed, by_id=by, **decided))
 
 
 def differences(w: Any, student: uuid.UUID) -> list[str]:

@@ -84,6 +84,7 @@ def _largest(s: _Sheet) -> _Asks:
             (s.said(nominal), say("that is the size without its tolerance")),
             (s.said(low), say("that is the least that must be left")),
             (s.said(nominal + (high - low)), say("both parts of the tolerance were added to the size")),
+            (s.said(nominal - (high - low)), say("the tolerance was taken off, not put on")),
         ),
         say("The upper number of the tolerance counts, from the size beside it: {high}.", high=s.said(high)),
         critical=True,

@@ -40,7 +40,7 @@ from incudo.core.shop.cutter import CutterKind
 _ASKED, _WRONG = 6, 3
 _HEAVY = (FaultWeight.BREAKS, FaultWeight.SPOILS)
 #: So many parts are made up until one has a plan without any finding.
-_TRIES = 12
+_TRIES = 24
 
 
 class PlanPicture(BaseModel):
@@ -360,15 +360,22 @@ class PlanningRig(QuizRig[PlanPicture]):
 def _questions(unit: LengthUnit, level: int, seed: str) -> tuple[Question[PlanPicture], ...]:
     chance = random.Random(f"{seed}:{level}:planning")  # noqa: S311 (a simulation)
     job = _job(unit, chance)
+    kinds = [(n, kind(job)) for n in range(level, 0, -1) for kind in _LEVELS[n]]
     found: list[Question[PlanPicture]] = []
-    for n in range(level, 0, -1):
-        for kind in _LEVELS[n]:
-            found += islice(kind(job), _MOST_OF_A_KIND)
-            if len(found) >= _ASKED and n < level:
-                break
+    for n, kind in kinds:
+        if n == level or len(found) < _ASKED:
+            found += islice(kind, _MOST_OF_A_KIND)
+    for _, kind in kinds:
+        # a part that gives little of one kind gives more of another
+        found += islice(kind, max(0, _ASKED - len(found)))
     found = found[:_ASKED]
     chance.shuffle(found)
     return tuple(found)
+
+
+def _as_drawn(plan: Plan) -> bool:
+    """Whether all is made in one holding in which X runs along the length: X at the machine is X on the drawing."""
+    return [(h.up, h.fixed) for h in plan.holdings] == [("top", "rear")]
 
 
 def _job(unit: LengthUnit, chance: random.Random) -> _Job:
@@ -377,6 +384,6 @@ def _job(unit: LengthUnit, chance: random.Random) -> _Job:
         part = made_up(chance, unit)
         piece = piece_of(part)
         plan = own_plan(piece, shop).plan
-        if plan is not None and not judge(Course(piece, plan, shop)):
+        if plan is not None and _as_drawn(plan) and not judge(Course(piece, plan, shop)):
             return _Job(piece, shop, plan, svg_of(part.project), chance)
     raise Refused.of("seed", "", say("no part with a plan was found for this run"))
