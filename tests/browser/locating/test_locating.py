@@ -157,7 +157,14 @@ def test_questions_are_answered_and_a_wrong_reading_is_named(browser: Open) -> N
 
 
 @pytest.mark.parametrize(
-    ("rig", "level"), [("handle", "There and back"), ("bore", "A bore, nearly central"), ("way", "And cutters")]
+    ("rig", "level"),
+    [
+        ("handle", "There and back"),
+        ("bore", "A bore, nearly central"),
+        ("way", "And cutters"),
+        ("drawing", "Frames"),
+        ("planning", "Find the fault"),
+    ],
 )
 def test_each_rig_can_be_played_to_the_standard(browser: Open, running: Supervisor, rig: str, level: str) -> None:
     student = browser("bryn")
