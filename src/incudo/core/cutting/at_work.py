@@ -1,0 +1,216 @@
+"""What is known while a card is worked through: which cutter is in, what the zeros are, where the table stands."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass, field
+from fractions import Fraction
+
+from incudo.core.cutting.slides import Slides, set_to
+from incudo.core.cutting.step import RunStep, StepKind
+from incudo.core.kernel.say import capital, say, together
+from incudo.core.parts.features.frame import SIDES, Axle, Plane, RoundWall
+from incudo.core.planning.course import Course
+from incudo.core.planning.file import KEPT, STOP
+from incudo.core.planning.gripping import exact
+from incudo.core.planning.kinds import kind_words
+from incudo.core.planning.limits import CHANGE, MEASURING
+from incudo.core.planning.settle import Settled
+from incudo.core.planning.stages import Stage
+from incudo.core.reckoning.inputs import shown
+
+_SIDES_WORDS = {
+    ("x", 1): say("from the left"),
+    ("x", -1): say("from the right"),
+    ("y", 1): say("from the front"),
+    ("y", -1): say("from the rear"),
+}
+
+
+@dataclass
+class AtWork:
+    """The state of the machine between one step and the next."""
+
+    course: Course
+    slides: Slides
+    readings: Mapping[str, Fraction]
+    cutter: str = ""
+    #: Along each axis what the zero is on; of Z with the cutter that touched it.
+    zeros: dict[str, str] = field(default_factory=dict)
+
+    def held_anew(self) -> None:
+        """The work was put in anew: no zero holds any more."""
+        self.zeros.clear()
+
+    def length(self, mm: Fraction) -> str:
+        """A length in the drawing's unit, as one sets it."""
+        return set_to(mm, self.course.piece.unit)
+
+    # ── before the first chip ─────────────────────────────────────────────
+
+    def cutter_in(self, stage: Stage) -> Iterator[RunStep]:
+        """The cutter of an operation, unless it is in already."""
+        name = stage.operation.cutter
+        if not name or name == self.cutter:
+            return
+        self.cutter = name
+        self.zeros.pop("z", None)
+        holders = self.course.shop.holders
+        holder = holders.get(stage.operation.holder or (stage.cutter.holder if stage.cutter else ""))
+        do = [say("{name} in the {holder}.", name=name, holder=holder.name.lower()) if holder else name]
+        if stage.cutter is not None and stage.cutter.measured:
+            do.append(say("It measures {real}.", real=self.length(stage.cutter.real)))
+        yield RunStep(
+            id=f"{stage.operation.id}.cutter",
+            kind=StepKind.CUTTER,
+            holding=stage.holding.id,
+            operation=stage.operation.id,
+            title=say("Put the cutter in"),
+            do=tuple(do),
+            why=(say("Wipe taper and shank; look at the edges."),),
+            cautions=(
+                say("Isolate the spindle first. Hold the cutter in a rag. Wrench and key off before it turns."),
+                *(holder.cautions if holder else ()),
+            ),
+            seconds=Fraction(CHANGE),
+        )
+
+    def found(self, stage: Stage, axis: str) -> Iterator[RunStep]:
+        """The zero along X or Y that an operation asks for, unless it stands."""
+        name = getattr(stage.operation, axis)
+        slide = self.slides.of.get(axis)
+        if not name or name == KEPT or slide is None or self.zeros.get(axis) == name:
+            return
+        if axis in self.zeros and self._made_here(stage, name):
+            # its place is known by the same dial: it was made in this holding
+            return
+        at, side, what = self._zero_at(stage, axis, name)
+        self.zeros[axis] = name
+        slide.set_zero(at, side)
+        do = [
+            say(
+                "{what}: come to it {side}. Over it the {axis} dial reads 0.",
+                what=capital(what),
+                side=_SIDES_WORDS[axis, side],
+                axis=axis.upper(),
+            )
+        ]
+        if slide.ring.readout:
+            do.append(say("The readout's {axis} reads 0 there, too.", axis=axis.upper()))
+        why = [say("Half the finder's tip lies between touch and edge. Twice, until both agree.")]
+        if name == STOP:
+            do = [
+                say(
+                    "The {axis} zero stays over the corner of the stop: see that no chip is behind the work.",
+                    axis=axis.upper(),
+                )
+            ]
+            why = []
+        yield RunStep(
+            id=f"{stage.operation.id}.zero-{axis}",
+            kind=StepKind.ZERO,
+            holding=stage.holding.id,
+            operation=stage.operation.id,
+            title=say("Zero along {axis}: {what}", axis=axis.upper(), what=what),
+            do=tuple(do),
+            why=tuple(why),
+            cautions=(say("Creep up to the touch by hand; the ring is set while the handle is held still."),),
+            seconds=Fraction(MEASURING),
+        )
+
+    def _made_here(self, stage: Stage, name: str) -> bool:
+        """Whether what a zero is on was made in this holding, before this operation."""
+        thing = self.course.named(name)
+        before = self.course.stages[: stage.index]
+        return thing is not None and any(
+            thing.feature in s.operation.of for s in before if thing.feature and s.holding.id == stage.holding.id
+        )
+
+    def _zero_at(self, stage: Stage, axis: str, name: str) -> tuple[Fraction, int, str]:
+        """Where a zero is along a machine axis, from which side it is come to, and what it is called."""
+        number = "xyz".index(axis)
+        place, k = stage.place, stage.piece.unit.in_mm
+        low = 1 if stage.holding.found == "low" else -1
+        if name == STOP:
+            out = 1 if stage.holding.stop == "right" else -1
+            return exact(stage.block_at_start[out > 0][number]), -out, say("the work stop")
+        words = self.course.piece.words(name)
+        if name in SIDES:
+            part_axis, out = SIDES[name]
+            looks = out * place.signs[place.along(part_axis)]
+            return exact(stage.block[looks > 0][number]), -looks, words
+        thing = self.course.named(name)
+        sign, part_axis = place.signs[number], place.axes[number]
+        match thing:
+            case Plane():
+                looks = thing.out * sign
+                return Fraction(thing.at) * k * sign, -looks or low, words
+            case Axle() | RoundWall():
+                return Fraction(thing.centre[part_axis]) * k * sign, low, words
+        return exact(stage.block[0][number]), low, words
+
+    def touched(self, stage: Stage, top: Fraction, what: str, name: str) -> Iterator[RunStep]:
+        """The zero along Z: the cutter touches a face at height ``top``; with each cutter anew."""
+        slide = self.slides.of.get("z")
+        if slide is None or self.zeros.get("z") == name:
+            return
+        self.zeros["z"] = name
+        slide.set_zero(top, -1)
+        yield RunStep(
+            id=f"{stage.operation.id}.zero-z",
+            kind=StepKind.ZERO,
+            holding=stage.holding.id,
+            operation=stage.operation.id,
+            title=say("Zero along Z: {what}", what=what),
+            do=(
+                say("Touch {what} with the cutter. There the {axis} dial reads 0.", what=what, axis=slide.ring.axis),
+                *((say("The readout's Z reads 0 there, too."),) if slide.ring.readout else ()),
+            ),
+            why=(
+                say(
+                    "Come up slowly: turning, until it just marks the face; standing, until a paper of known "
+                    "thickness is held, which is added."
+                ),
+                say("Then lower it well clear again."),
+            ),
+            cautions=(say("Paper and fingers never near a cutter that turns."),),
+            seconds=Fraction(MEASURING),
+        )
+
+    def top_of(self, stage: Stage) -> tuple[Fraction, str]:
+        """The height that depths are counted from in an operation, and what lies there."""
+        name = stage.operation.z
+        if name and name != KEPT:
+            at, _, what = self._zero_at(stage, "z", name)
+            return at, what
+        return exact(stage.block[1][2]), self.course.piece.words(stage.holding.up)
+
+    def set_up(self, stage: Stage, n: Settled, *more: str) -> RunStep:
+        """Speed, feed, locks and fluid, before the spindle turns."""
+        shop = self.course.shop
+        do: list[str] = []
+        if n.speed:
+            do.append(say("Spindle {speed} rpm.", speed=shown(n.speed, 0)))
+            if shop.machine.spindle.steps and not shop.machine.spindle.changes_running:
+                do.append(say("Belt and gears are moved with the spindle isolated."))
+        do += more
+        if n.lock:
+            do.append(say("Locked while it cuts: {axes}.", axes=together((a.upper() for a in n.lock), ", ")))
+        fluid = shop.stock.material.fluid
+        return RunStep(
+            id=f"{stage.operation.id}.set",
+            kind=StepKind.SET,
+            holding=stage.holding.id,
+            operation=stage.operation.id,
+            title=self.title(stage),
+            do=tuple(do),
+            why=(say("Fluid: {fluid}.", fluid=fluid),) if fluid else (),
+            cautions=(say("Glasses on, sleeves up, cutter clear of the work, hand at the stop."),),
+            starts=True,
+        )
+
+    def title(self, stage: Stage) -> str:
+        """What is done, and on what; what has no name of its own is not named twice."""
+        kind = kind_words()[stage.kind]
+        of = self.course.words(stage)
+        return kind if not of or kind.endswith(of) else say("{kind}: {of}", kind=kind, of=of)

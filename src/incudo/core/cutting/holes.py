@@ -1,0 +1,148 @@
+"""The steps at holes: each place by its dials, then what the quill does, as one does it for this tool."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from fractions import Fraction
+from math import ceil
+
+from incudo.core.cutting.at_work import AtWork
+from incudo.core.cutting.step import RunStep, StepKind
+from incudo.core.kernel.say import say
+from incudo.core.parts.features.holes import HoleFeature
+from incudo.core.parts.geometry.sections import reach
+from incudo.core.planning.file import OperationKind
+from incudo.core.planning.gripping import exact
+from incudo.core.planning.settle import Settled
+from incudo.core.planning.stages import Stage
+from incudo.core.reckoning.inputs import shown
+from incudo.core.shop.cutter import CutterKind
+
+#: A drill is drawn back after about its own diameter of depth; below three diameters more often.
+PECK, DEEP = 1, 3
+
+
+def steps(work: AtWork, stage: Stage, n: Settled) -> Iterator[RunStep]:
+    """The steps of one operation on holes."""
+    for axis in ("x", "y"):
+        yield from work.found(stage, axis)
+    yield from work.cutter_in(stage)
+    if stage.cutter is None:
+        yield work.set_up(stage, n)
+        return
+    tap = stage.kind is OperationKind.TAP
+    feed = () if tap else tuple(_feed(work, n))
+    off = (say("Spindle off and isolated: the tap is turned by hand."),) if tap else ()
+    first = work.set_up(stage, n, *off, *feed)
+    yield first if not tap else RunStep(**{**first.__dict__, "starts": False})
+    hole = next(f for f in stage.features if isinstance(f, HoleFeature))
+    count = len(n.path) or 1
+    told = tuple(_how(work, stage, hole))
+    for number, (x, y) in enumerate(n.path, 1):
+        go = []
+        for axis, place in (("x", x), ("y", y)):
+            slide = work.slides.of.get(axis)
+            found = slide.go(axis, exact(place)) if slide else None
+            go += [found] if found else []
+        title = work.title(stage)
+        yield RunStep(
+            id=f"{stage.operation.id}.hole-{number}",
+            kind=StepKind.HOLE,
+            holding=stage.holding.id,
+            operation=stage.operation.id,
+            title=say("{title}, {number} of {count}", title=title, number=number, count=count) if count > 1 else title,
+            do=told,
+            go=tuple(go),
+            why=(say("Lock X and Y before the quill comes down."),),
+            cautions=_cautions(stage),
+            seconds=n.seconds / count,
+        )
+
+
+def _feed(work: AtWork, n: Settled) -> Iterator[str]:
+    if n.chip:
+        unit = work.course.shop.machine.unit
+        turn = f"{shown(n.chip / unit.in_mm, 4 if unit.value == 'in' else 3)} {unit}"
+        yield say("Feed {turn} for each turn of the spindle.", turn=turn)
+
+
+def tip_depth(stage: Stage) -> Fraction | None:
+    """How far the tool's tip comes down below the face that it begins at, mm; none for what goes through."""
+    if stage.through or not stage.lying:
+        return None
+    low = min(reach(b, 2)[0] for b in stage.lying)
+    hole = next(f for f in stage.features if isinstance(f, HoleFeature))
+    plane = stage.piece.part.frame.plane(hole.face, "face")
+    top = Fraction(plane.at) * stage.piece.unit.in_mm * stage.place.signs[2]
+    return top - exact(low)
+
+
+def _how(work: AtWork, stage: Stage, hole: HoleFeature) -> Iterator[str]:
+    """What is done there, one sentence after the other."""
+    length, unit = work.length, work.course.piece.unit
+    assert stage.cutter is not None  # noqa: S101 (asked by the caller)
+    deep, size = tip_depth(stage), stage.cutter.real
+    match stage.kind:
+        case OperationKind.SPOT:
+            yield say("Spot until the mark is a little smaller than the hole, {size}.", size=f"{hole.diameter} {unit}")
+        case OperationKind.DRILL:
+            yield say("Through.") if deep is None else say("{deep} deep, to the tip.", deep=length(deep))
+            yield from _pecks(work, stage, deep, size)
+            if deep is None and stage.operation.easing:
+                yield say("Ease off where the point comes through; it must not snatch.")
+        case OperationKind.REAM:
+            yield (
+                say("Through, in one go and out again while it turns the same way.")
+                if deep is None
+                else say("{deep} deep; out again while it turns the same way.", deep=length(deep))
+            )
+            yield say("Never turned backwards: that breaks the edges.")
+        case OperationKind.COUNTERSINK if hole.countersink:
+            across = f"{hole.countersink.diameter} {unit}"
+            yield say(
+                "Until it is {across} across; then set the quill stop, and the next ones go to it.", across=across
+            )
+        case OperationKind.COUNTERBORE if hole.counterbore:
+            yield say("{deep} deep, from the face; set the quill stop.", deep=f"{hole.counterbore.depth} {unit}")
+        case OperationKind.BORE:
+            yield say("To {size}, by the head's own dial, a little each time.", size=f"{hole.diameter} {unit}")
+            yield say("Stop, measure the bore, set what is left; the last setting goes through twice.")
+        case OperationKind.TAP:
+            yield from _tapping(stage, hole)
+
+
+def _pecks(work: AtWork, stage: Stage, deep: Fraction | None, size: Fraction) -> Iterator[str]:
+    down = deep if deep is not None else exact(stage.block[1][2] - stage.block[0][2])
+    if size > 0 and down > DEEP * size:
+        each, count = PECK * size, ceil(down / (PECK * size))
+        yield say(
+            "Peck: about {each} at a time, out of the hole in between, {count} times.",
+            each=work.length(each),
+            count=count,
+        )
+
+
+def _tapping(stage: Stage, hole: HoleFeature) -> Iterator[str]:
+    assert stage.cutter is not None  # noqa: S101 (asked by the caller)
+    yield say("Point of the spindle in the tap's centre, lightly: it keeps it upright.")
+    if stage.cutter.tap == "forming":
+        yield say("In one go, with plenty of oil: it makes no chips.")
+    else:
+        yield say("Half a turn on, a quarter back, so that the chip breaks; oil.")
+    yield say("Follow it down with the quill; never force it.")
+    if hole.depth is not None or (hole.thread and hole.thread.depth):
+        yield say("Out before the bottom, clear the chips, and again.")
+    yield say("If it crunches or stays put: stop, back out, look.")
+
+
+def _cautions(stage: Stage) -> tuple[str, ...]:
+    found = []
+    if stage.kind is OperationKind.TAP:
+        found.append(say("The spindle stays isolated while a hand is at the tap."))
+    else:
+        found.append(say("Work held, never by hand; chips by brush, when it stands still."))
+    if stage.kind is OperationKind.DRILL and stage.through:
+        found.append(say("Nothing lies below where it comes out."))
+    if stage.cutter is not None and stage.cutter.kind is CutterKind.HEAD:
+        found.append(say("The bar swings wider than it looks: turn it round by hand first."))
+    return tuple(found)
