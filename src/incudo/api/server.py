@@ -17,6 +17,7 @@ from werkzeug.middleware.proxy_fix import ProxyFix
 from incudo import __version__
 from incudo.api import (
     administration,
+    cutting,
     jobcards,
     locating,
     parts,
@@ -50,6 +51,7 @@ FILLED = (
     planning,
     practice,
     session,
+    cutting,
     jobcards,
     administration,
 )

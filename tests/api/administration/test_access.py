@@ -197,6 +197,10 @@ TABLE: dict[str, tuple[str, str, tuple[int, int, int, int]]] = {
     "decide_plan": ("POST", "/api/plans/{assignment}/decision", (404, 403, 403, 403)),
     "shown_plan": ("GET", "/api/plans/{assignment}/shown", (404, 404, 403, 404)),
     "group_plans": ("GET", f"/api/projects/{GAUGE}/plans", (200, 200, 403, 200)),
+    # the plan is not the student's own: whoever looks sees how far it is
+    "run_card_page": ("GET", "/api/job-cards/{assignment}/run", (200, 200, 200, 200)),
+    "run_card_frames": ("GET", "/api/job-cards/{assignment}/run/frames", (200, 200, 200, 200)),
+    "keep_run_tick": ("POST", "/api/attempts/{attempt}/run", (403, 403, 409, 403)),
     "strap_check": ("POST", "/api/strap", (200, 200, 200, 200)),
     "moves_page": ("GET", f"/api/machines/{PETREL}/moves", (200, 200, 200, 200)),
     "moves_check": ("POST", f"/api/machines/{PETREL}/moves", (200, 200, 200, 200)),
@@ -368,6 +372,7 @@ def body_for(operation: str, role: Role, scene: dict[str, Any], shop: TestShop) 
         "save_plan": {"id": new_id(), "number": 0 if role is S else 1, "plan": PLAN},
         "hand_in_plan": {"id": new_id(), "number": 99},
         "decide_plan": {"id": new_id(), "approved": True},
+        "keep_run_tick": {"id": new_id(), "step": "nothing", "kind": "done", "at": "2026-11-28T10:00:00Z"},
         "moves_check": {"handle": 0, "unit": "in", "places": ["1"]},
         "keep_backlash": {"id": new_id(), "handle": 1, "numbers": "rise", "middle": ["0.10", "0.10"]},
         "find_check": {"find": FIND},

@@ -72,6 +72,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/attempts/{attempt}/run": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep a step of the run card that was done, or a reading. */
+        post: operations["api_keep_run_tick_attempts__uuid_attempt__run_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/attempts/{attempt}/stations": {
         parameters: {
             query?: never;
@@ -973,6 +990,40 @@ export interface paths {
         put?: never;
         /** Keep a calculation on a job card. */
         post: operations["api_keep_reckoning_job_cards__uuid_assignment__reckonings_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/job-cards/{assignment}/run": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The run card of a job card. */
+        get: operations["api_run_card_page_job_cards__uuid_assignment__run_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/job-cards/{assignment}/run/frames": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The part before every operation of the run card. */
+        get: operations["api_run_card_frames_job_cards__uuid_assignment__run_frames_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -5017,6 +5068,28 @@ export interface components {
             terms: components["schemas"]["TermView"][];
         };
         /**
+         * GoView
+         * @description A place to go to along one axis: the turnings, what dial and readout show there, and the same in words.
+         */
+        GoView: {
+            /** Axis */
+            axis: string;
+            /** From Zero */
+            from_zero: boolean;
+            /** Handle */
+            handle: string;
+            /** Reading */
+            reading: string;
+            /** Readout */
+            readout: string;
+            /** Rounding */
+            rounding: string;
+            /** Told */
+            told: string[];
+            /** Turns */
+            turns: components["schemas"]["TurnView"][];
+        };
+        /**
          * GraphCheck
          * @description What a skill file would change.
          */
@@ -8547,6 +8620,59 @@ export interface components {
             where: string;
         };
         /**
+         * RunCardView
+         * @description The run card of a job card: every step, how far it is, and why it does not go on.
+         *
+         *     ``cannot`` says why there is no card; ``closed`` why nothing more is ticked on it.
+         */
+        RunCardView: {
+            /**
+             * As Of
+             * Format: date-time
+             */
+            as_of: string;
+            /**
+             * Assignment
+             * Format: uuid
+             */
+            assignment: string;
+            /** At */
+            at: number;
+            /**
+             * Attempt
+             * Format: uuid
+             */
+            attempt: string;
+            /** Cannot */
+            cannot: string;
+            /** Closed */
+            closed: string;
+            machine: components["schemas"]["Named"] | null;
+            /** Minutes */
+            minutes: number;
+            /** Name */
+            name: string;
+            /** Plan */
+            plan: number;
+            /** Spent */
+            spent: number;
+            /** Steps */
+            steps: components["schemas"]["RunStepView"][];
+            student: components["schemas"]["Named"];
+            /** @enum {string} */
+            unit: "in" | "mm";
+        };
+        /**
+         * RunFrames
+         * @description The part before every operation of the card, each large.
+         */
+        RunFrames: {
+            /** Frames */
+            frames: components["schemas"]["FrameView"][];
+            /** Plan */
+            plan: number;
+        };
+        /**
          * RunLine
          * @description A run in short.
          */
@@ -8573,6 +8699,87 @@ export interface components {
             passes: number;
             /** Reason */
             reason: string;
+        };
+        /**
+         * RunReading
+         * @description What was read at a step, and what was said of it. ``call``: somebody has to look.
+         */
+        RunReading: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Good */
+            good: boolean;
+            /** Value */
+            value: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * RunStepView
+         * @description One step of a run card. ``held`` are the hold points that it waits for, in words; ``wait`` their names.
+         */
+        RunStepView: {
+            /** Asks */
+            asks: string;
+            /** By */
+            by: string;
+            /** Cautions */
+            cautions: string[];
+            /** Do */
+            do: string[];
+            /** Done */
+            done: string | null;
+            /** Go */
+            go: components["schemas"]["GoView"][];
+            /** Held */
+            held: string[];
+            /** Holding */
+            holding: string;
+            /** Id */
+            id: string;
+            kind: components["schemas"]["StepKind"];
+            /** Operation */
+            operation: string;
+            reading: components["schemas"]["RunReading"] | null;
+            /** Seconds */
+            seconds: number;
+            /** Starts */
+            starts: boolean;
+            /** Title */
+            title: string;
+            /** Why */
+            why: string[];
+        };
+        /**
+         * RunTickCommand
+         * @description A step is done, something was read at it, or one goes back to it; ``at`` is when, by the device.
+         */
+        RunTickCommand: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "done" | "reading" | "back";
+            /** Step */
+            step: string;
+            /**
+             * Value
+             * @default
+             */
+            value: string;
         };
         /**
          * RunView
@@ -9716,6 +9923,12 @@ export interface components {
             step: components["schemas"]["Step"];
         };
         /**
+         * StepKind
+         * @description What a step is.
+         * @enum {string}
+         */
+        StepKind: "hold" | "cutter" | "zero" | "set" | "pass" | "measure" | "hole" | "hand";
+        /**
          * StepView
          * @description One line of a working.
          */
@@ -10173,6 +10386,19 @@ export interface components {
             svg: string;
             /** Width */
             width: number;
+        };
+        /**
+         * TurnView
+         * @description One turning of a handle without a stop, to be seen from afar.
+         */
+        TurnView: {
+            /** Divisions */
+            divisions: string;
+            /** Takes Up */
+            takes_up: boolean;
+            turning: components["schemas"]["Turning"];
+            /** Turns */
+            turns: number;
         };
         /**
          * Turning
@@ -10995,6 +11221,113 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SavedReading"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_keep_run_tick_attempts__uuid_attempt__run_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                attempt: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RunTickCommand"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunCardView"];
                 };
             };
             /** @description Unauthorized */
@@ -17174,6 +17507,212 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReckonedList"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_run_card_page_job_cards__uuid_assignment__run_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                assignment: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunCardView"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_run_card_frames_job_cards__uuid_assignment__run_frames_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                assignment: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunFrames"];
                 };
             };
             /** @description Unauthorized */

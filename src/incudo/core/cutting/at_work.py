@@ -10,6 +10,7 @@ from incudo.core.cutting.slides import Slides, set_to
 from incudo.core.cutting.step import RunStep, StepKind
 from incudo.core.kernel.say import capital, say, together
 from incudo.core.parts.features.frame import SIDES, Axle, Plane, RoundWall
+from incudo.core.parts.holds import Hold
 from incudo.core.planning.course import Course
 from incudo.core.planning.file import KEPT, STOP
 from incudo.core.planning.gripping import exact
@@ -207,6 +208,7 @@ class AtWork:
             why=(say("Fluid: {fluid}.", fluid=fluid),) if fluid else (),
             cautions=(say("Glasses on, sleeves up, cutter clear of the work, hand at the stop."),),
             starts=True,
+            holds=(Hold.FIRST_START,),
         )
 
     def title(self, stage: Stage) -> str:

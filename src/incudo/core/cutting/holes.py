@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import replace
 from fractions import Fraction
 from math import ceil
 
@@ -34,7 +35,7 @@ def steps(work: AtWork, stage: Stage, n: Settled) -> Iterator[RunStep]:
     feed = () if tap else tuple(_feed(work, n))
     off = (say("Spindle off and isolated: the tap is turned by hand."),) if tap else ()
     first = work.set_up(stage, n, *off, *feed)
-    yield first if not tap else RunStep(**{**first.__dict__, "starts": False})
+    yield first if not tap else replace(first, starts=False, holds=())
     hole = next(f for f in stage.features if isinstance(f, HoleFeature))
     count = len(n.path) or 1
     told = tuple(_how(work, stage, hole))

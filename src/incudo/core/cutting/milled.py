@@ -18,6 +18,7 @@ from incudo.core.kernel.quantity import Unit, in_places
 from incudo.core.kernel.say import capital, say
 from incudo.core.locating.climb import Milling, milling_at
 from incudo.core.locating.dial import Turning
+from incudo.core.parts.holds import Hold
 from incudo.core.planning.file import OperationKind
 from incudo.core.planning.gripping import exact
 from incudo.core.planning.limits import OVERLAP
@@ -258,6 +259,10 @@ def _pass(
         do=tuple(do),
         go=tuple(go),
         why=tuple(why),
+        holds=(
+            *((Hold.FIRST_FEED,) if work.course.settled[stage.index].by_power else ()),
+            *((Hold.LAST_PASS,) if number == count else ()),
+        ),
         cautions=(say("Let it stop before you brush chips away; never reach over a cutter that turns."),),
         seconds=seconds,
     )

@@ -7,6 +7,7 @@ from enum import StrEnum
 from fractions import Fraction
 
 from incudo.core.cutting.slides import Go
+from incudo.core.parts.holds import Hold
 
 
 class StepKind(StrEnum):
@@ -51,7 +52,8 @@ class Check:
 class RunStep:
     """One step. ``do`` are its sentences in order, the first the largest; ``why`` is said small.
 
-    ``starts``: the spindle turns for the first time in this operation. ``seconds`` is what the plan expects.
+    ``starts``: the spindle turns for the first time in this operation. ``holds`` are
+    the hold points that it waits for. ``seconds`` is what the plan expects.
     """
 
     id: str
@@ -65,4 +67,5 @@ class RunStep:
     cautions: tuple[str, ...] = ()
     check: Check | None = None
     starts: bool = False
+    holds: tuple[Hold, ...] = ()
     seconds: Fraction = Fraction(0)

@@ -81,6 +81,7 @@ _PERSONAL = (
     t.PlanVersion,
     t.PlanHandIn,
     t.PlanDecision,
+    t.RunTick,
 )
 #: What a standing is worked out from, besides what the whole shop shares.
 _EVIDENCE = (

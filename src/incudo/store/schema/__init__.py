@@ -7,6 +7,7 @@
 
 from incudo.store.schema.base import Base
 from incudo.store.schema.changes import Change, Pending
+from incudo.store.schema.cutting import RunTick
 from incudo.store.schema.locating import Found, MeasuredBacklash
 from incudo.store.schema.parts import (
     Assignment,
@@ -139,6 +140,7 @@ __all__ = [
     "RigResult",
     "RigRun",
     "Roll",
+    "RunTick",
     "Setup",
     "SetupEnd",
     "SetupPass",

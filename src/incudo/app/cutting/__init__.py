@@ -1,0 +1,1 @@
+"""Use cases of cutting: the run card at the machine."""

@@ -1,0 +1,116 @@
+"""What the run card shows."""
+
+from __future__ import annotations
+
+import uuid
+from datetime import datetime
+
+from incudo.app.kernel.views import Named, View
+from incudo.app.planning.views import FrameView
+from incudo.core.cutting.slides import Go
+from incudo.core.cutting.step import StepKind
+from incudo.core.kernel.quantity import LengthUnit
+from incudo.core.locating.datum import divisions_words
+from incudo.core.locating.dial import Turning
+
+
+class TurnView(View):
+    """One turning of a handle without a stop, to be seen from afar."""
+
+    turning: Turning
+    turns: int
+    divisions: str
+    takes_up: bool
+
+
+class GoView(View):
+    """A place to go to along one axis: the turnings, what dial and readout show there, and the same in words."""
+
+    axis: str
+    handle: str
+    turns: tuple[TurnView, ...]
+    reading: str
+    readout: str
+    rounding: str
+    from_zero: bool
+    told: tuple[str, ...]
+
+    @classmethod
+    def of(cls, g: Go) -> GoView:
+        return cls(
+            axis=g.axis.upper(),
+            handle=g.handle,
+            turns=tuple(
+                TurnView(
+                    turning=leg.turning,
+                    turns=leg.turns,
+                    divisions=divisions_words(leg.divisions),
+                    takes_up=leg.takes_up,
+                )
+                for leg in g.legs
+            ),
+            reading=g.reading,
+            readout=g.readout,
+            rounding=g.rounding,
+            from_zero=g.from_zero,
+            told=g.told,
+        )
+
+
+class RunReading(View):
+    """What was read at a step, and what was said of it. ``call``: somebody has to look."""
+
+    value: str
+    good: bool
+    words: str
+    at: datetime
+
+
+class RunStepView(View):
+    """One step of a run card. ``held`` are the hold points that it waits for, in words; ``wait`` their names."""
+
+    id: str
+    kind: StepKind
+    holding: str
+    operation: str
+    title: str
+    do: tuple[str, ...]
+    go: tuple[GoView, ...]
+    why: tuple[str, ...]
+    cautions: tuple[str, ...]
+    asks: str
+    starts: bool
+    seconds: int
+    held: tuple[str, ...]
+    done: datetime | None
+    by: str
+    reading: RunReading | None
+
+
+class RunCardView(View):
+    """The run card of a job card: every step, how far it is, and why it does not go on.
+
+    ``cannot`` says why there is no card; ``closed`` why nothing more is ticked on it.
+    """
+
+    assignment: uuid.UUID
+    attempt: uuid.UUID
+    name: str
+    student: Named
+    machine: Named | None
+    unit: LengthUnit
+    plan: int
+    steps: tuple[RunStepView, ...]
+    at: int
+    minutes: int
+    spent: int
+    cannot: str
+    closed: str
+    as_of: datetime
+
+
+class RunFrames(View):
+    """The part before every operation of the card, each large."""
+
+    plan: int
+    frames: tuple[FrameView, ...]

@@ -1,0 +1,1 @@
+"""Queries of cutting."""
