@@ -115,6 +115,17 @@ export const queries = {
       queryKey: ["plan", assignment, machine],
       queryFn: () => body(api.GET("/api/job-cards/{assignment}/plan", { params: { path: { assignment }, query: machine ? { machine } : {} } })),
     }),
+  run: (assignment: string) =>
+    queryOptions({
+      queryKey: ["run", assignment],
+      queryFn: () => body(api.GET("/api/job-cards/{assignment}/run", { params: { path: { assignment } } })),
+    }),
+  runFrames: (assignment: string, plan: number) =>
+    queryOptions({
+      queryKey: ["run-frames", assignment, plan],
+      queryFn: () => body(api.GET("/api/job-cards/{assignment}/run/frames", { params: { path: { assignment } } })),
+      staleTime: Infinity,
+    }),
   touch: (version: string) =>
     queryOptions({
       queryKey: ["touch", version],

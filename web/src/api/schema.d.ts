@@ -3258,6 +3258,16 @@ export interface components {
             operations: string[];
         };
         /**
+         * CauseView
+         * @description What it probably is, and what helps.
+         */
+        CauseView: {
+            /** Cause */
+            cause: string;
+            /** Cure */
+            cure: string;
+        };
+        /**
          * CautionView
          * @description What can happen, and what to do.
          */
@@ -8664,13 +8674,15 @@ export interface components {
         };
         /**
          * RunFrames
-         * @description The part before every operation of the card, each large.
+         * @description The part before every operation of the card, each large, and what may be not right there.
          */
         RunFrames: {
             /** Frames */
             frames: components["schemas"]["FrameView"][];
             /** Plan */
             plan: number;
+            /** Signs */
+            signs: components["schemas"]["SignsView"][];
         };
         /**
          * RunLine
@@ -8972,6 +8984,21 @@ export interface components {
             number: number;
             /** Ok */
             ok: boolean;
+        };
+        /**
+         * Sense
+         * @description By what something is noticed.
+         * @enum {string}
+         */
+        Sense: "heard" | "seen" | "felt" | "smelled" | "happened";
+        /**
+         * SenseView
+         * @description By what signs are noticed, as a heading.
+         */
+        SenseView: {
+            by: components["schemas"]["Sense"];
+            /** Words */
+            words: string;
         };
         /**
          * SessionMachine
@@ -9551,6 +9578,39 @@ export interface components {
             seen: components["schemas"]["SeenPoint"][];
             /** Skill */
             skill: string;
+        };
+        /**
+         * SignView
+         * @description A sign that something is not right: what to do now, what it probably is, which zeros are lost.
+         */
+        SignView: {
+            by: components["schemas"]["Sense"];
+            /** Call */
+            call: boolean;
+            /** Causes */
+            causes: components["schemas"]["CauseView"][];
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Now */
+            now: string;
+            /** Stop */
+            stop: boolean;
+            /** Zeros */
+            zeros: string;
+        };
+        /**
+         * SignsView
+         * @description The signs for one operation with its numbers; for an empty ``operation`` in general.
+         */
+        SignsView: {
+            /** Groups */
+            groups: components["schemas"]["SenseView"][];
+            /** Operation */
+            operation: string;
+            /** Signs */
+            signs: components["schemas"]["SignView"][];
         };
         /**
          * SkillForPart

@@ -15,7 +15,8 @@ type Content =
   | { kind: "reading"; attempt: string; body: Schema["ReadingCommand"] }
   | { kind: "check-reading"; attempt: string; body: Schema["ReadingCommand"] }
   | { kind: "hand-in"; attempt: string; body: Schema["HandInCommand"] }
-  | { kind: "tick"; attempt: string; body: Schema["TickCommand"] };
+  | { kind: "tick"; attempt: string; body: Schema["TickCommand"] }
+  | { kind: "run"; attempt: string; body: Schema["RunTickCommand"] };
 
 export type Entry = Content & { order?: number; owner: string; assignment: string; refused: string };
 
@@ -77,6 +78,8 @@ function send(entry: Entry): Promise<unknown> {
       return body(api.POST("/api/attempts/{attempt}/check-readings", { params, body: entry.body }));
     case "hand-in":
       return body(api.POST("/api/attempts/{attempt}/hand-ins", { params, body: entry.body }));
+    case "run":
+      return body(api.POST("/api/attempts/{attempt}/run", { params, body: entry.body }));
     case "tick":
       return body(api.POST("/api/attempts/{attempt}/stations", { params, body: entry.body }));
   }

@@ -203,6 +203,13 @@ export const PLACES: readonly Place[] = [
     page: page(() => import("../pages/planning/PlanPage")),
   },
   {
+    path: "/job/:assignment/run",
+    name: say("Run card"),
+    who: "all",
+    under: "/job/:assignment",
+    page: page(() => import("../pages/cutting/RunPage")),
+  },
+  {
     path: "/hold/:assignment",
     name: say("Holding the work"),
     who: "all",

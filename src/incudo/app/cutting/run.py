@@ -12,7 +12,16 @@ from typing import Annotated, Literal
 
 from pydantic import AwareDatetime, StringConstraints
 
-from incudo.app.cutting.views import GoView, RunCardView, RunFrames, RunReading, RunStepView
+from incudo.app.cutting.views import (
+    GoView,
+    RunCardView,
+    RunFrames,
+    RunReading,
+    RunStepView,
+    SenseView,
+    SignsView,
+    SignView,
+)
 from incudo.app.kernel.unit import Who, Work, insert_once
 from incudo.app.kernel.views import Command, Named
 from incudo.app.locating.moves import dials
@@ -25,12 +34,14 @@ from incudo.core.cutting.card import run_card
 from incudo.core.cutting.measure import Judged, judge_reading
 from incudo.core.cutting.slides import USED, Ring
 from incudo.core.cutting.step import RunStep, StepKind
+from incudo.core.cutting.trouble import sense_words, signs
 from incudo.core.kernel.errors import Conflict, NotPermitted, Refused
 from incudo.core.kernel.quantity import Length
 from incudo.core.kernel.say import say
 from incudo.core.planning.course import Course
 from incudo.core.planning.file import read_plan
 from incudo.core.planning.picture import frame_of
+from incudo.core.planning.settle import Settled
 from incudo.core.shop.machine import Axis
 from incudo.store import schema as t
 from incudo.store.cutting import run as store
@@ -101,7 +112,7 @@ def _card(w: Work, who: Who, file: AttemptFile) -> _Card:
     """Raises ``Refused`` or ``NotPermitted`` where there is nothing to go by yet."""
     rows = plans.of_card(w.db, file.assignment.id)
     if rows.version is None:
-        raise Refused.of("plan", "", say("there is none yet: plan the work first"))
+        raise NotPermitted(say("There is no plan yet: plan the work first."))
     if plans.unapproved(w.db, {file.assignment.id}):
         raise NotPermitted(say("The plan has to be approved first: hand it in."))
     plan = read_plan(json.loads(rows.version.content))
@@ -137,6 +148,15 @@ def run_frames(w: Work, who: Who, assignment: uuid.UUID) -> RunFrames:
         frames=tuple(
             FrameView.of(s.operation.id, frame_of(card.course, s, n, large=True)) for s, n in card.course.each()
         ),
+        signs=(_signs(card, "", None), *(_signs(card, s.operation.id, n) for s, n in card.course.each() if n.speed)),
+    )
+
+
+def _signs(card: _Card, operation: str, n: Settled | None) -> SignsView:
+    return SignsView(
+        operation=operation,
+        groups=tuple(SenseView(by=by, words=words) for by, words in sense_words().items()),
+        signs=tuple(SignView.of(s) for s in signs(card.course, n)),
     )
 
 

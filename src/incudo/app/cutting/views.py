@@ -9,6 +9,7 @@ from incudo.app.kernel.views import Named, View
 from incudo.app.planning.views import FrameView
 from incudo.core.cutting.slides import Go
 from incudo.core.cutting.step import StepKind
+from incudo.core.cutting.trouble import Sense, Sign
 from incudo.core.kernel.quantity import LengthUnit
 from incudo.core.locating.datum import divisions_words
 from incudo.core.locating.dial import Turning
@@ -109,8 +110,57 @@ class RunCardView(View):
     as_of: datetime
 
 
+class CauseView(View):
+    """What it probably is, and what helps."""
+
+    cause: str
+    cure: str
+
+
+class SignView(View):
+    """A sign that something is not right: what to do now, what it probably is, which zeros are lost."""
+
+    id: str
+    by: Sense
+    name: str
+    now: str
+    causes: tuple[CauseView, ...]
+    stop: bool
+    call: bool
+    zeros: str
+
+    @classmethod
+    def of(cls, s: Sign) -> SignView:
+        return cls(
+            id=s.id,
+            by=s.by,
+            name=s.name,
+            now=s.now,
+            causes=tuple(CauseView(cause=c, cure=h) for c, h in s.causes),
+            stop=s.stop,
+            call=s.call,
+            zeros=s.zeros,
+        )
+
+
+class SenseView(View):
+    """By what signs are noticed, as a heading."""
+
+    by: Sense
+    words: str
+
+
+class SignsView(View):
+    """The signs for one operation with its numbers; for an empty ``operation`` in general."""
+
+    operation: str
+    groups: tuple[SenseView, ...]
+    signs: tuple[SignView, ...]
+
+
 class RunFrames(View):
-    """The part before every operation of the card, each large."""
+    """The part before every operation of the card, each large, and what may be not right there."""
 
     plan: int
     frames: tuple[FrameView, ...]
+    signs: tuple[SignsView, ...]

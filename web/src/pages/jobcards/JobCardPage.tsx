@@ -8,7 +8,8 @@ import { newId, type JobCard, type Reading, type Schema } from "../../api/client
 import { queries } from "../../api/queries";
 import { Plate } from "../../instruments/Drawing";
 import { StationRule } from "../../instruments/StationRule";
-import { discard, again, keep, type Entry as Queued } from "../../offline/queue";
+import { keep, type Entry as Queued } from "../../offline/queue";
+import { WaitingEntries } from "../../offline/WaitingEntries";
 import { useQueue } from "../../offline/useQueue";
 import { useMe } from "../../shared/me";
 import { Holds } from "../skills/Holds";
@@ -19,7 +20,7 @@ import { Entry, LastSaved, type Typed } from "./Entry";
 import { focusReading } from "./focus";
 import { ReadyPanel, SignPanel, StationPanel } from "./stations";
 import "./jobcard.css";
-import { Rich, say, sayMany } from "../../shared/say";
+import { Rich, say } from "../../shared/say";
 
 type Station = Schema["Station"];
 type Saved = Schema["SavedReading"];
@@ -162,7 +163,7 @@ function Card({ card }: { card: JobCard }) {
       <p className="next-thing" role="status">
         <span className="small">{say("Next")}</span> {card.next_thing}
       </p>
-      <Queue entries={mine} outcome={outcome} />
+      <WaitingEntries entries={mine} outcome={outcome} />
       {card.hidden && !own && (
         <p className="caution">{say("The student's readings stay hidden from you until you have measured yourself, so that your check is blind.")}</p>
       )}
@@ -246,41 +247,4 @@ function withReading(card: JobCard, saved: Saved): JobCard {
           },
     ),
   };
-}
-
-function Queue({ entries, outcome }: { entries: Queued[]; outcome: string }) {
-  const refused = entries.filter((e) => e.refused);
-  const waiting = entries.length - refused.length;
-  return (
-    <div className="no-print">
-      {waiting > 0 && (
-        <p className="caution" data-waiting={waiting}>
-          <b>{sayMany("{count} entry waits in this browser.", "{count} entries wait in this browser.", waiting)}</b>{" "}
-          {outcome === "signed-out"
-            ? say("Sign in again with the same name and they are sent.")
-            : say("The shop's server cannot be reached; they are sent by themselves, in order, when it is back.")}
-        </p>
-      )}
-      {refused.map((e) => (
-        <p key={e.order} className="error row">
-          <span className="grow">{say("{describe} was not taken: {refused}", { describe: describe(e), refused: e.refused })}</span>
-          <Button onClick={() => void again(e)}>{say("Send again")}</Button>
-          <Button danger onClick={() => void discard(e)}>
-            {say("Discard")}
-          </Button>
-        </p>
-      ))}
-    </div>
-  );
-}
-
-function describe(e: Queued): string {
-  if (e.kind === "reading" || e.kind === "check-reading") {
-    return say("Reading {value} {unit} of characteristic {characteristic}", {
-      value: e.body.value.slice(0, 24),
-      unit: e.body.unit,
-      characteristic: e.body.characteristic,
-    });
-  }
-  return e.kind === "hand-in" ? say("The hand-in") : say("The tick");
 }

@@ -98,6 +98,11 @@ export function StationPanel({
         </b>{" "}
         <Explained text={text.so} /> <span className="muted">{say("The machine's manual and the shop's rules come first.")}</span>
       </p>
+      {station === "cut" && card.machine && (
+        <Link className="button first" to={`/job/${card.assignment}/run`}>
+          {own ? say("Cut by the run card") : say("Look at the run card")}
+        </Link>
+      )}
       {station === "cut" && <Operations card={card} own={own} />}
       {station === "cut" && <HoldPoints card={card} own={own} />}
       {mayTick && (
