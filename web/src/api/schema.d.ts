@@ -8746,6 +8746,8 @@ export interface components {
             done: string | null;
             /** Go */
             go: components["schemas"]["GoView"][];
+            /** Head */
+            head: string;
             /** Held */
             held: string[];
             /** Holding */

@@ -217,6 +217,7 @@ def _step(s: RunStep, done: _Done, holds: Sequence[HoldView]) -> RunStepView:
         kind=s.kind,
         holding=s.holding,
         operation=s.operation,
+        head=s.head,
         title=s.title,
         do=s.do,
         go=tuple(GoView.of(g) for g in s.go),

@@ -74,6 +74,7 @@ class RunStepView(View):
     kind: StepKind
     holding: str
     operation: str
+    head: str
     title: str
     do: tuple[str, ...]
     go: tuple[GoView, ...]

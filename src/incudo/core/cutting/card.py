@@ -7,6 +7,7 @@ the passes that follow it. Lengths in mm.
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
+from dataclasses import replace
 from fractions import Fraction
 
 from incudo.core.cutting import holes, milled
@@ -33,7 +34,8 @@ def run_card(course: Course, rings: Mapping[Axis, Ring], readings: Mapping[str, 
         work.held_anew()
         found.append(_hold(course, number, holding, stages))
         for stage in stages:
-            found += _operation(work, stage)
+            head = work.title(stage)
+            found += (replace(s, head=head if s.title != head else "") for s in _operation(work, stage))
     return tuple(found)
 
 

@@ -124,8 +124,8 @@ def judge_reading(check: Check, reading: Fraction, turn: Fraction, unit: Unit) -
         return Judged(good=True, left=max(left, Fraction(0)), words=words)
     step = abs(check.before - check.expected)
     slips = (
-        (reading * MM_PER_INCH, say("that looks like inches read as millimetres")),
-        (reading / MM_PER_INCH, say("that looks like millimetres read as inches")),
+        (reading * MM_PER_INCH, say("That looks like inches read as millimetres.")),
+        (reading / MM_PER_INCH, say("That looks like millimetres read as inches.")),
     )
     for value, why in slips:
         if abs(value - check.expected) <= USUAL:
@@ -133,20 +133,20 @@ def judge_reading(check: Check, reading: Fraction, turn: Fraction, unit: Unit) -
     moved = (
         (
             check.before,
-            say("the last pass has taken nothing: was the handle turned, is an axis locked, the work loose?"),
+            say("The last pass has taken nothing: was the handle turned, is an axis locked, the work loose?"),
         ),
         (
             2 * check.expected - check.before,
-            say("the last pass took twice what was set: was the backlash turned away?"),
+            say("The last pass took twice what was set: was the backlash turned away?"),
         ),
-        (check.expected + turn, say("one turn of the handle is miscounted")),
-        (check.expected - turn, say("one turn of the handle is miscounted")),
+        (check.expected + turn, say("One turn of the handle is miscounted.")),
+        (check.expected - turn, say("One turn of the handle is miscounted.")),
     )
     for value, why in moved:
         if step and abs(reading - value) <= NEAR:
             return _questioned(reading, check, why, length)
     return _questioned(
-        reading, check, say("a chip or a burr under the work or the gauge, or another size was measured"), length
+        reading, check, say("A chip or a burr under the work or the gauge, or another size was measured?"), length
     )
 
 
@@ -160,7 +160,7 @@ def _below(check: Check, reading: Fraction) -> bool:
 def _questioned(reading: Fraction, check: Check, why: str, length: object) -> Judged:
     assert callable(length)  # noqa: S101 (the function above)
     words = say(
-        "{reading} instead of {expected}: {why}. Clean, measure again, and set nothing by it before both agree.",
+        "{reading} instead of {expected}. {why} Clean, measure again, and set nothing by it before both agree.",
         reading=length(reading),
         expected=length(check.expected),
         why=why,

@@ -50,7 +50,8 @@ class Check:
 
 @dataclass(frozen=True)
 class RunStep:
-    """One step. ``do`` are its sentences in order, the first the largest; ``why`` is said small.
+    """One step. ``head`` is the operation that it belongs to; ``do`` are its sentences in order, ``why``
+    is said small.
 
     ``starts``: the spindle turns for the first time in this operation. ``holds`` are
     the hold points that it waits for. ``seconds`` is what the plan expects.
@@ -61,6 +62,7 @@ class RunStep:
     holding: str
     operation: str
     title: str
+    head: str = ""
     do: tuple[str, ...] = ()
     go: tuple[Go, ...] = ()
     why: tuple[str, ...] = ()

@@ -80,7 +80,9 @@ function Running({ card }: { card: Card }) {
     void push();
   };
   if (!step) return <main className="page">{say("This plan has no steps yet.")}</main>;
-  const frame = pictures?.frames.find((f) => f.operation === step.operation);
+  // how it is put in is seen at the first thing that is done to it there
+  const drawn = step.operation || card.steps.find((s) => s.holding === step.holding && s.operation)?.operation;
+  const frame = pictures?.frames.find((f) => f.operation === drawn);
   return (
     <main className="page stack run-page" data-at={at} data-of={card.steps.length}>
       <div className="between">
@@ -95,7 +97,7 @@ function Running({ card }: { card: Card }) {
           })}
         </p>
       </div>
-      <Progress percent={(100 * at) / card.steps.length} showInfo={false} aria-label={say("How far the card is")} />
+      <Progress percent={(100 * at) / card.steps.length} showInfo={false} strokeColor="var(--blue)" aria-label={say("How far the card is")} />
       <WaitingEntries entries={mine} outcome={outcome} />
       {card.closed && <p className="caution">{card.closed}</p>}
       {over ? (
@@ -103,6 +105,7 @@ function Running({ card }: { card: Card }) {
       ) : (
         <section className={`card run-step ${step.kind}`} data-step={step.id} data-kind={step.kind}>
           <div className="run-words">
+            {step.head && <p className="run-head">{step.head}</p>}
             <h2>{step.title}</h2>
             {step.do.map((line) => (
               <p key={line} className="run-do">
@@ -158,7 +161,7 @@ function Running({ card }: { card: Card }) {
           {say("Something is not right")}
         </Button>
       </div>
-      {trouble && pictures && <Trouble signs={pictures.signs} step={step} machine={card.machine?.id ?? ""} onClose={() => setTrouble(false)} />}
+      {trouble && pictures && <Trouble signs={pictures.signs} step={step} card={card} own={own} onClose={() => setTrouble(false)} />}
     </main>
   );
 }
@@ -204,7 +207,7 @@ function Foot(p: { card: Card; step: Step; open: boolean; onAct: (kind: "done" |
   return (
     <div className="row run-reading">
       {step.starts && card.machine && (
-        <Link className="button" to={`/start/${card.machine.id}?card=${card.assignment}`}>
+        <Link className="button" to={`/start/${card.machine.id}`}>
           {say("I am about to start")}
         </Link>
       )}

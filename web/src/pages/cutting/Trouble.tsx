@@ -1,22 +1,22 @@
 import { Button } from "antd";
 import { useState } from "react";
-import { Link } from "react-router";
-import type { Schema } from "../../api/client";
+import { api, body, newId, type Schema } from "../../api/client";
 import { Dialog } from "../../shared/Dialog";
 import { say } from "../../shared/say";
+import { useAct } from "../../shared/useAct";
 
 type Signs = Schema["SignsView"];
 type Sign = Schema["SignView"];
 
 /** What is heard, seen, felt or smelled: stop or go on, what it probably is, what to look at in order. */
-export function Trouble(p: { signs: Signs[]; step: Schema["RunStepView"]; machine: string; onClose: () => void }) {
+export function Trouble(p: { signs: Signs[]; step: Schema["RunStepView"]; card: Schema["RunCardView"]; own: boolean; onClose: () => void }) {
   const [chosen, setChosen] = useState("");
   const here = p.signs.find((s) => s.operation === p.step.operation) ?? p.signs.find((s) => s.operation === "");
   const sign = here?.signs.find((s) => s.id === chosen);
   return (
     <Dialog title={sign ? sign.name : say("What do you notice?")} onClose={p.onClose}>
       {sign ? (
-        <Told sign={sign} machine={p.machine} onBack={() => setChosen("")} />
+        <Told sign={sign} card={p.card} own={p.own} step={p.step.title} onBack={() => setChosen("")} />
       ) : (
         <div className="stack">
           {here?.groups.map((group) => (
@@ -39,7 +39,15 @@ export function Trouble(p: { signs: Signs[]; step: Schema["RunStepView"]; machin
   );
 }
 
-function Told({ sign, machine, onBack }: { sign: Sign; machine: string; onBack: () => void }) {
+function Told({ sign, card, own, step, onBack }: { sign: Sign; card: Schema["RunCardView"]; own: boolean; step: string; onBack: () => void }) {
+  const { act, error, busy } = useAct();
+  const [called, setCalled] = useState(false);
+  const call = () =>
+    act(async () => {
+      const about = { machine: card.machine?.id ?? null, assignment: card.assignment };
+      await body(api.POST("/api/calls", { body: { id: newId(), kind: "help", what: "", words: `${sign.name} · ${step}`, ...about } }));
+      setCalled(true);
+    });
   return (
     <div className="stack" data-sign={sign.id}>
       <p className={sign.stop ? "run-stop" : "run-go"}>{sign.now}</p>
@@ -55,12 +63,13 @@ function Told({ sign, machine, onBack }: { sign: Sign; machine: string; onBack: 
         <Button size="large" onClick={onBack}>
           {say("It is something else")}
         </Button>
-        {machine && (
-          <Link className={`button ${sign.call ? "first" : ""}`} to={`/start/${machine}`}>
-            {say("Call the instructor")}
-          </Link>
+        {own && (
+          <Button size="large" type={sign.call ? "primary" : "default"} disabled={busy || called} onClick={() => void call()}>
+            {called ? say("Called: stay where you are") : say("Call the instructor")}
+          </Button>
         )}
       </div>
+      {error && <p className="error">{error}</p>}
     </div>
   );
 }
