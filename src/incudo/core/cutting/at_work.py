@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 from fractions import Fraction
 
 from incudo.core.cutting.slides import Slides, set_to
-from incudo.core.cutting.step import RunStep, StepKind
+from incudo.core.cutting.step import RunStep, StepKind, Zero
 from incudo.core.kernel.say import capital, say, together
 from incudo.core.parts.features.frame import SIDES, Axle, Plane, RoundWall
 from incudo.core.parts.holds import Hold
@@ -113,6 +113,7 @@ class AtWork:
             holding=stage.holding.id,
             operation=stage.operation.id,
             title=say("Zero along {axis}: {what}", axis=axis.upper(), what=what),
+            zero=Zero(axis, at, side),
             do=tuple(do),
             why=tuple(why),
             cautions=(say("Creep up to the touch by hand; the ring is set while the handle is held still."),),
@@ -163,6 +164,7 @@ class AtWork:
             holding=stage.holding.id,
             operation=stage.operation.id,
             title=say("Zero along Z: {what}", what=what),
+            zero=Zero("z", top, -1),
             do=(
                 say("Touch {what} with the cutter. There the {axis} dial reads 0.", what=what, axis=slide.ring.axis),
                 *((say("The readout's Z reads 0 there, too."),) if slide.ring.readout else ()),

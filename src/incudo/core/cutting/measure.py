@@ -110,14 +110,7 @@ def judge_reading(check: Check, reading: Fraction, turn: Fraction, unit: Unit) -
     def length(mm: Fraction) -> str:
         return set_to(mm, unit)
 
-    if _below(check, reading):
-        words = say(
-            "{reading}: that is beyond the limits already, too much is gone. Measure again; if it stays, leave "
-            "everything as it is and call.",
-            reading=length(reading),
-        )
-        return Judged(good=False, left=Fraction(0), words=words, call=True)
-    if off <= USUAL:
+    if off <= USUAL and not _below(check, reading):
         words = say("{left} is left to the middle of the limits.", left=length(left))
         if check.low is None:
             words = say("{left} is left.", left=length(left))
@@ -130,6 +123,13 @@ def judge_reading(check: Check, reading: Fraction, turn: Fraction, unit: Unit) -
     for value, why in slips:
         if abs(value - check.expected) <= USUAL:
             return _questioned(reading, check, why, length)
+    if _below(check, reading):
+        words = say(
+            "{reading}: that is beyond the limits already, too much is gone. Measure again; if it stays, leave "
+            "everything as it is and call.",
+            reading=length(reading),
+        )
+        return Judged(good=False, left=Fraction(0), words=words, call=True)
     moved = (
         (
             check.before,

@@ -13,7 +13,7 @@ from itertools import pairwise
 from incudo.core.cutting.at_work import AtWork
 from incudo.core.cutting.measure import check_of
 from incudo.core.cutting.slides import Go
-from incudo.core.cutting.step import Check, RunStep, StepKind
+from incudo.core.cutting.step import Check, RunStep, StepKind, Zero
 from incudo.core.kernel.quantity import Unit, in_places
 from incudo.core.kernel.say import capital, say
 from incudo.core.locating.climb import Milling, milling_at
@@ -127,6 +127,7 @@ def _side(work: AtWork, stage: Stage, n: Settled) -> Iterator[RunStep]:
             holding=stage.holding.id,
             operation=stage.operation.id,
             title=say("Zero along {axis}: touch the end", axis=axis.upper()),
+            zero=Zero(axis, rough + out * radius, -out),
             do=(
                 say("Creep up until the cutter just marks the end. There the {axis} dial reads 0.", axis=axis.upper()),
             ),

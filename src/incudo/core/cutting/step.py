@@ -49,6 +49,15 @@ class Check:
 
 
 @dataclass(frozen=True)
+class Zero:
+    """Along an axis the dial shows 0 with the cutter at ``place``, mm, come to in the sense ``side``."""
+
+    axis: str
+    place: Fraction
+    side: int
+
+
+@dataclass(frozen=True)
 class RunStep:
     """One step. ``head`` is the operation that it belongs to; ``do`` are its sentences in order, ``why``
     is said small.
@@ -68,6 +77,7 @@ class RunStep:
     why: tuple[str, ...] = ()
     cautions: tuple[str, ...] = ()
     check: Check | None = None
+    zero: Zero | None = None
     starts: bool = False
     holds: tuple[Hold, ...] = ()
     seconds: Fraction = Fraction(0)
