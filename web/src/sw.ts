@@ -4,13 +4,13 @@
  * A new version waits until the last tab of the old one is closed: open tabs still need its parts.
  */
 /// <reference lib="webworker" />
+import { SEEN } from "./offline/seen";
 import { clientsClaim } from "workbox-core";
 import { cleanupOutdatedCaches, createHandlerBoundToURL, precacheAndRoute, type PrecacheEntry } from "workbox-precaching";
 import { NavigationRoute, registerRoute } from "workbox-routing";
 import { NetworkFirst } from "workbox-strategies";
 
 declare const self: ServiceWorkerGlobalScope & { __WB_MANIFEST: (PrecacheEntry | string)[] };
-const SEEN = "incudo-seen";
 
 precacheAndRoute(self.__WB_MANIFEST);
 cleanupOutdatedCaches();

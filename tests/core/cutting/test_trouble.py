@@ -51,7 +51,7 @@ def test_slower_is_the_next_lower_step_of_this_machine(course: Course) -> None:
 
 
 def test_without_steps_it_is_turned_down(course: Course) -> None:
-    machine = next(m for m in MACHINES if shop(m, "steel").machine.spindle.ranges)
+    machine = next(m for m in MACHINES if shop(m, "low-carbon steel").machine.spindle.ranges)
     stepless = looked_at("tide-block", machine)
     assert stepless is not None
     low = min(r[0] for r in stepless.shop.machine.spindle.ranges)

@@ -6,6 +6,7 @@ import { newId, type Schema } from "../../api/client";
 import { queries } from "../../api/queries";
 import { PlanFrame } from "../../instruments/PlanFrame";
 import { keep, type Entry } from "../../offline/queue";
+import { keepSeen } from "../../offline/seen";
 import { useQueue } from "../../offline/useQueue";
 import { WaitingEntries } from "../../offline/WaitingEntries";
 import { Waiting } from "../../shared/Loading";
@@ -59,7 +60,9 @@ function Running({ card }: { card: Card }) {
   const [trouble, setTrouble] = useState(false);
   const { data: pictures } = useQuery(queries.runFrames(card.assignment, card.plan));
   const { entries, outcome, push } = useQueue(me.id, ({ entry, answer }) => {
-    if (entry.kind === "run" && answer) client.setQueryData(queries.run(card.assignment).queryKey, answer as Card);
+    if (entry.kind !== "run" || !answer) return;
+    client.setQueryData(queries.run(entry.assignment).queryKey, answer as Card);
+    void keepSeen(`/api/job-cards/${entry.assignment}/run`, answer);
   });
   const mine = entries.filter((e): e is Tick => e.kind === "run" && e.attempt === card.attempt);
   const at = reached(

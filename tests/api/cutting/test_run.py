@@ -1,0 +1,170 @@
+"""The run card over the real operations: in order, once, by one student; readings, hold points, two devices."""
+
+from __future__ import annotations
+
+import uuid
+from datetime import UTC, datetime
+from typing import Any
+
+import pytest
+
+from incudo.app.cutting.run import RunTickCommand, keep_run_tick
+from incudo.app.kernel.unit import Who
+from incudo.core.kernel.errors import Conflict
+from incudo.core.people.roles import Role
+from tests.api.planning.test_plans import EMPTY, own, save, spoilt
+from tests.at_once import at_once
+from tests.shop import FOR_TIDE, GAUGE_V1, PETREL, Person, TestShop, new_id
+
+AT = "2026-11-28T18:00:00Z"
+
+
+@pytest.fixture
+def running(shop: TestShop) -> tuple[Person, str, str]:
+    """A student with a sound plan of the Keel step gauge on Petrel: the card and its attempt."""
+    student = shop.student(*FOR_TIDE, "measure-micrometer", "square-block", "mill-steps")
+    assignment, attempt = shop.assign(student, GAUGE_V1, machine=PETREL)
+    save(student, assignment, own(shop, assignment)["look"]["plan"])
+    return student, assignment, attempt
+
+
+def card(who: Person, assignment: str) -> Any:
+    return who.get(f"/api/job-cards/{assignment}/run")
+
+
+def tick(step: str, kind: str = "done", value: str = "") -> dict[str, str]:
+    return {"id": new_id(), "step": step, "kind": kind, "value": value, "at": AT}
+
+
+def go_to(who: Person, assignment: str, attempt: str, kind: str) -> Any:
+    """Everything in order until the first step of a kind; the card then."""
+    found = card(who, assignment)
+    while found["steps"][found["at"]]["kind"] != kind:
+        found = who.post(f"/api/attempts/{attempt}/run", tick(found["steps"][found["at"]]["id"]))
+    return found
+
+
+def now(found: Any) -> Any:
+    return found["steps"][found["at"]]
+
+
+def test_without_a_plan_there_is_no_card(shop: TestShop) -> None:
+    student = shop.student(*FOR_TIDE, "measure-micrometer", "square-block", "mill-steps")
+    assignment, attempt = shop.assign(student, GAUGE_V1, machine=PETREL)
+    assert "no plan yet" in card(student, assignment)["cannot"]
+    student.fails(403, f"/api/attempts/{attempt}/run", tick("h1.hold"))
+    save(student, assignment, EMPTY)
+    assert (card(student, assignment)["cannot"], card(student, assignment)["steps"]) == ("", [])
+
+
+def test_a_plan_that_waits_for_its_approval_gives_no_card(shop: TestShop, running: tuple[Person, str, str]) -> None:
+    student, assignment, attempt = running
+    body = {"id": new_id(), "number": 0, "mode": "free", "approval": True}
+    shop.haldane.post(f"/api/job-cards/{assignment}/plan/task", body)
+    assert "approved first" in card(student, assignment)["cannot"]
+    student.fails(403, f"/api/attempts/{attempt}/run", tick("h1.hold"))
+
+
+def test_steps_are_done_one_after_the_other(running: tuple[Person, str, str]) -> None:
+    student, assignment, attempt = running
+    first = card(student, assignment)
+    assert (first["at"], first["steps"][0]["kind"], first["machine"]["name"]) == (0, "hold", "Petrel")
+    later = first["steps"][2]["id"]
+    student.fails(409, f"/api/attempts/{attempt}/run", tick(later))
+    student.fails(409, f"/api/attempts/{attempt}/run", tick("nothing"))
+    one = tick(first["steps"][0]["id"])
+    assert student.post(f"/api/attempts/{attempt}/run", one)["at"] == 1
+    assert student.post(f"/api/attempts/{attempt}/run", one)["at"] == 1, "sent twice, done once"
+    student.fails(409, f"/api/attempts/{attempt}/run", {**one, "step": first["steps"][1]["id"]})
+    # another device says the same
+    assert student.post(f"/api/attempts/{attempt}/run", tick(first["steps"][0]["id"]))["at"] == 1
+    done = card(student, assignment)["steps"][0]
+    assert (done["by"], done["done"][:19]) == (student.me["name"], AT[:19])
+    back = student.post(f"/api/attempts/{attempt}/run", tick(first["steps"][0]["id"], "back"))
+    assert (back["at"], back["steps"][0]["done"]) == (0, None)
+    student.fails(409, f"/api/attempts/{attempt}/run", tick(later, "back"))
+
+
+def test_two_devices_at_once_are_heard_once(shop: TestShop, running: tuple[Person, str, str]) -> None:
+    student, assignment, attempt = running
+    who, steps = Who(uuid.UUID(student.id), "", Role.STUDENT), card(student, assignment)["steps"]
+
+    def one() -> Any:
+        command = RunTickCommand(
+            id=uuid.uuid4(), step=steps[0]["id"], kind="done", at=datetime(2026, 11, 28, tzinfo=UTC)
+        )
+        return shop.unit.run(lambda w: keep_run_tick(w, who, uuid.UUID(attempt), command).at)
+
+    assert at_once([one, one, one]) == [1, 1, 1]
+
+    def on_and_back(kind: str, step: str) -> Any:
+        command = RunTickCommand(id=uuid.uuid4(), step=step, kind=kind, at=datetime(2026, 11, 28, tzinfo=UTC))  # type: ignore[arg-type]
+        return shop.unit.run(lambda w: keep_run_tick(w, who, uuid.UUID(attempt), command).at)
+
+    found = at_once([lambda: on_and_back("done", steps[1]["id"]), lambda: on_and_back("back", steps[0]["id"])])
+    # whichever came first: the step comes after the one that is to be done again
+    assert card(student, assignment)["at"] == 0
+    assert all(isinstance(f, int | Conflict) for f in found)
+
+
+def test_a_reading_sets_the_last_pass(running: tuple[Person, str, str]) -> None:
+    student, assignment, attempt = running
+    found = go_to(student, assignment, attempt, "measure")
+    step, path = now(found), f"/api/attempts/{attempt}/run"
+    assert "0.910 in is expected" in step["do"][0]
+    student.fails(422, path, tick(step["id"]))
+    student.fails(422, path, tick(step["id"], "reading", "wide"))
+    planned = found["steps"][found["at"] + 1]["go"][0]["reading"]
+    assert planned == "0.050 in"
+    odd = student.post(path, tick(step["id"], "reading", "0.950"))
+    assert odd["at"] == found["at"], "one that cannot be right does not go on"
+    assert "has taken nothing" in now(odd)["reading"]["words"]
+    good = student.post(path, tick(step["id"], "reading", "0.913"))
+    assert good["at"] == found["at"] + 1
+    # 0.013 to the middle, 0.900, instead of ten thou from 0.040
+    assert now(good)["go"][0]["reading"] == "0.053 in"
+    # once the last pass is cut, its reading stands
+    after = student.post(path, tick(now(good)["id"]))
+    student.fails(409, path, tick(step["id"], "reading", "0.905"))
+    again = student.post(path, tick(step["id"], "back"))
+    assert (again["at"], now(again)["reading"]) == (found["at"], None)
+    assert again["steps"][again["at"] + 1]["go"][0]["reading"] == planned
+    assert after["at"] == found["at"] + 2
+    student.fails(422, path, tick(now(student.post(path, tick(step["id"], "reading", "0.910")))["id"], "reading", "1"))
+
+
+def test_a_hold_point_is_waited_for(shop: TestShop, running: tuple[Person, str, str]) -> None:
+    student, assignment, attempt = running
+    hold = {"id": new_id(), "student": student.id, "assignment": assignment, "hold": "last_pass", "on": True}
+    shop.haldane.post("/api/hold-points", hold)
+    found = go_to(student, assignment, attempt, "pass")
+    on = student.post(f"/api/attempts/{attempt}/run", tick(now(found)["id"]))
+    last = now(on)
+    assert (last["title"], last["held"]) == ("Last pass", ["before the last pass"])
+    refused = student.fails(403, f"/api/attempts/{attempt}/run", tick(last["id"]))
+    assert "call your instructor" in refused["detail"]
+    call = {"id": new_id(), "kind": "hold", "what": "last_pass", "machine": PETREL, "assignment": assignment}
+    student.post("/api/calls", call)
+    shop.haldane.post(f"/api/calls/{call['id']}/end", {"outcome": "done"})
+    assert student.post(f"/api/attempts/{attempt}/run", tick(last["id"]))["at"] == on["at"] + 1
+
+
+def test_a_changed_plan_keeps_what_is_done_and_still_there(running: tuple[Person, str, str]) -> None:
+    student, assignment, attempt = running
+    found = go_to(student, assignment, attempt, "pass")
+    save(student, assignment, spoilt(student.get(f"/api/job-cards/{assignment}/plan")["look"]["plan"]), 1)
+    changed = card(student, assignment)
+    assert (changed["plan"], changed["at"]) == (2, found["at"])
+
+
+def test_a_card_is_its_students_and_is_looked_at_by_staff(shop: TestShop, running: tuple[Person, str, str]) -> None:
+    student, assignment, attempt = running
+    other = shop.student()
+    other.fails(404, f"/api/attempts/{attempt}/run", tick("h1.hold"))
+    assert other.ask("GET", f"/api/job-cards/{assignment}/run").status_code == 404
+    assert card(shop.person("selby"), assignment)["student"]["id"] == student.id
+    shop.haldane.fails(403, f"/api/attempts/{attempt}/run", tick("h1.hold"))
+    frames = student.get(f"/api/job-cards/{assignment}/run/frames")
+    operations = {s["operation"] for s in card(student, assignment)["steps"]} - {""}
+    assert {f["operation"] for f in frames["frames"]} == operations
+    assert len(frames["signs"][0]["signs"]) >= 25
