@@ -56,6 +56,7 @@ def places() -> tuple[Place, ...]:
         Place("report", "haldane", "/report", "main h1, main h2"),
         Place("bench", "orla", "/bench", ".bench-next"),
         Place("job card", "orla", gauge, ".d-sheet"),
+        Place("run card", "orla", f"{gauge}/run", ".run-picture svg"),
         Place("find", "orla", f"{gauge}/find", ".datum-list"),
         Place("hold", "orla", gauge.replace("/job/", "/hold/"), ".hold-drawer .on"),
         Place("start", "senna", f"/start/{key('machine', 'dunlin')}", ".ticks"),

@@ -110,7 +110,7 @@ def shots() -> tuple[Shot, ...]:
         Shot("rig", "orla", "/rigs", ".dial-shown", _guided_run),
         Shot("start", "senna", f"/start/{dunlin}", ".ticks", _tick_some, upright, touch=True),
         Shot("ladder", "senna", "/ladder", ".ladder-map"),
-        Shot("knowledge", "piet", "/knowledge/the-machine", ".asked-picture", _begin_check),
+        Shot("run-card", "orla", f"{gauge}/run", ".run-picture svg", _first_pass, upright, touch=True),
         Shot("reckon", "orla", "/reckon/spindle-speed", "[data-calculation] .sketch", _fill_bench),
         Shot("wall", "haldane", f"/wall#{people.WALL_KEY}", ".wall-machine", size=(1920, 1080)),
         Shot("crib", "dacosta", "/crib", ".crib-people", _pick_a_mill),
@@ -180,26 +180,16 @@ def _tick_some(driver: Chrome) -> None:
         label.click()
 
 
-def _begin_check(driver: Chrome) -> None:
-    """Sign the notice if it is still to be signed, begin, and answer on until a picture is asked."""
-    wait(driver, ".notice, .knowledge")
-    if driver.find_elements(By.CSS_SELECTOR, ".notice"):
-        _click(".notice-read")(driver)
-        _click(".notice .ant-btn-primary")(driver)
-    wait(driver, ".knowledge")
-    for _ in range(30):
-        WebDriverWait(driver, 10).until(
-            lambda d: d.find_elements(By.CSS_SELECTOR, ".knowledge .ant-btn-primary, .asked-picture")
-        )
-        if driver.find_elements(By.CSS_SELECTOR, "form .asked-picture"):
-            return
-        for css in (".number-asked input:not(:disabled)", ".choice:not(:disabled)"):
-            for e in driver.find_elements(By.CSS_SELECTOR, css):
-                e.send_keys("1") if css.startswith(".number") else e.click()
-                if "order" not in css and not driver.find_elements(By.CSS_SELECTOR, ".order-number"):
-                    break
-        _click(".knowledge .ant-btn-primary")(driver)
-        driver.execute_async_script("setTimeout(arguments[0], 250)")
+def _is_another(step: str) -> Callable[[Chrome], bool]:
+    return lambda d: d.find_element(By.CSS_SELECTOR, ".run-step").get_attribute("data-step") != step
+
+
+def _first_pass(driver: Chrome) -> None:
+    """Everything done up to the first pass."""
+    while not driver.find_elements(By.CSS_SELECTOR, ".run-step.pass"):
+        before = driver.find_element(By.CSS_SELECTOR, ".run-step").get_attribute("data-step")
+        _click(".run-reading .ant-btn-primary")(driver)
+        WebDriverWait(driver, 15).until(_is_another(before or ""))
 
 
 def sign_in(driver: Chrome, address: str, who: str, secret: str = people.PASSWORD) -> None:

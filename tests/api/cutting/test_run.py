@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import uuid
-from datetime import UTC, datetime
+from datetime import UTC, datetime, timedelta
 from typing import Any
 
 import pytest
@@ -168,3 +168,19 @@ def test_a_card_is_its_students_and_is_looked_at_by_staff(shop: TestShop, runnin
     operations = {s["operation"] for s in card(student, assignment)["steps"]} - {""}
     assert {f["operation"] for f in frames["frames"]} == operations
     assert len(frames["signs"][0]["signs"]) >= 25
+
+
+@pytest.mark.parametrize(("minutes_ago", "late"), [(0, False), (180, True)])
+def test_the_floor_says_where_a_card_stands(
+    shop: TestShop, running: tuple[Person, str, str], minutes_ago: int, late: bool
+) -> None:
+    student, assignment, attempt = running
+    begun = (shop.clock() - timedelta(minutes=minutes_ago)).isoformat()
+    first, second, third = card(student, assignment)["steps"][:3]
+    student.post(f"/api/attempts/{attempt}/run", {**tick(first["id"]), "at": begun})
+    student.post(f"/api/attempts/{attempt}/run", {**tick(second["id"]), "at": shop.clock().isoformat()})
+    plates = shop.haldane.get("/api/floor")["plates"]
+    (work,) = (x for p in plates for x in p["at_work"] if x["assignment"] == assignment)
+    count = len(card(student, assignment)["steps"])
+    assert work["at_step"] == f"Run card 3 of {count}: {third['head']}: {third['title']}"
+    assert (work["late"] > 0) is late

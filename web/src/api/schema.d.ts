@@ -2750,7 +2750,8 @@ export interface components {
         };
         /**
          * AtWork
-         * @description A job card that somebody works on.
+         * @description A job card that somebody works on. ``at_step`` is where its run card stands, ``late`` how many
+         *     minutes that is behind what the plan expects.
          */
         AtWork: {
             /**
@@ -2758,11 +2759,15 @@ export interface components {
              * Format: uuid
              */
             assignment: string;
+            /** At Step */
+            at_step: string;
             /**
              * Last
              * Format: date-time
              */
             last: string;
+            /** Late */
+            late: number;
             /** Name */
             name: string;
             /** Next Thing */

@@ -261,17 +261,33 @@ def keep_run_tick(w: Work, who: Who, attempt: uuid.UUID, command: RunTickCommand
         millimetres=known.millimetres if known else _mm(file, command),
         good=known.good if known else bool(judged and judged.good),
         words=known.words if known else (judged.words if judged else ""),
+        place=0,
+        places=0,
+        title="",
+        planned=0,
         plan_version_id=card.version.id,
         person_id=who.id,
         done_at=min(command.at, w.now),
         at=w.now,
     )
-    insert_once(w, row, ignoring=("at", "done_at", "number", "plan_version_id"))
     if known is None:
         done.take(row, file.student.name)
         card = _Card(file, card.version, card.machine, card.course, card.rings, [*card.rows, (row, file.student.name)])
         steps = card.steps(done)
+        _stand(row, steps, done)
+    insert_once(w, row, ignoring=("at", "done_at", "number", "plan_version_id", "place", "places", "title", "planned"))
     return _view(w, file, card, steps, done)
+
+
+def _stand(row: t.RunTick, steps: Sequence[RunStep], done: _Done) -> None:
+    """Where the card stands after this, for who looks at all of them at once."""
+    now = _now(steps, done)
+    step = steps[now] if now < len(steps) else None
+    row.place, row.places = now, len(steps)
+    row.title = (
+        "" if step is None else say("{head}: {title}", head=step.head, title=step.title) if step.head else step.title
+    )
+    row.planned = round(sum((s.seconds for s in steps[: now + 1]), Fraction(0)))
 
 
 def _mm(file: AttemptFile, command: RunTickCommand) -> str:

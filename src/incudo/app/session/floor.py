@@ -15,6 +15,7 @@ from incudo.app.session.shopfloor import RunView, Shop, device_of, run_view, sho
 from incudo.app.shop.machines import machine_ids
 from incudo.app.shop.tags import StopView, stop_view
 from incudo.app.skills.standings import standings
+from incudo.core.kernel.say import say
 from incudo.core.parts.project import Project
 from incudo.core.parts.stations import Station, StationLine
 from incudo.core.session.at_machine import AtMachine
@@ -22,6 +23,7 @@ from incudo.core.session.plate import PlateState, alarms, plate_state
 from incudo.core.skills.kept import Kept
 from incudo.core.skills.standing import Standings
 from incudo.store import schema as t
+from incudo.store.cutting import run as run_cards
 from incudo.store.parts import attempts as store
 from incudo.store.people import groups
 from incudo.store.shop import machines
@@ -31,7 +33,9 @@ AT_WORK = timedelta(hours=2)
 
 
 class AtWork(View):
-    """A job card that somebody works on."""
+    """A job card that somebody works on. ``at_step`` is where its run card stands, ``late`` how many
+    minutes that is behind what the plan expects.
+    """
 
     assignment: uuid.UUID
     student: Named
@@ -39,6 +43,8 @@ class AtWork(View):
     pointer: float
     now: Station
     next_thing: str
+    at_step: str
+    late: int
     since: datetime
     last: datetime
 
@@ -114,10 +120,13 @@ def floor(w: Work) -> Floor:
     books = standings(w, here | {f.student.id for f in files})
     working: dict[uuid.UUID | None, list[AtWork]] = {}
     coming: dict[uuid.UUID | None, list[NextUp]] = {}
+    runs = run_cards.standing(w.db, [f.attempt.id for f in files])
     for file, line in zip(files, stations_of(w, files, books), strict=True):
         # what was entered lately may belong to an attempt that was scrapped since
-        if file.pending is None and any(w.now - x < AT_WORK for x in file.worked):
-            working.setdefault(file.assignment.machine_id, []).append(_at_work(w, file, line))
+        run = runs.get(file.attempt.id)
+        worked = [*file.worked, *((run.begun, run.last) if run else ())]
+        if file.pending is None and any(w.now - x < AT_WORK for x in worked):
+            working.setdefault(file.assignment.machine_id, []).append(_at_work(w, file, line, run, worked))
     parts = projects_of(w, {c.version for c in heads})
     for card in heads:
         coming.setdefault(card.machine, []).append(_next_up(card, parts[card.version], books[card.student]))
@@ -212,8 +221,15 @@ def session_now(w: Work, shop: Shop) -> SessionNow | None:
     )
 
 
-def _at_work(w: Work, file: AttemptFile, line: StationLine) -> AtWork:
-    today = [x for x in file.worked if w.now - x < timedelta(hours=12)]
+def _at_work(
+    w: Work, file: AttemptFile, line: StationLine, run: run_cards.RunAt | None, worked: Sequence[datetime]
+) -> AtWork:
+    today = [x for x in worked if w.now - x < timedelta(hours=12)]
+    at_step, late = "", 0
+    if run is not None and line.now not in (Station.MEASURE, Station.SIGN) and run.place < run.places:
+        at = run.place + 1
+        at_step = say("Run card {at} of {places}: {title}", at=at, places=run.places, title=run.title)
+        late = max(0, round(((w.now - run.begun).total_seconds() - run.planned) / 60))
     return AtWork(
         assignment=file.assignment.id,
         student=Named(id=file.student.id, name=file.student.name),
@@ -221,6 +237,8 @@ def _at_work(w: Work, file: AttemptFile, line: StationLine) -> AtWork:
         pointer=line.pointer,
         now=line.now,
         next_thing=line.next_thing,
+        at_step=at_step,
+        late=late,
         since=min(today),
         last=max(today),
     )

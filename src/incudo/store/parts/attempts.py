@@ -119,7 +119,12 @@ def being_worked_on(db: Session, since: datetime) -> list[uuid.UUID]:
         .join(t.Progress, t.Progress.attempt_id == t.Attempt.id)
         .where(t.Progress.at > since)
     )
-    found = set(db.scalars(union_all(read, ticked)))
+    run = (
+        select(t.Attempt.assignment_id)
+        .join(t.RunTick, t.RunTick.attempt_id == t.Attempt.id)
+        .where(t.RunTick.at > since)
+    )
+    found = set(db.scalars(union_all(read, ticked, run)))
     if not found:
         return []
     query = select(t.Pending.id).join(t.Assignment, t.Assignment.id == t.Pending.id)

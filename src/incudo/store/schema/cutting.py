@@ -16,6 +16,8 @@ class RunTick(Base):
 
     ``value`` is what was read, as it was typed; ``millimetres`` the same in mm as a fraction, ``good`` whether the
     next pass is set by it, ``words`` what was said of it. ``done_at`` is when by the device, ``at`` when it came in.
+    After it the card stands at step ``place`` of ``places``, called ``title``; up to the end of that the plan expects
+    ``planned`` seconds.
     """
 
     __tablename__ = "run_tick"
@@ -29,6 +31,10 @@ class RunTick(Base):
     millimetres: Mapped[str] = mapped_column(String(60))
     good: Mapped[bool]
     words: Mapped[str] = mapped_column(Spoken)
+    place: Mapped[int]
+    places: Mapped[int]
+    title: Mapped[str] = mapped_column(Spoken)
+    planned: Mapped[int]
     plan_version_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("plan_version.id"))
     person_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("person.id"))
     done_at: Mapped[datetime]

@@ -235,6 +235,14 @@ function Work({ work, now }: { work: Schema["AtWork"]; now: Date }) {
         </span>
       </span>
       <Scale pointer={work.pointer} ticks={42} />
+      {work.at_step && (
+        <span className="small muted">
+          {work.at_step}
+          {work.late > 0 && (
+            <b className="is-brass">{sayMany(" · {count} minute behind its plan", " · {count} minutes behind its plan", work.late)}</b>
+          )}
+        </span>
+      )}
     </div>
   );
 }
