@@ -186,6 +186,7 @@ def _is_another(step: str) -> Callable[[Chrome], bool]:
 
 def _first_pass(driver: Chrome) -> None:
     """Everything done up to the first pass."""
+    wait(driver, ".run-step")
     while not driver.find_elements(By.CSS_SELECTOR, ".run-step.pass"):
         before = driver.find_element(By.CSS_SELECTOR, ".run-step").get_attribute("data-step")
         _click(".run-reading .ant-btn-primary")(driver)

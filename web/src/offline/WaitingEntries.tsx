@@ -2,14 +2,14 @@ import { Button } from "antd";
 import { say, sayMany } from "../shared/say";
 import { again, discard, type Entry } from "./queue";
 
-/** What waits in this browser for the server, and what the server did not take. */
+/** What waits in this browser because the server cannot be reached, and what the server did not take. */
 export function WaitingEntries({ entries, outcome }: { entries: Entry[]; outcome: string }) {
   const refused = entries.filter((e) => e.refused);
   const waiting = entries.length - refused.length;
   return (
-    <div className="no-print">
-      {waiting > 0 && (
-        <p className="caution" data-waiting={waiting}>
+    <div className="no-print" data-waiting={waiting || undefined}>
+      {waiting > 0 && outcome !== "empty" && (
+        <p className="caution">
           <b>{sayMany("{count} entry waits in this browser.", "{count} entries wait in this browser.", waiting)}</b>{" "}
           {outcome === "signed-out"
             ? say("Sign in again with the same name and they are sent.")
