@@ -155,6 +155,17 @@ def test_a_limit_holds_on_both_sides(code: str, inside: Spoil, outside: Spoil) -
     assert code in _codes(KEEL, outside(plan))
 
 
+@pytest.mark.parametrize(("travel", "short"), [("14.96", False), ("14.95", True)])
+def test_the_quill_reaches_to_the_end_of_the_point(travel: str, short: bool) -> None:
+    """Ten of plate, one still on its bottom, two clear above; a 6.5 mm point of 118° goes 1.953 mm on."""
+    shop = shops.on("gannet", FAIR)
+    little = replace(shop, machine=shop.machine.model_copy(update={"quill_travel": travel}))
+    plan = own("gannet", FAIR)
+    drills = {o.id for _, o in plan.each() if o.kind is OperationKind.DRILL and o.cutter == "Drill 6.5 mm"}
+    found = {f.operation for f in judged(shops.piece(FAIR), plan, little) if f.code == "quill-short"}
+    assert bool(drills & found) is short
+
+
 def test_a_climb_cut_is_refused_from_the_play_on_that_is_taught() -> None:
     part, plan = KEEL, sets("step", "first step", direction="climb")(own("petrel", KEEL))
     shop = shops.on("petrel", part)
