@@ -29,7 +29,7 @@ def done(page: Page) -> None:
 
 def read(page: Page, value: str) -> None:
     page.type(".run-reading input", value)
-    page.press("That is what I read")
+    page.press("Save reading")
 
 
 #: How far the card is that would be shown without the network.
@@ -48,7 +48,7 @@ def test_a_part_is_cut_by_the_card(browser: Open, running: Supervisor) -> None:
     student = browser("orla", worker=True)
     waits_for_worker(student)
     student.go(job("orla", "keel-step-gauge") + "/run")
-    student.sees("Holding 1: put it in", "Bottom up", "step 1 of")
+    student.sees("Holding 1: clamp the work", "Bottom up", "step 1 of")
     student.find(".run-picture svg")
     done(student)
     student.sees("Put the cutter in", "Isolate the spindle first")

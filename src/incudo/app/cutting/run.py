@@ -42,12 +42,11 @@ from incudo.core.planning.course import Course
 from incudo.core.planning.file import read_plan
 from incudo.core.planning.picture import frame_of
 from incudo.core.planning.settle import Settled
-from incudo.core.shop.machine import Axis
+from incudo.core.shop.machine import READOUT_OF, Axis
 from incudo.store import schema as t
 from incudo.store.cutting import run as store
 from incudo.store.planning import plans
 
-_READOUT: dict[Axis, Literal["x", "y", "z"]] = {Axis.X: "x", Axis.Y: "y", Axis.KNEE: "z", Axis.QUILL: "z"}
 #: A turn of the handle where none is known, mm.
 _A_TURN = Fraction(5)
 
@@ -125,7 +124,7 @@ def _rings(w: Work, machine: t.Machine) -> dict[Axis, Ring]:
     spec = spec_of(machine)
     found: dict[Axis, Ring] = {}
     for handle, dial in zip(spec.handles, dials(w, machine), strict=True):
-        found.setdefault(handle.axis, Ring(handle, dial, _READOUT[handle.axis] in spec.readout, spec.unit))
+        found.setdefault(handle.axis, Ring(handle, dial, READOUT_OF[handle.axis] in spec.readout, spec.unit))
     return found
 
 

@@ -25,15 +25,12 @@ from incudo.core.locating.datum import Datum, Line, Scale, lines_from, shown, wa
 from incudo.core.locating.dial import Dial
 from incudo.core.locating.places import PartAxis, extents
 from incudo.core.parts.project import Project
-from incudo.core.shop.machine import Axis, Machine
+from incudo.core.shop.machine import READOUT_OF, Axis, Machine
 from incudo.store import schema as t
 from incudo.store.locating import found as store
 from incudo.store.setup import setups as setup_store
 
 OF = {Axis.X: PartAxis.X, Axis.Y: PartAxis.Y, Axis.KNEE: PartAxis.Z, Axis.QUILL: PartAxis.Z}
-
-
-_READOUT = {Axis.X: "x", Axis.Y: "y", Axis.KNEE: "z", Axis.QUILL: "z"}
 
 
 class Bench:
@@ -60,7 +57,7 @@ class Bench:
         dial = self.dials[handle]
         if scale is Scale.DIAL:
             return core.Reader(axis, dial, scale, dial.division, dial.unit)
-        if _READOUT[axis] not in self.spec.readout:
+        if READOUT_OF[axis] not in self.spec.readout:
             raise Refused.of(
                 "scale", scale, say("must be dial: {name} has no readout for this axis", name=self.row.name)
             )

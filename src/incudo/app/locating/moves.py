@@ -35,13 +35,12 @@ from incudo.core.locating.datum import (
 )
 from incudo.core.locating.dial import Dial, Leg, Turning
 from incudo.core.people.roles import Role
-from incudo.core.shop.machine import Axis, Handle, Machine, Way
+from incudo.core.shop.machine import READOUT_OF, Axis, Handle, Machine, Way
 from incudo.store import schema as t
 from incudo.store.locating import found as store
 
 Number = Annotated[str, Field(min_length=1, max_length=20)]
 Numbers = tuple[Number, ...]
-_READOUT: dict[Axis, Literal["x", "y", "z"]] = {Axis.X: "x", Axis.Y: "y", Axis.KNEE: "z", Axis.QUILL: "z"}
 
 
 class HandleView(View):
@@ -240,7 +239,7 @@ def handle_views(spec: Machine, found: tuple[Dial, ...]) -> tuple[HandleView, ..
                 grows=d.grows,
                 dial_up=d.dial_up,
                 marks=tuple(shown(d.turn * n / 10, d.unit) for n in range(10)),
-                readout=_READOUT[h.axis] in spec.readout,
+                readout=READOUT_OF[h.axis] in spec.readout,
             )
         )
     return tuple(views)

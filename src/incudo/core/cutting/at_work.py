@@ -68,9 +68,9 @@ class AtWork:
             operation=stage.operation.id,
             title=say("Put the cutter in"),
             do=tuple(do),
-            why=(say("Wipe taper and shank; look at the edges."),),
+            why=(say("Wipe taper and shank; check the cutting edges."),),
             cautions=(
-                say("Isolate the spindle first. Hold the cutter in a rag. Wrench and key off before it turns."),
+                say("Isolate the spindle first. Hold the cutter with a rag. Remove wrench and key before you start."),
                 *(holder.cautions if holder else ()),
             ),
             seconds=Fraction(CHANGE),
@@ -90,19 +90,19 @@ class AtWork:
         slide.set_zero(at, side)
         do = [
             say(
-                "{what}: come to it {side}. Over it the {axis} dial reads 0.",
+                "{what}: approach it {side}. Over it, set the {axis} dial to 0.",
                 what=capital(what),
                 side=_SIDES_WORDS[axis, side],
                 axis=axis.upper(),
             )
         ]
         if slide.ring.readout:
-            do.append(say("The readout's {axis} reads 0 there, too.", axis=axis.upper()))
-        why = [say("Half the finder's tip lies between touch and edge. Twice, until both agree.")]
+            do.append(say("Set the readout to 0 there as well: {axis}.", axis=axis.upper()))
+        why = [say("Allow for half the tip of the edge finder. Touch twice; both must agree.")]
         if name == STOP:
             do = [
                 say(
-                    "The {axis} zero stays over the corner of the stop: see that no chip is behind the work.",
+                    "The {axis} zero stays at the stop. Check that no chip is behind the work.",
                     axis=axis.upper(),
                 )
             ]
@@ -116,7 +116,7 @@ class AtWork:
             zero=Zero(axis, at, side),
             do=tuple(do),
             why=tuple(why),
-            cautions=(say("Creep up to the touch by hand; the ring is set while the handle is held still."),),
+            cautions=(say("Approach slowly by hand. Hold the handle still while you set the dial ring."),),
             seconds=Fraction(MEASURING),
         )
 
@@ -166,17 +166,17 @@ class AtWork:
             title=say("Zero along Z: {what}", what=what),
             zero=Zero("z", top, -1),
             do=(
-                say("Touch {what} with the cutter. There the {axis} dial reads 0.", what=what, axis=slide.ring.axis),
-                *((say("The readout's Z reads 0 there, too."),) if slide.ring.readout else ()),
+                say("Touch off on {what}. Set the {axis} dial to 0 there.", what=what, axis=slide.ring.axis),
+                *((say("Set the readout to 0 there as well: Z."),) if slide.ring.readout else ()),
             ),
             why=(
                 say(
-                    "Come up slowly: turning, until it just marks the face; standing, until a paper of known "
-                    "thickness is held, which is added."
+                    "With the spindle running: until it just marks the face. Stopped: until a strip of paper of known "
+                    "thickness drags; add the paper."
                 ),
-                say("Then lower it well clear again."),
+                say("Then lower the work well clear."),
             ),
-            cautions=(say("Paper and fingers never near a cutter that turns."),),
+            cautions=(say("Keep paper and fingers away from a running cutter."),),
             seconds=Fraction(MEASURING),
         )
 
@@ -195,7 +195,7 @@ class AtWork:
         if n.speed:
             do.append(say("Spindle {speed} rpm.", speed=shown(n.speed, 0)))
             if shop.machine.spindle.steps and not shop.machine.spindle.changes_running:
-                do.append(say("Belt and gears are moved with the spindle isolated."))
+                do.append(say("Isolate the spindle before you change belt or gears."))
         do += more
         if n.lock:
             do.append(say("Locked while it cuts: {axes}.", axes=together((a.upper() for a in n.lock), ", ")))
@@ -208,7 +208,7 @@ class AtWork:
             title=self.title(stage),
             do=tuple(do),
             why=(say("Fluid: {fluid}.", fluid=fluid),) if fluid else (),
-            cautions=(say("Glasses on, sleeves up, cutter clear of the work, hand at the stop."),),
+            cautions=(say("Eye protection on, sleeves up, cutter clear of the work, one hand near the stop."),),
             starts=True,
             holds=(Hold.FIRST_START,),
         )

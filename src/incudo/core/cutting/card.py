@@ -60,34 +60,34 @@ def _hold(course: Course, number: int, holding: PlanHolding, stages: tuple[Stage
         do = [say("On the table under {count} strap clamps, {up} up.", count=holding.straps, up=words(holding.up))]
     elif grip is not None:
         under = (
-            say("Parallels {height} under it.", height=length(grip.pair.height))
+            say("On parallels {height} high.", height=length(grip.pair.height))
             if grip.pair
             else say("On the bed of the vise, without parallels.")
         )
         do.append(under)
         proud = grip.work.height - grip.top
         if proud > 0:
-            do.append(say("{proud} stands above the jaws.", proud=length(proud)))
+            do.append(say("{proud} above the jaws.", proud=length(proud)))
         if holding.soft_bar:
-            do.append(say("A round soft bar between the moving jaw and the rough face."))
+            do.append(say("Soft round bar between the moving jaw and the rough face."))
         if float(holding.out) > 0:
             out = f"{holding.out} {course.piece.unit}"
-            do.append(say("The right end stands out {out} beyond the jaws.", out=out))
+            do.append(say("The right end sticks out {out} past the jaws.", out=out))
     if holding.stop:
         do.append(
-            say("Pushed against the work stop at the left.")
+            say("Against the work stop on the left.")
             if holding.stop == "left"
-            else say("Pushed against the work stop at the right.")
+            else say("Against the work stop on the right.")
         )
     return RunStep(
         id=f"{holding.id}.hold",
         kind=StepKind.HOLD,
         holding=holding.id,
         operation="",
-        title=say("Holding {number}: put it in", number=number),
+        title=say("Holding {number}: clamp the work", number=number),
         do=tuple(do),
-        why=(say("Deburred edges, clean jaws; tap it down, the parallels do not slide."),),
-        cautions=(say("The spindle stands still. The vise handle comes off before it turns."),),
+        why=(say("Deburr the edges, clean the jaws, tap the work down until the parallels do not slide."),),
+        cautions=(say("Spindle stopped. Remove the vise handle before you start."),),
         seconds=Fraction(HOLDING),
     )
 
@@ -103,10 +103,10 @@ def _by_hand(work: AtWork, stage: Stage) -> RunStep:
         operation=stage.operation.id,
         title=say("{kind}: {of}", kind=kind, of=of) if of else kind,
         do=(
-            say("Every edge that was cut, with a file or a scraper, until a nail does not catch.")
+            say("File or scrape every edge you cut until a fingernail does not catch.")
             if deburr
-            else say("Clean the faces, let the part cool, measure, write the reading down."),
+            else say("Clean the faces, let the part cool, measure it."),
         ),
-        cautions=(say("The spindle stands still, the cutter is covered or out. Chips go by brush, never by hand."),),
+        cautions=(say("Spindle stopped, cutter covered or removed. Clear chips with a brush, never by hand."),),
         seconds=Fraction(DEBURRING if deburr else MEASURING),
     )

@@ -90,14 +90,14 @@ def _how(work: AtWork, stage: Stage, hole: HoleFeature) -> Iterator[str]:
             yield say("Through.") if deep is None else say("{deep} deep, to the tip.", deep=length(deep))
             yield from _pecks(work, stage, deep, size)
             if deep is None and stage.operation.easing:
-                yield say("Ease off where the point comes through; it must not snatch.")
+                yield say("Ease off the feed as the point breaks through, so that it does not grab.")
         case OperationKind.REAM:
             yield (
                 say("Through, in one go and out again while it turns the same way.")
                 if deep is None
                 else say("{deep} deep; out again while it turns the same way.", deep=length(deep))
             )
-            yield say("Never turned backwards: that breaks the edges.")
+            yield say("Never run a reamer backwards: that breaks the edges.")
         case OperationKind.COUNTERSINK if hole.countersink:
             across = f"{hole.countersink.diameter} {unit}"
             yield say(
@@ -125,7 +125,7 @@ def _pecks(work: AtWork, stage: Stage, deep: Fraction | None, size: Fraction) ->
 
 def _tapping(stage: Stage, hole: HoleFeature) -> Iterator[str]:
     assert stage.cutter is not None  # noqa: S101 (asked by the caller)
-    yield say("Point of the spindle in the tap's centre, lightly: it keeps it upright.")
+    yield say("Guide the tap with a centre in the spindle, lightly, to keep it square.")
     if stage.cutter.tap == "forming":
         yield say("In one go, with plenty of oil: it makes no chips.")
     else:
@@ -133,17 +133,17 @@ def _tapping(stage: Stage, hole: HoleFeature) -> Iterator[str]:
     yield say("Follow it down with the quill; never force it.")
     if hole.depth is not None or (hole.thread and hole.thread.depth):
         yield say("Out before the bottom, clear the chips, and again.")
-    yield say("If it crunches or stays put: stop, back out, look.")
+    yield say("If it crunches or sticks: stop, back out, look.")
 
 
 def _cautions(stage: Stage) -> tuple[str, ...]:
     found = []
     if stage.kind is OperationKind.TAP:
-        found.append(say("The spindle stays isolated while a hand is at the tap."))
+        found.append(say("Keep the spindle isolated while you turn the tap."))
     else:
-        found.append(say("Work held, never by hand; chips by brush, when it stands still."))
+        found.append(say("Clamp the work, never hold it. Clear chips with a brush, spindle stopped."))
     if stage.kind is OperationKind.DRILL and stage.through:
-        found.append(say("Nothing lies below where it comes out."))
+        found.append(say("Check that nothing is below where it comes out."))
     if stage.cutter is not None and stage.cutter.kind is CutterKind.HEAD:
-        found.append(say("The bar swings wider than it looks: turn it round by hand first."))
+        found.append(say("The bar swings wider than it looks: turn it by hand first."))
     return tuple(found)

@@ -93,7 +93,7 @@ def _to_size(work: AtWork, stage: Stage, n: Settled) -> Iterator[RunStep]:
     do = (
         say("Head or work set over to the angle first, and tried with a protractor.")
         if slope
-        else say("Come down a little at a time along the edge."),
+        else say("Along the edge, a little deeper each time."),
         say("Light passes, until it measures what the drawing says."),
     )
     yield RunStep(
@@ -103,8 +103,8 @@ def _to_size(work: AtWork, stage: Stage, n: Settled) -> Iterator[RunStep]:
         operation=stage.operation.id,
         title=work.title(stage),
         do=do,
-        why=(say("No dial tells this one: measure after each pass."),),
-        cautions=(say("The spindle stands still before you measure."),),
+        why=(say("Measure after each pass."),),
+        cautions=(say("Stop the spindle and wait until it has stopped before you measure."),),
         seconds=n.seconds,
     )
 
@@ -129,15 +129,18 @@ def _side(work: AtWork, stage: Stage, n: Settled) -> Iterator[RunStep]:
             title=say("Zero along {axis}: touch the end", axis=axis.upper()),
             zero=Zero(axis, rough + out * radius, -out),
             do=(
-                say("Creep up until the cutter just marks the end. There the {axis} dial reads 0.", axis=axis.upper()),
+                say(
+                    "Approach slowly until it just marks the end. Set the {axis} dial to 0.",
+                    axis=axis.upper(),
+                ),
             ),
-            why=(say("The end is rough: this zero is for its own passes only."),),
-            cautions=(say("Cutter turning, feed by hand, hand at the stop."),),
+            why=(say("The end is rough: use this zero for these passes only."),),
+            cautions=(say("Spindle running: feed by hand, other hand near the stop."),),
         )
     feed, way = _feed(work, stage, n)
     spans = stage.spans(number) or (0.0, 0.0)
     amount = exact(spans[1] - spans[0])
-    low = say("The end of the cutter lies below the lower edge, above everything else.")
+    low = say("Set the end of the cutter below the lower edge, clear of everything else.")
     yield work.set_up(stage, n, *feed, low)
     takes = passes(amount, n.width or amount, n.finish) if amount > 0 else ()
     cuts, left = [], amount
@@ -177,7 +180,7 @@ def _measure(work: AtWork, stage: Stage, ident: str, check: Check) -> RunStep:
         )
     ]
     if check.low is not None and check.high is not None:
-        do.append(say("In the end {low} to {high}.", low=length(check.low), high=length(check.high)))
+        do.append(say("Limits {low} to {high}.", low=length(check.low), high=length(check.high)))
     return RunStep(
         id=ident,
         kind=StepKind.MEASURE,
@@ -186,7 +189,7 @@ def _measure(work: AtWork, stage: Stage, ident: str, check: Check) -> RunStep:
         title=say("Measure now"),
         do=tuple(do),
         why=(say("What the dial says was taken and what is gone are two things."),),
-        cautions=(say("The spindle stands still before a hand or a gauge comes near. Burr off, chips off."),),
+        cautions=(say("Wait until the spindle has stopped. Remove burrs and chips first."),),
         check=check,
         seconds=Fraction(90),
     )
@@ -229,7 +232,7 @@ def _pass(
         title = say("Last pass")
     takes = cut.takes + shift
     do.append(
-        say("{takes} deep.", takes=work.length(takes))
+        say("Depth of cut {takes}.", takes=work.length(takes))
         if cut.axis == "z"
         else say("{takes} off the side.", takes=work.length(takes))
     )
@@ -246,7 +249,7 @@ def _pass(
         [say("Set everything clear of the work, then feed in.")] if not closed else [say("Feed down slowly, then on.")]
     )
     if takes <= 0:
-        do = [say("Nothing is left to take: it is to size.")]
+        do = [say("Nothing left to take: it is to size.")]
         go, why = [], []
     for axis in work.slides.of:
         if axis in _runs(stage):
@@ -264,7 +267,7 @@ def _pass(
             *((Hold.FIRST_FEED,) if work.course.settled[stage.index].by_power else ()),
             *((Hold.LAST_PASS,) if number == count else ()),
         ),
-        cautions=(say("Let it stop before you brush chips away; never reach over a cutter that turns."),),
+        cautions=(say("Stop the spindle before you brush chips away. Never reach over a running cutter."),),
         seconds=seconds,
     )
 

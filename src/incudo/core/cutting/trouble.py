@@ -32,11 +32,11 @@ class Sense(StrEnum):
 def sense_words() -> dict[Sense, str]:
     """Each as a heading."""
     return {
-        Sense.HEARD: say("I hear it"),
-        Sense.SEEN: say("I see it"),
-        Sense.FELT: say("I feel it"),
-        Sense.SMELLED: say("I smell it"),
-        Sense.HAPPENED: say("It happened"),
+        Sense.HEARD: say("Heard"),
+        Sense.SEEN: say("Seen"),
+        Sense.FELT: say("Felt"),
+        Sense.SMELLED: say("Smelled"),
+        Sense.HAPPENED: say("Happened"),
     }
 
 
@@ -77,10 +77,10 @@ def signs(course: Course, n: Settled | None) -> tuple[Sign, ...]:
     fluid = course.shop.stock.material.fluid
     wet = say("Use {fluid}.", fluid=fluid) if fluid else say("Cut it dry, and clear the chips.")
     back = say("Stop the feed, back off, stop the spindle.")
-    halt = say("Stop the spindle at once. Wait until it stands.")
+    halt = say("Stop the spindle now. Wait until it has stopped.")
     leave = say("Stop. Leave everything as it is and call.")
     blunt = say("The edge is blunt or chipped.")
-    change = say("Look at it when it stands; change the cutter.")
+    change = say("Check it with the spindle stopped; change the cutter.")
     found_again = say("The zeros are lost: find them again before the next cut.")
     return (
         Sign(
@@ -89,7 +89,7 @@ def signs(course: Course, n: Settled | None) -> tuple[Sign, ...]:
             say("It chatters, hums or rattles"),
             back,
             (
-                (say("Cutter or work stands out too far."), say("Shorter in the collet; lower in the jaws.")),
+                (say("Cutter or work sticks out too far."), say("Shorter in the collet; lower in the jaws.")),
                 (say("Too fast for this overhang."), slower),
                 (say("Something is loose."), say("Lock the axes that do not move; try the work by hand.")),
                 (say("It only rubs."), say("Feed a little faster, take less depth.")),
@@ -109,7 +109,7 @@ def signs(course: Course, n: Settled | None) -> tuple[Sign, ...]:
             halt,
             (
                 (say("One tooth is broken."), change),
-                (say("The cutter does not run true."), say("Clean collet and taper, put it in again.")),
+                (say("The cutter does not run true."), say("Clean collet and taper, fit it again.")),
                 (say("The cut is interrupted."), say("Over a gap that is usual: less feed until it is past.")),
             ),
         ),
@@ -117,7 +117,7 @@ def signs(course: Course, n: Settled | None) -> tuple[Sign, ...]:
             "crunch",
             Sense.HEARD,
             say("The tap crunches"),
-            say("Stop turning. Not one degree further."),
+            say("Stop turning."),
             (
                 (say("Chips are packed in the hole."), say("Back it out slowly, clear them, oil, go on by hand.")),
                 (say("It has come to the bottom."), say("Back it out; the thread is as deep as it gets.")),
@@ -215,7 +215,7 @@ def signs(course: Course, n: Settled | None) -> tuple[Sign, ...]:
                 (say("Too heavy a cut."), say("Less depth.")),
             ),
             call=True,
-            zeros=say("Z is lost: touch again with this cutter. X and Y stand, if the work did not move."),
+            zeros=say("Z is lost: touch off again with this cutter. X and Y are still good if the work did not move."),
         ),
         Sign(
             "differ",
@@ -223,7 +223,7 @@ def signs(course: Course, n: Settled | None) -> tuple[Sign, ...]:
             say("Dial and readout do not agree"),
             say("Stop. Set nothing by either of them."),
             (
-                (say("The backlash was not taken up."), say("Back a whole turn and come to it from the right side.")),
+                (say("The backlash was not taken up."), say("Back off a whole turn and approach from the right side.")),
                 (say("A turn was miscounted."), say("Go back to the zero and count again.")),
                 (say("The dial's ring has slipped."), say("Set it anew over the zero; does it lock?")),
             ),
@@ -289,7 +289,7 @@ def signs(course: Course, n: Settled | None) -> tuple[Sign, ...]:
             back,
             (
                 (say("A lock is on."), say("Which axis feeds? Unlock that one.")),
-                (say("Chips are packed."), say("Clear them when it stands.")),
+                (say("Chips are packed."), say("Clear them with the spindle stopped.")),
                 (blunt, change),
                 (say("The end of the travel."), say("Never force it.")),
             ),
@@ -301,7 +301,7 @@ def signs(course: Course, n: Settled | None) -> tuple[Sign, ...]:
             back,
             (
                 (say("A climb cut with play in the screw."), say("Feed the other way, against the cutter.")),
-                (say("Dry ways or tight gibs."), say("Leave the gibs alone; say it to whoever keeps the machine.")),
+                (say("Dry ways or tight gibs."), say("Leave the gibs alone; report it.")),
             ),
         ),
         Sign(
@@ -323,7 +323,7 @@ def signs(course: Course, n: Settled | None) -> tuple[Sign, ...]:
             "broke",
             Sense.HAPPENED,
             say("The cutter broke"),
-            say("Stop. Hands away until it stands; everything stays as it is. Call."),
+            say("Stop. Hands away until it has stopped. Leave everything as it is and call."),
             (
                 (
                     say("Too deep, too much feed, or it was pulled in."),
@@ -334,7 +334,8 @@ def signs(course: Course, n: Settled | None) -> tuple[Sign, ...]:
             ),
             call=True,
             zeros=say(
-                "Z is lost with the cutter: touch again. X and Y stand, if the work did not move: try it at the zero."
+                "Z is lost with the cutter: touch off again. X and Y are still good if the work did not move: "
+                "check at the zero."
             ),
         ),
         Sign(
@@ -342,15 +343,15 @@ def signs(course: Course, n: Settled | None) -> tuple[Sign, ...]:
             Sense.HAPPENED,
             say("A handle was knocked"),
             halt,
-            ((say("The place is lost."), say("Go back to the zero and come to it from the right side.")),),
+            ((say("The place is lost."), say("Go back to the zero and approach from the right side.")),),
             zeros=say("If nobody knows how many turns it was: find the zero again."),
         ),
         Sign(
             "power",
             Sense.HAPPENED,
-            say("The power is gone"),
-            say("Switch off, so that it does not start by itself. Cutter out of the cut by hand."),
-            ((say("It comes back when it likes."), say("Wait for whoever teaches; then the start is asked anew.")),),
+            say("Power cut"),
+            say("Switch off, so that it cannot start by itself. Back the cutter out by hand."),
+            ((say("It can come back at any time."), say("Wait for the instructor, then ask for a new start.")),),
             zeros=say("Dials keep their place; a readout may not: try it over the zero."),
             call=True,
         ),

@@ -6,6 +6,7 @@ record of a measurement; a dial's unit may differ from the plate's.
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from datetime import date
 from enum import StrEnum
 from fractions import Fraction
@@ -34,6 +35,10 @@ class Axis(StrEnum):
     Y = "y"
     KNEE = "knee"
     QUILL = "quill"
+
+
+#: On which scale of a readout each is read.
+READOUT_OF: Mapping[Axis, Literal["x", "y", "z"]] = {Axis.X: "x", Axis.Y: "y", Axis.KNEE: "z", Axis.QUILL: "z"}
 
 
 class Way(StrEnum):

@@ -12,14 +12,14 @@ export function Places({ of }: { of: Go[] }) {
         <li key={n} className="run-place" data-axis={g.axis}>
           <b className="run-axis">{g.axis}</b>
           <span className="run-turns">
-            {g.from_zero && <span className="muted">{say("From the zero, where the dial shows 0:")}</span>}
+            {g.from_zero && <span className="muted">{say("Counted from the zero:")}</span>}
             {g.turns.map((t, i) => (
               <span key={i} className="run-turn">
                 <Arrow clockwise={t.turning === "clockwise"} />
                 <span>
                   {t.turns > 0 && <b>{sayMany("{count} turn", "{count} turns", t.turns)}</b>} {t.turns > 0 && t.divisions !== "0" && "+ "}
                   {(t.divisions !== "0" || t.turns === 0) && say("{divisions} divisions", { divisions: t.divisions })}
-                  {t.takes_up && <span className="muted"> {say("backlash first: nothing moves")}</span>}
+                  {t.takes_up && <span className="muted"> {say("takes up the backlash first")}</span>}
                 </span>
               </span>
             ))}

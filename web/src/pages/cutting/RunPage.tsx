@@ -32,7 +32,7 @@ export default function RunPage() {
         <h1>{say("Run card: {name}", { name: data.name })}</h1>
         <p className="caution">{data.cannot}</p>
         <Link className="button" to={`/job/${assignment}/plan`}>
-          {say("To the plan")}
+          {say("Open the plan")}
         </Link>
       </main>
     );
@@ -142,22 +142,23 @@ function Running({ card }: { card: Card }) {
                 {line}
               </p>
             ))}
+            <p className="small muted">{say("The machine's manual and the shop's rules come first.")}</p>
             <Foot card={card} step={step} open={own && shown === at && !card.closed} onAct={(kind, value) => void act(kind, value)} />
           </div>
         </section>
       )}
       <div className="run-bar no-print">
         <Button size="large" disabled={shown === 0} onClick={() => setLooking(shown - 1)}>
-          {say("Look back")}
+          {say("Back")}
         </Button>
         {looking !== null && (
           <Button size="large" onClick={() => setLooking(shown + 1 >= at ? null : shown + 1)}>
-            {say("On")}
+            {say("Next")}
           </Button>
         )}
         {own && looking !== null && shown < at && !card.closed && (
           <Button size="large" danger onClick={() => void act("back")}>
-            {say("Do it again from here")}
+            {say("Repeat from here")}
           </Button>
         )}
         <Button size="large" className="run-trouble" danger onClick={() => setTrouble(true)}>
@@ -182,7 +183,7 @@ function Foot(p: { card: Card; step: Step; open: boolean; onAct: (kind: "done" |
       <p className="caution">
         <Rich text={"<b>Hold point {what}:</b> call your instructor."} values={{ what: step.held.join(", ") }} with={{ b: <b /> }} />{" "}
         <Link className="button" to={`/job/${card.assignment}`}>
-          {say("To the job card")}
+          {say("Open the job card")}
         </Link>
       </p>
     );
@@ -198,11 +199,11 @@ function Foot(p: { card: Card; step: Step; open: boolean; onAct: (kind: "done" |
         }}
       >
         <label className="grow">
-          {say("What does it measure? ({what}, {unit})", { what: step.asks, unit: card.unit })}
+          {say("Reading: {what}, in {unit}", { what: step.asks, unit: card.unit })}
           <Input size="large" inputMode="decimal" value={value} onChange={(e) => setValue(e.target.value)} />
         </label>
         <Button type="primary" size="large" htmlType="submit" disabled={!value.trim()}>
-          {say("That is what I read")}
+          {say("Save reading")}
         </Button>
       </form>
     );

@@ -14,7 +14,7 @@ export function Trouble(p: { signs: Signs[]; step: Schema["RunStepView"]; card: 
   const here = p.signs.find((s) => s.operation === p.step.operation) ?? p.signs.find((s) => s.operation === "");
   const sign = here?.signs.find((s) => s.id === chosen);
   return (
-    <Dialog title={sign ? sign.name : say("What do you notice?")} onClose={p.onClose}>
+    <Dialog wide title={sign ? sign.name : say("What do you notice?")} onClose={p.onClose}>
       {sign ? (
         <Told sign={sign} card={p.card} own={p.own} step={p.step.title} onBack={() => setChosen("")} />
       ) : (
@@ -61,11 +61,11 @@ function Told({ sign, card, own, step, onBack }: { sign: Sign; card: Schema["Run
       {sign.zeros && <p className="caution">{sign.zeros}</p>}
       <div className="row">
         <Button size="large" onClick={onBack}>
-          {say("It is something else")}
+          {say("Back")}
         </Button>
         {own && (
           <Button size="large" type={sign.call ? "primary" : "default"} disabled={busy || called} onClick={() => void call()}>
-            {called ? say("Called: stay where you are") : say("Call the instructor")}
+            {called ? say("Called: wait at the machine") : say("Call the instructor")}
           </Button>
         )}
       </div>

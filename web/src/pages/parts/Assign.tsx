@@ -75,7 +75,7 @@ export default function Assign({ project }: { project: Schema["ProjectDetail"] }
             <DatePicker value={due} onChange={setDue} minDate={dayjs()} format="D MMMM YYYY" />
           </label>
         </div>
-        <div className="row wraps starts">
+        <div className="row wraps">
           <Button size="small" disabled={!data} onClick={() => choose((data?.candidates ?? []).filter((c) => !c.at_work).map((c) => c.student.id))}>
             {say("Everybody who has not had it")}
           </Button>

@@ -26,7 +26,7 @@ export function SawList({ project, group }: { project: Schema["ProjectDetail"]; 
       <p className="small muted">
         {say("For everybody of the group who has this part and has not begun it. Keep hands clear of the blade; the saw's own rules come first.")}
       </p>
-      <div className="row wraps starts ends no-print">
+      <div className="row wraps ends no-print">
         <label className="asked grow">
           {say("Bars on hand, lengths")}
           <Input value={bars} maxLength={200} suffix={project.unit} onChange={(e) => setBars(e.target.value)} />
