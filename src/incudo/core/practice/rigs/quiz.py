@@ -87,13 +87,11 @@ class QuizRig(Rig[QuizState[P]]):
             s.said = say("Right. {why}", why=q.why)
         else:
             right_one = say("Right is: {label}. {why}", label=q.option(q.right).label, why=q.why)
-            slip = capital(chosen.slip) if chosen.slip else ""
-            slip += "" if slip.endswith(".") else "."
-            s.said = (
-                say("No. {slip} {right}", slip=slip, right=right_one)
-                if chosen.slip
-                else say("No. {right}", right=right_one)
-            )
+            s.said = say("No. {right}", right=right_one)
+            if chosen.slip:
+                slip = capital(chosen.slip)
+                slip += "" if slip.endswith(".") else "."
+                s.said = say("No. {slip} {right}", slip=slip, right=right_one)
             s.warned = True
 
     def controls(self, s: QuizState[P]) -> tuple[Control, ...]:
