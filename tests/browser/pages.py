@@ -57,6 +57,7 @@ def places() -> tuple[Place, ...]:
         Place("bench", "orla", "/bench", ".bench-next"),
         Place("job card", "orla", gauge, ".d-sheet"),
         Place("run card", "orla", f"{gauge}/run", ".run-picture svg"),
+        Place("dry run", "orla", f"{gauge}/dry", "main h1"),
         Place("find", "orla", f"{gauge}/find", ".datum-list"),
         Place("hold", "orla", gauge.replace("/job/", "/hold/"), ".hold-drawer .on"),
         Place("start", "senna", f"/start/{key('machine', 'dunlin')}", ".ticks"),

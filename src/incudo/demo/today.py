@@ -102,7 +102,7 @@ def _assignment(login: str, project: str) -> uuid.UUID:
 
 
 def _set_up(story: Story) -> None:
-    """Gannet's vise was bumped; Orla holds her work; an exercise waits for the group."""
+    """Gannet's vise was bumped; Orla holds the work; an exercise waits for the group."""
     story.at(0, 45)
     moved_today(story)
     story.at(0, 30)
@@ -160,7 +160,7 @@ def _reckon(story: Story) -> None:
 
 
 def _found(story: Story) -> None:
-    """Orla touched the left end of her part twice and its top over paper."""
+    """Orla touched the left end of the part twice and its top over paper."""
     card = _assignment("orla", "keel-step-gauge")
     story.at(0, 24)
     edge = findviews.EdgeFind(
@@ -173,7 +173,7 @@ def _found(story: Story) -> None:
 
 
 def _work(story: Story) -> None:
-    """Orla steps with Mara Haldane beside her, Tavish drills alone, Senna waits, Bryn has a hold point."""
+    """Orla steps with Mara Haldane beside them, Tavish drills alone, Senna waits, Bryn has a hold point."""
     boss = who("haldane")
     step_gauge = _assignment("orla", "keel-step-gauge")
     story.at(0, 14)

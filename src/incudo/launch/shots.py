@@ -100,7 +100,6 @@ def shots() -> tuple[Shot, ...]:
         Shot("session", "haldane", "/session", ".roll li"),
         Shot("class", "haldane", "/class", ".cell"),
         Shot("assess", "haldane", f"/assess/{person}?skill=dials", ".judge", _touch_points, upright, touch=True),
-        Shot("part", "haldane", f"/parts/{key('project', 'keel-step-gauge')}", ".candidate"),
         Shot("make-part", "haldane", f"/parts/{key('project', 'sheave-housing')}/change", ".board-picks .pick"),
         Shot("plan", "juno", f"{job('juno', 'keel-step-gauge')}/plan", ".plan-frame.large", _last_step),
         Shot("bench", "orla", "/bench", ".bench-next"),
@@ -111,6 +110,7 @@ def shots() -> tuple[Shot, ...]:
         Shot("start", "senna", f"/start/{dunlin}", ".ticks", _tick_some, upright, touch=True),
         Shot("ladder", "senna", "/ladder", ".ladder-map"),
         Shot("run-card", "orla", f"{gauge}/run", ".run-picture svg", _first_pass, upright, touch=True),
+        Shot("dry-run", "orla", f"{gauge}/dry", "main .ant-btn-primary", _dry_pass),
         Shot("reckon", "orla", "/reckon/spindle-speed", "[data-calculation] .sketch", _fill_bench),
         Shot("wall", "haldane", f"/wall#{people.WALL_KEY}", ".wall-machine", size=(1920, 1080)),
         Shot("crib", "dacosta", "/crib", ".crib-people", _pick_a_mill),
@@ -182,6 +182,17 @@ def _tick_some(driver: Chrome) -> None:
 
 def _is_another(step: str) -> Callable[[Chrome], bool]:
     return lambda d: d.find_element(By.CSS_SELECTOR, ".run-step").get_attribute("data-step") != step
+
+
+def _dry_pass(driver: Chrome) -> None:
+    """Begun, gone on to the first pass, and said to which reading it is turned."""
+    _click("main .ant-btn-primary")(driver)
+    wait(driver, ".run-step")
+    while not driver.find_elements(By.CSS_SELECTOR, ".dry-place"):
+        before = driver.find_element(By.CSS_SELECTOR, ".run-step").get_attribute("data-step")
+        _click(".run-step .ant-btn-primary")(driver)
+        WebDriverWait(driver, 15).until(_is_another(before or ""))
+    driver.find_element(By.CSS_SELECTOR, ".dry-turn input[inputmode=decimal]").send_keys("0.0525")
 
 
 def _first_pass(driver: Chrome) -> None:

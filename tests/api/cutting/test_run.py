@@ -7,6 +7,7 @@ from datetime import UTC, datetime, timedelta
 from typing import Any
 
 import pytest
+import weasyprint
 
 from incudo.app.cutting.run import RunTickCommand, keep_run_tick
 from incudo.app.kernel.unit import Who
@@ -184,3 +185,76 @@ def test_the_floor_says_where_a_card_stands(
     count = len(card(student, assignment)["steps"])
     assert work["at_step"] == f"Run card 3 of {count}: {third['head']}: {third['title']}"
     assert (work["late"] > 0) is late
+
+
+def test_what_was_noticed_is_kept_and_counted_for_the_class(shop: TestShop, running: tuple[Person, str, str]) -> None:
+    student, assignment, attempt = running
+    step = now(card(student, assignment))
+    one = {"id": new_id(), "step": step["id"], "sign": "chatter", "at": AT}
+    path = f"/api/attempts/{attempt}/signs"
+    assert student.post(path, one) == {"sign": "chatter"}
+    assert student.post(path, one) == {"sign": "chatter"}, "sent twice, kept once"
+    student.fails(409, path, {**one, "sign": "broke"})
+    student.fails(422, path, {**one, "id": new_id(), "sign": "hunger"})
+    student.fails(409, path, {**one, "id": new_id(), "step": "nothing"})
+    student.post(path, {**one, "id": new_id()})
+    lines = shop.haldane.get("/api/signs")["lines"]
+    assert [(x["sign"], x["count"], x["students"], x["machines"]) for x in lines] == [("chatter", 2, 1, ["Petrel"])]
+    other = shop.student(*FOR_TIDE)
+    other.fails(404, path, {**one, "id": new_id()})
+
+
+def test_after_trouble_the_card_goes_on_from_a_step_of_this_holding(running: tuple[Person, str, str]) -> None:
+    student, assignment, attempt = running
+    found = go_to(student, assignment, attempt, "measure")
+    again = now(found)["again"]
+    ids = [s["id"] for s in found["steps"]]
+    assert {"hold", "zero"} <= set(again) <= {"hold", "cutter", "zero"}
+    for kind, ident in again.items():
+        step = found["steps"][ids.index(ident)]
+        assert (step["kind"], step["holding"]) == (kind, now(found)["holding"])
+    back = student.post(f"/api/attempts/{attempt}/run", tick(again["hold"], "back"))
+    assert now(back)["id"] == again["hold"]
+
+
+def test_whoever_teaches_can_say_something_on_a_running_card(shop: TestShop, running: tuple[Person, str, str]) -> None:
+    student, assignment, attempt = running
+    step = now(card(student, assignment))["id"]
+    path, one = (
+        f"/api/attempts/{attempt}/remarks",
+        {"id": new_id(), "step": step, "words": "Deburr it before you turn it."},
+    )
+    student.fails(403, path, one)
+    shop.haldane.post(path, one)
+    shop.haldane.post(path, one)
+    shop.haldane.fails(409, path, {**one, "words": "Never mind."})
+    shop.haldane.fails(409, path, {**one, "id": new_id(), "step": "nothing"})
+    shop.haldane.fails(422, path, {**one, "id": new_id(), "words": " "})
+    (said,) = card(student, assignment)["remarks"]
+    assert (said["words"], said["by"], said["step"]) == (one["words"], shop.haldane.me["name"], step)
+
+
+def test_the_card_is_printed_whole(
+    shop: TestShop, running: tuple[Person, str, str], monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Every step with its reading stands on the paper, and a line for what is measured."""
+    student, assignment, _ = running
+    printed: list[str] = []
+
+    class Watched(weasyprint.HTML):  # type: ignore[misc]
+        def __init__(self, string: str, base_url: str) -> None:
+            printed.append(string)
+            super().__init__(string=string, base_url=base_url)
+
+    monkeypatch.setattr(weasyprint, "HTML", Watched)
+    answer = student.ask("GET", f"/api/job-cards/{assignment}/run.pdf?paper=A4")
+    assert answer.get_data()[:5] == b"%PDF-"
+    (text,) = printed
+    steps = text.split('<tr class="step">')[1:]
+    found = card(student, assignment)["steps"]
+    assert len(steps) == len(found)
+    for n, (step, lines) in enumerate(zip(found, steps, strict=True), 1):
+        assert f"<b>{n}. " in lines
+        assert all(f'<td class="dial">{go["reading"]}</td>' in lines for go in step["go"]), step["title"]
+        assert ("Measured, " in lines) == (step["kind"] == "measure")
+    assert student.ask("GET", f"/api/job-cards/{new_id()}/run.pdf?paper=A4").status_code == 404

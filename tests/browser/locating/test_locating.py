@@ -164,6 +164,7 @@ def test_questions_are_answered_and_a_wrong_reading_is_named(browser: Open) -> N
         ("way", "And cutters"),
         ("drawing", "Frames"),
         ("planning", "Find the fault"),
+        ("trace", "Small errors"),
     ],
 )
 def test_each_rig_can_be_played_to_the_standard(browser: Open, running: Supervisor, rig: str, level: str) -> None:

@@ -36,7 +36,7 @@ def test_a_skill_is_changed_and_a_circle_is_refused(browser: Open) -> None:
     boss.press("Shop", "nav")
     boss.press("Teaching", ".shelf")
     boss.press("The ladder")
-    boss.sees("The skills of this shop", "48 skills")
+    boss.sees("The skills of this shop", "49 skills")
     boss.find("[aria-label='Boring']").send_keys(Keys.ENTER)
     boss.sees("What must be shown", "Usual mistakes")
     boss.press("Change this skill")

@@ -22,7 +22,7 @@ from incudo.core.parts.geometry.sections import reach
 from incudo.core.planning.course import Course
 from incudo.core.planning.file import OperationKind
 from incudo.core.planning.own import own_plan
-from incudo.core.planning.settle import is_open, sizes
+from incudo.core.planning.settle import sizes
 from incudo.core.planning.stages import Stage
 from incudo.core.shop.machine import Axis
 from tests.core.planning.shops import MACHINES, piece, shop
@@ -118,7 +118,7 @@ def where_cut(stage: Stage, at: dict[str, F], fine: F) -> None:
         axis = 1 - sizes(stage)[0]
         span = stage.spans(axis)
         assert span is not None
-        low, high = is_open(stage, axis, -1), is_open(stage, axis, 1)
+        low, high = stage.is_open(axis, -1), stage.is_open(axis, 1)
         if low != high:
             wall = span[0] if high else span[1]
             assert abs(float(at["xy"[axis]]) - wall) - radius < fine

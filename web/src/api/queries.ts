@@ -14,6 +14,11 @@ export const queries = {
       queryKey: ["class", group],
       queryFn: () => body(api.GET("/api/class", { params: { query: group ? { group } : {} } })),
     }),
+  noticed: (group: string) =>
+    queryOptions({
+      queryKey: ["noticed", group],
+      queryFn: () => body(api.GET("/api/signs", { params: { query: group ? { group } : {} } })),
+    }),
   skillNames: () => queryOptions({ queryKey: ["skill-map", ""], queryFn: () => body(api.GET("/api/skill-map")) }),
   students: (find: string) =>
     queryOptions({
@@ -124,6 +129,13 @@ export const queries = {
         const kept = client.getQueryData<Schema["RunCardView"]>(queryKey);
         return kept && kept.as_of > fresh.as_of ? kept : fresh;
       },
+      // what is said on it by whoever teaches comes by itself
+      refetchInterval: 15_000,
+    }),
+  dry: (assignment: string) =>
+    queryOptions({
+      queryKey: ["dry", assignment],
+      queryFn: () => body(api.GET("/api/job-cards/{assignment}/dry", { params: { path: { assignment } } })),
     }),
   runFrames: (assignment: string, plan: number) =>
     queryOptions({

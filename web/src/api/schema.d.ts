@@ -72,6 +72,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/attempts/{attempt}/remarks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say something on a student's run card. */
+        post: operations["api_keep_remark_attempts__uuid_attempt__remarks_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/attempts/{attempt}/run": {
         parameters: {
             query?: never;
@@ -83,6 +100,23 @@ export interface paths {
         put?: never;
         /** Keep a step of the run card that was done, or a reading. */
         post: operations["api_keep_run_tick_attempts__uuid_attempt__run_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/attempts/{attempt}/signs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep what was noticed at the machine. */
+        post: operations["api_keep_sign_attempts__uuid_attempt__signs_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -409,6 +443,23 @@ export interface paths {
         put?: never;
         /** Let a device in no more. */
         post: operations["api_switch_off_device_devices__uuid_device__off_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/dry-runs/{run}/acts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Do the next step of a dry run. */
+        post: operations["api_keep_dry_act_dry_runs__uuid_run__acts_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -790,6 +841,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/job-cards/{assignment}/dry": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The dry run of a job card's plan that was begun last. */
+        get: operations["api_dry_run_page_job_cards__uuid_assignment__dry_get"];
+        put?: never;
+        /** Begin a dry run of the newest plan. */
+        post: operations["api_begin_dry_run_job_cards__uuid_assignment__dry_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/job-cards/{assignment}/holding": {
         parameters: {
             query?: never;
@@ -1005,6 +1074,23 @@ export interface paths {
         };
         /** The run card of a job card. */
         get: operations["api_run_card_page_job_cards__uuid_assignment__run_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/job-cards/{assignment}/run.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The run card to print. */
+        get: operations["api_run_card_paper_job_cards__uuid_assignment__run_pdf_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2006,6 +2092,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/signs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a group noticed most at the machines; without one the group that meets now. */
+        get: operations["api_noticed_signs_signs_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/skill-graph": {
         parameters: {
             query?: never;
@@ -2909,6 +3012,17 @@ export interface components {
          * @description Begin a check.
          */
         BeginCommand: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+        };
+        /**
+         * BeginDryRun
+         * @description Begin a dry run of the newest plan.
+         */
+        BeginDryRun: {
             /**
              * Id
              * Format: uuid
@@ -4242,6 +4356,122 @@ export interface components {
             found: number;
             /** Left */
             left: number;
+        };
+        /**
+         * DryActCommand
+         * @description What is done at the next step: the turnings for each of its places, in its order.
+         */
+        DryActCommand: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Number */
+            number: number;
+            /**
+             * Places
+             * @default []
+             */
+            places: components["schemas"]["SaidTurn"][][];
+            /** Step */
+            step: string;
+        };
+        /**
+         * DryCause
+         * @description An act that put something off, the step it was done at, and the sizes that it spoilt.
+         */
+        DryCause: {
+            /** Numbers */
+            numbers: number[];
+            /** Step */
+            step: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * DryOutcome
+         * @description The part as it came out, and why.
+         */
+        DryOutcome: {
+            /** Causes */
+            causes: components["schemas"]["DryCause"][];
+            /** Lines */
+            lines: components["schemas"]["Measured"][];
+        };
+        /**
+         * DryPlace
+         * @description A place to go to: the handle as its dial stands now, where the place is from the zero, what the card would say.
+         *
+         *     ``zero``: the tip of an edge finder touches; what has to be allowed for is turned on, then the ring is set to 0.
+         */
+        DryPlace: {
+            /** Axis */
+            axis: string;
+            dial: components["schemas"]["DialShown"];
+            /** Handle */
+            handle: string;
+            /** Place */
+            place: string;
+            /** Told */
+            told: string[];
+            /** Zero */
+            zero: boolean;
+        };
+        /**
+         * DryRunView
+         * @description A dry run of a job card's plan. ``cannot`` says why there is none; ``newer``: the plan was changed since.
+         */
+        DryRunView: {
+            /**
+             * Assignment
+             * Format: uuid
+             */
+            assignment: string;
+            /** At */
+            at: number;
+            /** Cannot */
+            cannot: string;
+            /** Machine */
+            machine: string;
+            /** Name */
+            name: string;
+            /** Newer */
+            newer: boolean;
+            /** Of */
+            of: number;
+            outcome: components["schemas"]["DryOutcome"] | null;
+            /** Plan */
+            plan: number;
+            /** Run */
+            run: string | null;
+            /** Said */
+            said: string;
+            step: components["schemas"]["DryStep"] | null;
+            student: components["schemas"]["Named"];
+            /** @enum {string} */
+            unit: "in" | "mm";
+        };
+        /**
+         * DryStep
+         * @description The step of a dry run that comes next.
+         */
+        DryStep: {
+            /** Do */
+            do: string[];
+            /** Head */
+            head: string;
+            /** Id */
+            id: string;
+            kind: components["schemas"]["StepKind"];
+            /** Operation */
+            operation: string;
+            /** Places */
+            places: components["schemas"]["DryPlace"][];
+            /** Title */
+            title: string;
+            /** Why */
+            why: string[];
         };
         /**
          * DutyView
@@ -6043,6 +6273,26 @@ export interface components {
              */
             note: string;
         };
+        /**
+         * KeepSign
+         * @description Something is not right at a step; ``at`` is when, by the device.
+         */
+        KeepSign: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Sign */
+            sign: string;
+            /** Step */
+            step: string;
+        };
         /** KeyName */
         KeyName: {
             /** Key */
@@ -6474,6 +6724,22 @@ export interface components {
             unit: "in" | "mm";
         };
         /**
+         * Measured
+         * @description One size of the drawing as it came out.
+         */
+        Measured: {
+            /** Good */
+            good: boolean;
+            /** Limits */
+            limits: string;
+            /** Name */
+            name: string;
+            /** Number */
+            number: number;
+            /** Read */
+            read: string;
+        };
+        /**
          * MetView
          * @description One kind of evidence that a skill asks for, and whether it is there.
          */
@@ -6820,6 +7086,43 @@ export interface components {
             title: string;
             /** Version */
             version: number;
+        };
+        /**
+         * NoticedLine
+         * @description A sign with how often it was chosen, by how many students, at which machines and during what.
+         */
+        NoticedLine: {
+            /** Count */
+            count: number;
+            /** During */
+            during: string[];
+            /** Machines */
+            machines: string[];
+            /** Name */
+            name: string;
+            /** Sign */
+            sign: string;
+            /** Students */
+            students: number;
+        };
+        /**
+         * NoticedTable
+         * @description What goes wrong most at the machine, in a group.
+         */
+        NoticedTable: {
+            /** Days */
+            days: number;
+            group: components["schemas"]["Named"] | null;
+            /** Lines */
+            lines: components["schemas"]["NoticedLine"][];
+        };
+        /**
+         * NoticedView
+         * @description What was kept.
+         */
+        NoticedView: {
+            /** Sign */
+            sign: string;
         };
         /**
          * NumberLine
@@ -8379,6 +8682,38 @@ export interface components {
             words: string;
         };
         /**
+         * RemarkCommand
+         * @description Something said to whoever is cutting, at a step of their card.
+         */
+        RemarkCommand: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Step */
+            step: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * RemarkView
+         * @description What somebody who teaches said on the card, at which step.
+         */
+        RemarkView: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Step */
+            step: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * RestoreCommand
          * @description A withdrawn skill is given back; the earlier sign-off holds again.
          */
@@ -8520,7 +8855,7 @@ export interface components {
             /** Said */
             said: string;
             /** Scene */
-            scene: components["schemas"]["HeadScene"] | components["schemas"]["ViseScene"] | components["schemas"]["HoldScene"] | components["schemas"]["HandleScene"] | components["schemas"]["EdgeScene"] | components["schemas"]["BoreScene"] | components["schemas"]["WayScene"] | components["schemas"]["ReadingScene"] | components["schemas"]["DrawingScene"] | components["schemas"]["PlanningScene"];
+            scene: components["schemas"]["HeadScene"] | components["schemas"]["ViseScene"] | components["schemas"]["HoldScene"] | components["schemas"]["HandleScene"] | components["schemas"]["EdgeScene"] | components["schemas"]["BoreScene"] | components["schemas"]["WayScene"] | components["schemas"]["ReadingScene"] | components["schemas"]["DrawingScene"] | components["schemas"]["PlanningScene"] | components["schemas"]["TraceScene"];
             /** Shown */
             shown: number;
             /** Standard */
@@ -8669,6 +9004,8 @@ export interface components {
             name: string;
             /** Plan */
             plan: number;
+            /** Remarks */
+            remarks: components["schemas"]["RemarkView"][];
             /** Spent */
             spent: number;
             /** Steps */
@@ -8736,9 +9073,16 @@ export interface components {
         };
         /**
          * RunStepView
-         * @description One step of a run card. ``held`` are the hold points that it waits for, in words; ``wait`` their names.
+         * @description One step of a run card. ``held`` are the hold points that it waits for, in words.
+         *
+         *     ``skill`` is what a start is asked for; ``per_turn`` how many seconds one turn of the handle takes, 0 for none.
+         *     ``again`` are the steps from which it is done again after trouble, by their kind.
          */
         RunStepView: {
+            /** Again */
+            again: {
+                [key: string]: string;
+            };
             /** Asks */
             asks: string;
             /** By */
@@ -8762,9 +9106,13 @@ export interface components {
             kind: components["schemas"]["StepKind"];
             /** Operation */
             operation: string;
+            /** Per Turn */
+            per_turn: number;
             reading: components["schemas"]["RunReading"] | null;
             /** Seconds */
             seconds: number;
+            /** Skill */
+            skill: string;
             /** Starts */
             starts: boolean;
             /** Title */
@@ -8832,6 +9180,25 @@ export interface components {
             weight: components["schemas"]["Weight"];
             /** Words */
             words: string;
+        };
+        /**
+         * SaidTurn
+         * @description A handle is turned: which way, how many whole turns, and on until the dial shows ``reading``.
+         *
+         *     Without a reading it is turned by the whole turns alone.
+         */
+        SaidTurn: {
+            /**
+             * Reading
+             * @default
+             */
+            reading: string;
+            turning: components["schemas"]["Turning"];
+            /**
+             * Turns
+             * @default 0
+             */
+            turns: number;
         };
         /**
          * SaidView
@@ -9591,6 +9958,8 @@ export interface components {
          * @description A sign that something is not right: what to do now, what it probably is, which zeros are lost.
          */
         SignView: {
+            /** Again */
+            again: string;
             by: components["schemas"]["Sense"];
             /** Call */
             call: boolean;
@@ -10453,6 +10822,30 @@ export interface components {
             svg: string;
             /** Width */
             width: number;
+        };
+        /**
+         * TracePicture
+         * @description The drawing, the part as it was measured, and what has to be known of the machine.
+         */
+        TracePicture: {
+            /** Facts */
+            facts: string[];
+            /** Lines */
+            lines: components["schemas"]["Measured"][];
+            /** Sheet */
+            sheet: string;
+        };
+        /**
+         * TraceScene
+         * @description The measuring sheet that is asked about now.
+         */
+        TraceScene: {
+            picture: components["schemas"]["TracePicture"] | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            rig: "trace";
         };
         /**
          * TurnView
@@ -11373,6 +11766,113 @@ export interface operations {
             };
         };
     };
+    api_keep_remark_attempts__uuid_attempt__remarks_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                attempt: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RemarkCommand"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunCardView"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     api_keep_run_tick_attempts__uuid_attempt__run_post: {
         parameters: {
             query?: never;
@@ -11395,6 +11895,113 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RunCardView"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_keep_sign_attempts__uuid_attempt__signs_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                attempt: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepSign"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NoticedView"];
                 };
             };
             /** @description Unauthorized */
@@ -13695,6 +14302,113 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DeviceList"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_keep_dry_act_dry_runs__uuid_run__acts_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DryActCommand"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DryRunView"];
                 };
             };
             /** @description Unauthorized */
@@ -16177,6 +16891,216 @@ export interface operations {
             };
         };
     };
+    api_dry_run_page_job_cards__uuid_assignment__dry_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                assignment: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DryRunView"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_begin_dry_run_job_cards__uuid_assignment__dry_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                assignment: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BeginDryRun"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DryRunView"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     api_holding_page_job_cards__uuid_assignment__holding_get: {
         parameters: {
             query?: never;
@@ -17678,6 +18602,109 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["RunCardView"];
                 };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_run_card_paper_job_cards__uuid_assignment__run_pdf_get: {
+        parameters: {
+            query?: {
+                paper?: components["schemas"]["Paper"];
+            };
+            header?: never;
+            path: {
+                assignment: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Unauthorized */
             401: {
@@ -24456,6 +25483,109 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_noticed_signs_signs_get: {
+        parameters: {
+            query?: {
+                group?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NoticedTable"];
                 };
             };
             /** @description Unauthorized */

@@ -37,6 +37,7 @@ function describe(e: Entry): string {
       characteristic: e.body.characteristic,
     });
   }
+  if (e.kind === "sign") return say("What was noticed at the machine");
   if (e.kind === "run") return say("A step of the run card");
   return e.kind === "hand-in" ? say("The hand-in") : say("The tick");
 }

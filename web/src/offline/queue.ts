@@ -16,7 +16,8 @@ type Content =
   | { kind: "check-reading"; attempt: string; body: Schema["ReadingCommand"] }
   | { kind: "hand-in"; attempt: string; body: Schema["HandInCommand"] }
   | { kind: "tick"; attempt: string; body: Schema["TickCommand"] }
-  | { kind: "run"; attempt: string; body: Schema["RunTickCommand"] };
+  | { kind: "run"; attempt: string; body: Schema["RunTickCommand"] }
+  | { kind: "sign"; attempt: string; body: Schema["KeepSign"] };
 
 export type Entry = Content & { order?: number; owner: string; assignment: string; refused: string };
 
@@ -80,6 +81,8 @@ function send(entry: Entry): Promise<unknown> {
       return body(api.POST("/api/attempts/{attempt}/hand-ins", { params, body: entry.body }));
     case "run":
       return body(api.POST("/api/attempts/{attempt}/run", { params, body: entry.body }));
+    case "sign":
+      return body(api.POST("/api/attempts/{attempt}/signs", { params, body: entry.body }));
     case "tick":
       return body(api.POST("/api/attempts/{attempt}/stations", { params, body: entry.body }));
   }

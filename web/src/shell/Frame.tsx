@@ -1,6 +1,6 @@
 import { Breadcrumb } from "antd";
 import { Suspense, useEffect } from "react";
-import { Link, NavLink, useParams } from "react-router";
+import { Link, NavigationType, NavLink, useLocation, useNavigationType, useParams } from "react-router";
 import { Loading } from "../shared/Loading";
 import { useMe } from "../shared/me";
 import { shelfOf, trail, type Place } from "./routes";
@@ -15,6 +15,12 @@ export function Frame({ place }: { place: Place }) {
   useEffect(() => {
     document.title = `${place.name} · Incudo`;
   }, [place.name]);
+  // a page that is opened begins at its top; the way back leads to where one was
+  const { pathname } = useLocation();
+  const opened = useNavigationType() === NavigationType.Push;
+  useEffect(() => {
+    if (opened) window.scrollTo(0, 0);
+  }, [pathname, opened]);
   const Page = place.page;
   return (
     <>

@@ -9,7 +9,7 @@ import { Frame } from "./Frame";
 import { Notice } from "./Notice";
 import { homeOf, placesOf } from "./routes";
 import { TopBar } from "./TopBar";
-import "../pages/session/start.css";
+import "../shared/start.css";
 
 /** Everything behind the sign-in. */
 export default function Inside({ me, away, onSignedOut }: { me: Me; away: boolean; onSignedOut: () => void }) {

@@ -210,6 +210,13 @@ export const PLACES: readonly Place[] = [
     page: page(() => import("../pages/cutting/RunPage")),
   },
   {
+    path: "/job/:assignment/dry",
+    name: say("Dry run"),
+    who: "all",
+    under: "/job/:assignment",
+    page: page(() => import("../pages/cutting/DryPage")),
+  },
+  {
     path: "/hold/:assignment",
     name: say("Holding the work"),
     who: "all",

@@ -14,6 +14,7 @@ from pydantic import AwareDatetime, StringConstraints
 
 from incudo.app.cutting.views import (
     GoView,
+    RemarkView,
     RunCardView,
     RunFrames,
     RunReading,
@@ -47,6 +48,8 @@ from incudo.store import schema as t
 from incudo.store.cutting import run as store
 from incudo.store.planning import plans
 
+#: Steps at which one begins anew after something went wrong.
+_BEGINS = (StepKind.HOLD, StepKind.CUTTER, StepKind.ZERO)
 #: A turn of the handle where none is known, mm.
 _A_TURN = Fraction(5)
 
@@ -61,8 +64,16 @@ class RunTickCommand(Command):
     at: AwareDatetime
 
 
+class RemarkCommand(Command):
+    """Something said to whoever is cutting, at a step of their card."""
+
+    id: uuid.UUID
+    step: Annotated[str, StringConstraints(min_length=1, max_length=60)]
+    words: Annotated[str, StringConstraints(min_length=1, max_length=400, strip_whitespace=True)]
+
+
 @dataclass
-class _Done:
+class Done:
     """What was done so far: steps with when and by whom, and the newest reading of each step."""
 
     steps: dict[str, tuple[datetime, str]] = field(default_factory=dict)
@@ -86,7 +97,7 @@ class _Done:
 
 
 @dataclass(frozen=True)
-class _Card:
+class Card:
     """A run card that is being looked at."""
 
     file: AttemptFile
@@ -96,18 +107,18 @@ class _Card:
     rings: dict[Axis, Ring]
     rows: Sequence[tuple[t.RunTick, str]]
 
-    def done(self) -> _Done:
-        found = _Done()
+    def done(self) -> Done:
+        found = Done()
         for row, by in self.rows:
             found.take(row, by)
         return found
 
-    def steps(self, done: _Done) -> tuple[RunStep, ...]:
+    def steps(self, done: Done) -> tuple[RunStep, ...]:
         read = {s: Fraction(r.millimetres) for s, r in done.readings.items() if r.good}
         return run_card(self.course, self.rings, read)
 
 
-def _card(w: Work, who: Who, file: AttemptFile) -> _Card:
+def card_of(w: Work, who: Who, file: AttemptFile) -> Card:
     """Raises ``Refused`` or ``NotPermitted`` where there is nothing to go by yet."""
     rows = plans.of_card(w.db, file.assignment.id)
     if rows.version is None:
@@ -116,10 +127,10 @@ def _card(w: Work, who: Who, file: AttemptFile) -> _Card:
         raise NotPermitted(say("The plan has to be approved first: hand it in."))
     plan = read_plan(json.loads(rows.version.content))
     course, _, machine = course_of(w, who, file.assignment.id, plan, rows.version.machine_id)
-    return _Card(file, rows.version, machine, course, _rings(w, machine), store.ticks(w.db, file.attempt.id))
+    return Card(file, rows.version, machine, course, rings_of(w, machine), store.ticks(w.db, file.attempt.id))
 
 
-def _rings(w: Work, machine: t.Machine) -> dict[Axis, Ring]:
+def rings_of(w: Work, machine: t.Machine) -> dict[Axis, Ring]:
     """The first handle of each axis with its dial as it was measured last."""
     spec = spec_of(machine)
     found: dict[Axis, Ring] = {}
@@ -132,7 +143,7 @@ def run_page(w: Work, who: Who, assignment: uuid.UUID) -> RunCardView:
     """The run card of a job card. Raises ``NotFound`` for somebody else's."""
     file = own_attempt(w, who, assignment)
     try:
-        card = _card(w, who, file)
+        card = card_of(w, who, file)
         done = card.done()
         return _view(w, file, card, card.steps(done), done)
     except (Refused, NotPermitted) as refused:
@@ -141,7 +152,7 @@ def run_page(w: Work, who: Who, assignment: uuid.UUID) -> RunCardView:
 
 def run_frames(w: Work, who: Who, assignment: uuid.UUID) -> RunFrames:
     """The part before every operation of the card, so that all of it is on the tablet before the first chip."""
-    card = _card(w, who, own_attempt(w, who, assignment))
+    card = card_of(w, who, own_attempt(w, who, assignment))
     return RunFrames(
         plan=card.version.number,
         frames=tuple(
@@ -151,7 +162,7 @@ def run_frames(w: Work, who: Who, assignment: uuid.UUID) -> RunFrames:
     )
 
 
-def _signs(card: _Card, operation: str, n: Settled | None) -> SignsView:
+def _signs(card: Card, operation: str, n: Settled | None) -> SignsView:
     return SignsView(
         operation=operation,
         groups=tuple(SenseView(by=by, words=words) for by, words in sense_words().items()),
@@ -169,6 +180,7 @@ def _bare(w: Work, file: AttemptFile, cannot: str) -> RunCardView:
         unit=file.project.unit,
         plan=0,
         steps=(),
+        remarks=(),
         at=0,
         minutes=0,
         spent=0,
@@ -178,7 +190,7 @@ def _bare(w: Work, file: AttemptFile, cannot: str) -> RunCardView:
     )
 
 
-def _view(w: Work, file: AttemptFile, card: _Card, steps: Sequence[RunStep], done: _Done) -> RunCardView:
+def _view(w: Work, file: AttemptFile, card: Card, steps: Sequence[RunStep], done: Done) -> RunCardView:
     holds = holds_of(w, file)
     now = _now(steps, done)
     begun = min((row.done_at for row, _ in card.rows), default=None)
@@ -187,7 +199,10 @@ def _view(w: Work, file: AttemptFile, card: _Card, steps: Sequence[RunStep], don
         update={
             "machine": Named(id=card.machine.id, name=card.machine.name),
             "plan": card.version.number,
-            "steps": tuple(_step(s, done, holds) for s in steps),
+            "steps": tuple(_step(s, done, holds, _again(steps, n)) for n, s in enumerate(steps)),
+            "remarks": tuple(
+                RemarkView(step=r.step, words=r.words, by=by, at=r.at) for r, by in store.remarks(w.db, file.attempt.id)
+            ),
             "at": now,
             "minutes": round(sum((s.seconds for s in steps), Fraction(0)) / 60),
             "spent": round((last - begun).total_seconds() / 60) if begun and last else 0,
@@ -196,7 +211,13 @@ def _view(w: Work, file: AttemptFile, card: _Card, steps: Sequence[RunStep], don
     )
 
 
-def _now(steps: Sequence[RunStep], done: _Done) -> int:
+def _again(steps: Sequence[RunStep], number: int) -> dict[str, str]:
+    """From which step on it is done again when something went wrong here: the newest of each kind in this holding."""
+    here = steps[number].holding
+    return {s.kind.value: s.id for s in steps[: number + 1] if s.holding == here and s.kind in _BEGINS}
+
+
+def _now(steps: Sequence[RunStep], done: Done) -> int:
     """Which step is to be done now; as many as there are when all are."""
     return next((n for n, s in enumerate(steps) if s.id not in done.steps), len(steps))
 
@@ -207,7 +228,7 @@ def _closed(file: AttemptFile) -> str:
     return say("This part is handed in.") if file.pending else ""
 
 
-def _step(s: RunStep, done: _Done, holds: Sequence[HoldView]) -> RunStepView:
+def _step(s: RunStep, done: Done, holds: Sequence[HoldView], again: dict[str, str]) -> RunStepView:
     at, by = done.steps.get(s.id, (None, ""))
     row = done.readings.get(s.id)
     reading = RunReading(value=row.value, good=row.good, words=row.words, at=row.done_at) if row else None
@@ -224,7 +245,10 @@ def _step(s: RunStep, done: _Done, holds: Sequence[HoldView]) -> RunStepView:
         cautions=s.cautions,
         asks=s.check.words if s.check else "",
         starts=s.starts,
+        skill=s.skill,
+        per_turn=round(float(s.per_turn or 0), 1),
         seconds=round(s.seconds),
+        again=again,
         held=tuple(h.words for h in holds if h.hold in s.holds and not h.released),
         done=at,
         by=by,
@@ -240,7 +264,7 @@ def keep_run_tick(w: Work, who: Who, attempt: uuid.UUID, command: RunTickCommand
     """
     file = load_attempt(w, attempt)
     own_only(file, who)
-    card = _card(w, who, file)
+    card = card_of(w, who, file)
     done = card.done()
     steps = card.steps(done)
     known = w.db.get(t.RunTick, command.id)
@@ -271,14 +295,29 @@ def keep_run_tick(w: Work, who: Who, attempt: uuid.UUID, command: RunTickCommand
     )
     if known is None:
         done.take(row, file.student.name)
-        card = _Card(file, card.version, card.machine, card.course, card.rings, [*card.rows, (row, file.student.name)])
+        card = Card(file, card.version, card.machine, card.course, card.rings, [*card.rows, (row, file.student.name)])
         steps = card.steps(done)
         _stand(row, steps, done)
     insert_once(w, row, ignoring=("at", "done_at", "number", "plan_version_id", "place", "places", "title", "planned"))
     return _view(w, file, card, steps, done)
 
 
-def _stand(row: t.RunTick, steps: Sequence[RunStep], done: _Done) -> None:
+def keep_remark(w: Work, who: Who, attempt: uuid.UUID, command: RemarkCommand) -> RunCardView:
+    """Say something on a run card that is going on. Raises ``Conflict`` for a step that is not on it."""
+    file = load_attempt(w, attempt)
+    card = card_of(w, who, file)
+    done = card.done()
+    steps = card.steps(done)
+    if command.step not in {s.id for s in steps}:
+        raise Conflict(say("The plan was changed meanwhile: this step is not on the card any more."))
+    row = t.RunRemark(
+        id=command.id, attempt_id=attempt, person_id=who.id, step=command.step, words=command.words, at=w.now
+    )
+    insert_once(w, row, ignoring=("at",))
+    return _view(w, file, card, steps, done)
+
+
+def _stand(row: t.RunTick, steps: Sequence[RunStep], done: Done) -> None:
     """Where the card stands after this, for who looks at all of them at once."""
     now = _now(steps, done)
     step = steps[now] if now < len(steps) else None
@@ -294,7 +333,7 @@ def _mm(file: AttemptFile, command: RunTickCommand) -> str:
 
 
 def _may(
-    w: Work, file: AttemptFile, steps: Sequence[RunStep], done: _Done, command: RunTickCommand, card: _Card
+    w: Work, file: AttemptFile, steps: Sequence[RunStep], done: Done, command: RunTickCommand, card: Card
 ) -> Judged | None:
     """Whether this can be done now, and what a reading says. Raises ``Conflict``, ``NotPermitted``, ``Refused``."""
     if closed := _closed(file):

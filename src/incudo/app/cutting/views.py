@@ -68,7 +68,11 @@ class RunReading(View):
 
 
 class RunStepView(View):
-    """One step of a run card. ``held`` are the hold points that it waits for, in words; ``wait`` their names."""
+    """One step of a run card. ``held`` are the hold points that it waits for, in words.
+
+    ``skill`` is what a start is asked for; ``per_turn`` how many seconds one turn of the handle takes, 0 for none.
+    ``again`` are the steps from which it is done again after trouble, by their kind.
+    """
 
     id: str
     kind: StepKind
@@ -82,11 +86,23 @@ class RunStepView(View):
     cautions: tuple[str, ...]
     asks: str
     starts: bool
+    skill: str
+    per_turn: float
     seconds: int
+    again: dict[str, str]
     held: tuple[str, ...]
     done: datetime | None
     by: str
     reading: RunReading | None
+
+
+class RemarkView(View):
+    """What somebody who teaches said on the card, at which step."""
+
+    step: str
+    words: str
+    by: str
+    at: datetime
 
 
 class RunCardView(View):
@@ -103,6 +119,7 @@ class RunCardView(View):
     unit: LengthUnit
     plan: int
     steps: tuple[RunStepView, ...]
+    remarks: tuple[RemarkView, ...]
     at: int
     minutes: int
     spent: int
@@ -129,6 +146,7 @@ class SignView(View):
     stop: bool
     call: bool
     zeros: str
+    again: str
 
     @classmethod
     def of(cls, s: Sign) -> SignView:
@@ -141,6 +159,7 @@ class SignView(View):
             stop=s.stop,
             call=s.call,
             zeros=s.zeros,
+            again=s.again,
         )
 
 

@@ -14,7 +14,7 @@ from incudo.core.parts.holds import Hold
 from incudo.core.planning.course import Course
 from incudo.core.planning.file import KEPT, STOP
 from incudo.core.planning.gripping import exact
-from incudo.core.planning.kinds import kind_words
+from incudo.core.planning.kinds import kind_words, skills_for
 from incudo.core.planning.limits import CHANGE, MEASURING
 from incudo.core.planning.settle import Settled
 from incudo.core.planning.stages import Stage
@@ -58,7 +58,7 @@ class AtWork:
         self.zeros.pop("z", None)
         holders = self.course.shop.holders
         holder = holders.get(stage.operation.holder or (stage.cutter.holder if stage.cutter else ""))
-        do = [say("{name} in the {holder}.", name=name, holder=holder.name.lower()) if holder else name]
+        do = [say("{name}, held in the {holder}.", name=name, holder=holder.name.lower()) if holder else name]
         if stage.cutter is not None and stage.cutter.measured:
             do.append(say("It measures {real}.", real=self.length(stage.cutter.real)))
         yield RunStep(
@@ -113,7 +113,7 @@ class AtWork:
             holding=stage.holding.id,
             operation=stage.operation.id,
             title=say("Zero along {axis}: {what}", axis=axis.upper(), what=what),
-            zero=Zero(axis, at, side),
+            zero=Zero(axis, at, side, self._on(stage, axis, name), "stop" if name == STOP else "finder"),
             do=tuple(do),
             why=tuple(why),
             cautions=(say("Approach slowly by hand. Hold the handle still while you set the dial ring."),),
@@ -151,7 +151,13 @@ class AtWork:
                 return Fraction(thing.centre[part_axis]) * k * sign, low, words
         return exact(stage.block[0][number]), low, words
 
-    def touched(self, stage: Stage, top: Fraction, what: str, name: str) -> Iterator[RunStep]:
+    def _on(self, stage: Stage, axis: str, name: str) -> str:
+        """The name of what a zero is on; of the stop that of the face that lies against it."""
+        if name != STOP:
+            return name
+        return stage.place.face_at("xyz".index(axis), 1 if stage.holding.stop == "right" else -1)
+
+    def touched(self, stage: Stage, top: Fraction, what: str, name: str, on: str = "") -> Iterator[RunStep]:
         """The zero along Z: the cutter touches a face at height ``top``; with each cutter anew."""
         slide = self.slides.of.get("z")
         if slide is None or self.zeros.get("z") == name:
@@ -164,7 +170,7 @@ class AtWork:
             holding=stage.holding.id,
             operation=stage.operation.id,
             title=say("Zero along Z: {what}", what=what),
-            zero=Zero("z", top, -1),
+            zero=Zero("z", top, -1, on or name, "end"),
             do=(
                 say("Touch off on {what}. Set the {axis} dial to 0 there.", what=what, axis=slide.ring.axis),
                 *((say("Set the readout to 0 there as well: Z."),) if slide.ring.readout else ()),
@@ -210,6 +216,8 @@ class AtWork:
             why=(say("Fluid: {fluid}.", fluid=fluid),) if fluid else (),
             cautions=(say("Eye protection on, sleeves up, cutter clear of the work, one hand near the stop."),),
             starts=True,
+            skill=next(iter(skills_for(stage.kind, None)), ""),
+            per_turn=None if n.by_power else n.per_turn,
             holds=(Hold.FIRST_START,),
         )
 

@@ -8,6 +8,7 @@ from fractions import Fraction
 from math import ceil
 
 from incudo.core.cutting.at_work import AtWork
+from incudo.core.cutting.measure import middle_of
 from incudo.core.cutting.step import RunStep, StepKind
 from incudo.core.kernel.say import say
 from incudo.core.parts.features.holes import HoleFeature
@@ -82,7 +83,10 @@ def _how(work: AtWork, stage: Stage, hole: HoleFeature) -> Iterator[str]:
     """What is done there, one sentence after the other."""
     length, unit = work.length, work.course.piece.unit
     assert stage.cutter is not None  # noqa: S101 (asked by the caller)
-    deep, size = tip_depth(stage), stage.cutter.real
+    size = stage.cutter.real
+    deep = tip_depth(stage)
+    if deep is not None and stage.kind in (OperationKind.DRILL, OperationKind.REAM, OperationKind.BORE):
+        deep += middle_of(work.course, f"{hole.name}.floor", hole.face)
     match stage.kind:
         case OperationKind.SPOT:
             yield say("Spot until the mark is a little smaller than the hole, {size}.", size=f"{hole.diameter} {unit}")
@@ -104,7 +108,9 @@ def _how(work: AtWork, stage: Stage, hole: HoleFeature) -> Iterator[str]:
                 "Until it is {across} across; then set the quill stop, and the next ones go to it.", across=across
             )
         case OperationKind.COUNTERBORE if hole.counterbore:
-            yield say("{deep} deep, from the face; set the quill stop.", deep=f"{hole.counterbore.depth} {unit}")
+            more = middle_of(work.course, f"{hole.name}.counterbore floor", hole.face)
+            down = Fraction(hole.counterbore.depth) * unit.in_mm + more
+            yield say("{deep} deep, from the face; set the quill stop.", deep=length(down))
         case OperationKind.BORE:
             yield say("To {size}, by the head's own dial, a little each time.", size=f"{hole.diameter} {unit}")
             yield say("Stop, measure the bore, set what is left; the last setting goes through twice.")

@@ -37,9 +37,10 @@ def check_of(course: Course, stage: Stage, axis: int, takes: Sequence[Fraction])
             # a first face: nothing on the drawing goes to it yet
             return None
         total = sum(takes, Fraction(0))
+        mine = stage.operation.of[0] if stage.operation.of else ""
         words = say("how deep it is")
         so_far = total - last
-        return Check(0, words, "xyz"[axis], so_far - before, so_far, total, None, None, falls=False)
+        return Check(0, words, "xyz"[axis], so_far - before, so_far, total, None, None, falls=False, of=(mine, ""))
     _, asked, name = min(found, key=lambda f: f[0])
     project = course.piece.part.project
     characteristic = project.characteristic(asked.number)
@@ -52,8 +53,30 @@ def check_of(course: Course, stage: Stage, axis: int, takes: Sequence[Fraction])
     expected = nominal + sense * last
     words = say("number {number}, {name}", number=asked.number, name=characteristic.name)
     return Check(
-        asked.number, words, "xyz"[axis], expected + sense * before, expected, (low + high) / 2, low, high, falls=falls
+        asked.number,
+        words,
+        "xyz"[axis],
+        expected + sense * before,
+        expected,
+        (low + high) / 2,
+        low,
+        high,
+        falls=falls,
+        of=(next(n for n in asked.of if n != name), name),
     )
+
+
+def middle_of(course: Course, one: str, two: str) -> Fraction:
+    """How far the middle of a distance's limits lies beyond its nominal, mm; 0 for what the drawing does not ask."""
+    asked = next((a for a, _ in course.asked if a.kind == "distance" and set(a.of) == {one, two}), None)
+    if asked is None:
+        return Fraction(0)
+    project = course.piece.part.project
+    characteristic = project.characteristic(asked.number)
+    limits = project.limits(characteristic)
+    if limits.lower is None or limits.upper is None:
+        return Fraction(0)
+    return (limits.lower + limits.upper) / 2 - Fraction(characteristic.nominal) * course.piece.unit.in_mm
 
 
 def _there(course: Course, stage: Stage, name: str) -> bool:

@@ -19,10 +19,10 @@ from incudo.core.kernel.say import capital, say
 from incudo.core.locating.climb import Milling, milling_at
 from incudo.core.locating.dial import Turning
 from incudo.core.parts.holds import Hold
-from incudo.core.planning.file import OperationKind
+from incudo.core.planning.file import KEPT, OperationKind
 from incudo.core.planning.gripping import exact
 from incudo.core.planning.limits import OVERLAP
-from incudo.core.planning.settle import Settled, is_open, opens_sideways, sizes
+from incudo.core.planning.settle import Settled, opens_sideways, sizes
 from incudo.core.planning.stages import Stage
 from incudo.core.reckoning.cuts.shared import passes
 from incudo.core.reckoning.inputs import shown
@@ -71,10 +71,11 @@ def _down(work: AtWork, stage: Stage, n: Settled) -> Iterator[RunStep]:
     begins = exact(spans[1])
     if stage.kind is OperationKind.FACE:
         what = say("the highest place of {face}", face=work.course.words(stage))
-        yield from work.touched(stage, begins, what, f"{stage.operation.id} rough")
+        yield from work.touched(stage, begins, what, f"{stage.operation.id} rough", stage.faces[0])
     else:
         top, what = work.top_of(stage)
-        yield from work.touched(stage, top, what, stage.operation.z or stage.holding.up)
+        name = stage.operation.z
+        yield from work.touched(stage, top, what, name or stage.holding.up, stage.holding.up if name == KEPT else name)
     feed, way = _feed(work, stage, n)
     yield work.set_up(stage, n, *feed)
     depths = n.depths or (exact(spans[1] - spans[0]),)
@@ -127,7 +128,7 @@ def _side(work: AtWork, stage: Stage, n: Settled) -> Iterator[RunStep]:
             holding=stage.holding.id,
             operation=stage.operation.id,
             title=say("Zero along {axis}: touch the end", axis=axis.upper()),
-            zero=Zero(axis, rough + out * radius, -out),
+            zero=Zero(axis, rough + out * radius, -out, stage.faces[0], "side"),
             do=(
                 say(
                     "Approach slowly until it just marks the end. Set the {axis} dial to 0.",
@@ -208,6 +209,7 @@ def _pass(
 ) -> RunStep:
     """One pass, ``beside`` cuts side by side; ``shift`` is how much more comes off than was planned, as measured."""
     number, count = of
+    numbers = work.course.settled[stage.index]
     closed = not opens_sideways(stage)
     do: list[str] = []
     deeper = -1 if cut.axis == "z" else -_out(stage, cut.axis)
@@ -252,7 +254,7 @@ def _pass(
         do = [say("Nothing left to take: it is to size.")]
         go, why = [], []
     for axis in work.slides.of:
-        if axis in _runs(stage):
+        if axis in runs_free(stage):
             work.slides.of[axis].lost()
     return RunStep(
         id=f"{stage.operation.id}.pass-{number}",
@@ -263,8 +265,9 @@ def _pass(
         do=tuple(do),
         go=tuple(go),
         why=tuple(why),
+        per_turn=None if numbers.by_power else numbers.per_turn,
         holds=(
-            *((Hold.FIRST_FEED,) if work.course.settled[stage.index].by_power else ()),
+            *((Hold.FIRST_FEED,) if numbers.by_power else ()),
             *((Hold.LAST_PASS,) if number == count else ()),
         ),
         cautions=(say("Stop the spindle before you brush chips away. Never reach over a running cutter."),),
@@ -278,7 +281,7 @@ def _out(stage: Stage, axis: str) -> int:
     return stage.place.signs["xyz".index(axis)] * slab.out
 
 
-def _runs(stage: Stage) -> tuple[str, ...]:
+def runs_free(stage: Stage) -> tuple[str, ...]:
     """The axis along which it is fed clear through the work, not counted by anybody."""
     if not opens_sideways(stage):
         return ()
@@ -347,7 +350,7 @@ def feed_of(stage: Stage, wanted: str) -> tuple[int, int, Milling | None]:
     metal lies on both sides or on neither. What is closed at one end is come into from the open one.
     """
     run = sizes(stage)[0]
-    open_ends = [sign for sign in (1, -1) if is_open(stage, run, -sign)]
+    open_ends = [sign for sign in (1, -1) if stage.is_open(run, -sign)]
     side = _metal_side(stage, 1 - run)
     if side is None:
         return run, (open_ends or [1])[0], None
@@ -374,7 +377,7 @@ def _metal_side(stage: Stage, axis: int) -> int | None:
         return None
     if stage.kind is OperationKind.SIDE:
         return -_out(stage, "xyz"[axis])
-    low, high = is_open(stage, axis, -1), is_open(stage, axis, 1)
+    low, high = stage.is_open(axis, -1), stage.is_open(axis, 1)
     if low == high:
         return None
     return 1 if low else -1

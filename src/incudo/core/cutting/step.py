@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from enum import StrEnum
 from fractions import Fraction
+from typing import Literal
 
 from incudo.core.cutting.slides import Go
 from incudo.core.parts.holds import Hold
@@ -30,7 +31,7 @@ class Check:
     ``number`` is that of the drawing, 0 where the depth so far is measured. ``before`` is what was to be read before
     the last pass but one, ``expected`` now, ``aim`` in the end (the middle of the limits), ``low`` and ``high`` the
     limits, none where the drawing gives none here. ``falls`` says whether the reading falls while metal goes.
-    ``axis`` is set anew from the reading.
+    ``axis`` is set anew from the reading. ``of`` are the names of what is being cut and of what it is measured from.
     """
 
     number: int
@@ -42,6 +43,7 @@ class Check:
     low: Fraction | None
     high: Fraction | None
     falls: bool
+    of: tuple[str, str] = ("", "")
 
     def left(self, reading: Fraction) -> Fraction:
         """How much is to come off still; less than 0 when too much is gone."""
@@ -50,11 +52,17 @@ class Check:
 
 @dataclass(frozen=True)
 class Zero:
-    """Along an axis the dial shows 0 with the cutter at ``place``, mm, come to in the sense ``side``."""
+    """Along an axis the dial shows 0 with the cutter at ``place``, mm, come to in the sense ``side``.
+
+    ``on`` is the name of what is touched, ``by`` with what: an edge finder, the end of the cutter or its side, the
+    stop.
+    """
 
     axis: str
     place: Fraction
     side: int
+    on: str = ""
+    by: Literal["finder", "end", "side", "stop"] = "finder"
 
 
 @dataclass(frozen=True)
@@ -62,7 +70,8 @@ class RunStep:
     """One step. ``head`` is the operation that it belongs to; ``do`` are its sentences in order, ``why``
     is said small.
 
-    ``starts``: the spindle turns for the first time in this operation. ``holds`` are
+    ``starts``: the spindle turns for the first time in this operation, for which ``skill`` is what a start is asked
+    for. ``per_turn`` is how many seconds one turn of the handle takes that is fed by hand. ``holds`` are
     the hold points that it waits for. ``seconds`` is what the plan expects.
     """
 
@@ -79,5 +88,7 @@ class RunStep:
     check: Check | None = None
     zero: Zero | None = None
     starts: bool = False
+    skill: str = ""
+    per_turn: Fraction | None = None
     holds: tuple[Hold, ...] = ()
     seconds: Fraction = Fraction(0)

@@ -9,7 +9,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 from enum import StrEnum
 from fractions import Fraction
+from typing import Literal
 
+from incudo.core.cutting.step import StepKind
 from incudo.core.kernel.say import say
 from incudo.core.planning.course import Course
 from incudo.core.planning.settle import Settled
@@ -44,7 +46,8 @@ def sense_words() -> dict[Sense, str]:
 class Sign:
     """One sign. ``causes`` are pairs of what it probably is and what helps; ``zeros`` which zeros are lost by it.
 
-    ``stop``: the spindle is stopped at once; ``call``: whoever teaches is called before it goes on.
+    ``stop``: the spindle is stopped at once; ``call``: whoever teaches is called before it goes on. ``again`` is the
+    kind of step from which the card goes on then.
     """
 
     id: str
@@ -55,6 +58,7 @@ class Sign:
     stop: bool = True
     call: bool = False
     zeros: str = ""
+    again: StepKind | Literal[""] = ""
 
 
 def slower_words(course: Course, n: Settled | None) -> str:
@@ -201,6 +205,7 @@ def signs(course: Course, n: Settled | None) -> tuple[Sign, ...]:
             ),
             call=True,
             zeros=found_again,
+            again=StepKind.HOLD,
         ),
         Sign(
             "pulled",
@@ -216,6 +221,7 @@ def signs(course: Course, n: Settled | None) -> tuple[Sign, ...]:
             ),
             call=True,
             zeros=say("Z is lost: touch off again with this cutter. X and Y are still good if the work did not move."),
+            again=StepKind.CUTTER,
         ),
         Sign(
             "differ",
@@ -227,6 +233,7 @@ def signs(course: Course, n: Settled | None) -> tuple[Sign, ...]:
                 (say("A turn was miscounted."), say("Go back to the zero and count again.")),
                 (say("The dial's ring has slipped."), say("Set it anew over the zero; does it lock?")),
             ),
+            again=StepKind.ZERO,
         ),
         Sign(
             "line",
@@ -249,6 +256,7 @@ def signs(course: Course, n: Settled | None) -> tuple[Sign, ...]:
                 (say("The parallels are not a pair."), say("Measure both.")),
             ),
             zeros=say("When it is seated anew, the zeros are found again."),
+            again=StepKind.HOLD,
         ),
         Sign(
             "wanders",
@@ -337,6 +345,7 @@ def signs(course: Course, n: Settled | None) -> tuple[Sign, ...]:
                 "Z is lost with the cutter: touch off again. X and Y are still good if the work did not move: "
                 "check at the zero."
             ),
+            again=StepKind.CUTTER,
         ),
         Sign(
             "knocked",
@@ -345,6 +354,7 @@ def signs(course: Course, n: Settled | None) -> tuple[Sign, ...]:
             halt,
             ((say("The place is lost."), say("Go back to the zero and approach from the right side.")),),
             zeros=say("If nobody knows how many turns it was: find the zero again."),
+            again=StepKind.ZERO,
         ),
         Sign(
             "power",

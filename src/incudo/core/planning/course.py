@@ -14,7 +14,7 @@ from incudo.core.parts.features.frame import SIDES, Axle, Named, Plane, RoundWal
 from incudo.core.planning.file import OperationKind, Plan, PlanHolding
 from incudo.core.planning.kinds import DRILLING, MILLING
 from incudo.core.planning.piece import Piece
-from incudo.core.planning.settle import Settled, is_open, settle, sizes
+from incudo.core.planning.settle import Settled, settle, sizes
 from incudo.core.planning.shop import PlanShop
 from incudo.core.planning.stages import Stage, walk
 from incudo.core.setup.holding import ParallelPair
@@ -127,13 +127,13 @@ def axes_needed(stage: Stage) -> tuple[str, ...]:
     if stage.kind in DRILLING or stage.kind is OperationKind.POCKET:
         return ("x", "y", *deep)
     run = sizes(stage)[0]
-    along = stage.kind is OperationKind.SLOT and not (is_open(stage, run, -1) and is_open(stage, run, 1))
+    along = stage.kind is OperationKind.SLOT and not (stage.is_open(run, -1) and stage.is_open(run, 1))
     both = along or (stage.kind is OperationKind.STEP and stage.piece.bar and not _whole(stage, run))
     return ("x", "y", *deep) if both else ("xy"[1 - run], *deep)
 
 
 def _whole(stage: Stage, run: int) -> bool:
-    return is_open(stage, run, -1) and is_open(stage, run, 1)
+    return stage.is_open(run, -1) and stage.is_open(run, 1)
 
 
 def _across(face: str) -> str:
@@ -149,7 +149,7 @@ def drawing_datums(course: Course, stage: Stage, axis: int) -> list[tuple[str, A
         if width is None or a.kind != "distance" or len(a.of) != 2:
             continue
         one, two = (course.named(n) for n in a.of)
-        if one is None or two is None or _runs(a, one, two) != part_axis:
+        if one is None or two is None or runs_along(a, one, two) != part_axis:
             continue
         for mine, other, name in ((one, two, a.of[1]), (two, one, a.of[0])):
             there = name in SIDES or other.feature in stage.made or (not other.feature and name not in SIDES)
@@ -163,7 +163,7 @@ def _belongs(thing: Named, stage: Stage) -> bool:
     return thing.feature in stage.operation.of if thing.feature else thing.name in stage.faces
 
 
-def _runs(a: Asked, one: Named, two: Named) -> int | None:
+def runs_along(a: Asked, one: Named, two: Named) -> int | None:
     """The part's axis along which a distance runs."""
     if a.along:
         return "xyz".index(a.along)

@@ -339,18 +339,9 @@ def sizes(stage: Stage) -> tuple[int, Fraction, Fraction, Fraction]:
     return run, lengths[run], lengths[1 - run], lengths[2]
 
 
-def is_open(stage: Stage, axis: int, out: int) -> bool:
-    """Whether a cut reaches the side of the work there."""
-    span = stage.spans(axis)
-    if span is None:
-        return False
-    edge = stage.block[out > 0][axis]
-    return abs(span[out > 0] - edge) < TINY
-
-
 def opens_sideways(stage: Stage) -> bool:
     """Whether a cutter can come in from outside."""
-    return any(is_open(stage, a, o) for a in (0, 1) for o in (-1, 1))
+    return any(stage.is_open(a, o) for a in (0, 1) for o in (-1, 1))
 
 
 def _lanes(kind: OperationKind, diameter: Fraction, width: Fraction, across: Fraction) -> int:
@@ -395,8 +386,8 @@ def path_of(stage: Stage, diameter: Fraction) -> tuple[tuple[float, float], ...]
         return (lo, (hi[0], lo[1]), hi, (lo[0], hi[1]), lo)
     run = sizes(stage)[0]
     span, side = (x, y) if run == 0 else (y, x)
-    begin = span[0] - over if is_open(stage, run, -1) else span[0] + r
-    end = span[1] + over if is_open(stage, run, 1) else span[1] - r
+    begin = span[0] - over if stage.is_open(run, -1) else span[0] + r
+    end = span[1] + over if stage.is_open(run, 1) else span[1] - r
     lanes = _path_lanes(stage, 1 - run, side, float(diameter))
     points: list[tuple[float, float]] = []
     for n, at in enumerate(lanes):
@@ -407,7 +398,7 @@ def path_of(stage: Stage, diameter: Fraction) -> tuple[tuple[float, float], ...]
 
 def _path_lanes(stage: Stage, axis: int, side: tuple[float, float], d: float) -> list[float]:
     """Where the axis of the cutter lies across its run, pass beside pass; the last is the one at the wall."""
-    low, high = is_open(stage, axis, -1), is_open(stage, axis, 1)
+    low, high = stage.is_open(axis, -1), stage.is_open(axis, 1)
     wide, r = side[1] - side[0], d / 2
     if stage.kind is OperationKind.SIDE:
         slab = stage.piece.slabs[stage.faces[0]] if stage.faces else None
@@ -447,4 +438,4 @@ def minutes(stages: list[tuple[Stage, Settled]]) -> Fraction:
     return total / 60
 
 
-__all__ = ["Refused", "Settled", "Unit", "is_open", "locks", "minutes", "opens_sideways", "path_of", "settle", "sizes"]
+__all__ = ["Refused", "Settled", "Unit", "locks", "minutes", "opens_sideways", "path_of", "settle", "sizes"]

@@ -27,6 +27,9 @@ from incudo.core.shop.cutter import Cutter, CutterKind
 #: A spot reaches so much of the hole's radius, so that the hole leaves nothing of it.
 SPOT_SHARE = 0.9
 
+#: Where one looks across a cut for metal beside it, as shares of its length.
+_SHARES = (0.02, 0.25, 0.5, 0.75, 0.98)
+
 
 @dataclass(frozen=True)
 class Stage:
@@ -125,6 +128,34 @@ class Stage:
             low, high = min(a for a, _ in found), max(b for _, b in found)
             made.append((max(low, self.block[0][axis]), min(high, self.block[1][axis])))
         return tuple(made)
+
+    def is_open(self, axis: int, out: int) -> bool:
+        """Whether a cut reaches the side of the work there, or what was milled away before; along machine X or Y."""
+        return (axis, out) in self._open
+
+    @cached_property
+    def _open(self) -> frozenset[tuple[int, int]]:
+        return frozenset((a, o) for a in (0, 1) for o in (-1, 1) if self._spans and self._clear(a, o))
+
+    def _clear(self, axis: int, out: int) -> bool:
+        at, edge = self._spans[axis][out > 0], self.block[out > 0][axis]
+        if abs(at - edge) < TINY:
+            return True
+        if not self.before.cuts:
+            return False
+        # the cutter may stand out there with its whole width: nowhere may metal be left in its way
+        wide = float(self.cutter.real) if self.cutter else TINY
+        steps = [s for s in (TINY, wide / 2, wide) if s < abs(edge - at)]
+        across, down = self._spans[1 - axis], self._spans[2]
+        lying = self.place.solid(self.before)
+        for step in steps:
+            for share in _SHARES:
+                spot = [0.0, 0.0, down[1]]
+                spot[axis], spot[1 - axis] = at + out * step, across[0] + share * (across[1] - across[0])
+                metal = lying.column(2, (spot[0], spot[1], spot[2]))
+                if any(m.low < down[1] - TINY and m.high > down[0] + TINY for m in metal):
+                    return False
+        return True
 
     @property
     def through(self) -> bool:

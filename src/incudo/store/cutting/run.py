@@ -51,3 +51,40 @@ def standing(db: Session, attempts: Collection[uuid.UUID]) -> dict[uuid.UUID, Ru
     return {
         r.attempt_id: RunAt(begun, r.done_at, r.place, r.places, r.title, r.planned) for r, begun in db.execute(query)
     }
+
+
+def newest_dry_run(db: Session, assignment: uuid.UUID) -> t.DryRun | None:
+    """The dry run of a job card that was begun last."""
+    of = t.DryRun
+    return db.scalar(select(of).where(of.assignment_id == assignment).order_by(of.at.desc(), of.id).limit(1))
+
+
+def dry_acts(db: Session, run: uuid.UUID) -> list[t.DryAct]:
+    """What was done in a dry run, in order."""
+    return list(db.scalars(select(t.DryAct).where(t.DryAct.run_id == run).order_by(t.DryAct.number)))
+
+
+def noticed(db: Session, people: Collection[uuid.UUID], since: datetime) -> list[tuple[t.NoticedSign, str]]:
+    """The signs that these people chose since then with the machine's name, the newest first. One indexed query."""
+    if not people:
+        return []
+    of = t.NoticedSign
+    query = (
+        select(of, t.Machine.name)
+        .join(t.Machine, t.Machine.id == of.machine_id)
+        .where(of.person_id.in_(list(people)), of.at > since)
+        .order_by(of.at.desc(), of.id)
+    )
+    return [(row, machine) for row, machine in db.execute(query)]
+
+
+def remarks(db: Session, attempt: uuid.UUID) -> list[tuple[t.RunRemark, str]]:
+    """What was said on a run card with by whom, the newest first."""
+    of = t.RunRemark
+    query = (
+        select(of, t.Person.name)
+        .join(t.Person, t.Person.id == of.person_id)
+        .where(of.attempt_id == attempt)
+        .order_by(of.at.desc(), of.id)
+    )
+    return [(row, by) for row, by in db.execute(query)]

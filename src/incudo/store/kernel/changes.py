@@ -82,6 +82,10 @@ _PERSONAL = (
     t.PlanHandIn,
     t.PlanDecision,
     t.RunTick,
+    t.DryRun,
+    t.DryAct,
+    t.NoticedSign,
+    t.RunRemark,
 )
 #: What a standing is worked out from, besides what the whole shop shares.
 _EVIDENCE = (

@@ -7,7 +7,7 @@
 
 from incudo.store.schema.base import Base
 from incudo.store.schema.changes import Change, Pending
-from incudo.store.schema.cutting import RunTick
+from incudo.store.schema.cutting import DryAct, DryRun, NoticedSign, RunRemark, RunTick
 from incudo.store.schema.locating import Found, MeasuredBacklash
 from incudo.store.schema.parts import (
     Assignment,
@@ -98,6 +98,8 @@ __all__ = [
     "Demonstration",
     "Device",
     "DeviceState",
+    "DryAct",
+    "DryRun",
     "Enrolment",
     "ExerciseAnswer",
     "ExerciseQuestion",
@@ -119,6 +121,7 @@ __all__ = [
     "Meeting",
     "MeetingMachine",
     "NoticeSigned",
+    "NoticedSign",
     "Pending",
     "Person",
     "PlanDecision",
@@ -140,6 +143,7 @@ __all__ = [
     "RigResult",
     "RigRun",
     "Roll",
+    "RunRemark",
     "RunTick",
     "Setup",
     "SetupEnd",

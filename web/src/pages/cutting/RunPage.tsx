@@ -13,7 +13,10 @@ import { Waiting } from "../../shared/Loading";
 import { useMe } from "../../shared/me";
 import { Rich, say, sayMany } from "../../shared/say";
 import { clock } from "../../shared/time";
+import { Metronome } from "./Metronome";
 import { Places } from "./Places";
+import { Remarks } from "./Remarks";
+import { StartDialog } from "./StartDialog";
 import { Trouble } from "./Trouble";
 import "./run.css";
 
@@ -72,14 +75,20 @@ function Running({ card }: { card: Card }) {
   const shown = Math.min(looking ?? at, card.steps.length - 1);
   const step = card.steps[shown];
   const over = at >= card.steps.length && looking === null;
-  const act = async (kind: "done" | "reading" | "back", value = "") => {
-    if (!step) return;
+  const act = async (kind: "done" | "reading" | "back", value = "", of = step?.id) => {
+    if (!of) return;
     await keep(me.id, card.assignment, {
       kind: "run",
       attempt: card.attempt,
-      body: { id: newId(), step: step.id, kind, value, at: new Date().toISOString() },
+      body: { id: newId(), step: of, kind, value, at: new Date().toISOString() },
     });
     setLooking(null);
+    void push();
+  };
+  const noticed = async (sign: string) => {
+    if (!step) return;
+    const told = { id: newId(), step: step.id, sign, at: new Date().toISOString() };
+    await keep(me.id, card.assignment, { kind: "sign", attempt: card.attempt, body: told });
     void push();
   };
   if (!step) return <main className="page">{say("This plan has no steps yet.")}</main>;
@@ -100,8 +109,19 @@ function Running({ card }: { card: Card }) {
           })}
         </p>
       </div>
+      {at === 0 && (
+        <p className="row wraps no-print">
+          {own && <Link to={`/job/${card.assignment}/dry`}>{say("Try it first without metal: the dry run")}</Link>}
+          {["A4", "Letter"].map((paper) => (
+            <a key={paper} href={`/api/job-cards/${card.assignment}/run.pdf?paper=${paper}`}>
+              {say("Print, {paper}", { paper })}
+            </a>
+          ))}
+        </p>
+      )}
       <Progress percent={(100 * at) / card.steps.length} showInfo={false} strokeColor="var(--blue)" aria-label={say("How far the card is")} />
       <WaitingEntries entries={mine} outcome={outcome} />
+      <Remarks card={card} step={step} />
       {card.closed && <p className="caution">{card.closed}</p>}
       {over ? (
         <Over card={card} />
@@ -116,6 +136,7 @@ function Running({ card }: { card: Card }) {
               </p>
             ))}
             <Places of={step.go} />
+            {step.per_turn > 0 && <Metronome key={step.id} seconds={step.per_turn} />}
             {step.why.map((line) => (
               <p key={line} className="muted">
                 {line}
@@ -165,7 +186,20 @@ function Running({ card }: { card: Card }) {
           {say("Something is not right")}
         </Button>
       </div>
-      {trouble && pictures && <Trouble signs={pictures.signs} step={step} card={card} own={own} onClose={() => setTrouble(false)} />}
+      {trouble && pictures && (
+        <Trouble
+          signs={pictures.signs}
+          step={step}
+          card={card}
+          own={own}
+          onNoticed={(sign) => void noticed(sign)}
+          onAgain={(from) => {
+            setTrouble(false);
+            void act("back", "", from);
+          }}
+          onClose={() => setTrouble(false)}
+        />
+      )}
     </main>
   );
 }
@@ -174,6 +208,7 @@ function Running({ card }: { card: Card }) {
 function Foot(p: { card: Card; step: Step; open: boolean; onAct: (kind: "done" | "reading", value?: string) => void }) {
   const { card, step } = p;
   const [value, setValue] = useState("");
+  const [starting, setStarting] = useState(false);
   if (step.done && !p.open) {
     return <p className="muted">{say("Done at {at} by {by}.", { at: clock(step.done), by: step.by })}</p>;
   }
@@ -211,10 +246,11 @@ function Foot(p: { card: Card; step: Step; open: boolean; onAct: (kind: "done" |
   return (
     <div className="row run-reading">
       {step.starts && card.machine && (
-        <Link className="button" to={`/start/${card.machine.id}`}>
+        <Button size="large" onClick={() => setStarting(true)}>
           {say("I am about to start")}
-        </Link>
+        </Button>
       )}
+      {starting && card.machine && <StartDialog machine={card.machine} operation={step.skill} onClose={() => setStarting(false)} />}
       <Button type="primary" size="large" className="grow" onClick={() => p.onAct("done")}>
         {say("Done")}
       </Button>

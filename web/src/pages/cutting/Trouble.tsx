@@ -9,14 +9,22 @@ type Signs = Schema["SignsView"];
 type Sign = Schema["SignView"];
 
 /** What is heard, seen, felt or smelled: stop or go on, what it probably is, what to look at in order. */
-export function Trouble(p: { signs: Signs[]; step: Schema["RunStepView"]; card: Schema["RunCardView"]; own: boolean; onClose: () => void }) {
+export function Trouble(p: {
+  signs: Signs[];
+  step: Schema["RunStepView"];
+  card: Schema["RunCardView"];
+  own: boolean;
+  onNoticed: (sign: string) => void;
+  onAgain: (step: string) => void;
+  onClose: () => void;
+}) {
   const [chosen, setChosen] = useState("");
   const here = p.signs.find((s) => s.operation === p.step.operation) ?? p.signs.find((s) => s.operation === "");
   const sign = here?.signs.find((s) => s.id === chosen);
   return (
     <Dialog wide title={sign ? sign.name : say("What do you notice?")} onClose={p.onClose}>
       {sign ? (
-        <Told sign={sign} card={p.card} own={p.own} step={p.step.title} onBack={() => setChosen("")} />
+        <Told sign={sign} card={p.card} own={p.own} step={p.step} onAgain={p.onAgain} onBack={() => setChosen("")} />
       ) : (
         <div className="stack">
           {here?.groups.map((group) => (
@@ -26,7 +34,14 @@ export function Trouble(p: { signs: Signs[]; step: Schema["RunStepView"]; card: 
                 {here.signs
                   .filter((s) => s.by === group.by)
                   .map((s) => (
-                    <Button key={s.id} size="large" onClick={() => setChosen(s.id)}>
+                    <Button
+                      key={s.id}
+                      size="large"
+                      onClick={() => {
+                        setChosen(s.id);
+                        if (p.own) p.onNoticed(s.id);
+                      }}
+                    >
                       {s.name}
                     </Button>
                   ))}
@@ -39,13 +54,24 @@ export function Trouble(p: { signs: Signs[]; step: Schema["RunStepView"]; card: 
   );
 }
 
-function Told({ sign, card, own, step, onBack }: { sign: Sign; card: Schema["RunCardView"]; own: boolean; step: string; onBack: () => void }) {
+type Asked = {
+  sign: Sign;
+  card: Schema["RunCardView"];
+  own: boolean;
+  step: Schema["RunStepView"];
+  onAgain: (step: string) => void;
+  onBack: () => void;
+};
+
+function Told({ sign, card, own, step, onAgain, onBack }: Asked) {
   const { act, error, busy } = useAct();
   const [called, setCalled] = useState(false);
+  const from = step.again[sign.again];
+  const begins = card.steps.find((s) => s.id === from);
   const call = () =>
     act(async () => {
       const about = { machine: card.machine?.id ?? null, assignment: card.assignment };
-      await body(api.POST("/api/calls", { body: { id: newId(), kind: "help", what: "", words: `${sign.name} · ${step}`, ...about } }));
+      await body(api.POST("/api/calls", { body: { id: newId(), kind: "help", what: "", words: `${sign.name} · ${step.title}`, ...about } }));
       setCalled(true);
     });
   return (
@@ -69,6 +95,14 @@ function Told({ sign, card, own, step, onBack }: { sign: Sign; card: Schema["Run
           </Button>
         )}
       </div>
+      {own && begins && (
+        <div className="stack">
+          <p>{say("Once your instructor has decided, continue from this step. The steps after it are done again.")}</p>
+          <Button size="large" onClick={() => onAgain(begins.id)}>
+            {say("Continue from: {step}", { step: begins.title })}
+          </Button>
+        </div>
+      )}
       {error && <p className="error">{error}</p>}
     </div>
   );

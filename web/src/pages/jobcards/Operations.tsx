@@ -3,7 +3,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { api, body, newId, type JobCard, type Schema } from "../../api/client";
 import { useAct } from "../../shared/useAct";
-import { Light } from "../session/Light";
+import { Light } from "../../shared/Light";
 import { Lines } from "../../shared/Lines";
 import { say } from "../../shared/say";
 

@@ -13,7 +13,7 @@ import { useMotion, type Frame } from "../../instruments/useMotion";
 import { useAct } from "../../shared/useAct";
 import { AfterRun, Replay } from "./AfterRun";
 import { Controls } from "./Controls";
-import { PlanStep, Rings, SceneView } from "./SceneView";
+import { CameOut, OutOf, PlanStep, Rings, SceneView } from "./SceneView";
 import "../../look/pictures.css";
 import "./rigs.css";
 import { say } from "../../shared/say";
@@ -70,7 +70,7 @@ function Running({ run }: { run: Run }) {
   const scene = shown.scene;
   const needle = scene.rig === "head" || scene.rig === "vise" ? { at: frame ? sure(frame[1]) : scene.reading, of: scene } : null;
   // a drawing is taller than the screen: the answers stand with the question above it
-  const toRead = scene.rig === "drawing" || scene.rig === "planning";
+  const toRead = scene.rig === "drawing" || scene.rig === "planning" || scene.rig === "trace";
   const controls = open && <Controls controls={run.controls} press={run.press} onDo={(a) => void send(a)} />;
   return (
     <main className="page rig" data-count={run.count} data-moving={busy ? "yes" : frame ? "yes" : "no"}>
@@ -91,6 +91,7 @@ function Running({ run }: { run: Run }) {
       {run.result && <AfterRun run={run} result={run.result} onAgain={(guided) => void again(guided)} busy={busy} />}
       <div className="rig-columns">
         <div className="stack">
+          {scene.rig === "trace" && scene.picture && <OutOf picture={scene.picture} />}
           {toRead && controls}
           <SceneView scene={scene} at={frame ? sure(frame[0]) : null} reading={frame ? sure(frame[1]) : null} last={last} moving={frame !== null} />
           {error && <p className="error">{error}</p>}
@@ -122,6 +123,7 @@ function Running({ run }: { run: Run }) {
               )}
             </div>
           </div>
+          {scene.rig === "trace" && scene.picture && <CameOut picture={scene.picture} />}
           {scene.rig === "hold" && <Asked lines={scene.asked} found={scene.found} />}
           <Passes run={shown} />
           {shown.faults.length > 0 && (

@@ -244,6 +244,12 @@ function Emblem({ rig }: { rig: string }) {
           <path className="lit" d="M170 34H188V50M226 34H240M110 56H122M118 52L123 56 118 60M196 56H208M204 52L209 56 204 60" />
         </>
       )}
+      {rig === "trace" && (
+        <>
+          <path d="M90 30H150V46H176V30H230V78H90z" />
+          <path className="lit" d="M176 22V10M186 22V10M160 16H174M188 16H202M170 12L175 16 170 20M192 12L187 16 192 20" />
+        </>
+      )}
       {rig === "hold" && (
         <>
           <path d="M60 86H260M100 86V40H60M220 86V40H260" />

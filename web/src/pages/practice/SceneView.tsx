@@ -23,7 +23,8 @@ type Props = { scene: Scene; at: number | null; reading: number | null; last: Ac
 export function SceneView({ scene: s, at, reading, last, moving }: Props) {
   if (s.rig === "reading") return <Reading picture={s.picture} />;
   if (s.rig === "drawing") return <Plate svg={s.picture.svg} />;
-  if (s.rig === "planning") return s.picture ? <Plate svg={s.picture.sheet} /> : <p className="muted pad">{say("Everything is answered.")}</p>;
+  if (s.rig === "planning" || s.rig === "trace")
+    return s.picture ? <Plate svg={s.picture.sheet} /> : <p className="muted pad">{say("Everything is answered.")}</p>;
   if (s.rig === "way") return <WayView picture={s.picture} />;
   if (s.rig === "handle") return <HandleScene scene={s} at={at} last={last} />;
   if (s.rig === "edge") {
@@ -137,6 +138,58 @@ export function PlanStep({ picture: p }: { picture: Schema["PlanPicture"] }) {
         </ol>
       )}
     </div>
+  );
+}
+
+/** What came out beyond its limits, where the whole sheet stands far below the answers. */
+export function OutOf({ picture: p }: { picture: Schema["TracePicture"] }) {
+  return (
+    <p className="rig-out-of">
+      {p.lines
+        .filter((l) => !l.good)
+        .map((l) => (
+          <span key={l.number}>
+            <b>
+              {l.number}: {l.read}
+            </b>{" "}
+            <span className="small">{l.limits}</span>
+          </span>
+        ))}
+    </p>
+  );
+}
+
+/** A part as it was measured, and what one has to know of the machine to say why. */
+export function CameOut({ picture: p }: { picture: Schema["TracePicture"] }) {
+  return (
+    <>
+      <div className="card">
+        <Lines
+          rows={p.lines}
+          rowKey={(l) => l.number}
+          rowClassName={(l) => (l.good ? "" : "rig-out")}
+          columns={[
+            { key: "number", title: say("No."), render: (_, l) => l.number },
+            {
+              key: "limits",
+              title: say("Limits"),
+              render: (_, l) => (
+                <>
+                  {l.limits}
+                  {!l.good && <div className="small">{l.name}</div>}
+                </>
+              ),
+            },
+            { key: "read", title: say("Reading"), className: "num", render: (_, l) => <b>{l.read}</b> },
+          ]}
+        />
+      </div>
+      <ul className="points small">
+        {p.facts.map((f) => (
+          <li key={f}>{f}</li>
+        ))}
+      </ul>
+    </>
   );
 }
 

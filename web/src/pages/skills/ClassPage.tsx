@@ -8,6 +8,7 @@ import { queries } from "../../api/queries";
 import { Loading } from "../../shared/Loading";
 import { useMe } from "../../shared/me";
 import { MayTable } from "./MayTable";
+import { Noticed } from "./Noticed";
 import { SkillPanel } from "./SkillPanel";
 import { StateMark, STATE_WORDS, type State } from "../../shared/skillState";
 import { ClassList } from "../people/ClassList";
@@ -167,6 +168,7 @@ export default function ClassPage() {
             </span>
           ))}
         </div>
+        <Noticed group={data.group?.id ?? ""} />
       </section>
       {cell && <Opened student={cell.student} skill={cell.skill} onClose={() => setCell(null)} />}
       {importing && <ClassList groups={data.choices.map((c) => c.name)} onClose={showGroup} />}

@@ -9,6 +9,7 @@ from typing import Any
 
 from incudo.core.practice.rigs.base import Rig
 from incudo.core.practice.rigs.bore import BoreRig, BoreScene
+from incudo.core.practice.rigs.cut.trace import TraceRig, TraceScene
 from incudo.core.practice.rigs.edge.rig import EdgeRig
 from incudo.core.practice.rigs.edge.scene import EdgeScene
 from incudo.core.practice.rigs.handle import HandleRig, HandleScene
@@ -39,6 +40,7 @@ RIGS: dict[str, Rig[Any]] = {
         HandleRig(),
         EdgeRig(),
         BoreRig(),
+        TraceRig(),
     )
 }
 Scene = (
@@ -52,4 +54,5 @@ Scene = (
     | ReadingScene
     | DrawingScene
     | PlanningScene
+    | TraceScene
 )

@@ -13,8 +13,9 @@ from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.say import Text, say, together
 from incudo.core.locating.centre import AGREE, Sweep, agreement, swept
 from incudo.core.locating.datum import shown
+from incudo.core.locating.screw import DialShown
 from incudo.core.practice.rigs.base import Action, Advice, Control, Level, Pass, Rig, RigSetup, State
-from incudo.core.practice.rigs.slide import NO_DIAL, DialShown, Slide, a_slide
+from incudo.core.practice.rigs.slide import NO_DIAL, Slide, a_slide
 from incudo.core.shop.machine import Axis
 
 #: The indicator's travel, in mm; a needle beyond it says nothing.
@@ -27,8 +28,8 @@ _PLACES = (("E", 0), ("N", 90), ("W", 180), ("S", 270))
 class BoreState(State):
     """Both handles, the true centre, and what the last swing read. ``aim`` are screw places that follow from it."""
 
-    x: Slide = field(default_factory=lambda: Slide(Axis.X, NO_DIAL))
-    y: Slide = field(default_factory=lambda: Slide(Axis.Y, NO_DIAL))
+    x: Slide = field(default_factory=lambda: Slide(NO_DIAL, axis=Axis.X))
+    y: Slide = field(default_factory=lambda: Slide(NO_DIAL, axis=Axis.Y))
     centre: tuple[Fraction, Fraction] = (Fraction(0), Fraction(0))
     radius: float = 20.0
     boss: bool = False

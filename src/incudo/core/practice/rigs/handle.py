@@ -12,8 +12,9 @@ from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.quantity import Unit
 from incudo.core.kernel.say import Text, say, say_many
 from incudo.core.locating.datum import shown
+from incudo.core.locating.screw import DialShown
 from incudo.core.practice.rigs.base import Action, Advice, Control, Level, Pass, Rig, RigSetup, State
-from incudo.core.practice.rigs.slide import NO_DIAL, DialShown, Slide, a_slide
+from incudo.core.practice.rigs.slide import NO_DIAL, Slide, a_slide
 from incudo.core.shop.machine import Axis
 
 
@@ -21,7 +22,7 @@ from incudo.core.shop.machine import Axis
 class HandleState(State):
     """The handle, the places in the order they are asked for, and where it truly stood at each claim."""
 
-    slide: Slide = field(default_factory=lambda: Slide(Axis.X, NO_DIAL))
+    slide: Slide = field(default_factory=lambda: Slide(NO_DIAL, axis=Axis.X))
     drawing: Unit = Unit.INCH
     places: tuple[Fraction, ...] = ()
     stood: list[Fraction] = field(default_factory=list)

@@ -7,15 +7,14 @@ from collections.abc import Iterator
 from dataclasses import dataclass, field
 from fractions import Fraction
 
-from pydantic import BaseModel, ConfigDict
-
 from incudo.core.kernel.errors import Refused
-from incudo.core.kernel.quantity import LengthUnit, Unit
-from incudo.core.kernel.say import Text, say, together
-from incudo.core.locating.datum import goes, shown, way_words
+from incudo.core.kernel.quantity import Unit
+from incudo.core.kernel.say import say, together
+from incudo.core.locating.datum import shown, way_words
 from incudo.core.locating.dial import Dial, Turning
+from incudo.core.locating.screw import DialShown, Screw, dial_shown
 from incudo.core.practice.rigs.base import Action, Advice, Control
-from incudo.core.shop.machine import Axis, Way
+from incudo.core.shop.machine import Axis
 
 #: How far one press turns a handle, in half divisions (a whole turn apart).
 STEPS = {"ten": 20, "one": 2, "half": 1}
@@ -31,34 +30,15 @@ _DIALS = {
 }
 
 
-class DialShown(BaseModel):
-    """A dial as it is drawn; ``at`` is what stands under the index in turns, counted on over whole turns."""
-
-    model_config = ConfigDict(frozen=True)
-    axis: Axis
-    unit: LengthUnit
-    dial_up: Turning
-    marks: tuple[Text, ...]
-    at: float
-    shows: Text
-    division: Text
-    per_turn: Text
-    clockwise: Way
-
-
 @dataclass
-class Slide:
-    """``at`` is where the cutter truly stands, ``screw`` where it would stand without play.
+class Slide(Screw):
+    """A screw with its handle.
 
     ``sense`` is the sign of the last turning, ``since`` how far it was turned in it; ``frames`` are the
     ring's place in turns and the cutter's while it was turned last.
     """
 
-    axis: Axis
-    dial: Dial
-    at: Fraction = Fraction(0)
-    screw: Fraction = Fraction(0)
-    ring: Fraction = Fraction(0)
+    axis: Axis = Axis.X
     sense: int = 1
     since: Fraction = Fraction(1000)
     frames: tuple[tuple[float, float], ...] = field(default=(), compare=False)
@@ -67,10 +47,6 @@ class Slide:
     def ring_turns(self) -> float:
         """The ring's place in turns."""
         return float(self.dial.sign * (self.screw - self.ring) / self.dial.turn)
-
-    @property
-    def shows(self) -> Fraction:
-        return self.dial.reading(self.screw, self.ring)
 
     @property
     def taken_up(self) -> bool:
@@ -83,8 +59,7 @@ class Slide:
         screw = self.screw
         self.since = self.since + travel if sign == self.sense else travel
         self.sense = sign
-        self.screw += sign * travel
-        self.at = min(max(self.at, self.screw), self.screw + self.dial.backlash)
+        super().turn(sign, travel)
         count = min(28, 3 + int(travel / self.dial.turn * 16))
         frames = []
         for i in range(count + 1):
@@ -149,18 +124,7 @@ class Slide:
         return Advice(self.press(-side, self.dial.turn - need), words)
 
     def seen(self) -> DialShown:
-        u = self.dial.unit
-        return DialShown(
-            axis=self.axis,
-            unit=u,
-            dial_up=self.dial.dial_up,
-            marks=tuple(shown(self.dial.turn * n / 10, u) for n in range(10)),
-            at=self.ring_turns,
-            shows=f"{shown(self.shows, u)} {u}",
-            division=f"{shown(self.dial.division, u)} {u}",
-            per_turn=f"{shown(self.dial.turn, u)} {u}",
-            clockwise=goes(self.axis, 1 if self.dial.grows is Turning.CLOCKWISE else -1),
-        )
+        return dial_shown(self.axis, self)
 
 
 NO_DIAL = Dial(Fraction(1), 100, Fraction(0), Turning.CLOCKWISE, Turning.CLOCKWISE, Unit.MM)
@@ -172,4 +136,4 @@ def a_slide(chance: random.Random, unit: Unit, axis: Axis) -> Slide:
     half = turn / graduations / 2
     play = round(Fraction(chance.uniform(0.12, 0.7)) / half) * half
     grows, up = chance.choice(tuple(Turning)), chance.choice(tuple(Turning))
-    return Slide(axis, Dial(turn, graduations, min(play, turn), grows, up, unit))
+    return Slide(Dial(turn, graduations, min(play, turn), grows, up, unit), axis=axis)

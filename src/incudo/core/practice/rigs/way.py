@@ -14,9 +14,10 @@ from incudo.core.kernel.say import capital, say
 from incudo.core.locating.climb import MOST_LOST, Milling, milling
 from incudo.core.locating.datum import goes, shown, way_words
 from incudo.core.locating.dial import Turning
+from incudo.core.locating.screw import DialShown
 from incudo.core.practice.rigs.base import Level
 from incudo.core.practice.rigs.quiz import Option, Question, QuizRig, QuizState
-from incudo.core.practice.rigs.slide import DialShown, Slide, a_slide
+from incudo.core.practice.rigs.slide import Slide, a_slide
 from incudo.core.shop.machine import Axis, Way
 
 _TURNS = (Option("clockwise", say("Clockwise")), Option("anticlockwise", say("Anticlockwise")))

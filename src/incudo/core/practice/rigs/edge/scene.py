@@ -9,8 +9,8 @@ from pydantic import BaseModel, ConfigDict
 
 from incudo.core.kernel.say import Text, say
 from incudo.core.locating.finders import Face
+from incudo.core.locating.screw import DialShown
 from incudo.core.practice.rigs.edge.state import SWING, EdgeState, said_in
-from incudo.core.practice.rigs.slide import DialShown
 
 
 class PartShown(BaseModel):

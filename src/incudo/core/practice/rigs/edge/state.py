@@ -31,7 +31,7 @@ HOLDERS = {"collet": say("in a collet"), "chuck": say("in a drill chuck")}
 class EdgeState(State):
     """The finder over the work. ``touched`` are screw places of the touches that were noted."""
 
-    slide: Slide = field(default_factory=lambda: Slide(Axis.X, NO_DIAL))
+    slide: Slide = field(default_factory=lambda: Slide(NO_DIAL, axis=Axis.X))
     face: Face = Face.LEFT
     edge: Fraction = Fraction(0)
     burr: Fraction = Fraction(0)

@@ -72,7 +72,7 @@ class PlanningScene(BaseModel):
 
 
 @dataclass(frozen=True)
-class _Job:
+class Job:
     """A made-up part with a plan in which nothing is wrong."""
 
     piece: Piece
@@ -135,7 +135,7 @@ def _line(piece: Piece, o: PlanOperation) -> str:
 Asked = Iterator[Question[PlanPicture]]
 
 
-def _order(job: _Job) -> Asked:
+def _order(job: Job) -> Asked:
     """In which order a hole is made."""
     for name in ("pin hole", "screw hole"):
         ops = [o for _, o in job.plan.each() if name in o.of]
@@ -179,7 +179,7 @@ def _reordered(ops: Sequence[PlanOperation], order: Sequence[PlanOperation]) -> 
     return fix
 
 
-def _cutter(job: _Job) -> Asked:
+def _cutter(job: Job) -> Asked:
     """Which cutter does it."""
     for op in job.operations(OperationKind.SLOT, OperationKind.DRILL, OperationKind.REAM):
         feature = job.piece.features[op.of[0]]
@@ -200,7 +200,7 @@ def _cutter(job: _Job) -> Asked:
         )
 
 
-def _parallels(job: _Job) -> Asked:
+def _parallels(job: Job) -> Asked:
     """How high the part has to lie in the vise."""
     held = job.plan.holdings[0]
     said = {
@@ -223,12 +223,12 @@ def _parallels(job: _Job) -> Asked:
         )
 
 
-def _long(job: _Job, length: Fraction) -> str:
+def _long(job: Job, length: Fraction) -> str:
     """A length, mm, in the unit of the drawing."""
     return Course(job.piece, job.plan, job.shop).length(length)
 
 
-def _zero(job: _Job) -> Asked:
+def _zero(job: Job) -> Asked:
     """From which face zero is set."""
     course = Course(job.piece, job.plan, job.shop)
     for op in job.operations(OperationKind.SPOT, OperationKind.SLOT, OperationKind.STEP):
@@ -282,7 +282,7 @@ _SPOILS: tuple[_Spoil, ...] = (
 )
 
 
-def _fault(job: _Job) -> Asked:
+def _fault(job: Job) -> Asked:
     """What is wrong with a plan that has one fault."""
     rules = [r for of in RULES.values() for r in of if r.weight in _HEAVY]
     spoils = list(_SPOILS)
@@ -306,7 +306,7 @@ def _fault(job: _Job) -> Asked:
         )
 
 
-def _told(job: _Job, plan: Plan, op: str) -> str:
+def _told(job: Job, plan: Plan, op: str) -> str:
     """A step of a plan with everything that is set at it, so that the fault can be found."""
     course = Course(job.piece, plan, job.shop)
     stage, n = next((s, n) for s, n in course.each() if s.operation.id == op)
@@ -328,7 +328,7 @@ def _told(job: _Job, plan: Plan, op: str) -> str:
 
 
 #: What is asked on each level; what a level brings in is asked first.
-_LEVELS: dict[int, tuple[Callable[[_Job], Asked], ...]] = {
+_LEVELS: dict[int, tuple[Callable[[Job], Asked], ...]] = {
     1: (_order, _cutter, _parallels),
     2: (_zero,),
     3: (_fault,),
@@ -359,7 +359,7 @@ class PlanningRig(QuizRig[PlanPicture]):
 @lru_cache(maxsize=64)
 def _questions(unit: LengthUnit, level: int, seed: str) -> tuple[Question[PlanPicture], ...]:
     chance = random.Random(f"{seed}:{level}:planning")  # noqa: S311 (a simulation)
-    job = _job(unit, chance)
+    job = sound_job(unit, chance)
     kinds = [(n, kind(job)) for n in range(level, 0, -1) for kind in _LEVELS[n]]
     found: list[Question[PlanPicture]] = []
     for n, kind in kinds:
@@ -378,12 +378,12 @@ def _as_drawn(plan: Plan) -> bool:
     return [(h.up, h.fixed) for h in plan.holdings] == [("top", "rear")]
 
 
-def _job(unit: LengthUnit, chance: random.Random) -> _Job:
+def sound_job(unit: LengthUnit, chance: random.Random) -> Job:
     shop = small_shop(unit)
     for _ in range(_TRIES):
         part = made_up(chance, unit)
         piece = piece_of(part)
         plan = own_plan(piece, shop).plan
         if plan is not None and _as_drawn(plan) and not judge(Course(piece, plan, shop)):
-            return _Job(piece, shop, plan, svg_of(part.project), chance)
+            return Job(piece, shop, plan, svg_of(part.project), chance)
     raise Refused.of("seed", "", say("no part with a plan was found for this run"))

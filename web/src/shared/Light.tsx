@@ -1,5 +1,5 @@
-import type { Schema } from "../../api/client";
-import { say } from "../../shared/say";
+import type { Schema } from "../api/client";
+import { say } from "./say";
 
 const LOOK: Record<Schema["Answer"], { word: string; colour: string; shape: string }> = {
   allowed: { word: say("alone"), colour: "var(--good)", shape: "M4 12 10 18 20 6" },

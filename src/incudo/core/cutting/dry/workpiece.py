@@ -1,0 +1,305 @@
+"""The part as it was really cut: how deep each face is, where each hole lies, and what the drawing's sizes become.
+
+What is cut away stays away: of several cuts the deepest counts. Lengths in mm, along the part's own axes.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field, replace
+from decimal import Decimal
+from fractions import Fraction
+from math import hypot
+
+from incudo.core.cutting.dry.causes import Cause, Off
+from incudo.core.cutting.measure import middle_of
+from incudo.core.cutting.milled import runs_free
+from incudo.core.kernel.quantity import Length, Unit, settable
+from incudo.core.parts.features.asked import Asked
+from incudo.core.parts.features.frame import Axle, Named, Plane, RoundWall
+from incudo.core.parts.features.holes import HoleFeature
+from incudo.core.planning.course import Course, runs_along
+from incudo.core.planning.file import OperationKind
+from incudo.core.planning.stages import Stage
+
+K = OperationKind
+_SAME = 1e-3
+#: By what a hole's place is made; what comes after follows the hole that is there.
+_PLACES = (K.SPOT, K.DRILL)
+#: Walls that are as wide as the tool; the others are set by eye or by the boring head.
+_SIZED_BY_TOOL = {K.DRILL: ".bore", K.REAM: ".bore", K.COUNTERBORE: ".counterbore"}
+
+
+def seen(value: Fraction, unit: Unit) -> Fraction:
+    """A size, mm, as it is read: to half a thou, or to a hundredth of a mm."""
+    fine = Length("0.0005", Unit.INCH) if unit is Unit.INCH else Length("0.01", Unit.MM)
+    return settable(value, fine, halves=False).mm
+
+
+@dataclass(frozen=True)
+class Stand:
+    """Where the cutter stood while it cut, in machine axes, each with how far that is off and why."""
+
+    at: tuple[Fraction | None, Fraction | None, Fraction | None]
+    off: tuple[Off, Off, Off]
+
+
+@dataclass(frozen=True)
+class Wide:
+    """The cutter that cut: its true diameter, and why it is not the plan's."""
+
+    real: Fraction
+    planned: Fraction
+    cause: Cause | None = None
+
+
+@dataclass(frozen=True)
+class CameOut:
+    """One requirement of the drawing on the part as it came out, mm; ``causes`` are none where it is as planned."""
+
+    number: int
+    name: str
+    value: Fraction | None
+    nominal: Fraction
+    low: Fraction | None
+    high: Fraction | None
+    causes: tuple[Cause, ...]
+
+    @property
+    def good(self) -> bool:
+        """Whether it lies within the limits."""
+        if self.value is None:
+            return False
+        return not (self.low is not None and self.value < self.low) and not (
+            self.high is not None and self.value > self.high
+        )
+
+
+@dataclass
+class Workpiece:
+    """A part while it is cut. ``deep`` is how much deeper than drawn a face lies, by its name."""
+
+    course: Course
+    deep: dict[str, Off] = field(default_factory=dict)
+    beside: dict[str, tuple[Off, Off, Off]] = field(default_factory=dict)
+    wide: dict[str, Off] = field(default_factory=dict)
+    #: Why something of an operation was not cut at all.
+    missed: dict[str, Cause] = field(default_factory=dict)
+
+    # ── cutting ───────────────────────────────────────────────────────────
+
+    def cut(self, stage: Stage, stands: Sequence[Stand], wide: Wide, more: Mapping[str, tuple[Cause, ...]]) -> None:
+        """Mill with the cutter standing at these places. ``more`` are causes along an axis before any handle."""
+        names = (*stage.faces, *(n.name for n in self._planes() if n.feature and n.feature in stage.operation.of))
+        free = runs_free(stage)
+        for name in names:
+            plane = self.course.named(name)
+            if not isinstance(plane, Plane) or not plane.out:
+                continue
+            axis = stage.place.along(plane.axis)
+            sign = stage.place.signs[axis]
+            if "xyz"[axis] in free or (stage.kind is K.FACE and axis != 2) or (axis == 2 and plane.out * sign < 0):
+                # its end is not counted by anybody, or looks away from the cutter
+                self.deep.setdefault(name, Off())
+                continue
+            for stand in stands:
+                at = stand.at[axis]
+                if at is None:
+                    continue
+                out = plane.out * sign
+                edge = at if axis == 2 else at - out * wide.real / 2
+                deep = (self._nominal(plane.at) * sign - edge) * out
+                causes = (*stand.off[axis].causes, *more.get("xyz"[axis], ()))
+                if axis != 2 and wide.cause is not None:
+                    causes = (*causes, wide.cause)
+                before = self.deep.get(name)
+                if before is None or deep > before.mm:
+                    self.deep[name] = Off(deep, causes)
+                elif before.mm < 0 and causes:
+                    # metal is left because this cut, which should have taken it, went beside
+                    self.deep[name] = Off(before.mm, causes)
+        for wall in self._walls(stage):
+            if wall.corner and wide.cause is not None:
+                self.wide[wall.name] = Off(wide.real - wide.planned, (wide.cause,))
+
+    def leave(self, stage: Stage, cause: Cause) -> None:
+        """A pass or a hole is left out."""
+        for name in stage.operation.of:
+            self.missed.setdefault(name, cause)
+        for plane in self._planes():
+            if plane.name in stage.faces or (plane.feature and plane.feature in stage.operation.of):
+                before = self.deep.get(plane.name)
+                if before is not None and before.mm < 0:
+                    self.deep[plane.name] = Off(before.mm, (cause,))
+
+    def drill(self, stage: Stage, number: int, stand: Stand, wide: Wide) -> None:
+        """Work on one hole of an operation, counted from 0 in the order of the card."""
+        spot = self.course.settled[stage.index].path[number]
+        for name in self._round(stage, spot):
+            thing = self.course.named(name)
+            if stage.kind is K.BORE or (stage.kind in _PLACES and name not in self.beside):
+                moved = [Off(), Off(), Off()]
+                for axis in (0, 1):
+                    at = stand.at[axis]
+                    if at is not None:
+                        off = (at - Fraction(spot[axis])) * stage.place.signs[axis]
+                        moved[stage.place.axes[axis]] = Off(off, stand.off[axis].causes)
+                self.beside[name] = (moved[0], moved[1], moved[2])
+            if isinstance(thing, RoundWall):
+                self._size(stage, thing, wide)
+        for plane in self._planes():
+            # a depth is counted from the face that the tool begins at, as it really is
+            if plane.feature and plane.feature in stage.operation.of and plane.out:
+                hole = self.course.piece.features[plane.feature]
+                if isinstance(hole, HoleFeature):
+                    self.deep.setdefault(plane.name, self._aimed(plane, hole))
+
+    def _aimed(self, floor: Plane, hole: HoleFeature) -> Off:
+        """How much deeper than drawn a hole goes: as the face that it begins at, and to the middle of the limits."""
+        face = self.deep.get(hole.face, Off())
+        more = middle_of(self.course, floor.name, hole.face)
+        return replace(face, mm=face.mm + more)
+
+    def _size(self, stage: Stage, wall: RoundWall, wide: Wide) -> None:
+        name = wall.name
+        if stage.kind in _SIZED_BY_TOOL and name.endswith(_SIZED_BY_TOOL[stage.kind]):
+            more = wide.real - self._nominal(wall.diameter)
+            before = self.wide.get(name)
+            if before is None or more > before.mm:
+                self.wide[name] = Off(more, (wide.cause,) if wide.cause else ())
+        elif stage.kind is K.BORE and name.endswith(".bore"):
+            self.wide[name] = Off()
+
+    def _nominal(self, value: Decimal | str) -> Fraction:
+        return Fraction(value) * self.course.piece.unit.in_mm
+
+    def _planes(self) -> list[Plane]:
+        return [n for n in self.course.piece.part.frame.named.values() if isinstance(n, Plane)]
+
+    def _walls(self, stage: Stage) -> list[RoundWall]:
+        named = self.course.piece.part.frame.named.values()
+        return [n for n in named if isinstance(n, RoundWall) and n.feature and n.feature in stage.operation.of]
+
+    def _round(self, stage: Stage, spot: tuple[float, float]) -> list[str]:
+        """The axis and the wall of the hole at a place of the machine."""
+        k = float(self.course.piece.unit.in_mm)
+        found = []
+        for n in self.course.piece.part.frame.named.values():
+            if isinstance(n, (Axle, RoundWall)) and n.feature and n.feature in stage.operation.of:
+                there = stage.place.spot((float(n.centre[0]) * k, float(n.centre[1]) * k, float(n.centre[2]) * k))
+                if hypot(there[0] - spot[0], there[1] - spot[1]) < _SAME:
+                    found.append(n.name)
+        return found
+
+    # ── what is where ─────────────────────────────────────────────────────
+
+    def shift(self, name: str, axis: int) -> Off:
+        """How far something lies from where the drawing wants it, along an axis of the part."""
+        thing = self.course.named(name)
+        match thing:
+            case Plane() if thing.out and thing.axis == axis:
+                off = self.deep.get(name, Off())
+                return replace(off, mm=-thing.out * off.mm)
+            case Plane() if thing.axis == axis and thing.feature:
+                walls = [p.name for p in self._planes() if p.feature == thing.feature and p.axis == axis and p.out]
+                offs = [self.shift(w, axis) for w in walls]
+                total = sum((o.mm for o in offs), Fraction(0)) / max(len(offs), 1)
+                return Off(total, tuple(c for o in offs for c in o.causes))
+            case Axle() | RoundWall():
+                return self.beside.get(name, (Off(), Off(), Off()))[axis]
+        return Off()
+
+    def off_machine(self, stage: Stage, name: str, axis: int) -> Off:
+        """The same along a machine axis, for something that is touched or measured from in an operation."""
+        off = self.shift(name, stage.place.axes[axis])
+        return replace(off, mm=off.mm * stage.place.signs[axis])
+
+    def size(self, number: int) -> Fraction:
+        """A distance of the drawing as it is now."""
+        a = next(a for a, _ in self.course.asked if a.number == number)
+        value, _ = self._distance(a, self.course.named(a.of[0]), self.course.named(a.of[1]))
+        return value
+
+    def floor(self, stage: Stage) -> Fraction:
+        """How much deeper than drawn the floor of what an operation cuts is now; less than 0 while metal is left."""
+        floors = [
+            p.name
+            for p in self._planes()
+            if p.feature and p.feature in stage.operation.of and stage.place.along(p.axis) == 2 and p.name in self.deep
+        ]
+        return max((self.deep[n].mm for n in floors), default=Fraction(0))
+
+    def come_out(self) -> tuple[CameOut, ...]:
+        """Every length of the drawing as it would be measured now."""
+        found = []
+        for a, _ in self.course.asked:
+            got = self._one(a)
+            if got is not None:
+                found.append(got)
+        return tuple(found)
+
+    def _one(self, a: Asked) -> CameOut | None:
+        project = self.course.piece.part.project
+        characteristic = project.characteristic(a.number)
+        things = [self.course.named(n) for n in a.of]
+        if any(t is None for t in things):
+            return None
+        nominal = self._nominal(characteristic.nominal) if a.kind != "position" else Fraction(0)
+        value: Fraction | None
+        if a.kind == "distance" and len(a.of) == 2:
+            value, causes = self._distance(a, things[0], things[1])
+        elif a.kind == "diameter" and isinstance(things[0], RoundWall):
+            off = self.wide.get(a.of[0], Off())
+            value, causes = nominal + off.mm, off.causes
+        elif a.kind == "position" and len(a.of) == 3:
+            value, causes = self._position(a, things[1], things[2])
+        else:
+            return None
+        missed = self._missed(things)
+        if missed is not None:
+            value, causes = None, (missed,)
+        limits = project.limits(characteristic)
+        low, high = limits.lower, limits.upper
+        return CameOut(a.number, characteristic.name, value, nominal, low, high, tuple(dict.fromkeys(causes)))
+
+    def _missed(self, things: Sequence[Named | None]) -> Cause | None:
+        """Why one of these is not on the part at all."""
+        for t in things:
+            if t is None or not t.feature:
+                continue
+            cause = self.missed.get(t.feature)
+            there = t.name in self.deep if isinstance(t, Plane) and t.out else t.name in self.beside
+            if cause is not None and not there and isinstance(t, (Plane, Axle, RoundWall)):
+                return cause
+        return None
+
+    def _distance(self, a: Asked, one: Named | None, two: Named | None) -> tuple[Fraction, tuple[Cause, ...]]:
+        axis = runs_along(a, one, two) if one is not None and two is not None else None
+        project = self.course.piece.part.project
+        nominal = self._nominal(project.characteristic(a.number).nominal)
+        if axis is None:
+            return nominal, ()
+        first, second = self._at(one, axis), self._at(two, axis)
+        offs = self.shift(a.of[0], axis), self.shift(a.of[1], axis)
+        value = abs(first + offs[0].mm - second - offs[1].mm)
+        return value, (*offs[0].causes, *offs[1].causes)
+
+    def _position(self, a: Asked, one: Named | None, two: Named | None) -> tuple[Fraction, tuple[Cause, ...]]:
+        """Twice the distance of an axis from its true place, counted from the two faces as they are."""
+        apart: list[float] = []
+        causes: list[Cause] = []
+        for face, name in ((one, a.of[1]), (two, a.of[2])):
+            if not isinstance(face, Plane):
+                continue
+            mine, other = self.shift(a.of[0], face.axis), self.shift(name, face.axis)
+            apart.append(float(mine.mm - other.mm))
+            causes += [*mine.causes, *other.causes]
+        return Fraction(2 * hypot(*apart)), tuple(causes)
+
+    def _at(self, thing: Named | None, axis: int) -> Fraction:
+        match thing:
+            case Plane():
+                return self._nominal(thing.at)
+            case Axle() | RoundWall():
+                return self._nominal(thing.centre[axis])
+        return Fraction(0)

@@ -1,0 +1,1 @@
+"""Rigs about a part that was cut: what came out, and why."""

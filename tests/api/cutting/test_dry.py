@@ -1,0 +1,160 @@
+"""The dry run over the real operations: who reads the card aloud gets a good part, who slips is told at which act."""
+
+from __future__ import annotations
+
+import re
+import uuid
+from typing import Any
+
+import pytest
+
+from incudo.app.cutting.dry import dry_act
+from incudo.app.cutting.dry_views import DryActCommand
+from incudo.app.kernel.unit import Who
+from incudo.core.kernel.errors import Conflict
+from incudo.core.people.roles import Role
+from tests.api.planning.test_plans import own, save
+from tests.at_once import at_once
+from tests.shop import FOR_TIDE, GAUGE_V1, PETREL, Person, TestShop, new_id
+
+_TURN = re.compile(r"Turn (?P<way>clockwise|anticlockwise): (?:(?P<turns>\d+) whole turns?)?")
+_SHOWS = re.compile(r"Then the dial shows (?P<reading>[\d.]+) ")
+
+
+@pytest.fixture
+def planned(shop: TestShop) -> tuple[Person, str]:
+    """A student with a sound plan of the Keel step gauge on Petrel."""
+    student = shop.student(*FOR_TIDE, "measure-micrometer", "square-block", "mill-steps")
+    assignment, _ = shop.assign(student, GAUGE_V1, machine=PETREL)
+    save(student, assignment, own(shop, assignment)["look"]["plan"])
+    return student, assignment
+
+
+def page(who: Person, assignment: str) -> Any:
+    return who.get(f"/api/job-cards/{assignment}/dry")
+
+
+def begin(who: Person, assignment: str) -> Any:
+    return who.post(f"/api/job-cards/{assignment}/dry", {"id": new_id()})
+
+
+def read_aloud(place: Any) -> list[dict[str, Any]]:
+    """What somebody turns who reads a place of the card, sentence by sentence."""
+    if place["zero"]:
+        half = re.search(r"[0-9]+[.][0-9]+", place["told"][0])
+        assert half
+        return [{"turning": way_of(place), "turns": 0, "reading": half[0]}]
+    legs: list[dict[str, Any]] = []
+    for line in place["told"]:
+        if found := _TURN.match(line):
+            legs.append({"turning": found["way"], "turns": int(found["turns"] or 0), "reading": ""})
+        elif found := _SHOWS.match(line):
+            legs[-1]["reading"] = found["reading"]
+    return legs
+
+
+def way_of(place: Any) -> str:
+    """On the way the finder came: from the left and from the front the coordinate grows; the table goes left, or
+    towards you.
+    """
+    grows = "left" if place["axis"] == "X" else "towards"
+    return "clockwise" if place["dial"]["clockwise"].startswith(grows) else "anticlockwise"
+
+
+def body(found: Any, places: list[Any]) -> dict[str, Any]:
+    return {"id": new_id(), "number": found["at"] + 1, "step": found["step"]["id"], "places": places}
+
+
+def perform(who: Person, found: Any, places: list[Any] | None = None) -> Any:
+    told = [read_aloud(p) for p in found["step"]["places"]] if places is None else places
+    return who.post(f"/api/dry-runs/{found['run']}/acts", body(found, told))
+
+
+def to_kind(who: Person, found: Any, kind: str) -> Any:
+    while found["step"]["kind"] != kind or not found["step"]["places"]:
+        found = perform(who, found)
+    return found
+
+
+def to_the_end(who: Person, found: Any) -> Any:
+    while found["step"]:
+        found = perform(who, found)
+    return found
+
+
+def test_without_a_plan_there_is_none(shop: TestShop) -> None:
+    student = shop.student(*FOR_TIDE, "measure-micrometer", "square-block", "mill-steps")
+    assignment, _ = shop.assign(student, GAUGE_V1, machine=PETREL)
+    assert "no plan yet" in page(student, assignment)["cannot"]
+    student.fails(409, f"/api/job-cards/{assignment}/dry", {"id": new_id()})
+
+
+def test_who_reads_the_card_aloud_gets_a_good_part(planned: tuple[Person, str]) -> None:
+    student, assignment = planned
+    assert page(student, assignment)["run"] is None
+    found = to_the_end(student, begin(student, assignment))
+    assert found["at"] == found["of"]
+    assert found["outcome"]["causes"] == []
+    assert all(line["good"] for line in found["outcome"]["lines"])
+    assert page(student, assignment)["outcome"] == found["outcome"]
+
+
+def test_one_turn_too_many_is_named_with_what_it_spoilt(planned: tuple[Person, str]) -> None:
+    student, assignment = planned
+    found = begin(student, assignment)
+    # the wall of a step: nothing sets it right afterwards
+    while [p["place"][:1] for p in found["step"]["places"][:1]] != ["X"] or "Mill the step" not in found["step"][
+        "head"
+    ]:
+        found = perform(student, found)
+    spoilt = [read_aloud(p) for p in found["step"]["places"]]
+    spoilt[0][-1]["turns"] += 1
+    title = found["step"]["head"]
+    found = to_the_end(student, perform(student, found, spoilt))
+    out = [line["number"] for line in found["outcome"]["lines"] if not line["good"]]
+    named = found["outcome"]["causes"][0]
+    assert out
+    assert "miscounted by 1 whole turn" in named["words"]
+    assert named["step"].startswith(title)
+    assert set(named["numbers"]) <= set(out)
+    assert named["numbers"]
+
+
+def test_a_step_is_done_once_and_in_its_order(planned: tuple[Person, str], shop: TestShop) -> None:
+    student, assignment = planned
+    found = begin(student, assignment)
+    first = body(found, [])
+    url = f"/api/dry-runs/{found['run']}/acts"
+    assert student.post(url, first)["at"] == 1
+    assert student.post(url, first)["at"] == 1, "sent twice, done once"
+    student.fails(409, url, {**first, "step": "other"})
+    student.fails(409, url, {**body(found, []), "number": 3})
+    other = shop.student(*FOR_TIDE)
+    other.fails(404, url, body(page(student, assignment), []))
+    shop.haldane.fails(403, url, body(page(student, assignment), []))
+    assert shop.haldane.get(f"/api/job-cards/{assignment}/dry")["at"] == 1
+
+
+def test_a_reading_must_be_on_the_dial(planned: tuple[Person, str]) -> None:
+    student, assignment = planned
+    found = to_kind(student, begin(student, assignment), "pass")
+    url = f"/api/dry-runs/{found['run']}/acts"
+    turn = {"turning": "clockwise", "turns": 0, "reading": "7.5"}
+    refused = student.fails(422, url, body(found, [[turn]]))
+    assert "on the dial" in str(refused)
+    assert "places.0.0.reading" in str(refused)
+    assert page(student, assignment)["at"] == found["at"]
+
+
+def test_two_devices_at_once_do_a_step_once(planned: tuple[Person, str], shop: TestShop) -> None:
+    student, assignment = planned
+    found, who = begin(student, assignment), Who(uuid.UUID(student.id), "", Role.STUDENT)
+
+    def one() -> Any:
+        command = DryActCommand.model_validate(body(found, []))
+        return shop.unit.run(lambda w: dry_act(w, who, uuid.UUID(found["run"]), command).at)
+
+    answers = at_once([one, one, one])
+    assert answers.count(1) == 1
+    assert sum(isinstance(a, Conflict) for a in answers) == 2
+    assert page(student, assignment)["at"] == 1
