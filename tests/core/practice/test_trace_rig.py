@@ -79,6 +79,13 @@ def test_the_answer_explains_what_was_measured() -> None:
     assert explained >= 8
 
 
+@pytest.mark.parametrize(("unit", "seed"), [(Unit.MM, "85b4bb6c"), (Unit.INCH, "7bf8bbdc")])
+def test_a_small_part_with_few_kinds_of_slip_still_asks_five(unit: LengthUnit, seed: str) -> None:
+    asked = questions(unit, 1, seed)
+    assert len(asked) == 5
+    assert len({q.option(q.right).label for q in asked}) == 5
+
+
 @pytest.mark.parametrize("level", [1, 2, 3])
 def test_a_practised_hand_reaches_the_standard_and_two_wrong_answers_do_not(level: int) -> None:
     setup = RigSetup(unit=Unit.INCH)

@@ -6,6 +6,7 @@ Every answer is simulated: the right one made these sizes, each wrong one would 
 from __future__ import annotations
 
 import random
+from collections import Counter
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
@@ -33,7 +34,8 @@ from incudo.core.practice.rigs.quiz import Question, QuizRig, QuizState
 from incudo.core.shop.machine import Axis
 
 _ASKED, _WRONG = 5, 3
-#: So many slips are tried until there is enough to ask.
+#: So many parts are drawn until one gives enough to ask, and so many slips tried on each.
+_JOBS = 20
 _TRIES = 30
 #: Two sizes are told apart from so far on, mm: three thou.
 _APART = Fraction(3, 40)
@@ -120,29 +122,45 @@ class TraceRig(QuizRig[TracePicture]):
 @lru_cache(maxsize=64)
 def _questions(unit: LengthUnit, level: int, seed: str) -> tuple[Question[TracePicture], ...]:
     chance = random.Random(f"{seed}:{level}:trace")  # noqa: S311 (a simulation)
-    job = sound_job(unit, chance)
+    # a small part may have too few places where something can go wrong: then another one is drawn
+    for _ in range(_JOBS):
+        found = _asked_of(sound_job(unit, chance), level, chance)
+        if len(found) == _ASKED:
+            chance.shuffle(found)
+            return tuple(found)
+    raise Refused.of("seed", seed, say("no part was found for this run"))
+
+
+def _asked_of(job: Job, level: int, chance: random.Random) -> list[Question[TracePicture]]:
+    """As many questions as this part gives, the wanted number at most."""
     course = Course(job.piece, job.plan, job.shop)
-    rings = {axis: Ring(h, Dial.of(h), readout=False, unit=unit) for axis, h in job.shop.handles.items()}
+    rings = {axis: Ring(h, Dial.of(h), readout=False, unit=job.piece.unit) for axis, h in job.shop.handles.items()}
     parts = _parts(course, rings, level, chance)
     found: list[Question[TracePicture]] = []
-    # what is new on this level first, and every kind of slip once
-    asked_of: set[Code] = set()
-    for part in sorted(parts, key=lambda p: p.slip.code not in _LEVELS[level]):
+    for part in _one_of_each_kind_first(parts, level):
         if len(found) == _ASKED:
             break
         others = [p for p in parts if p.differs(part) and p.label != part.label]
-        if not part.spoilt or part.slip.code in asked_of or len(others) < _WRONG:
+        if len(others) < _WRONG:
             continue
-        asked_of.add(part.slip.code)
         mine = {c.number for c in part.spoilt}
         chance.shuffle(others)
         # what spoils the same sizes is the better question, what spoils none the worse
         others.sort(key=lambda p: (not mine & {c.number for c in p.spoilt}, not p.spoilt))
         found.append(_question(job, course, rings, part, others))
-    if len(found) < _ASKED:
-        raise Refused.of("seed", seed, say("no part was found for this run"))
-    chance.shuffle(found)
-    return tuple(found)
+    return found
+
+
+def _one_of_each_kind_first(parts: Sequence[_Part], level: int) -> list[_Part]:
+    """What can be asked: parts that are spoilt, what is new on this level before the rest, every kind before a second
+    of one."""
+    seen: Counter[Code] = Counter()
+    rank: list[tuple[int, bool, _Part]] = []
+    for part in parts:
+        if part.spoilt:
+            rank.append((seen[part.slip.code], part.slip.code not in _LEVELS[level], part))
+            seen[part.slip.code] += 1
+    return [part for *_, part in sorted(rank, key=lambda r: r[:2])]
 
 
 def _parts(course: Course, rings: Mapping[Axis, Ring], level: int, chance: random.Random) -> list[_Part]:
