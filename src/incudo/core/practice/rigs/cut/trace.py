@@ -152,8 +152,7 @@ def _asked_of(job: Job, level: int, chance: random.Random) -> list[Question[Trac
 
 
 def _one_of_each_kind_first(parts: Sequence[_Part], level: int) -> list[_Part]:
-    """What can be asked: parts that are spoilt, what is new on this level before the rest, every kind before a second
-    of one."""
+    """The parts that can be asked about: every kind of slip before a second of one, what is new on this level first."""
     seen: Counter[Code] = Counter()
     rank: list[tuple[int, bool, _Part]] = []
     for part in parts:
