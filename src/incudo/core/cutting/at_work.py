@@ -12,7 +12,7 @@ from incudo.core.kernel.say import capital, say, together
 from incudo.core.parts.features.frame import SIDES, Axle, Plane, RoundWall
 from incudo.core.parts.holds import Hold
 from incudo.core.planning.course import Course
-from incudo.core.planning.file import KEPT, STOP
+from incudo.core.planning.file import KEPT, STOP, OperationKind
 from incudo.core.planning.gripping import exact
 from incudo.core.planning.kinds import kind_words, skills_for
 from incudo.core.planning.limits import CHANGE, MEASURING
@@ -214,7 +214,11 @@ class AtWork:
             title=self.title(stage),
             do=tuple(do),
             why=(say("Fluid: {fluid}.", fluid=fluid),) if fluid else (),
-            cautions=(say("Eye protection on, sleeves up, cutter clear of the work, one hand near the stop."),),
+            cautions=(
+                say("Eye protection on, sleeves up, cutter clear of the work, one hand near the stop.")
+                if stage.kind is not OperationKind.TAP
+                else say("Eye protection on: a tap that is forced shatters. Nobody starts the spindle."),
+            ),
             starts=True,
             skill=next(iter(skills_for(stage.kind, None)), ""),
             per_turn=None if n.by_power else n.per_turn,

@@ -91,7 +91,7 @@ def _how(work: AtWork, stage: Stage, hole: HoleFeature) -> Iterator[str]:
         case OperationKind.SPOT:
             yield say("Spot until the mark is a little smaller than the hole, {size}.", size=f"{hole.diameter} {unit}")
         case OperationKind.DRILL:
-            yield say("Through.") if deep is None else say("{deep} deep, to the tip.", deep=length(deep))
+            yield say("Through.") if deep is None else say("{deep} deep, to the tip.", deep=work.course.length(deep))
             yield from _pecks(work, stage, deep, size)
             if deep is None and stage.operation.easing:
                 yield say("Ease off the feed as the point breaks through, so that it does not grab.")
