@@ -27,7 +27,6 @@ THOU = F("0.0254")
 
 def run_of(name: str, machine: str) -> DryRun:
     course = looked_at(name, machine)
-    assert course is not None
     return DryRun(course, rings_of(machine, course.piece.part.file.material, F(1, 9), turned=False, rising=True))
 
 

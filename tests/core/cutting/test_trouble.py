@@ -17,7 +17,6 @@ from tests.core.planning.shops import MACHINES, shop
 @pytest.fixture(scope="module")
 def course() -> Course:
     found = looked_at("keel-step-gauge", "petrel")
-    assert found is not None
     return found
 
 
@@ -53,7 +52,6 @@ def test_slower_is_the_next_lower_step_of_this_machine(course: Course) -> None:
 def test_without_steps_it_is_turned_down(course: Course) -> None:
     machine = next(m for m in MACHINES if shop(m, "low-carbon steel").machine.spindle.ranges)
     stepless = looked_at("tide-block", machine)
-    assert stepless is not None
     low = min(r[0] for r in stepless.shop.machine.spindle.ranges)
     n = next(n for _, n in stepless.each() if n.speed)
     assert slower_words(stepless, replace(n, speed=Fraction(1000))) == "From 1000 to about 700 rpm."

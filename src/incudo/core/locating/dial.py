@@ -120,7 +120,8 @@ def move(
 
     ``side`` is the sign in which every place is approached, ``last`` that of the turning
     before. From the wrong side one goes past by a whole turn and comes back: by habit a
-    turn, so that nothing is miscounted; it is never less than the backlash.
+    turn, so that nothing is miscounted; it is never less than the backlash. One goes on to the
+    next half division there: where one turns round is read off the dial as well.
     """
     if side not in (1, -1) or last not in (1, -1):
         raise Refused.of("side", side, say("must be 1 or -1"))
@@ -128,9 +129,10 @@ def move(
     arrival = dial.reading(end, zero)
     if by * side >= 0 and (last == side or by != 0):
         return (leg(dial, side, abs(by), arrival, reversing=last != side),) if by else ()
-    past = end - side * dial.turn
+    beyond = dial.turn + -dial.backlash % (dial.division / 2)
+    past = end - side * beyond
     away = abs(past - start)
-    back = leg(dial, side, dial.turn, arrival, reversing=True)
+    back = leg(dial, side, beyond, arrival, reversing=True)
     # on the way out the screw leads by the backlash, and so does the dial
     out = dial.reading(past - side * dial.backlash, zero)
     return (leg(dial, -side, away, out, reversing=last == side), back)
