@@ -4621,6 +4621,18 @@ export interface components {
             pin: string;
         };
         /**
+         * EnteredView
+         * @description What stands in the fields before anything is entered, in the drawing's unit.
+         */
+        EnteredView: {
+            /** Division */
+            division: string;
+            /** Paper */
+            paper: string;
+            /** Unsure */
+            unsure: string;
+        };
+        /**
          * Entry
          * @description One line of a register.
          */
@@ -4993,6 +5005,7 @@ export interface components {
             cutter: string;
             /** Datums */
             datums: components["schemas"]["DatumView"][];
+            entered: components["schemas"]["EnteredView"];
             /** Faces */
             faces: components["schemas"]["FaceView"][];
             /** Finders */

@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 import uuid
+from dataclasses import asdict
 
 from incudo.app.kernel.unit import Who, Work
 from incudo.app.kernel.views import Named
 from incudo.app.locating.datums import OF, Bench, datum_views, newest_of, plan_axis
 from incudo.app.locating.moves import handle_views
 from incudo.app.locating.views import (
+    EnteredView,
     FaceView,
     FeatureView,
     FinderView,
@@ -20,7 +22,7 @@ from incudo.app.parts.attempts import own_attempt, station_machine
 from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.quantity import Unit
 from incudo.core.kernel.say import say
-from incudo.core.locating.checks import BEFORE
+from incudo.core.locating.checks import BEFORE, ENTERED
 from incudo.core.locating.datum import way_words
 from incudo.core.locating.finders import COMES, FACE_WORDS, FINDERS, Face, Finder
 from incudo.core.locating.places import PartAxis, places, round_at
@@ -57,6 +59,7 @@ def find_page(w: Work, who: Who, assignment: uuid.UUID, cutter: str) -> FindPage
         handles=handle_views(b.spec, b.dials),
         faces=tuple(_face_view(f) for f in Face),
         checks=BEFORE,
+        entered=EnteredView(**asdict(ENTERED[b.project.unit])),
         finders=tuple(_finder_view(f) for f in FINDERS.values()),
         datums=datum_views(w, file, b, newest),
         plan=plan,

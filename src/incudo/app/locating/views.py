@@ -146,6 +146,14 @@ class FaceView(View):
     come: str
 
 
+class EnteredView(View):
+    """What stands in the fields before anything is entered, in the drawing's unit."""
+
+    unsure: str
+    division: str
+    paper: str
+
+
 class FinderView(View):
     """A finder of the drawer."""
 
@@ -233,6 +241,7 @@ class FindPage(View):
     faces: tuple[FaceView, ...]
     finders: tuple[FinderView, ...]
     checks: dict[str, tuple[str, ...]]
+    entered: EnteredView
     datums: tuple[DatumView, ...]
     plan: tuple[PlanAxis, ...]
     missing: tuple[PartAxis, ...]

@@ -2,7 +2,29 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from incudo.core.kernel.quantity import LengthUnit, Unit
 from incudo.core.kernel.say import say
+
+
+@dataclass(frozen=True)
+class Entered:
+    """What stands in the fields before anything is entered: how unsure a width is, one division of an indicator, the
+    thickness of a strip of paper. Rules of thumb, in the unit they are for.
+    """
+
+    unsure: str
+    division: str
+    paper: str
+
+
+#: By the unit of the drawing.
+ENTERED: Mapping[LengthUnit, Entered] = {
+    Unit.INCH: Entered("0.001", "0.0005", "0.003"),
+    Unit.MM: Entered("0.02", "0.01", "0.08"),
+}
 
 _TOUCH = (
     say("burrs are off, face and tip are clean"),

@@ -99,7 +99,7 @@ function Series({ page: p, handle: h }: { page: Page; handle: Handle }) {
   const [unit, setUnit] = useState(h.unit);
   const [start, setStart] = useState("0");
   const [dial, setDial] = useState("0");
-  const [places, setPlaces] = useState(h.unit === "in" ? "1.3435" : "12.4");
+  const [places, setPlaces] = useState("");
   const [side, setSide] = useState<1 | -1>(1);
   const [last, setLast] = useState<1 | -1>(1);
   const [step, setStep] = useState(0);
@@ -143,7 +143,7 @@ function Series({ page: p, handle: h }: { page: Page; handle: Handle }) {
           </div>
           <label className="asked">
             {say("Go to, {unit} (one or several)", { unit })}
-            <Input value={places} maxLength={300} onChange={(e) => setPlaces(e.target.value)} />
+            <Input value={places} maxLength={300} placeholder={say("for example 12.4, 30")} onChange={(e) => setPlaces(e.target.value)} />
           </label>
           <div className="setup-form">
             <Sense name={say("Approach each place")} value={side} turnings={one} onChange={setSide} />

@@ -61,7 +61,7 @@ export function start(p: Page): Drafts {
     })),
     middle: draft(
       "middle",
-      { low: "", high: "", turns: "0", width: "", unsure: p.unit === "in" ? "0.001" : "0.02", above: "0" },
+      { low: "", high: "", turns: "0", width: "", unsure: p.entered.unsure, above: "0" },
       ["low", "high", "width", "unsure"],
       (d, page) => ({
         kind: "middle",
@@ -96,7 +96,7 @@ export function start(p: Page): Drafts {
         south: "",
         here_x: "",
         here_y: "",
-        division: p.unit === "in" ? "0.0005" : "0.01",
+        division: p.entered.division,
       },
       ["east", "north", "west", "south", "here_x", "here_y"],
       (d, page) => ({
@@ -116,7 +116,7 @@ export function start(p: Page): Drafts {
         here_y: sure(d.text.here_y).trim(),
       }),
     ),
-    depth: draft("depth", { reading: "", thickness: p.unit === "in" ? "0.003" : "0.08" }, ["reading", "thickness"], (d, page) => ({
+    depth: draft("depth", { reading: "", thickness: p.entered.paper }, ["reading", "thickness"], (d, page) => ({
       kind: "depth",
       handle: handleFor(page, d, "z"),
       scale: d.scale,
