@@ -2,11 +2,29 @@
 
 from __future__ import annotations
 
+import uuid
+
 from flask import Response, make_response, request
+from pydantic import BaseModel, Field
 
 from incudo.api.kernel import gate
 from incudo.api.kernel.common import Done, FindQuery, api, out, run
-from incudo.app.people import accounts, class_lists, groups, notices
+from incudo.app.people import accounts, class_lists, everybody, groups, joining, notices
+from incudo.core.people.roles import Role
+
+
+class PersonPath(BaseModel):
+    person: uuid.UUID
+
+
+class GroupPath(BaseModel):
+    group: uuid.UUID
+
+
+class PeopleQuery(BaseModel):
+    find: str = Field("", max_length=80)
+    role: Role | None = None
+    active: bool = True
 
 
 @api.post("/sign-in", responses={200: accounts.Me})
@@ -69,3 +87,62 @@ def class_list_take(body: class_lists.ClassListCommand) -> Response:
 def find_students(query: FindQuery) -> Response:
     """Students by parts of their name."""
     return out(run(lambda w: groups.find_students(w, query.find)))
+
+
+@api.get("/people", responses={200: everybody.PeopleList})
+def people_list(query: PeopleQuery) -> Response:
+    """People by parts of their name, and all groups."""
+    return out(
+        run(lambda w: everybody.people_list(w, gate.who(), query.find, query.role, active=query.active)),
+    )
+
+
+@api.post("/people", responses={200: everybody.CodeView})
+def add_person(body: everybody.NewPersonCommand) -> Response:
+    """Somebody new; the code by which they come in is in the answer, this once."""
+    accounts.confirm_pin(gate.unit(), gate.who(), body.pin, gate.device())
+    return out(run(lambda w: everybody.add_person(w, gate.who(), body)))
+
+
+@api.get("/people/<uuid:person>/acts", responses={200: everybody.PersonActs})
+def person_acts(path: PersonPath) -> Response:
+    """What was changed of somebody."""
+    return out(run(lambda w: everybody.person_acts(w, path.person)))
+
+
+@api.put("/people/<uuid:person>", responses={200: everybody.PeopleList})
+def change_person(path: PersonPath, body: everybody.PersonCommand) -> Response:
+    """Change somebody's name, role, group, or whether they work here."""
+    accounts.confirm_pin(gate.unit(), gate.who(), body.pin, gate.device())
+    return out(run(lambda w: everybody.change_person(w, gate.who(), path.person, body)))
+
+
+@api.post("/people/<uuid:person>/codes", responses={200: everybody.CodeView})
+def new_code(path: PersonPath, body: everybody.CodeForCommand) -> Response:
+    """A new code for somebody; it is in the answer, this once."""
+    accounts.confirm_pin(gate.unit(), gate.who(), body.pin, gate.device())
+    return out(run(lambda w: everybody.new_code(w, gate.who(), path.person)))
+
+
+@api.post("/groups", responses={200: everybody.PeopleList})
+def add_group(body: everybody.NewGroupCommand) -> Response:
+    """A new group with its term."""
+    return out(run(lambda w: everybody.add_group(w, body)))
+
+
+@api.put("/groups/<uuid:group>", responses={200: everybody.PeopleList})
+def change_group(path: GroupPath, body: everybody.GroupCommand) -> Response:
+    """Change a group's name and term."""
+    return out(run(lambda w: everybody.change_group(w, path.group, body)))
+
+
+@api.post("/codes/look", responses={200: joining.JoinView})
+def look_at_code(body: joining.CodeCommand) -> Response:
+    """Whose code it is; nobody is signed in."""
+    return out(joining.look(gate.unit(), body, gate.device(), request.remote_addr or ""))
+
+
+@api.post("/codes/take", responses={200: joining.JoinView})
+def take_code(body: joining.JoinCommand) -> Response:
+    """Use a code: choose a password, and a PIN where acts are confirmed."""
+    return out(joining.join(gate.unit(), body, gate.device(), request.remote_addr or ""))

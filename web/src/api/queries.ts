@@ -14,6 +14,17 @@ export const queries = {
       queryKey: ["class", group],
       queryFn: () => body(api.GET("/api/class", { params: { query: group ? { group } : {} } })),
     }),
+  people: (asked: { find: string; role: Schema["Role"] | undefined; active: boolean }) =>
+    queryOptions({
+      queryKey: ["people", asked],
+      queryFn: () => body(api.GET("/api/people", { params: { query: asked } })),
+      placeholderData: (before: Schema["PeopleList"] | undefined) => before,
+    }),
+  personActs: (person: string) =>
+    queryOptions({
+      queryKey: ["person-acts", person],
+      queryFn: () => body(api.GET("/api/people/{person}/acts", { params: { path: { person } } })),
+    }),
   noticed: (group: string) =>
     queryOptions({
       queryKey: ["noticed", group],

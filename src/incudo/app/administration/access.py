@@ -10,7 +10,7 @@ STAFF = frozenset({I, A})
 READERS = frozenset({I, A, X})
 
 #: Operations that need no sign-in.
-OPEN = frozenset({"health", "sign_in", "words"})
+OPEN = frozenset({"health", "sign_in", "words", "look_at_code", "take_code"})
 
 #: Operations of devices: no person signs in, the device shows its own key.
 DEVICES = frozenset({"device_report", "wall_page"})
@@ -27,6 +27,13 @@ ACCESS: dict[str, frozenset[Role]] = {
     "class_table": READERS,
     "register_walk": frozenset({I, X}),
     "find_students": READERS,
+    "people_list": READERS,
+    "add_person": frozenset({I}),
+    "person_acts": READERS,
+    "change_person": frozenset({I}),
+    "new_code": frozenset({I}),
+    "add_group": frozenset({I}),
+    "change_group": frozenset({I}),
     "student_skills": ANYONE,
     "project_list": ANYONE,
     "project_detail": ANYONE,

@@ -26,8 +26,8 @@ from incudo.core.measuring.verdict import School
 from incudo.core.people.notice import VERSION
 from incudo.core.people.roles import Role
 from incudo.store import schema as t
+from incudo.store.people import joining, sign_ins
 from incudo.store.people import people as store
-from incudo.store.people import sign_ins
 
 SIGN_IN_HOURS = 12
 FAILURES = 5
@@ -40,6 +40,7 @@ CHEAP = "INCUDO_CHEAP_SECRETS"
 _hasher = PasswordHasher(time_cost=1, memory_cost=8, parallelism=1) if os.environ.get(CHEAP) else PasswordHasher()
 
 Pin = Annotated[str, StringConstraints(pattern=r"^[0-9]{4,8}$")]
+NewPassword = Annotated[str, StringConstraints(min_length=8, max_length=200)]
 
 
 class WrongSecret(DomainError):
@@ -111,8 +112,9 @@ def sign_in(unit: Unit, command: SignInCommand, device: str, address: str) -> tu
     staff = Guard(f"staff|{login}|{address}", FAILURES_PER_ADDRESS, what)
     teaches = person is not None and person.active and Role(person.role) is not Role.STUDENT
     guards = (mine, staff) if teaches else (mine, everybody)
-    tried = _claim(unit, person.id if person else None, guards)
-    fits = _fits(person.password_hash if person else _nobody(), command.password)
+    tried = claim(unit, person.id if person else None, guards)
+    # who has not chosen a password yet takes as long as a wrong one
+    fits = _fits((person.password_hash if person else "") or _nobody(), command.password)
     if person is None or not person.active or not fits:
         raise WrongSecret(say("That name and password do not fit together."))
     token = secrets.token_urlsafe(32)
@@ -130,6 +132,7 @@ def sign_in(unit: Unit, command: SignInCommand, device: str, address: str) -> tu
                 ends_at=w.now + timedelta(hours=SIGN_IN_HOURS),
             )
         )
+        joining.signed_in_at(w.db, person.id, w.now)
         w.db.flush()
         return me(w, token)
 
@@ -191,7 +194,7 @@ def confirm_pin(unit: Unit, who: Who, pin: str, device: str) -> None:
     """
     here = Guard(f"pin|{who.id}|{device}", FAILURES, say("your PIN on this device"))
     anywhere = Guard(f"pin|{who.id}", FAILURES_PER_PIN, say("your PIN"))
-    tried = _claim(unit, who.id, (here, anywhere))
+    tried = claim(unit, who.id, (here, anywhere))
     person = unit.run(lambda w: find(w, t.Person, who.id, "person"))
     if person.pin_hash is None or not _fits(person.pin_hash, pin):
         raise WrongSecret(say("That PIN is not yours."))
@@ -207,7 +210,7 @@ class PasswordCommand(Command):
     """A new password; the old one says that it is you."""
 
     old: Annotated[str, StringConstraints(min_length=1, max_length=200)]
-    new: Annotated[str, StringConstraints(min_length=8, max_length=200)]
+    new: NewPassword
 
 
 def change_password(unit: Unit, who: Who, command: PasswordCommand, device: str, token: str) -> None:
@@ -216,7 +219,7 @@ def change_password(unit: Unit, who: Who, command: PasswordCommand, device: str,
     Raises ``WrongSecret`` or ``TooManyTries``.
     """
     guard = Guard(f"password|{who.id}|{device}", FAILURES, say("your password on this device"))
-    tried = _claim(unit, who.id, (guard,))
+    tried = claim(unit, who.id, (guard,))
     person = unit.run(lambda w: find(w, t.Person, who.id, "person"))
     if not _fits(person.password_hash, command.old):
         raise WrongSecret(say("That is not your password."))
@@ -239,7 +242,7 @@ class Guard:
     what: str
 
 
-def _claim(unit: Unit, person: uuid.UUID | None, guards: Sequence[Guard]) -> tuple[uuid.UUID, ...]:
+def claim(unit: Unit, person: uuid.UUID | None, guards: Sequence[Guard]) -> tuple[uuid.UUID, ...]:
     """Count a try before it is looked at; gives what to take back when it was right.
 
     Tries at one person come one after the other, so that no number of them at the same moment outruns the count.

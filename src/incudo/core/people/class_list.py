@@ -66,13 +66,40 @@ def _line(number: int, header: list[str], row: list[str]) -> Line:
     if len(row) > len(header):
         faults.append(say("has {count} cells, the first line has {count2}", count=len(row), count2=len(header)))
     name, login = cells.get("name", ""), cells.get("login", "").lower()
-    if not 2 <= len(name) <= 80:
-        faults.append(say("name: must have 2 to 80 characters"))
-    elif not all(c.isprintable() for c in name) or not any(c.isalpha() for c in name):
-        faults.append(say("name: must be a name"))
-    if login and not _LOGIN.fullmatch(login):
-        faults.append(say("login: 2 to 40 small letters, digits, dot, dash or underline"))
+    for field, why in (("name", _name_fault(name)), ("login", _login_fault(login))):
+        if why:
+            faults.append(say("{field}: {why}", field=field, why=why))
     return Line(number, shorten(name), login or suggest_login(name), tuple(faults))
+
+
+def _name_fault(name: str) -> str:
+    if not 2 <= len(name) <= 80:
+        return say("must have 2 to 80 characters")
+    if not all(c.isprintable() for c in name) or not any(c.isalpha() for c in name):
+        return say("must be a name")
+    return ""
+
+
+def _login_fault(login: str) -> str:
+    return "" if not login or _LOGIN.fullmatch(login) else say("2 to 40 small letters, digits, dot, dash or underline")
+
+
+def check_name(field: str, name: str) -> str:
+    """A name with its spaces put right. Raises ``Refused`` at this field for what is none."""
+    name = " ".join(name.split())
+    if why := _name_fault(name):
+        raise Refused.of(field, name, why)
+    return name
+
+
+def check_login(field: str, login: str, taken: Collection[str]) -> str:
+    """A sign-in name that is free. Raises ``Refused`` at this field."""
+    why = _login_fault(login) if login else say("none can be made from this name, give one")
+    if not why and login in taken:
+        why = say("is taken by somebody in the shop")
+    if why:
+        raise Refused.of(field, login, why)
+    return login
 
 
 def _judge(lines: tuple[Line, ...], taken: set[str]) -> tuple[Line, ...]:

@@ -27,6 +27,8 @@ _UNSEEN = (
     t.SignIn,
     t.Failure,
     t.Pulse,
+    t.LastSignIn,
+    t.InvitationTaken,
     t.SkillStanding,
     t.Change,
     t.Pending,

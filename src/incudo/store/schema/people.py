@@ -8,7 +8,7 @@ from datetime import date, datetime
 from sqlalchemy import ForeignKey, Index, String, UniqueConstraint
 from sqlalchemy.orm import Mapped, mapped_column
 
-from incudo.store.schema.base import Base, new_id, writes
+from incudo.store.schema.base import Base, Spoken, new_id, writes
 
 
 class Group(Base):
@@ -100,4 +100,49 @@ class NoticeSigned(Base):
     id: Mapped[uuid.UUID] = new_id()
     person_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("person.id"))
     version: Mapped[int]
+    at: Mapped[datetime]
+
+
+class Invitation(Base):
+    """A code by which a person comes in and chooses a password; only its hash is kept. The newest one counts."""
+
+    __tablename__ = "invitation"
+    __table_args__ = (Index("ix_invitation_person", "person_id", "made_at"), writes("append"))
+    id: Mapped[uuid.UUID] = new_id()
+    person_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("person.id"))
+    #: Nobody where the server itself made it.
+    by_id: Mapped[uuid.UUID | None] = mapped_column(ForeignKey("person.id"))
+    code_hash: Mapped[str] = mapped_column(String(64), unique=True)
+    made_at: Mapped[datetime]
+    ends_at: Mapped[datetime]
+
+
+class InvitationTaken(Base):
+    """A code was used, once."""
+
+    __tablename__ = "invitation_taken"
+    __table_args__ = writes("append")
+    invitation_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("invitation.id"), primary_key=True)
+    at: Mapped[datetime]
+
+
+class PersonAct(Base):
+    """What somebody changed of a person, with what was before."""
+
+    __tablename__ = "person_act"
+    __table_args__ = (Index("ix_person_act_person", "person_id", "at"), writes("append"))
+    id: Mapped[uuid.UUID] = new_id()
+    person_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("person.id"))
+    #: Nobody where the server itself did it.
+    by_id: Mapped[uuid.UUID | None] = mapped_column(ForeignKey("person.id"))
+    words: Mapped[str] = mapped_column(Spoken())
+    at: Mapped[datetime]
+
+
+class LastSignIn(Base):
+    """When somebody signed in last."""
+
+    __tablename__ = "last_sign_in"
+    __table_args__ = writes("working")
+    person_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("person.id"), primary_key=True)
     at: Mapped[datetime]

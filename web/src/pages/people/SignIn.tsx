@@ -1,8 +1,9 @@
 import { Button, Input } from "antd";
 import { useState } from "react";
 import { api, Away, body, wordsFor, type Me } from "../../api/client";
-import "./signin.css";
 import { say } from "../../shared/say";
+import { Join } from "./Join";
+import "./signin.css";
 
 /** The door. Plain on purpose: it shows before anything else has loaded. ``waits``: the server was not told yet who left. */
 export function SignIn({ onSignedIn, waits }: { onSignedIn: (me: Me) => void; waits: boolean }) {
@@ -10,6 +11,7 @@ export function SignIn({ onSignedIn, waits }: { onSignedIn: (me: Me) => void; wa
   const [password, setPassword] = useState("");
   const [error, setError] = useState("");
   const [busy, setBusy] = useState(false);
+  const [joining, setJoining] = useState(false);
   const submit = async (event: React.SyntheticEvent) => {
     event.preventDefault();
     setBusy(true);
@@ -48,31 +50,38 @@ export function SignIn({ onSignedIn, waits }: { onSignedIn: (me: Me) => void; wa
             {say("You are signed out here. The server will be told as soon as it can be reached; then somebody can sign in.")}
           </p>
         )}
-        <form className="stack" onSubmit={(e) => void submit(e)}>
-          <label className="asked">
-            {say("Name to sign in with")}
-            <Input value={login} autoComplete="username" autoFocus maxLength={60} required onChange={(e) => setLogin(e.target.value)} />
-          </label>
-          <label className="asked">
-            {say("Password")}
-            <Input
-              type="password"
-              value={password}
-              autoComplete="current-password"
-              maxLength={200}
-              required
-              onChange={(e) => setPassword(e.target.value)}
-            />
-          </label>
-          {error && (
-            <p className="error" role="alert">
-              {error}
-            </p>
-          )}
-          <Button type="primary" size="large" htmlType="submit" loading={busy}>
-            {busy ? say("One moment…") : say("Sign in")}
-          </Button>
-        </form>
+        {joining ? (
+          <Join onSignedIn={onSignedIn} onBack={() => setJoining(false)} />
+        ) : (
+          <form className="stack" onSubmit={(e) => void submit(e)}>
+            <label className="asked">
+              {say("Name to sign in with")}
+              <Input value={login} autoComplete="username" autoFocus maxLength={60} required onChange={(e) => setLogin(e.target.value)} />
+            </label>
+            <label className="asked">
+              {say("Password")}
+              <Input
+                type="password"
+                value={password}
+                autoComplete="current-password"
+                maxLength={200}
+                required
+                onChange={(e) => setPassword(e.target.value)}
+              />
+            </label>
+            {error && (
+              <p className="error" role="alert">
+                {error}
+              </p>
+            )}
+            <Button type="primary" size="large" htmlType="submit" loading={busy}>
+              {busy ? say("One moment…") : say("Sign in")}
+            </Button>
+            <Button type="link" onClick={() => setJoining(true)}>
+              {say("I have a code")}
+            </Button>
+          </form>
+        )}
         <p className="small muted">
           {say(
             "Incudo never replaces supervision. The machine's manual, the shop's own rules and local law come first, and a qualified person decides.",
