@@ -5,12 +5,12 @@ from __future__ import annotations
 import uuid
 from collections.abc import Iterator
 
-from flask import Response
+from flask import Response, request
 
 from incudo.api.kernel import gate
 from incudo.api.kernel.common import Health, PaperQuery, RegisterPath, Words, api, out, pdf, run
+from incudo.app.administration import first_run, papers, ready, registers, shop
 from incudo.app.administration import health as health_of
-from incudo.app.administration import papers, registers, shop
 from incudo.app.kernel import language
 from incudo.core.people.roles import Role
 
@@ -37,6 +37,24 @@ def words() -> Response:
             spelling=dict(language.spelling_now()),
         )
     )
+
+
+@api.get("/first-run", responses={200: first_run.FirstRunView})
+def first_run_view() -> Response:
+    """Whether this installation is empty still."""
+    return out(run(first_run.first_run_view))
+
+
+@api.post("/first-run", responses={200: first_run.FirstRunDone})
+def first_run_take(body: first_run.FirstRunCommand) -> Response:
+    """Set an empty installation up, with the code that its server printed."""
+    return out(first_run.first_run(gate.unit(), body, request.remote_addr or ""))
+
+
+@api.get("/ready", responses={200: ready.ReadyPage})
+def ready_page() -> Response:
+    """What is left before a class can begin."""
+    return out(run(ready.ready_page))
 
 
 @api.get("/shop", responses={200: shop.ShopView})

@@ -139,10 +139,10 @@ def change_group(path: GroupPath, body: everybody.GroupCommand) -> Response:
 @api.post("/codes/look", responses={200: joining.JoinView})
 def look_at_code(body: joining.CodeCommand) -> Response:
     """Whose code it is; nobody is signed in."""
-    return out(joining.look(gate.unit(), body, gate.device(), request.remote_addr or ""))
+    return out(joining.look(gate.unit(), body, gate.known_device(), request.remote_addr or ""))
 
 
 @api.post("/codes/take", responses={200: joining.JoinView})
 def take_code(body: joining.JoinCommand) -> Response:
     """Use a code: choose a password, and a PIN where acts are confirmed."""
-    return out(joining.join(gate.unit(), body, gate.device(), request.remote_addr or ""))
+    return out(joining.join(gate.unit(), body, gate.known_device(), request.remote_addr or ""))

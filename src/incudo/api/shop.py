@@ -23,7 +23,7 @@ from incudo.api.kernel.common import (
 from incudo.app.administration import papers
 from incudo.app.kernel.views import Named
 from incudo.app.people import accounts
-from incudo.app.shop import crib, devices, machines, tables, tags
+from incudo.app.shop import crib, devices, machines, new_gauges, new_machines, tables, tags
 from incudo.app.shop import stock_page as stock_page_room
 from incudo.store.kernel.changes import ALL, SHOP
 
@@ -140,6 +140,30 @@ def clear_stop(body: tags.ClearStopCommand) -> Response:
 def report_incident(body: tags.IncidentCommand) -> Response:
     """Write down an incident or a near miss."""
     return out(run(lambda w: tags.report_incident(w, gate.who(), body)))
+
+
+@api.get("/machine-kinds", responses={200: new_machines.MachineKinds})
+def machine_kinds() -> Response:
+    """The kinds of machine that one can be entered like."""
+    return out(new_machines.machine_kinds())
+
+
+@api.post("/machines", responses={200: machines.MachineDetail})
+def add_machine(body: new_machines.NewMachineCommand) -> Response:
+    """A machine, as it was walked round."""
+    return out(run(lambda w: new_machines.add_machine(w, body)))
+
+
+@api.get("/gauge-kinds", responses={200: new_gauges.GaugeKinds})
+def gauge_kinds() -> Response:
+    """The kinds of gauge with what they usually are."""
+    return out(new_gauges.gauge_kinds())
+
+
+@api.post("/gauges", responses={200: new_gauges.GaugeAdded})
+def add_gauge(body: new_gauges.GaugeCommand) -> Response:
+    """A gauge."""
+    return out(run(lambda w: new_gauges.add_gauge(w, body)))
 
 
 @api.get("/machines/<uuid:machine>", responses={200: machines.MachineDetail})

@@ -12,9 +12,11 @@ from typing import Any, TypeVar
 
 import yaml
 
+from incudo.core.measuring.kinds import GaugeKind, read_gauge_kind
 from incudo.core.practice.rigs import RIGS
 from incudo.core.reckoning import MAKERS
 from incudo.core.shop.cutter import Drill, Holder, Thread
+from incudo.core.shop.kinds import MachineKind, read_machine_kind
 from incudo.core.shop.material import Material, Range, Stock
 from incudo.core.shop.table import Row, read
 from incudo.core.skills.glossary import Glossary, read_glossary
@@ -25,9 +27,11 @@ from incudo.core.skills.questions import Bank, Sources, read_bank
 __all__ = [
     "banks",
     "drills",
+    "gauge_kinds",
     "glossary",
     "graph",
     "holders",
+    "machine_kinds",
     "materials",
     "parts",
     "pictures",
@@ -62,6 +66,18 @@ def pictures() -> dict[str, Picture]:
 def parts() -> dict[str, Any]:
     """The practice parts, as their files say them, by code."""
     return {data["code"]: data for data in _folder("parts")}
+
+
+@cache
+def machine_kinds() -> tuple[MachineKind, ...]:
+    """Kinds of machine that one is entered like."""
+    return tuple(read_machine_kind(data) for data in _load(_HERE.joinpath("machine-kinds.yaml")))
+
+
+@cache
+def gauge_kinds() -> tuple[GaugeKind, ...]:
+    """Kinds of gauge with their usual ranges and uncertainties."""
+    return tuple(read_gauge_kind(data) for data in _load(_HERE.joinpath("gauge-kinds.yaml")))
 
 
 @cache

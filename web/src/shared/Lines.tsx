@@ -8,9 +8,15 @@ const LONG = 20;
 
 /**
  * Lines under a head: the table of this application, on Ant Design's.
- * Long ones are paged, and can be searched by any word in them and sorted by any column.
+ * Long ones are paged, and can be searched by any word in them and sorted by any column; ``searched``: the page asks
+ * the server for what is looked for.
  */
-export function Lines<T extends object>({ rows, columns, ...more }: { rows: readonly T[] } & Omit<TableProps<T>, "dataSource">) {
+export function Lines<T extends object>({
+  rows,
+  columns,
+  searched = false,
+  ...more
+}: { rows: readonly T[]; searched?: boolean } & Omit<TableProps<T>, "dataSource">) {
   const [wanted, setWanted] = useState("");
   const long = rows.length > LONG;
   const words = wanted.toLowerCase().split(/\s+/).filter(Boolean);
@@ -24,7 +30,7 @@ export function Lines<T extends object>({ rows, columns, ...more }: { rows: read
   });
   return (
     <div ref={box}>
-      {long && (
+      {long && !searched && (
         <Input
           className="lines-search"
           allowClear

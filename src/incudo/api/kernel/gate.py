@@ -51,12 +51,17 @@ def token() -> str:
     return request.cookies.get(SESSION_COOKIE, "")
 
 
-def device() -> str:
-    """The id of the device: from its signed cookie, else by its network address."""
+def known_device() -> str | None:
+    """The id of the device from its signed cookie; none before somebody signed in on it."""
     try:
         return str(_signer().loads(request.cookies.get(DEVICE_COOKIE, "")))
     except BadSignature:
-        return f"address {request.remote_addr}"
+        return None
+
+
+def device() -> str:
+    """The id of the device: from its signed cookie, else by its network address."""
+    return known_device() or f"address {request.remote_addr}"
 
 
 def _signer() -> URLSafeSerializer:

@@ -10,7 +10,7 @@ STAFF = frozenset({I, A})
 READERS = frozenset({I, A, X})
 
 #: Operations that need no sign-in.
-OPEN = frozenset({"health", "sign_in", "words", "look_at_code", "take_code"})
+OPEN = frozenset({"health", "sign_in", "words", "look_at_code", "take_code", "first_run_view", "first_run_take"})
 
 #: Operations of devices: no person signs in, the device shows its own key.
 DEVICES = frozenset({"device_report", "wall_page"})
@@ -28,6 +28,11 @@ ACCESS: dict[str, frozenset[Role]] = {
     "register_walk": frozenset({I, X}),
     "find_students": READERS,
     "people_list": READERS,
+    "ready_page": READERS,
+    "machine_kinds": frozenset({I}),
+    "add_machine": frozenset({I}),
+    "gauge_kinds": frozenset({I}),
+    "add_gauge": frozenset({I}),
     "add_person": frozenset({I}),
     "person_acts": READERS,
     "change_person": frozenset({I}),

@@ -17,6 +17,7 @@ from incudo.core.kernel.quantity import Length
 from incudo.core.kernel.quantity import Unit as LengthUnit
 from incudo.core.kernel.say import say
 from incudo.core.measuring.verdict import School
+from incudo.core.parts.drawing.placed import Projection
 from incudo.core.people.roles import Role
 from incudo.core.setup.standard import SetupRules
 from incudo.core.shop.cutter import Cutter
@@ -98,6 +99,7 @@ class NewShop:
     holding: tuple[NewHolding, ...] = ()
     cutters: tuple[Cutter, ...] = ()
     rules: SetupRules = field(default_factory=SetupRules)
+    projection: Projection = Projection.THIRD
 
 
 def set_up(unit: Unit, shop: NewShop) -> None:
@@ -105,9 +107,14 @@ def set_up(unit: Unit, shop: NewShop) -> None:
 
     Raises ``Conflict`` when there is a shop already.
     """
+    hashes = hashes_of(shop)
+    unit.run(lambda w: write(w, shop, hashes))
+
+
+def hashes_of(shop: NewShop) -> dict[str, str]:
+    """The hash of every password and PIN: made before a transaction, they take their time."""
     secrets = {s for p in shop.people for s in (p.password, p.pin) if s}
-    hashes = {s: hash_secret(s) for s in secrets}
-    unit.run(lambda w: _write(w, shop, hashes))
+    return {s: hash_secret(s) for s in secrets}
 
 
 def is_set_up(w: Work) -> bool:
@@ -115,7 +122,8 @@ def is_set_up(w: Work) -> bool:
     return has_shop(w.db)
 
 
-def _write(w: Work, shop: NewShop, hashes: dict[str, str]) -> None:
+def write(w: Work, shop: NewShop, hashes: dict[str, str]) -> None:
+    """The same within a transaction. Raises ``Conflict`` likewise."""
     if is_set_up(w):
         raise Conflict(say("This database holds a shop already."))
     row = t.Shop(
@@ -125,6 +133,7 @@ def _write(w: Work, shop: NewShop, hashes: dict[str, str]) -> None:
         unit=shop.unit.value,
         confirmed_minutes=CONFIRMED_MINUTES,
         setup_rules=shop.rules.model_dump_json(),
+        projection=shop.projection.value,
     )
     w.db.add(row)
     content = json.dumps(shipped.graph().model_dump(mode="json"), ensure_ascii=False)

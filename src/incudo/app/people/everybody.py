@@ -54,7 +54,7 @@ class PersonLine(View):
 
 
 class PeopleList(View):
-    """Who was asked for, and all groups; ``more`` when not all are named, ``never_in`` counts who has not come in yet."""
+    """Who was asked for, and all groups; ``more``: not all are named; ``never_in``: so many have not come in yet."""
 
     people: tuple[PersonLine, ...]
     more: bool

@@ -61,7 +61,7 @@ def make_code(w: Work, person: t.Person, by: uuid.UUID | None) -> tuple[str, dat
     return rules.written(signs), ends
 
 
-def look(unit: Unit, command: CodeCommand, device: str, address: str) -> JoinView:
+def look(unit: Unit, command: CodeCommand, device: str | None, address: str) -> JoinView:
     """Whose code it is. Raises ``WrongSecret`` or ``TooManyTries``: codes are guarded like passwords."""
     guards = _guards(device, address)
     tried = accounts.claim(unit, None, guards)
@@ -82,7 +82,7 @@ def look(unit: Unit, command: CodeCommand, device: str, address: str) -> JoinVie
     return unit.run(right)
 
 
-def join(unit: Unit, command: JoinCommand, device: str, address: str) -> JoinView:
+def join(unit: Unit, command: JoinCommand, device: str | None, address: str) -> JoinView:
     """Take a code: the password holds from now on, whoever is signed in under this name is signed out.
 
     Raises ``WrongSecret``, ``TooManyTries``, and ``Refused`` for a PIN that is missing or not wanted.
@@ -125,12 +125,13 @@ def _open(w: Work, code: str, *, locked: bool = False) -> tuple[t.Invitation, t.
     return row, person
 
 
-def _guards(device: str, address: str) -> tuple[accounts.Guard, ...]:
+def _guards(device: str | None, address: str) -> tuple[accounts.Guard, ...]:
+    """A device that was never signed in on has no name yet: a class that comes in for the first time shares an address,
+    and one who types wrong codes does not close it for the others.
+    """
     what = say("entering codes")
-    return (
-        accounts.Guard(f"join|{device}", accounts.FAILURES, what),
-        accounts.Guard(f"join-address|{address}", accounts.FAILURES_PER_ADDRESS, what),
-    )
+    anybody = accounts.Guard(f"join-address|{address}", accounts.FAILURES_PER_ADDRESS, what)
+    return (accounts.Guard(f"join|{device}", accounts.FAILURES, what), anybody) if device else (anybody,)
 
 
 def _hashed(signs: str) -> str:

@@ -15,6 +15,8 @@ ALPHABET = "abcdefghjkmnpqrstuvwxyz23456789"
 PARTS, SIGNS = 3, 4
 #: Whoever is new may use the code for so long; whoever has forgotten a password stands there and uses it now.
 NEW, AGAIN = timedelta(days=14), timedelta(hours=1)
+#: The code that sets up an empty installation, made at each start of its server.
+FIRST = timedelta(hours=24)
 #: Roles that confirm acts with a PIN.
 WITH_PIN = (Role.INSTRUCTOR, Role.ASSISTANT)
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from enum import StrEnum
 from fractions import Fraction
@@ -63,6 +64,13 @@ class SetupRules(BaseModel):
     @property
     def vise(self) -> Length:
         return Length(self.vise_rise, self.unit)
+
+
+#: The usual rules of a shop that measures in this unit: about the same angles and offsets, in round numbers.
+USUAL_RULES: Mapping[LengthUnit, SetupRules] = {
+    Unit.INCH: SetupRules(),
+    Unit.MM: SetupRules(unit=Unit.MM, head_rise="0.02", head_span="150", vise_rise="0.01"),
+}
 
 
 @dataclass(frozen=True)

@@ -60,6 +60,11 @@ _WAYS = {
 }
 
 
+def ways_of(axis: Axis) -> tuple[Way, ...]:
+    """Where an axis can go."""
+    return _WAYS[axis]
+
+
 class Handle(Strict):
     """One handle with its dial. ``clockwise`` is where the table (knee, quill) goes then.
 

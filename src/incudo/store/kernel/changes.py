@@ -28,6 +28,7 @@ _UNSEEN = (
     t.Failure,
     t.Pulse,
     t.LastSignIn,
+    t.FirstCode,
     t.InvitationTaken,
     t.SkillStanding,
     t.Change,

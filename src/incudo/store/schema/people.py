@@ -146,3 +146,13 @@ class LastSignIn(Base):
     __table_args__ = writes("working")
     person_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("person.id"), primary_key=True)
     at: Mapped[datetime]
+
+
+class FirstCode(Base):
+    """The code by which an empty installation is set up; one row, made anew at each start until there is a shop."""
+
+    __tablename__ = "first_code"
+    __table_args__ = writes("working")
+    id: Mapped[int] = mapped_column(primary_key=True, autoincrement=False)
+    code_hash: Mapped[str] = mapped_column(String(64))
+    ends_at: Mapped[datetime]

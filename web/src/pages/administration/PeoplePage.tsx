@@ -13,6 +13,7 @@ import { Delegate } from "./Delegate";
 import { Groups } from "./Groups";
 import { AddPerson, ChangePerson, NewCode, Slip } from "./Person";
 import { ROLES } from "./roles";
+import "./people.css";
 
 type Line = Schema["PersonLine"];
 type Role = Schema["Role"];
@@ -62,7 +63,7 @@ export default function PeoplePage() {
       <section className="card stack">
         <div className="row wraps pad">
           <Input.Search
-            className="grow"
+            className="people-find"
             allowClear
             aria-label={say("Find by name")}
             placeholder={say("Find by name")}
@@ -80,6 +81,7 @@ export default function PeoplePage() {
           </Checkbox>
         </div>
         <Lines
+          searched
           rows={data.people}
           rowKey={(p) => p.person.id}
           columns={[
@@ -94,7 +96,7 @@ export default function PeoplePage() {
               className: "num",
               render: (_, p) =>
                 p.why_not ? (
-                  <span className="small muted">{changes && p.person.id !== me.id && say("changes it themselves")}</span>
+                  <span className="small muted">{changes && p.person.id !== me.id && say("only they themselves")}</span>
                 ) : (
                   <span className="row">
                     {p.active && (
@@ -128,7 +130,7 @@ function LastIn({ of: p }: { of: Line }) {
     return <span className="is-brass">{say("code until {day}, {time}", { day: day(p.code_until), time: clock(p.code_until) })}</span>;
   }
   if (!p.joined) return <span className="needs">{say("never; no code that holds")}</span>;
-  return <>{p.last_sign_in ? day(p.last_sign_in) : <span className="muted">{say("not for a long time")}</span>}</>;
+  return <>{p.last_sign_in ? day(p.last_sign_in) : <span className="muted">{say("not noted yet")}</span>}</>;
 }
 
 /** What each assistant may sign. */

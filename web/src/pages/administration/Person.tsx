@@ -24,7 +24,7 @@ export function AddPerson({ groups, onClose, onMade }: { groups: readonly Group[
   const [name, setName] = useState("");
   const [login, setLogin] = useState("");
   const [role, setRole] = useState<Role>("student");
-  const [group, setGroup] = useState<string | undefined>(inTerm(groups)[0]?.value);
+  const [group, setGroup] = useState<string>();
   return (
     <PinDialog
       title={say("Add a person")}

@@ -50,7 +50,7 @@ export function Join({ onSignedIn, onBack }: { onSignedIn: (me: Me) => void; onB
         <>
           <p>{say("{name}, you sign in as {login}.", { name: whose.name, login: whose.login })}</p>
           {/* a keeper of passwords learns what it belongs to */}
-          <input className="sr" value={whose.login} autoComplete="username" readOnly tabIndex={-1} aria-hidden="true" />
+          <Input className="sr" value={whose.login} autoComplete="username" readOnly tabIndex={-1} aria-hidden="true" />
           <label className="asked">
             {say("New password, at least 8 characters")}
             <Input

@@ -45,3 +45,9 @@ def upgrade() -> None:
     sa.ForeignKeyConstraint(['person_id'], ['person.id'], name=op.f('fk_last_sign_in_person_id')),
     sa.PrimaryKeyConstraint('person_id', name=op.f('pk_last_sign_in')),
     )
+    op.create_table('first_code',
+    sa.Column('id', sa.Integer(), autoincrement=False, nullable=False),
+    sa.Column('code_hash', sa.String(length=64), nullable=False),
+    sa.Column('ends_at', mysql.DATETIME(fsp=6), nullable=False),
+    sa.PrimaryKeyConstraint('id', name=op.f('pk_first_code')),
+    )
