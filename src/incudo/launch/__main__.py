@@ -14,6 +14,9 @@ def main() -> None:
     commands = parser.add_subparsers(dest="command", required=True)
     demo = commands.add_parser("demo", help="the Skerry Sound demo shop on this machine")
     demo.add_argument("--fresh", action="store_true", help="forget what was entered and start over")
+    commands.add_parser("start", help="a shop of your own on this machine, empty at first")
+    code = commands.add_parser("code", help="a new code for somebody who has forgotten their password")
+    code.add_argument("login", help="the name they sign in with")
     commands.add_parser("dev", help="server and front end that follow every saved file, with demo data")
     commands.add_parser("serve", help="production: configuration from the environment")
     commands.add_parser("verify", help="check the register of sign-offs, withdrawals, incidents and stops")
@@ -42,6 +45,14 @@ def main() -> None:
             from incudo.launch.demo import run_demo
 
             run_demo(fresh=args.fresh)
+        case "start":
+            from incudo.launch.own_shop import run_start
+
+            run_start()
+        case "code":
+            from incudo.launch.own_shop import run_code
+
+            raise SystemExit(run_code(args.login))
         case "dev":
             from incudo.launch.demo import run_dev
 

@@ -8,9 +8,11 @@ import sys
 import threading
 
 from incudo.api.server import Settings
+from incudo.app.kernel.unit import Unit
 from incudo.app.people.accounts import CHEAP
 from incudo.launch.configuration import WEB
 from incudo.launch.web import Front, WebServer, proxies_from
+from incudo.store.kernel.database import open_engine
 from incudo.store.kernel.migrate import migrate
 
 _LOOPBACK = ("127.0.0.1", "localhost", "[::1]")
@@ -45,7 +47,19 @@ def serve() -> None:
     owner = os.environ.get("INCUDO_OWNER_DATABASE")
     if owner:
         migrate(owner, os.environ.get("INCUDO_APP_ACCOUNT", "'incudo_app'@'127.0.0.1'"))
+    tell_first_code()
     _keep(WebServer(front, workers=int(os.environ.get("INCUDO_WORKERS", "2"))))
+
+
+def tell_first_code() -> None:
+    """Print the code that sets an empty installation up; nothing where there is a shop."""
+    from incudo.launch.own_shop import first_code_words
+
+    settings = Settings.from_environment()
+    unit = Unit(open_engine(settings.database), key=settings.register_key)
+    for line in first_code_words(unit, "the address of this server"):
+        print(line, flush=True)
+    unit.engine.dispose()
 
 
 def _keep(web: WebServer) -> None:

@@ -15,25 +15,31 @@ from incudo.store.kernel.database import open_engine
 
 def run_verify() -> int:
     """Check the register of an instance: of INCUDO_DATABASE if it is set, else of the demo. 1 when it does not hold."""
-    return _with_shop(_verify)
+    return with_shop(_verify)
 
 
 def run_standings() -> int:
     """Compare every kept standing with the record and keep what the record says. 1 when a kept one was wrong."""
-    return _with_shop(lambda unit, _heads: _standings(unit))
+    return with_shop(lambda unit, _heads: _standings(unit))
 
 
-def _with_shop(do: Callable[[Unit, HeadsFile], int]) -> int:
+def with_shop(do: Callable[[Unit, HeadsFile], int]) -> int:
+    """Do something with the shop of INCUDO_DATABASE, else of this machine, else with the demo."""
     if os.environ.get("INCUDO_DATABASE"):
         from incudo.api.server import Settings
 
         settings = Settings.from_environment()
         unit, heads = Unit(open_engine(settings.database), key=settings.register_key), HeadsFile(settings.heads)
         return do(unit, heads)
-    folder = home() / "demo"
-    if not (folder / "instance.json").exists():
-        raise SystemExit(f"There is no demo in {folder}; start it once, or set INCUDO_DATABASE.")
-    supervisor = Supervisor(Instance.at(folder, DEMO_PORT, DEMO_DATABASE_PORT), say)
+    own_shop, demo = home() / "shop", home() / "demo"
+    if (own_shop / "instance.json").exists():
+        from incudo.launch.own_shop import supervisor as shop_of_this_machine
+
+        supervisor = shop_of_this_machine()
+    elif (demo / "instance.json").exists():
+        supervisor = Supervisor(Instance.at(demo, DEMO_PORT, DEMO_DATABASE_PORT), say)
+    else:
+        raise SystemExit(f"There is no shop in {home()}; start one once, or set INCUDO_DATABASE.")
     own = not supervisor.database.answers()
     try:
         if own:

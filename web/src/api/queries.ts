@@ -14,6 +14,10 @@ export const queries = {
       queryKey: ["class", group],
       queryFn: () => body(api.GET("/api/class", { params: { query: group ? { group } : {} } })),
     }),
+  firstRun: () => queryOptions({ queryKey: ["first-run"], queryFn: () => body(api.GET("/api/first-run")), staleTime: Infinity }),
+  ready: () => queryOptions({ queryKey: ["ready"], queryFn: () => body(api.GET("/api/ready")) }),
+  machineKinds: () => queryOptions({ queryKey: ["machine-kinds"], queryFn: () => body(api.GET("/api/machine-kinds")), staleTime: Infinity }),
+  gaugeKinds: () => queryOptions({ queryKey: ["gauge-kinds"], queryFn: () => body(api.GET("/api/gauge-kinds")), staleTime: Infinity }),
   people: (asked: { find: string; role: Schema["Role"] | undefined; active: boolean }) =>
     queryOptions({
       queryKey: ["people", asked],

@@ -3,6 +3,7 @@ import { lazy, Suspense, useCallback, useEffect, useState } from "react";
 import { forgetKnown, Away, Refusal, setToken, type Me } from "../api/client";
 import { queries } from "../api/queries";
 import { useReached } from "../api/reach";
+import { FirstRun } from "../pages/people/FirstRun";
 import { SignIn } from "../pages/people/SignIn";
 import { Loading } from "../shared/Loading";
 import { hasLeft, onLeft, tellServer } from "./leaving";
@@ -32,6 +33,8 @@ export function App() {
   const [left, setLeft] = useState(hasLeft);
   const asked = useQuery({ ...queries.me(), enabled: !left });
   const away = !useReached();
+  // an empty installation asks to be set up
+  const empty = useQuery({ ...queries.firstRun(), enabled: !left && asked.error instanceof Refusal });
   const me = left ? undefined : (asked.data ?? (asked.error instanceof Away ? keptMe() : undefined));
 
   useEffect(() => {
@@ -90,7 +93,7 @@ export function App() {
   }, [ended, forget]);
 
   if (!left && asked.isPending && !me) return <Loading />;
-  if (!me) return <SignIn onSignedIn={signedIn} waits={left} />;
+  if (!me) return empty.data?.empty ? <FirstRun onSignedIn={signedIn} /> : <SignIn onSignedIn={signedIn} waits={left} />;
   return (
     <Suspense fallback={<Loading />}>
       <Inside me={me} away={away} onSignedOut={signedOut} />

@@ -92,6 +92,20 @@ export const PLACES: readonly Place[] = [
     page: page(() => import("../pages/administration/ShopPage")),
   },
   {
+    path: "/shop/ready",
+    name: say("Before the first class"),
+    who: "readers",
+    under: "/shop",
+    page: page(() => import("../pages/administration/ReadyPage")),
+  },
+  {
+    path: "/shop/machines/new",
+    name: say("A new machine"),
+    who: "instructor",
+    under: "/shop/machines",
+    page: page(() => import("../pages/administration/NewMachinePage")),
+  },
+  {
     path: "/shop/machines",
     name: say("Machines"),
     who: "readers",

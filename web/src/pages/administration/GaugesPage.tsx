@@ -1,18 +1,32 @@
 import { useQuery } from "@tanstack/react-query";
+import { Button } from "antd";
+import { useState } from "react";
 import { queries } from "../../api/queries";
 import { Length } from "../../instruments/length";
 import { Lines } from "../../shared/Lines";
 import { Waiting } from "../../shared/Loading";
 import { dayOfYear } from "../../shared/time";
+import { useMe } from "../../shared/me";
 import { say } from "../../shared/say";
+import { NewGauge } from "./NewGauge";
 
 /** The gauges: how finely each reads, how sure it is, which limits it can judge, and whether it may decide today. */
 export default function GaugesPage() {
+  const me = useMe();
+  const [adding, setAdding] = useState(false);
   const { data, error } = useQuery(queries.shop());
   if (!data) return <Waiting error={error} />;
   return (
     <main className="page stack">
-      <h1>{say("Gauges")}</h1>
+      <div className="between">
+        <h1>{say("Gauges")}</h1>
+        {me.role === "instructor" && (
+          <Button type="primary" onClick={() => setAdding(true)}>
+            {say("Enter a gauge")}
+          </Button>
+        )}
+      </div>
+      {adding && <NewGauge onClose={() => setAdding(false)} />}
       <section className="card">
         <Lines
           rows={data.instruments}

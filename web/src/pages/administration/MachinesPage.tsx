@@ -3,15 +3,24 @@ import { Link } from "react-router";
 import { queries } from "../../api/queries";
 import { Lines } from "../../shared/Lines";
 import { Waiting } from "../../shared/Loading";
+import { useMe } from "../../shared/me";
 import { say } from "../../shared/say";
 
 /** The machines of the shop, each with what is wrong with it now and the ways on from there. */
 export default function MachinesPage() {
+  const me = useMe();
   const { data, error } = useQuery(queries.shop());
   if (!data) return <Waiting error={error} />;
   return (
     <main className="page stack">
-      <h1>{say("Machines")}</h1>
+      <div className="between">
+        <h1>{say("Machines")}</h1>
+        {me.role === "instructor" && (
+          <Link className="button first" to="/shop/machines/new">
+            {say("Enter a machine")}
+          </Link>
+        )}
+      </div>
       <section className="card">
         <Lines
           rows={data.machines}

@@ -1,6 +1,7 @@
 import { Waiting } from "../../shared/Loading";
 import { Button } from "antd";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Link } from "react-router";
 import { api, body, wordsFor, type Schema } from "../../api/client";
 import { queries } from "../../api/queries";
 import { ToleranceBar } from "../../instruments/ToleranceBar";
@@ -46,7 +47,12 @@ export default function ShopPage() {
   const now = { school: data.school, confirmed_minutes: data.confirmed_minutes, setup_rules: null, projection: null };
   return (
     <main className="page stack">
-      <h1>{say("How we work")}</h1>
+      <div className="between">
+        <h1>{say("How we work")}</h1>
+        <Link className="button" to="/shop/ready">
+          {say("Before the first class")}
+        </Link>
+      </div>
       <section className="card pad stack">
         <h2>{say("How readings are judged here")}</h2>
         <div className="row stretch">

@@ -35,6 +35,7 @@ export default function FloorPage() {
           {me.role === "instructor" && !data.stopped && <StopAll />}
         </div>
         {data.stopped && <Stopped stopped={data.stopped} />}
+        {!data.session && me.role === "instructor" && <Missing />}
         <div className="plates">
           {data.plates.map((p) => (
             <PlateBox key={p.machine.id} plate={p} now={now} />
@@ -93,6 +94,20 @@ function SessionWords({ session: s }: { session: Schema["SessionNow"] | null | u
         <b className="needs">{say("nobody supervises")}</b>
       )}
     </>
+  );
+}
+
+/** While nothing is open: what a session cannot be opened without. */
+function Missing() {
+  const { data } = useQuery(queries.ready());
+  if (!data || data.missing === 0) return null;
+  return (
+    <p className="caution">
+      {sayMany("{count} thing is missing for a session to be opened.", "{count} things are missing for a session to be opened.", data.missing)}{" "}
+      <Link className="button" to="/shop/ready">
+        {say("Before the first class")}
+      </Link>
+    </p>
   );
 }
 

@@ -1,0 +1,77 @@
+"""``./incudo start``: a shop of one's own, empty at first; ``./incudo code``: somebody comes in again."""
+
+from __future__ import annotations
+
+import os
+
+from incudo.app.administration.first_run import first_code
+from incudo.app.kernel.unit import Unit
+from incudo.app.people.accounts import CHEAP
+from incudo.launch.configuration import Instance, home
+from incudo.launch.demo import say
+from incudo.launch.supervise import Supervisor
+
+#: Not those of the demo, so that both can run beside each other.
+PORT, DATABASE_PORT = 8410, 33410
+
+
+def supervisor() -> Supervisor:
+    """The shop of this machine: its folder, its database, its server."""
+    return Supervisor(Instance.at(home() / "shop", PORT, DATABASE_PORT), say)
+
+
+def first_code_words(unit: Unit, address: str) -> list[str]:
+    """What is printed where there is no shop yet: where to go, and the code; nothing otherwise."""
+    code = unit.run(first_code)
+    if not code:
+        return []
+    return [
+        "",
+        "This installation is empty. Open",
+        f"  {address}",
+        "and set the shop up with this code, today:",
+        f"  {code}",
+    ]
+
+
+def run_start() -> None:
+    """Start the shop of this machine and keep it running; what is entered is kept in its folder."""
+    if os.environ.get(CHEAP):
+        raise SystemExit(f"{CHEAP} is for test runs alone: passwords would be kept almost in the open. Take it away.")
+    own = supervisor()
+    own.hold()
+    try:
+        say("starting MariaDB")
+        own.start_database()
+        say("starting the web server")
+        own.listen()
+        own.start_web()
+        unit = own.unit()
+        words = first_code_words(unit, own.address)
+        unit.engine.dispose()
+    except BaseException:
+        own.stop()
+        raise
+    print("\n".join(["", f"Incudo runs at {own.address}", f"What is entered is kept in {own.instance.folder}"]))
+    print("\n".join([*words, "", "Ctrl-C stops it."]), flush=True)
+    own.run()
+    say("stopped; everything entered is kept")
+
+
+def run_code(login: str) -> int:
+    """A new code for somebody, printed here; of INCUDO_DATABASE if it is set, else of the shop of this machine."""
+    from incudo.app.people.everybody import code_by_server
+    from incudo.core.kernel.errors import Refused
+    from incudo.launch.verify import with_shop
+
+    def do(unit: Unit) -> int:
+        try:
+            slip = unit.run(lambda w: code_by_server(w, login))
+        except Refused as refused:
+            print(refused.errors[0].words)
+            return 1
+        print(f"{slip.person.name} signs in as {slip.login} after choosing a password with this code,")
+        print(f"once, until {slip.ends_at:%d %B %Y, %H:%M} UTC:\n  {slip.code}")
+        return 0
+
+    return with_shop(lambda unit, _heads: do(unit))
