@@ -87,6 +87,12 @@ def _made() -> Path:
     return shared / "home"
 
 
+def empty_shop(into: Path) -> Instance:
+    """An installation that nobody has set up, on ports of its own."""
+    into.mkdir(parents=True, exist_ok=True)
+    return _instance(into)
+
+
 def loaded_shop(into: Path) -> Instance:
     """A copy of the loaded demo in ``into``, on ports of its own; its database is not started."""
     source = _made() / "demo"

@@ -40,6 +40,8 @@ def places() -> tuple[Place, ...]:
         Place("check", "haldane", f"/check/{hand_in(ines, 0)}", "#reading"),
         Place("how we work", "haldane", "/shop", "main h2"),
         Place("machines", "haldane", "/shop/machines", "main table"),
+        Place("ready", "haldane", "/shop/ready", "[data-what]"),
+        Place("new machine", "haldane", "/shop/machines/new", ".kind"),
         Place("gauges", "haldane", "/shop/gauges", "main table"),
         Place("workholding", "haldane", "/shop/workholding", "main table"),
         Place("teaching", "haldane", "/shop/teaching", "main h2"),

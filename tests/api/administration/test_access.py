@@ -14,6 +14,7 @@ from incudo.core.kernel.wire import MOST_PARTS
 from incudo.core.people.notice import VERSION
 from incudo.core.people.roles import Role
 from incudo.demo.story import key
+from tests.api.administration.test_own_shop import gauge, walked
 from tests.shop import (
     DEVICE_KEY,
     DUNLIN,
@@ -86,6 +87,11 @@ TABLE: dict[str, tuple[str, str, tuple[int, int, int, int]]] = {
     "project_list": ("GET", "/api/projects", (200, 200, 200, 200)),
     "project_detail": ("GET", f"/api/projects/{TIDE}", (200, 200, 200, 200)),
     "register_walk": ("POST", "/api/register/walk", (200, 403, 403, 200)),
+    "ready_page": ("GET", "/api/ready", (200, 200, 403, 200)),
+    "machine_kinds": ("GET", "/api/machine-kinds", (200, 403, 403, 403)),
+    "add_machine": ("POST", "/api/machines", (200, 403, 403, 403)),
+    "gauge_kinds": ("GET", "/api/gauge-kinds", (200, 403, 403, 403)),
+    "add_gauge": ("POST", "/api/gauges", (200, 403, 403, 403)),
     "people_list": ("GET", "/api/people?find=a", (200, 200, 403, 200)),
     "add_person": ("POST", "/api/people", (200, 403, 403, 403)),
     "person_acts": ("GET", "/api/people/{student}/acts", (200, 200, 403, 200)),
@@ -353,12 +359,15 @@ def body_for(operation: str, role: Role, scene: dict[str, Any], shop: TestShop) 
         "open_machine": {"id": new_id(), "machine": DUNLIN, "open": False},
         "add_device": {"id": new_id(), "name": "Wall of a test", "purpose": "wall", "pin": pin},
         "switch_off_device": {"pin": pin},
+        # what is there already is not entered a second time
+        "add_machine": {"id": DUNLIN, "name": "Dunlin", "about": "", "kind": "knee-inch", "walked": walked()},
+        "add_gauge": gauge(id=M01, name="Micrometer 0–1 in no. 3"),
         "add_person": {
             "id": new_id(),
             "name": "Ada Quist",
             "login": new_id(),
-            "role": "student",
-            "group": TUESDAY,
+            "role": "auditor",
+            "group": None,
             "pin": pin,
         },
         "change_person": {

@@ -4,6 +4,7 @@ import { useState } from "react";
 import { useNavigate } from "react-router";
 import { api, body, newId, type Schema } from "../../api/client";
 import { queries } from "../../api/queries";
+import { HandleDial } from "../../instruments/HandleDial";
 import { Waiting } from "../../shared/Loading";
 import { say } from "../../shared/say";
 import { useAct } from "../../shared/useAct";
@@ -78,7 +79,10 @@ function Walk({ kind, ways, onBack }: { kind: Kind; ways: Kinds["ways"]; onBack:
   const [ranges, setRanges] = useState(it.ranges.map((r) => r.join(" to ")).join(", "));
   const unit = kind.spec.unit;
   const change = (of: Partial<Walked>) => setIt({ ...it, ...of });
-  const travel = (n: number, text: string) => change({ travel: it.travel.map((t, i) => (i === n ? text : t)) as Walked["travel"] });
+  const travel = (n: number, text: string) => {
+    const [along = "", across = "", up = ""] = it.travel;
+    change({ travel: [n === 0 ? text : along, n === 1 ? text : across, n === 2 ? text : up] });
+  };
   const handle = (n: number, of: Partial<Handle>) => change({ handles: it.handles.map((h, i) => (i === n ? { ...h, ...of } : h)) });
   const pairs = (text: string): [number, number][] => {
     const all = numbers(text);
@@ -151,6 +155,7 @@ function Walk({ kind, ways, onBack }: { kind: Kind; ways: Kinds["ways"]; onBack:
           <On name={say("Power feed on")} axes={["x", "y", "z"]} value={it.power_feed} onChange={(power_feed) => change({ power_feed })} />
         </div>
       </section>
+      <p className="caution">{say("Spindle isolated. Turn each handle by hand, clear of vise and work, and watch the table.")}</p>
       {it.handles.map((h, n) => (
         <section key={n} className="card pad stack" data-handle={h.axis}>
           <div className="between">
@@ -159,8 +164,15 @@ function Walk({ kind, ways, onBack }: { kind: Kind; ways: Kinds["ways"]; onBack:
               {say("It has none")}
             </Button>
           </div>
-          <p className="caution small">{say("Spindle isolated. Turn each handle by hand, clear of vise and work, and watch the table.")}</p>
           <div className="row wraps">
+            <HandleDial
+              clockwise={h.clockwise}
+              said={say("{place}: turned clockwise, {goes} {clockwise}", {
+                place: h.place,
+                goes: say("{what} goes", { what: MOVES[h.axis] }),
+                clockwise: WAY_WORDS[h.clockwise],
+              })}
+            />
             <label className="asked">
               {say("Turn it clockwise: {what} goes", { what: MOVES[h.axis] })}
               <Segmented

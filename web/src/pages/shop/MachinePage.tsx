@@ -1,3 +1,4 @@
+import { HandleDial } from "../../instruments/HandleDial";
 import { Waiting } from "../../shared/Loading";
 import { Fold } from "../../shared/Fold";
 import { Button, Descriptions, Input, Select } from "antd";
@@ -161,30 +162,16 @@ function headWords(s: Spec): string {
   return words.join("; ");
 }
 
-const TURNS: Record<string, number> = { right: 0, left: 180, away: -90, towards: 90, up: -90, down: 90 };
 const GOES = { x: say("the table goes"), y: say("the table goes"), knee: say("the knee goes"), quill: say("the quill goes") };
 
 /** A handle's dial with what clockwise does; the numbers are what a student reckons with. */
 function Handle({ handle: h, division }: { handle: Spec["handles"][number]; division: string }) {
   return (
     <div className="machine-handle">
-      <svg
-        viewBox="-60 -60 120 120"
-        width="104"
-        height="104"
-        role="img"
-        aria-label={say("{place}: turned clockwise, {goes} {clockwise}", { place: h.place, goes: GOES[h.axis], clockwise: h.clockwise })}
-      >
-        <circle r="40" className="dial-face" />
-        {Array.from({ length: 20 }, (_, i) => (
-          <path key={i} d={`M0 -40V${i % 5 ? -35 : -30}`} transform={`rotate(${i * 18})`} className="dial-tick" />
-        ))}
-        <path d="M-34 -34A48 48 0 0 1 34 -34" className="machine-turn" />
-        <path d="M34 -34l-12 -3M34 -34l-2 -12" className="machine-turn" />
-        <g transform={`rotate(${TURNS[h.clockwise] ?? 0})`}>
-          <path d="M-16 0H18M18 0l-9 -7M18 0l-9 7" className="machine-goes" />
-        </g>
-      </svg>
+      <HandleDial
+        clockwise={h.clockwise}
+        said={say("{place}: turned clockwise, {goes} {clockwise}", { place: h.place, goes: GOES[h.axis], clockwise: h.clockwise })}
+      />
       <div>
         <b className="head">{h.place}</b>
         <div>

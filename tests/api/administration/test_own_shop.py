@@ -1,0 +1,269 @@
+"""From an empty installation to a shop that can open a session: the first code, machines, gauges, what is left."""
+
+from __future__ import annotations
+
+import threading
+from collections.abc import Iterator
+from datetime import timedelta
+from typing import Any
+
+import pytest
+
+from incudo import shipped
+from incudo.app.administration.first_run import first_code
+from incudo.core.shop.kinds import as_walked, read_machine_kind
+from incudo.launch.supervise import Supervisor
+from tests.api.conftest import behind_the_application
+from tests.loaded import empty_shop
+from tests.shop import PETREL, Person, TestShop, new_id
+
+OWN = "a password of one's own"
+BEGIN = {
+    "shop": "Harbour Road",
+    "unit": "mm",
+    "school": "bare_limits",
+    "projection": "first",
+    "group": "Monday evening",
+    "name": "Ada Quist",
+    "login": "",
+    "password": OWN,
+    "pin": "4711",
+}
+
+
+@pytest.fixture
+def shop(shop_apart: TestShop) -> Iterator[TestShop]:
+    """A shop that others do not look at: people, groups and machines are added to it."""
+    yield shop_apart
+    shop_apart.clock.ahead = timedelta(0)
+
+
+@pytest.fixture
+def empty(tmp_path_factory: pytest.TempPathFactory) -> Iterator[TestShop]:
+    """An installation that nobody has set up."""
+    started = Supervisor(empty_shop(tmp_path_factory.mktemp("empty")))
+    try:
+        started.start_database()
+        yield from behind_the_application(started, tmp_path_factory.mktemp("web-empty"))
+    finally:
+        started.stop()
+
+
+def test_an_empty_installation_becomes_a_shop_once(empty: TestShop) -> None:
+    anybody = empty.person()
+    assert anybody.get("/api/first-run") == {"empty": True}
+    assert anybody.get("/api/health") == {"ok": True}, "nothing is wrong with an empty one"
+    old, code = (empty.unit.run(first_code) for _ in range(2))
+    anybody.fails(403, "/api/first-run", {**BEGIN, "code": old})
+    empty.clock.ahead = timedelta(hours=24)
+    anybody.fails(403, "/api/first-run", {**BEGIN, "code": code})
+    empty.clock.ahead = timedelta(0)
+    for field, value in (("name", "7"), ("login", "Ada Quist"), ("pin", "47"), ("password", "short"), ("shop", " ")):
+        problem = anybody.fails(422, "/api/first-run", {**BEGIN, "code": code, field: value})
+        assert [e["field"] for e in problem["errors"]] == [field]
+
+    found: list[int] = []
+
+    def begin() -> None:
+        found.append(empty.person().ask("POST", "/api/first-run", {**BEGIN, "code": code.upper()}).status_code)
+
+    threads = [threading.Thread(target=begin) for _ in range(3)]
+    for each in threads:
+        each.start()
+    for each in threads:
+        each.join()
+    assert sorted(found) == [200, 409, 409], "of three at once one sets it up"
+    assert anybody.get("/api/first-run") == {"empty": False}
+    assert empty.unit.run(first_code) == "", "no code for a shop that is there"
+
+    ada = empty.person("ada.q", OWN)
+    assert (ada.me["shop"], ada.me["unit"], ada.me["role"], ada.me["has_pin"]) == (
+        "Harbour Road",
+        "mm",
+        "instructor",
+        True,
+    )
+    shop = ada.get("/api/shop")
+    assert (shop["school"], shop["projection"], shop["setup_rules"]["unit"]) == ("bare_limits", "first", "mm")
+    assert len(ada.get("/api/projects")["projects"]) == len(shipped.parts())
+    assert {i["what"]: i["count"] for i in ada.get("/api/ready")["items"]} == {
+        "machines": 0,
+        "groups": 1,
+        "students": 0,
+        "gauges": 0,
+        "holding": 0,
+        "cutters": 0,
+        "parts": len(shipped.parts()),
+        "cards": 0,
+    }
+    assert ada.get("/api/ready")["missing"] == 2
+    machine = add(ada)
+    ada.post("/api/gauges", gauge())
+    (group,) = ada.get("/api/people")["groups"]
+    body = {"id": new_id(), "name": "Bo Lind", "login": "", "role": "student", "group": group["id"], "pin": "4711"}
+    slip = ada.post("/api/people", body)
+    bo = empty.person()
+    bo.post("/api/codes/take", {"code": slip["code"], "password": OWN, "pin": None})
+    assert empty.person("bo.l", OWN).me["group"] == "Monday evening"
+    assert ada.get("/api/ready")["missing"] == 0
+    opened = {"id": new_id(), "group": group["id"], "machines": [machine["machine"]["id"]], "pin": "4711"}
+    assert ada.post("/api/session", opened)
+
+
+def test_five_wrong_codes_close_setting_up_for_a_while(empty: TestShop) -> None:
+    code, anybody = empty.unit.run(first_code), empty.person()
+    for _ in range(5):
+        anybody.fails(403, "/api/first-run", {**BEGIN, "code": "abcd-efgh-jkmn"})
+    anybody.fails(429, "/api/first-run", {**BEGIN, "code": code})
+    empty.clock.ahead = timedelta(minutes=16)
+    anybody.post("/api/first-run", {**BEGIN, "code": code})
+
+
+# ---- machines
+
+
+def walked(kind: str = "knee-inch", **change: Any) -> dict[str, Any]:
+    """A machine as its kind has it, with what was found otherwise."""
+    spec = next(k for k in shipped.machine_kinds() if k.id == kind).spec.model_dump(mode="json")
+    fields = ("make", "travel", "quill_travel", "handles", "readout", "power_feed")
+    spindle = {k: spec["spindle"][k] for k in ("watts", "steps", "ranges")}
+    return {**{k: spec[k] for k in fields}, **spindle, **change}
+
+
+def add(person: Person, name: str = "", kind: str = "knee-inch", **change: Any) -> dict[str, Any]:
+    body = {"id": new_id(), "name": name or f"Tern {new_id()[-6:]}", "about": "", "kind": kind}
+    found: dict[str, Any] = person.post("/api/machines", {**body, "walked": walked(kind, **change)})
+    return found
+
+
+def test_a_machine_is_its_kind_with_what_was_found_at_it(shop: TestShop) -> None:
+    handles = walked()["handles"]
+    handles[0] |= {"clockwise": "left", "dial_up": "anticlockwise", "per_turn": "0.250", "graduations": 250}
+    found = add(shop.haldane, steps=[100, 200, 400], travel=["20", "8", "14"], handles=handles[:3], power_feed=["x"])
+    spec = found["spec"]
+    assert (spec["spindle"]["steps"], spec["travel"], spec["power_feed"]) == ([100, 200, 400], ["20", "8", "14"], ["x"])
+    assert spec["spindle"]["taper"] == "collet taper with drawbar", "what was not looked at is as the kind has it"
+    assert found["divisions"][0] == "0.001 in"
+    assert [h["axis"] for h in spec["handles"]] == ["x", "y", "knee"]
+    assert found["machine"]["name"] in [m["name"] for m in shop.haldane.get("/api/shop")["machines"]]
+
+
+@pytest.mark.parametrize(
+    ("change", "field"),
+    [
+        ({"steps": [400, 200]}, "spindle"),
+        ({"steps": []}, "spindle"),
+        ({"steps": [5]}, "spindle.steps.0"),
+        ({"watts": 49}, "walked.watts"),
+        ({"handles": []}, "walked.handles"),
+        ({"travel": ["24", "11"]}, "walked.travel.2"),
+        ({"travel": ["far", "11", "15"]}, "walked.travel.0"),
+        ({"readout": ["w"]}, "readout.0"),
+        ({"make": ""}, "walked.make"),
+    ],
+)
+def test_a_machine_that_cannot_be_is_refused_at_its_field(shop: TestShop, change: dict[str, Any], field: str) -> None:
+    body = {"id": new_id(), "name": "Razorbill", "about": "", "kind": "knee-inch", "walked": walked(**change)}
+    problem = shop.haldane.fails(422, "/api/machines", body)
+    assert [e["field"] for e in problem["errors"]] == [field]
+    assert problem["errors"][0]["bound"]
+
+
+@pytest.mark.parametrize(
+    ("handle", "field"),
+    [
+        ({"clockwise": "up"}, "walked.handles.0"),
+        ({"per_turn": "0"}, "walked.handles.0"),
+        ({"graduations": 9}, "walked.handles.0.graduations"),
+        ({"graduations": 1001}, "walked.handles.0.graduations"),
+        ({"unit": "ft"}, "walked.handles.0.unit"),
+    ],
+)
+def test_a_handle_that_cannot_be_is_refused_at_its_field(shop: TestShop, handle: dict[str, Any], field: str) -> None:
+    handles = walked()["handles"]
+    handles[0] |= handle
+    body = {"id": new_id(), "name": "Razorbill", "about": "", "kind": "knee-inch", "walked": walked(handles=handles)}
+    assert [e["field"] for e in shop.haldane.fails(422, "/api/machines", body)["errors"]] == [field]
+
+
+def test_a_machine_is_entered_once_and_under_a_name_of_its_own(shop: TestShop) -> None:
+    body = {
+        "id": new_id(),
+        "name": "Guillemot",
+        "about": "by the door",
+        "kind": "bench-metric",
+        "walked": walked("bench-metric"),
+    }
+    one, two = shop.haldane.post("/api/machines", body), shop.haldane.post("/api/machines", body)
+    assert one == two
+    shop.haldane.fails(409, "/api/machines", {**body, "name": "Auk"})
+    assert shop.haldane.fails(422, "/api/machines", {**body, "id": new_id()})["errors"][0]["field"] == "name"
+    petrel = shop.haldane.get(f"/api/machines/{PETREL}")["machine"]["name"].upper()
+    assert shop.haldane.fails(422, "/api/machines", {**body, "id": new_id(), "name": petrel})["errors"]
+    assert (
+        shop.haldane.fails(422, "/api/machines", {**body, "id": new_id(), "name": "Auk", "kind": "lathe"})["errors"][0][
+            "field"
+        ]
+        == "kind"
+    )
+
+
+@pytest.mark.parametrize("kind", [k.id for k in shipped.machine_kinds()])
+def test_every_kind_is_an_entry_that_can_be(kind: str) -> None:
+    found = next(k for k in shipped.machine_kinds() if k.id == kind)
+    assert read_machine_kind(found.model_dump(mode="json")) == found
+    from incudo.core.shop.kinds import Walked
+
+    assert as_walked(found, Walked(**walked(kind))) == found.spec
+
+
+# ---- gauges
+
+
+def gauge(like: str = "micrometer-1", **change: Any) -> dict[str, Any]:
+    entry = next(k for k in shipped.gauge_kinds() if k.id == like).model_dump(exclude={"id", "name"})
+    fields = {k: change.pop(k) for k in list(change) if k in entry}
+    body = {"id": new_id(), "name": f"Gauge {new_id()[-8:]}", "entry": {**entry, **fields}, "thread": ""}
+    return {**body, "due": "2036-01-01", **change}
+
+
+@pytest.mark.parametrize("kind", [k.id for k in shipped.gauge_kinds()])
+def test_each_kind_of_gauge_can_be_entered_as_it_is_offered(shop: TestShop, kind: str) -> None:
+    body = gauge(kind, thread="M8" if kind == "thread" else "")
+    assert shop.haldane.post("/api/gauges", body) == shop.haldane.post("/api/gauges", body)
+    (row,) = (i for i in shop.haldane.get("/api/shop")["instruments"] if i["id"] == body["id"])
+    assert row["cannot_decide"] == "", "it decides from the first day"
+
+
+@pytest.mark.parametrize(
+    ("kind", "change", "field"),
+    [
+        ("micrometer-1", {"most": "0"}, "entry"),
+        ("micrometer-1", {"least": "1.01"}, "entry"),
+        ("micrometer-1", {"resolution": "0"}, "entry"),
+        ("micrometer-1", {"uncertainty": "0.51"}, "entry"),
+        ("micrometer-1", {"uncertainty": "0.00002"}, "entry"),
+        ("micrometer-1", {"unit": "ft"}, "entry.unit"),
+        ("micrometer-1", {"kind": "ruler"}, "entry.kind"),
+        ("micrometer-1", {"thread": "M8"}, "thread"),
+        ("thread", {"thread": ""}, "thread"),
+        ("thread", {"thread": "M7.5"}, "thread"),
+        ("micrometer-1", {"due": "2020-01-01"}, "due"),
+        ("micrometer-1", {"due": "soon"}, "due"),
+        ("micrometer-1", {"name": "x"}, "name"),
+    ],
+)
+def test_a_gauge_that_cannot_be_is_refused_at_its_field(
+    shop: TestShop, kind: str, change: dict[str, str], field: str
+) -> None:
+    problem = shop.haldane.fails(422, "/api/gauges", gauge(kind, **change))
+    assert [e["field"] for e in problem["errors"]] == [field]
+    assert problem["errors"][0]["bound"]
+
+
+def test_a_gauge_is_as_sure_as_a_quarter_of_its_step_at_best_and_due_today_at_the_earliest(shop: TestShop) -> None:
+    today = str(shop.clock().date())
+    shop.haldane.post("/api/gauges", gauge(uncertainty="0.000025", due=today))
+    name = gauge()["name"]
+    shop.haldane.post("/api/gauges", gauge(name=name))
+    assert shop.haldane.fails(422, "/api/gauges", gauge(name=name.upper()))["errors"][0]["field"] == "name"
