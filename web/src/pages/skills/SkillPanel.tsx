@@ -17,8 +17,8 @@ type OnMachine = Schema["OnMachine"];
 type Act = { kind: "sign" | "withdraw" | "restore"; on: OnMachine };
 
 const KINDS: Record<string, string> = {
-  sign_off: "signed",
-  withdrawal: "withdrawn",
+  sign_off: say("signed"),
+  withdrawal: say("withdrawn"),
   restoration: say("given back"),
   inspected: say("inspected part"),
   planned: say("planned by oneself"),
