@@ -11,7 +11,6 @@ import sys
 import time
 import urllib.error
 import urllib.request
-from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
 
@@ -68,7 +67,7 @@ class Shop:
 
 
 @pytest.fixture
-def shop(tmp_path: Path) -> Iterator[Shop]:
+def shop(tmp_path: Path) -> Shop:
     return Shop(tmp_path)
 
 

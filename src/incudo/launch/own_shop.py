@@ -7,17 +7,8 @@ import os
 from incudo.app.administration.first_run import first_code
 from incudo.app.kernel.unit import Unit
 from incudo.app.people.accounts import CHEAP
-from incudo.launch.configuration import Instance, home
 from incudo.launch.demo import say
-from incudo.launch.supervise import Supervisor
-
-#: Not those of the demo, so that both can run beside each other.
-PORT, DATABASE_PORT = 8410, 33410
-
-
-def supervisor() -> Supervisor:
-    """The shop of this machine: its folder, its database, its server."""
-    return Supervisor(Instance.at(home() / "shop", PORT, DATABASE_PORT), say)
+from incudo.launch.shops import own_shop_of_this_machine, with_shop
 
 
 def first_code_words(unit: Unit, address: str) -> list[str]:
@@ -38,7 +29,7 @@ def run_start() -> None:
     """Start the shop of this machine and keep it running; what is entered is kept in its folder."""
     if os.environ.get(CHEAP):
         raise SystemExit(f"{CHEAP} is for test runs alone: passwords would be kept almost in the open. Take it away.")
-    own = supervisor()
+    own = own_shop_of_this_machine()
     own.hold()
     try:
         say("starting MariaDB")
@@ -62,7 +53,6 @@ def run_code(login: str) -> int:
     """A new code for somebody, printed here; of INCUDO_DATABASE if it is set, else of the shop of this machine."""
     from incudo.app.people.everybody import code_by_server
     from incudo.core.kernel.errors import Refused
-    from incudo.launch.verify import with_shop
 
     def do(unit: Unit) -> int:
         try:

@@ -2,15 +2,10 @@
 
 from __future__ import annotations
 
-import os
-from collections.abc import Callable
-
 from incudo.api.kernel.heads import HeadsFile
 from incudo.app.kernel.unit import Unit, Work
-from incudo.launch.configuration import Instance, home
-from incudo.launch.demo import DEMO_DATABASE_PORT, DEMO_PORT, say
-from incudo.launch.supervise import Supervisor
-from incudo.store.kernel.database import open_engine
+from incudo.launch.demo import say
+from incudo.launch.shops import with_shop
 
 
 def run_verify() -> int:
@@ -21,34 +16,6 @@ def run_verify() -> int:
 def run_standings() -> int:
     """Compare every kept standing with the record and keep what the record says. 1 when a kept one was wrong."""
     return with_shop(lambda unit, _heads: _standings(unit))
-
-
-def with_shop(do: Callable[[Unit, HeadsFile], int]) -> int:
-    """Do something with the shop of INCUDO_DATABASE, else of this machine, else with the demo."""
-    if os.environ.get("INCUDO_DATABASE"):
-        from incudo.api.server import Settings
-
-        settings = Settings.from_environment()
-        unit, heads = Unit(open_engine(settings.database), key=settings.register_key), HeadsFile(settings.heads)
-        return do(unit, heads)
-    own_shop, demo = home() / "shop", home() / "demo"
-    if (own_shop / "instance.json").exists():
-        from incudo.launch.own_shop import supervisor as shop_of_this_machine
-
-        supervisor = shop_of_this_machine()
-    elif (demo / "instance.json").exists():
-        supervisor = Supervisor(Instance.at(demo, DEMO_PORT, DEMO_DATABASE_PORT), say)
-    else:
-        raise SystemExit(f"There is no shop in {home()}; start one once, or set INCUDO_DATABASE.")
-    own = not supervisor.database.answers()
-    try:
-        if own:
-            supervisor.hold()
-            supervisor.start_database()
-        return do(supervisor.unit(), HeadsFile(supervisor.instance.heads))
-    finally:
-        if own:
-            supervisor.stop()
 
 
 def _standings(unit: Unit) -> int:

@@ -1,0 +1,47 @@
+"""Which shops there are on this machine: one's own, and the demo; and doing something with the one that is meant."""
+
+from __future__ import annotations
+
+import os
+from collections.abc import Callable
+
+from incudo.api.kernel.heads import HeadsFile
+from incudo.app.kernel.unit import Unit
+from incudo.launch.configuration import Instance, home
+from incudo.launch.demo import DEMO_DATABASE_PORT, DEMO_PORT, say
+from incudo.launch.supervise import Supervisor
+from incudo.store.kernel.database import open_engine
+
+#: Not those of the demo, so that both can run beside each other.
+PORT, DATABASE_PORT = 8410, 33410
+
+
+def own_shop_of_this_machine() -> Supervisor:
+    """The shop of this machine: its folder, its database, its server."""
+    return Supervisor(Instance.at(home() / "shop", PORT, DATABASE_PORT), say)
+
+
+def with_shop(do: Callable[[Unit, HeadsFile], int]) -> int:
+    """Do something with the shop of INCUDO_DATABASE, else of this machine, else with the demo."""
+    if os.environ.get("INCUDO_DATABASE"):
+        from incudo.api.server import Settings
+
+        settings = Settings.from_environment()
+        unit, heads = Unit(open_engine(settings.database), key=settings.register_key), HeadsFile(settings.heads)
+        return do(unit, heads)
+    shop, demo = home() / "shop", home() / "demo"
+    if (shop / "instance.json").exists():
+        supervisor = own_shop_of_this_machine()
+    elif (demo / "instance.json").exists():
+        supervisor = Supervisor(Instance.at(demo, DEMO_PORT, DEMO_DATABASE_PORT), say)
+    else:
+        raise SystemExit(f"There is no shop in {home()}; start one once, or set INCUDO_DATABASE.")
+    own = not supervisor.database.answers()
+    try:
+        if own:
+            supervisor.hold()
+            supervisor.start_database()
+        return do(supervisor.unit(), HeadsFile(supervisor.instance.heads))
+    finally:
+        if own:
+            supervisor.stop()
