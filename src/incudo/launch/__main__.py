@@ -6,6 +6,44 @@ What only one command needs is imported there, so that a start is not slower for
 from __future__ import annotations
 
 import argparse
+from importlib import import_module
+
+#: Command → the module that does it, the function there, and which words of the command line it takes.
+_DOES: dict[str, tuple[str, str, tuple[str, ...]]] = {
+    "start": ("own_shop", "run_start", ()),
+    "code": ("own_shop", "run_code", ("login",)),
+    "backup": ("backup", "run_backup", ("file",)),
+    "restore": ("backup", "run_restore", ("file",)),
+    "dev": ("demo", "run_dev", ()),
+    "serve": ("production", "serve", ()),
+    "verify": ("verify", "run_verify", ()),
+    "standings": ("verify", "run_standings", ()),
+    "words": ("words", "write_words", ("into",)),
+    "stats": ("stats", "print_stats", ()),
+    "cluster": ("bench.cluster", "run_cluster", ()),
+    "shots": ("shots", "shoot", ("into", "names")),
+}
+
+
+def _do(args: argparse.Namespace) -> int | None:
+    """Do one command; gives what the program ends with."""
+    match args.command:
+        case "demo":
+            from incudo.launch.demo import run_demo
+
+            run_demo(fresh=args.fresh)
+            return 0
+        case "reckon":
+            from incudo.launch.reckon import main as reckon_main
+
+            return reckon_main(args.name, listed=args.list, as_json=args.json)
+        case "bench":
+            from incudo.launch.bench.run import run_bench
+
+            return run_bench(**{k: v for k, v in vars(args).items() if k != "command"})
+    module, function, words = _DOES[args.command]
+    found: int | None = getattr(import_module(f"incudo.launch.{module}"), function)(*(getattr(args, w) for w in words))
+    return found
 
 
 def main() -> None:
@@ -17,6 +55,11 @@ def main() -> None:
     commands.add_parser("start", help="a shop of your own on this machine, empty at first")
     code = commands.add_parser("code", help="a new code for somebody who has forgotten their password")
     code.add_argument("login", help="the name they sign in with")
+    for name, what in (
+        ("backup", "write the shop of this machine into a file, running or not"),
+        ("restore", "fill the empty shop of this machine from such a file"),
+    ):
+        commands.add_parser(name, help=what).add_argument("file")
     commands.add_parser("dev", help="server and front end that follow every saved file, with demo data")
     commands.add_parser("serve", help="production: configuration from the environment")
     commands.add_parser("verify", help="check the register of sign-offs, withdrawals, incidents and stops")
@@ -40,60 +83,7 @@ def main() -> None:
     bench.add_argument("--load", type=float, default=0, metavar="SECONDS", help="people at work at once instead")
     bench.add_argument("--pages", type=int, default=200, help="pages that are open meanwhile")
     args = parser.parse_args()
-    match args.command:
-        case "demo":
-            from incudo.launch.demo import run_demo
-
-            run_demo(fresh=args.fresh)
-        case "start":
-            from incudo.launch.own_shop import run_start
-
-            run_start()
-        case "code":
-            from incudo.launch.own_shop import run_code
-
-            raise SystemExit(run_code(args.login))
-        case "dev":
-            from incudo.launch.demo import run_dev
-
-            run_dev()
-        case "serve":
-            from incudo.launch.production import serve
-
-            serve()
-        case "verify":
-            from incudo.launch.verify import run_verify
-
-            raise SystemExit(run_verify())
-        case "standings":
-            from incudo.launch.verify import run_standings
-
-            raise SystemExit(run_standings())
-        case "words":
-            from incudo.launch.words import write_words
-
-            raise SystemExit(write_words(args.into))
-        case "reckon":
-            from incudo.launch.reckon import main as reckon_main
-
-            raise SystemExit(reckon_main(args.name, listed=args.list, as_json=args.json))
-        case "stats":
-            from incudo.launch.stats import print_stats
-
-            print_stats()
-        case "cluster":
-            from incudo.launch.bench.cluster import run_cluster
-
-            raise SystemExit(run_cluster())
-        case "bench":
-            from incudo.launch.bench.run import run_bench
-
-            wanted = {k: v for k, v in vars(args).items() if k != "command"}
-            raise SystemExit(run_bench(**wanted))
-        case "shots":
-            from incudo.launch.shots import shoot
-
-            shoot(args.into, args.names)
+    raise SystemExit(_do(args))
 
 
 if __name__ == "__main__":

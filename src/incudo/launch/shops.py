@@ -21,6 +21,16 @@ def own_shop_of_this_machine() -> Supervisor:
     return Supervisor(Instance.at(home() / "shop", PORT, DATABASE_PORT), say)
 
 
+def shop_of_this_machine() -> Supervisor:
+    """One's own shop where there is one, else the demo. Raises ``SystemExit`` where there is neither."""
+    shop, demo = home() / "shop", home() / "demo"
+    if (shop / "instance.json").exists():
+        return own_shop_of_this_machine()
+    if (demo / "instance.json").exists():
+        return Supervisor(Instance.at(demo, DEMO_PORT, DEMO_DATABASE_PORT), say)
+    raise SystemExit(f"There is no shop in {home()}; start one once, or set INCUDO_DATABASE.")
+
+
 def with_shop(do: Callable[[Unit, HeadsFile], int]) -> int:
     """Do something with the shop of INCUDO_DATABASE, else of this machine, else with the demo."""
     if os.environ.get("INCUDO_DATABASE"):
@@ -29,13 +39,7 @@ def with_shop(do: Callable[[Unit, HeadsFile], int]) -> int:
         settings = Settings.from_environment()
         unit, heads = Unit(open_engine(settings.database), key=settings.register_key), HeadsFile(settings.heads)
         return do(unit, heads)
-    shop, demo = home() / "shop", home() / "demo"
-    if (shop / "instance.json").exists():
-        supervisor = own_shop_of_this_machine()
-    elif (demo / "instance.json").exists():
-        supervisor = Supervisor(Instance.at(demo, DEMO_PORT, DEMO_DATABASE_PORT), say)
-    else:
-        raise SystemExit(f"There is no shop in {home()}; start one once, or set INCUDO_DATABASE.")
+    supervisor = shop_of_this_machine()
     own = not supervisor.database.answers()
     try:
         if own:

@@ -6,6 +6,7 @@ from incudo.api.kernel.heads import HeadsFile
 from incudo.app.kernel.unit import Unit, Work
 from incudo.launch.demo import say
 from incudo.launch.shops import with_shop
+from incudo.launch.supervise import Supervisor
 
 
 def run_verify() -> int:
@@ -16,6 +17,11 @@ def run_verify() -> int:
 def run_standings() -> int:
     """Compare every kept standing with the record and keep what the record says. 1 when a kept one was wrong."""
     return with_shop(lambda unit, _heads: _standings(unit))
+
+
+def verify_shop(supervisor: Supervisor) -> int:
+    """Check the register of a shop whose database runs. 1 when it does not hold."""
+    return _verify(supervisor.unit(), HeadsFile(supervisor.instance.heads))
 
 
 def _standings(unit: Unit) -> int:
