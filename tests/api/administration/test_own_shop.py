@@ -267,3 +267,19 @@ def test_a_gauge_is_as_sure_as_a_quarter_of_its_step_at_best_and_due_today_at_th
     name = gauge()["name"]
     shop.haldane.post("/api/gauges", gauge(name=name))
     assert shop.haldane.fails(422, "/api/gauges", gauge(name=name.upper()))["errors"][0]["field"] == "name"
+
+
+# ---- how the shop works
+
+
+def test_what_is_not_said_of_the_shop_stays_as_it_is(shop: TestShop) -> None:
+    was = shop.haldane.get("/api/shop")
+    named = shop.haldane.put("/api/shop", {"school": was["school"], "name": "  Harbour Road ", "confirmed_minutes": 45})
+    assert (named["name"], named["confirmed_minutes"]) == ("Harbour Road", 45)
+    assert shop.haldane.get("/api/me")["shop"] == "Harbour Road"
+    after = shop.haldane.put("/api/shop", {"school": "bare_limits"})
+    assert (after["school"], after["name"], after["confirmed_minutes"]) == ("bare_limits", "Harbour Road", 45)
+    assert (after["projection"], after["setup_rules"]) == (was["projection"], was["setup_rules"])
+    for field, value in (("name", "x"), ("confirmed_minutes", 4), ("confirmed_minutes", 241), ("school", "kind")):
+        problem = shop.haldane.fails(422, "/api/shop", {"school": "bare_limits", field: value}, method="PUT")
+        assert [e["field"] for e in problem["errors"]] == [field]

@@ -10511,14 +10511,19 @@ export interface components {
         };
         /**
          * ShopCommand
-         * @description Change the shop's school of judging, how long an assessor's confirmation holds, how it sets up and draws.
+         * @description Change the shop's name, its school of judging, how long a confirmation holds, how it sets up and draws.
          */
         ShopCommand: {
             /**
              * Confirmed Minutes
-             * @default 30
+             * @default null
              */
-            confirmed_minutes: number;
+            confirmed_minutes: number | null;
+            /**
+             * Name
+             * @default null
+             */
+            name: string | null;
             /** @default null */
             projection: components["schemas"]["Projection"] | null;
             school: components["schemas"]["School"];

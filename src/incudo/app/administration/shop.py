@@ -6,7 +6,7 @@ import uuid
 from datetime import date
 from typing import Annotated
 
-from pydantic import Field
+from pydantic import Field, StringConstraints
 
 from incudo.app.kernel.unit import Work, find
 from incudo.app.kernel.views import Both, Command, Named, View
@@ -22,7 +22,6 @@ from incudo.core.measuring.verdict import School
 from incudo.core.parts.drawing.placed import Projection
 from incudo.core.people.roles import Role
 from incudo.core.setup.standard import SetupRules
-from incudo.core.skills.permission import CONFIRMED_MINUTES
 from incudo.store import schema as t
 from incudo.store.people import people as people_store
 from incudo.store.shop import instruments, machines
@@ -75,12 +74,13 @@ class DelegationCommand(Command):
 
 
 class ShopCommand(Command):
-    """Change the shop's school of judging, how long an assessor's confirmation holds, how it sets up and draws."""
+    """Change the shop's name, its school of judging, how long a confirmation holds, how it sets up and draws."""
 
     school: School
-    confirmed_minutes: Annotated[int, Field(ge=5, le=240)] = CONFIRMED_MINUTES
+    confirmed_minutes: Annotated[int, Field(ge=5, le=240)] | None = None
     setup_rules: SetupRules | None = None
     projection: Projection | None = None
+    name: Annotated[str, StringConstraints(min_length=2, max_length=80, strip_whitespace=True)] | None = None
 
 
 def shop_view(w: Work) -> ShopView:
@@ -136,10 +136,13 @@ def delegate(w: Work, command: DelegationCommand) -> ShopView:
 
 
 def shop_change(w: Work, command: ShopCommand) -> ShopView:
-    """Change the school; readings that were judged keep their verdicts."""
+    """Change the school and what else is named; readings that were judged keep their verdicts."""
     shop = find(w, t.Shop, 1, "shop")
     shop.verdict_school = command.school.value
-    shop.confirmed_minutes = command.confirmed_minutes
+    if command.name is not None:
+        shop.name = command.name
+    if command.confirmed_minutes is not None:
+        shop.confirmed_minutes = command.confirmed_minutes
     if command.setup_rules is not None:
         shop.setup_rules = command.setup_rules.model_dump_json()
     if command.projection is not None:

@@ -1,5 +1,6 @@
 import { Waiting } from "../../shared/Loading";
-import { Button } from "antd";
+import { Button, Input } from "antd";
+import { useState } from "react";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { api, body, wordsFor, type Schema } from "../../api/client";
@@ -44,7 +45,7 @@ export default function ShopPage() {
     },
   });
   if (!data) return <main className="page">{error ? <p className="error">{error.message}</p> : <Waiting />}</main>;
-  const now = { school: data.school, confirmed_minutes: data.confirmed_minutes, setup_rules: null, projection: null };
+  const now = { school: data.school, confirmed_minutes: null, setup_rules: null, projection: null, name: null };
   return (
     <main className="page stack">
       <div className="between">
@@ -97,6 +98,7 @@ export default function ShopPage() {
           ))}
         </div>
       </section>
+      {me.role === "instructor" && <ShopName key={data.name} name={data.name} onSave={(name) => changing.mutate({ ...now, name })} />}
       <section className="card pad stack">
         <h2>{say("How drawings are laid out")}</h2>
         <div className="row">
@@ -126,6 +128,31 @@ export default function ShopPage() {
 
 const both = (text: string) => ({ given: "in" as const, inch: text, mm: text });
 const LIMITS = { lower: both("LL"), upper: both("UL"), aim: null, metal: "outside" as const };
+
+/** What the shop is called, at the top of every page and on every paper. */
+function ShopName({ name, onSave }: { name: string; onSave: (name: string) => void }) {
+  const [typed, setTyped] = useState(name);
+  return (
+    <section className="card pad stack">
+      <h2>{say("What the shop is called")}</h2>
+      <form
+        className="row"
+        onSubmit={(event) => {
+          event.preventDefault();
+          onSave(typed.trim());
+        }}
+      >
+        <label className="asked grow">
+          {say("At the top of every page, and on every paper")}
+          <Input value={typed} maxLength={80} onChange={(e) => setTyped(e.target.value)} />
+        </label>
+        <Button htmlType="submit" disabled={typed.trim().length < 2 || typed.trim() === name}>
+          {say("Save")}
+        </Button>
+      </form>
+    </section>
+  );
+}
 
 /** The same reading, close under the upper limit, judged by each school. */
 function Example({ school }: { school: School }) {

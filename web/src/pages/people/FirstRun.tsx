@@ -50,7 +50,7 @@ export function FirstRun({ onSignedIn }: { onSignedIn: (me: Me) => void }) {
   return (
     <main className="page stack first-run">
       <h1>{say("A new shop")}</h1>
-      <p className="muted">{say("Two minutes. How you judge and how drawings are laid out can be changed later.")}</p>
+      <p className="muted">{say("Two minutes. The name, how you judge and how drawings are laid out can be changed later.")}</p>
       <form
         className="stack"
         onSubmit={(event) => {
