@@ -127,6 +127,7 @@ def texts() -> frozenset[str]:
     for row in (*_table(Material, "materials"), *holders().values()):
         _gather([getattr(row, k, "") for k in ("name", "fluid", "cautions", "note", "source")], found)
     found |= {str(r.source) for r in _table(Range, "ranges")}
+    found |= {text for k in machine_kinds() for text in (k.name, k.about)} | {k.name for k in gauge_kinds()}
     return frozenset(found)
 
 

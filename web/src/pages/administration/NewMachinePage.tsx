@@ -176,6 +176,7 @@ function Walk({ kind, ways, onBack }: { kind: Kind; ways: Kinds["ways"]; onBack:
             <label className="asked">
               {say("Turn it clockwise: {what} goes", { what: MOVES[h.axis] })}
               <Segmented
+                aria-label={say("Turn it clockwise: {what} goes", { what: MOVES[h.axis] })}
                 value={h.clockwise}
                 options={(ways[h.axis] ?? []).map((w) => ({ value: w, label: WAY_WORDS[w] }))}
                 onChange={(clockwise) => handle(n, { clockwise })}
@@ -184,6 +185,7 @@ function Walk({ kind, ways, onBack }: { kind: Kind; ways: Kinds["ways"]; onBack:
             <label className="asked">
               {say("and the numbers on the dial")}
               <Segmented
+                aria-label={say("and the numbers on the dial")}
                 value={h.dial_up}
                 options={[
                   { value: "clockwise" as const, label: say("rise") },

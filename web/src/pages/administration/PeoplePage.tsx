@@ -72,6 +72,7 @@ export default function PeoplePage() {
             onChange={(e) => setFind(e.target.value)}
           />
           <Segmented<Role | "">
+            aria-label={say("Role")}
             value={role}
             onChange={setRole}
             options={[{ value: "", label: say("Everybody") }, ...ROLES.map((r) => ({ value: r.role, label: r.many }))]}
