@@ -21,7 +21,7 @@ from incudo.launch.processes import free_port
 CODE = re.compile(r"\b[a-z0-9]{4}-[a-z0-9]{4}-[a-z0-9]{4}\b")
 BEGIN = {
     "shop": "Harbour Road", "unit": "in", "school": "guard_band", "projection": "third", "group": "Monday",
-    "name": "Ada Quist", "login": "", "password": "a password of her own", "pin": "4711",
+    "name": "Ada Quist", "login": "", "password": "by the harbour road", "pin": "4711",
 }  # fmt: skip
 
 

@@ -79,7 +79,7 @@ def class_list_check(body: class_lists.ClassListText) -> Response:
 
 @api.post("/class-lists", responses={200: class_lists.ClassListReport})
 def class_list_take(body: class_lists.ClassListCommand) -> Response:
-    """Take a class list over."""
+    """Import a class list."""
     return out(class_lists.take_class_list(gate.unit(), body))
 
 

@@ -16,7 +16,6 @@ import shutil
 import subprocess
 import tarfile
 import tempfile
-from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import UTC, datetime
 from pathlib import Path
@@ -28,7 +27,7 @@ from incudo.app.administration.setting_up import is_set_up
 from incudo.launch.configuration import home
 from incudo.launch.demo import say
 from incudo.launch.mariadb import APP_ACCOUNT
-from incudo.launch.shops import own_shop_of_this_machine, shop_of_this_machine
+from incudo.launch.shops import database_of, own_shop_of_this_machine, shop_of_this_machine
 from incudo.launch.supervise import Supervisor, wipe
 from incudo.launch.verify import verify_shop
 from incudo.store.kernel.migrate import alembic_config, migrate
@@ -69,7 +68,7 @@ def run_backup(name: str) -> int:
             raise SystemExit(f"{there} is there already: give another name.")
     if not file.parent.is_dir():
         raise SystemExit(f"There is no folder {file.parent}.")
-    with _database(shop_of_this_machine()) as shop:
+    with database_of(shop_of_this_machine()) as shop:
         # heads first: whatever vouches for the register must not be newer than the register in the file
         heads = shop.instance.heads.read_bytes() if shop.instance.heads.exists() else b""
         with tempfile.TemporaryDirectory(dir=file.parent, prefix=".backup-") as work:
@@ -93,13 +92,13 @@ def run_restore(name: str) -> int:
     keys = _read_keys(file)
     folder = home() / "shop"
     try:
-        with _database(own_shop_of_this_machine()) as shop:
+        with database_of(own_shop_of_this_machine()) as shop:
             _fill(shop, file, manifest, keys)
     except _FailedError as failed:
         # a database that is half filled is none
         wipe(folder / "mariadb")
         raise BadBackup(file, str(failed)) from None
-    with _database(own_shop_of_this_machine()) as shop:
+    with database_of(own_shop_of_this_machine()) as shop:
         return verify_shop(shop)
 
 
@@ -141,20 +140,6 @@ def read_manifest(file: Path) -> Manifest:
     if found.revision not in known:
         raise BadBackup(file, f"it was made by a newer Incudo (schema {found.revision})")
     return found
-
-
-@contextlib.contextmanager
-def _database(shop: Supervisor) -> Iterator[Supervisor]:
-    """The shop with its database running: the one that runs already, else started for this."""
-    own = not shop.database.answers()
-    try:
-        if own:
-            shop.hold()
-            shop.start_database()
-        yield shop
-    finally:
-        if own:
-            shop.stop()
 
 
 def _client(shop: Supervisor, program: str) -> tuple[list[str], dict[str, str]]:

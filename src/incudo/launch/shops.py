@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import os
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 
 from incudo.api.kernel.heads import HeadsFile
 from incudo.app.kernel.unit import Unit
@@ -39,13 +40,19 @@ def with_shop(do: Callable[[Unit, HeadsFile], int]) -> int:
         settings = Settings.from_environment()
         unit, heads = Unit(open_engine(settings.database), key=settings.register_key), HeadsFile(settings.heads)
         return do(unit, heads)
-    supervisor = shop_of_this_machine()
-    own = not supervisor.database.answers()
+    with database_of(shop_of_this_machine()) as supervisor:
+        return do(supervisor.unit(), HeadsFile(supervisor.instance.heads))
+
+
+@contextmanager
+def database_of(shop: Supervisor) -> Iterator[Supervisor]:
+    """A shop with its database running: the one that runs already, else started for this."""
+    own = not shop.database.answers()
     try:
         if own:
-            supervisor.hold()
-            supervisor.start_database()
-        return do(supervisor.unit(), HeadsFile(supervisor.instance.heads))
+            shop.hold()
+            shop.start_database()
+        yield shop
     finally:
         if own:
-            supervisor.stop()
+            shop.stop()

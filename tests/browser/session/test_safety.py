@@ -247,7 +247,7 @@ def test_the_assistant_is_refused_what_is_not_delegated(browser: Open) -> None:
     assert direct(assistant, "/api/stops", {"id": str(uuid.uuid4())})[0] == 403
 
 
-def test_nobody_signs_himself_by_page_or_by_request(browser: Open) -> None:
+def test_nobody_signs_their_own_skill_by_page_or_by_request(browser: Open) -> None:
     student = browser("orla")
     student.go(f"/skills/{key('person', 'orla')}?skill=measure-depth")
     student.sees("Measuring depth", "ready to be seen")

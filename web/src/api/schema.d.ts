@@ -304,7 +304,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Take a class list over. */
+        /** Import a class list. */
         post: operations["api_class_list_take_class_lists_post"];
         delete?: never;
         options?: never;
@@ -3838,7 +3838,7 @@ export interface components {
         };
         /**
          * ClassListCommand
-         * @description Take the list over. ``skip_faulty`` takes the good lines of a list that has bad ones.
+         * @description Import the list. ``skip_faulty`` takes the good lines of a list that has bad ones.
          */
         ClassListCommand: {
             /** Group */

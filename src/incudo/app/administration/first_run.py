@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import hashlib
-import secrets
 import uuid
 from typing import Annotated
 
@@ -13,8 +11,9 @@ from incudo import shipped
 from incudo.app.administration import setting_up
 from incudo.app.kernel.unit import Unit, Who, Work
 from incudo.app.kernel.views import Command, View
-from incudo.app.parts.library import add_project
+from incudo.app.parts import library
 from incudo.app.people import accounts
+from incudo.app.people.joining import new_signs
 from incudo.core.kernel.errors import Conflict
 from incudo.core.kernel.quantity import LengthUnit
 from incudo.core.kernel.say import say
@@ -63,8 +62,8 @@ def first_code(w: Work) -> str:
     """A new code for an empty installation, as it is printed; empty when there is a shop already."""
     if setting_up.is_set_up(w):
         return ""
-    signs = "".join(secrets.choice(rules.ALPHABET) for _ in range(rules.PARTS * rules.SIGNS))
-    w.db.merge(t.FirstCode(id=1, code_hash=_hashed(signs), ends_at=w.now + rules.FIRST))
+    signs = new_signs()
+    w.db.merge(t.FirstCode(id=1, code_hash=accounts.digest(signs), ends_at=w.now + rules.FIRST))
     w.db.flush()
     return rules.written(signs)
 
@@ -100,7 +99,7 @@ def first_run(unit: Unit, command: FirstRunCommand, address: str) -> FirstRunDon
         _check_code(w, command.code)
         setting_up.write(w, shop, hashes)
         for data in shipped.parts().values():
-            add_project(w, boss, uuid.uuid4(), uuid.uuid4(), data)
+            library.add_project(w, boss, uuid.uuid4(), uuid.uuid4(), data)
 
     unit.run(begin)
     return FirstRunDone(login=login)
@@ -110,11 +109,7 @@ def _check_code(w: Work, code: str) -> None:
     if setting_up.is_set_up(w):
         raise Conflict(say("This shop is set up already: sign in."))
     row = w.db.get(t.FirstCode, 1)
-    if row is None or row.ends_at <= w.now or row.code_hash != _hashed(rules.as_typed(code)):
+    if row is None or row.ends_at <= w.now or row.code_hash != accounts.digest(rules.as_typed(code)):
         raise accounts.WrongSecret(
             say("That is not the code of this server, or it has run out. Start the server again: it prints a new one.")
         )
-
-
-def _hashed(signs: str) -> str:
-    return hashlib.sha256(signs.encode()).hexdigest()

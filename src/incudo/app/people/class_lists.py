@@ -1,8 +1,7 @@
-"""Taking a class list over: a report per line first, and nothing from a list with errors unless told so."""
+"""Importing a class list: a report per line first, and nothing from a list with errors unless told so."""
 
 from __future__ import annotations
 
-import secrets
 import uuid
 from typing import Annotated
 
@@ -11,14 +10,14 @@ from pydantic import StringConstraints
 from incudo.app.kernel.unit import Unit, Work
 from incudo.app.kernel.views import Command, View
 from incudo.app.people.accounts import hash_secret
+from incudo.app.people.joining import new_signs
 from incudo.core.kernel.errors import Conflict, FieldError, Refused
 from incudo.core.kernel.say import say
 from incudo.core.people.class_list import Line, read_class_list
+from incudo.core.people.joining import written
 from incudo.store import schema as t
 from incudo.store.people import groups
 from incudo.store.people import people as store
-
-_ALPHABET = "abcdefghjkmnpqrstuvwxyz23456789"
 
 
 class ClassListText(Command):
@@ -29,7 +28,7 @@ class ClassListText(Command):
 
 
 class ClassListCommand(ClassListText):
-    """Take the list over. ``skip_faulty`` takes the good lines of a list that has bad ones."""
+    """Import the list. ``skip_faulty`` takes the good lines of a list that has bad ones."""
 
     id: uuid.UUID
     skip_faulty: bool = False
@@ -144,4 +143,4 @@ def _report(
 
 
 def _password() -> str:
-    return "-".join("".join(secrets.choice(_ALPHABET) for _ in range(4)) for _ in range(3))
+    return written(new_signs())

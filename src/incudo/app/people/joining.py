@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import hashlib
 import secrets
 import uuid
 from datetime import datetime
@@ -48,13 +47,23 @@ class JoinView(View):
     ends_at: datetime
 
 
+def new_signs() -> str:
+    """The signs of a new code, by chance."""
+    return "".join(secrets.choice(rules.ALPHABET) for _ in range(rules.PARTS * rules.SIGNS))
+
+
 def make_code(w: Work, person: t.Person, by: uuid.UUID | None) -> tuple[str, datetime]:
     """A new code for a person; the ones before hold no more. Gives what stands on the slip, and until when."""
-    signs = "".join(secrets.choice(rules.ALPHABET) for _ in range(rules.PARTS * rules.SIGNS))
+    signs = new_signs()
     ends = rules.until(w.now, joined=bool(person.password_hash))
     w.db.add(
         t.Invitation(
-            id=uuid.uuid4(), person_id=person.id, by_id=by, code_hash=_hashed(signs), made_at=w.now, ends_at=ends
+            id=uuid.uuid4(),
+            person_id=person.id,
+            by_id=by,
+            code_hash=accounts.digest(signs),
+            made_at=w.now,
+            ends_at=ends,
         )
     )
     w.db.flush()
@@ -113,7 +122,7 @@ def _chose() -> str:
 
 def _open(w: Work, code: str, *, locked: bool = False) -> tuple[t.Invitation, t.Person]:
     """A code that holds now, with its person."""
-    row = store.by_code(w.db, _hashed(rules.as_typed(code)))
+    row = store.by_code(w.db, accounts.digest(rules.as_typed(code)))
     if row is not None and locked:
         people.lock_person(w.db, row.person_id)
     person = w.db.get(t.Person, row.person_id) if row else None
@@ -132,8 +141,3 @@ def _guards(device: str | None, address: str) -> tuple[accounts.Guard, ...]:
     what = say("entering codes")
     anybody = accounts.Guard(f"join-address|{address}", accounts.FAILURES_PER_ADDRESS, what)
     return (accounts.Guard(f"join|{device}", accounts.FAILURES, what), anybody) if device else (anybody,)
-
-
-def _hashed(signs: str) -> str:
-    """What is kept of a code: it is random and long enough for a plain hash."""
-    return hashlib.sha256(signs.encode()).hexdigest()

@@ -29,7 +29,7 @@ class Line:
 
 
 def read_class_list(text: str, taken: Collection[str]) -> tuple[Line, ...]:
-    """Read and judge every line; nothing is decided here about taking it over.
+    """Read and judge every line; nothing is decided here about importing it.
 
     The first line names the columns: ``name``, and ``login`` if the list has
     sign-in names; without one it is made from the name. Comma or semicolon.
