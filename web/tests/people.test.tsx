@@ -51,12 +51,12 @@ describe("people", () => {
     for (const words of ["Add a person", "New code", "Change"]) expect(buttons(html)).toContain(words);
     const read = people([line("Orla", { why_not: "Only an instructor changes this." })], {}, as("auditor"));
     for (const words of ["Add a person", "New code", "Change"]) expect(buttons(read)).not.toContain(words);
-    expect(texts(read)).not.toContain("only they themselves");
+    expect(texts(read)).not.toContain("can only be changed by them");
   });
 
   it("are not changed where the server says why not", () => {
     const html = people([line("Selby", { role: "instructor", group: null, why_not: "nobody but themselves" })]);
-    expect(texts(html)).toContain("only they themselves");
+    expect(texts(html)).toContain("can only be changed by them");
     expect(buttons(html)).not.toContain("New code");
   });
 
@@ -71,19 +71,19 @@ describe("people", () => {
     );
     expect(html).toContain("10 Mar");
     expect(html).toMatch(/code until 24 Mar, \d\d:\d\d/);
-    expect(html).toContain("never; no code that holds");
-    expect(html).toContain("not noted yet");
+    expect(html).toContain("never; no valid code");
+    expect(html).toContain("not recorded");
   });
 
   it.each([
-    [1, "1 person has not been in yet."],
-    [3, "3 people have not been in yet."],
+    [1, "1 person has not signed in yet."],
+    [3, "3 people have not signed in yet."],
   ])("warn of %i who never came in", (never_in, words) => {
     expect(texts(people([], { never_in }))).toContain(words);
   });
 
   it("say that there are more, or that nobody is found", () => {
-    expect(texts(people([]))).toContain("Nobody is found.");
+    expect(texts(people([]))).toContain("Nobody found.");
     expect(texts(people([line("One")], { more: true }))).toContain("There are more: type a part of the name.");
     expect(texts(people([line("One")]))).not.toContain("There are more");
   });
@@ -96,7 +96,7 @@ describe("groups", () => {
     [{ begins: "2026-09-01" }, "from 1 Sept"],
     [{ ends: "2026-12-18" }, "until 18 Dec"],
     [{ begins: "2026-09-01", ends: "2026-12-18" }, "1 Sept to 18 Dec"],
-    [{ ends: "2026-01-30", over: true }, "over since 30 Jan"],
+    [{ ends: "2026-01-30", over: true }, "ended 30 Jan"],
   ])("say their term: %o", (change, words) => {
     expect(texts(groups(group(change)))).toContain(words);
   });
@@ -118,7 +118,7 @@ describe("coming in", () => {
 
   it("sets an empty shop up only when all is there, with the usual choices set", () => {
     const html = drawn(<FirstRun onSignedIn={() => undefined} />, as("instructor"));
-    expect(buttons(html)).toEqual(["Set the shop up"]);
+    expect(buttons(html)).toEqual(["Set up the shop"]);
     expect(buttons(html, true)).toEqual([]);
     expect(html.match(/ant-radio-wrapper-checked|ant-radio-checked/g)?.length).toBeGreaterThanOrEqual(3);
     for (const words of ["The code that the server printed", "Its name", "A PIN of 4 to 8 digits"]) expect(texts(html)).toContain(words);

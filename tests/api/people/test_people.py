@@ -215,7 +215,7 @@ def test_who_leaves_is_out_at_once_and_comes_back_with_the_same_password(shop: T
     assert change(shop, slip)["group"]["name"] == "Tuesday group"
     shop.person(slip["login"], OWN)
     words = [a["words"] for a in shop.haldane.get(f"/api/people/{slip['person']['id']}/acts")["acts"]]
-    assert {"Left or pauses.", "Came back.", "Group: Tuesday group became none."} <= set(words)
+    assert {"Marked as away or left.", "Came back.", "Group: Tuesday group became none."} <= set(words)
 
 
 def test_a_group_holds_from_today_and_what_was_before_stays(shop: TestShop) -> None:

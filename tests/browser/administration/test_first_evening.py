@@ -64,18 +64,18 @@ def test_an_empty_installation_opens_its_first_session(empty: Supervisor) -> Non
             ("A PIN of 4 to 8 digits", "4711"),
         ):
             enter(ada, label, text)
-        ada.press("Set the shop up")
+        ada.press("Set up the shop")
         sign_the_notice(ada, "Ada Quist")
         ada.sees("2 things are missing for a session to be opened.")
 
         # a machine, walked round: the left handle goes the other way, its numbers fall
         ada.press("Before the first class")
-        ada.press("Enter a machine")
+        ada.press("Add a machine")
         ada.press("Knee mill, belts or steps, inch")
         enter(ada, "What it is called in the shop", "Kittiwake")
         ada.press("left", within="[data-handle='x']")
         ada.press("fall", within="[data-handle='x']")
-        ada.press("Enter the machine")
+        ada.press("Add the machine")
         ada.sees("Kittiwake", "one division 0.001 in", "numbers rise anticlockwise")
 
         # somebody new, with a slip

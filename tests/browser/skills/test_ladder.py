@@ -121,7 +121,7 @@ def test_what_was_withdrawn_is_given_back_with_a_reason(browser: Open) -> None:
     assert not [b for b in boss.all("[role=dialog] .ant-btn-primary") if b.is_enabled()], "a reason is needed"
     boss.type("[role=dialog] textarea", "seen from the first cut to the last, hands where they belong")
     boss.press("Reinstate", "[role=dialog]")
-    boss.sees("given back", "hands where they belong")
+    boss.sees("reinstated", "hands where they belong")
     student = browser("juno")
     student.until(lambda: "Squaring a block: withdrawn" not in student.text(), "it holds again")
 

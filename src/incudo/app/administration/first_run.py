@@ -69,7 +69,7 @@ def first_code(w: Work) -> str:
 
 
 def first_run(unit: Unit, command: FirstRunCommand, address: str) -> FirstRunDone:
-    """Set the shop up with what is shipped: skills, question banks, materials, practice parts.
+    """Set up the shop with what is shipped: skills, question banks, materials, practice parts.
 
     Raises ``WrongSecret`` or ``TooManyTries`` for the code, ``Refused`` for a name that is none, ``Conflict`` when
     somebody was faster.
@@ -111,5 +111,5 @@ def _check_code(w: Work, code: str) -> None:
     row = w.db.get(t.FirstCode, 1)
     if row is None or row.ends_at <= w.now or row.code_hash != accounts.digest(rules.as_typed(code)):
         raise accounts.WrongSecret(
-            say("That is not the code of this server, or it has run out. Start the server again: it prints a new one.")
+            say("That is not the code of this server, or it has expired. Start the server again: it prints a new one.")
         )

@@ -46,7 +46,7 @@ def ready_page(w: Work) -> ReadyPage:
     said = (
         (Ready.MACHINES, say("Machines"), say("A session is opened for machines."), True),
         (Ready.GROUPS, say("Groups"), say("A session is opened for a group."), True),
-        (Ready.STUDENTS, say("Students"), say("They come in with a code of their own."), True),
+        (Ready.STUDENTS, say("Students"), say("They sign in for the first time with a code."), True),
         (Ready.GAUGES, say("Gauges"), say("Readings are taken with a gauge; without one no part is measured."), False),
         (Ready.HOLDING, say("Vises, parallels, clamps"), say("A plan holds the work in what is there."), False),
         (Ready.CUTTERS, say("Cutters"), say("A plan takes its cutters from the crib."), False),

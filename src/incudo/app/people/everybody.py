@@ -201,7 +201,7 @@ def new_code(w: Work, who: Who, person_id: uuid.UUID) -> CodeView:
     """
     person = _mine_to_change(w, who, person_id)
     if not person.active:
-        raise Conflict(say("{name} does not work here now: let them come back first.", name=person.name))
+        raise Conflict(say("{name} is marked as away or left: change that first.", name=person.name))
     _note(w, person.id, who.id, say("Was given a new code."))
     return _slip(w, who.id, person)
 
@@ -233,7 +233,7 @@ def change_person(w: Work, who: Who, person_id: uuid.UUID, command: PersonComman
         people.delegate(w.db, person.id, set())
         sign_ins.end_other_sign_ins(w.db, person.id, "")
     if command.active != person.active:
-        _note(w, person.id, who.id, say("Came back.") if command.active else say("Left or pauses."))
+        _note(w, person.id, who.id, say("Came back.") if command.active else say("Marked as away or left."))
         person.active = command.active
         if not command.active:
             people.delegate(w.db, person.id, set())

@@ -129,7 +129,7 @@ def _open(w: Work, code: str, *, locked: bool = False) -> tuple[t.Invitation, t.
     newest = store.newest_of(w.db, [row.person_id]) if row else {}
     if row is None or person is None or not person.active or row.ends_at <= w.now or newest.get(person.id) is not row:
         raise accounts.WrongSecret(
-            say("That code is not known here, has run out or was used already. Ask for a new one.")
+            say("That code is not valid: mistyped, used already, or expired. Try again, or ask for a new one.")
         )
     return row, person
 

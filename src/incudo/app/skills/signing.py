@@ -70,7 +70,7 @@ class WithdrawCommand(Command):
 
 
 class RestoreCommand(Command):
-    """A withdrawn skill is given back; the earlier sign-off holds again."""
+    """A withdrawn skill is reinstated; the earlier sign-off holds again."""
 
     id: uuid.UUID
     student: uuid.UUID

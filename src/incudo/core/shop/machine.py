@@ -147,7 +147,7 @@ class Spindle(Strict):
             raise ValueError(say("steps: must rise from each to the next"))
         for low, high in self.ranges:
             if not 10 <= low < high <= 20_000:
-                raise ValueError(say("ranges: each from a lower to a higher speed, 10 to 20000 per minute"))
+                raise ValueError(say("ranges: each from a lower to a higher speed, 10 to 20000 rpm"))
         return self
 
 

@@ -132,10 +132,10 @@ def test_rounding_up_to_the_next_step_is_named() -> None:
 def test_the_short_way_says_how_far_it_is_off() -> None:
     metric = worked("spindle-speed", surface="28 m/min", diameter="16 mm").steps[1]
     assert metric.formula == "320 · v / D"
-    assert metric.result == "560 per minute, 0.5 % more"
+    assert metric.result == "560 rpm, 0.5 % more"
     inch = worked("spindle-speed", surface="90 ft/min", diameter="0.625 in").steps[1]
     assert inch.formula == "4 · V / D"
-    assert inch.result == "576 per minute, 4.7 % more"
+    assert inch.result == "576 rpm, 4.7 % more"
 
 
 def test_the_plot_needs_steps_and_stands_where_we_are() -> None:

@@ -22,7 +22,7 @@ export default function GaugesPage() {
         <h1>{say("Gauges")}</h1>
         {me.role === "instructor" && (
           <Button type="primary" onClick={() => setAdding(true)}>
-            {say("Enter a gauge")}
+            {say("Add a gauge")}
           </Button>
         )}
       </div>

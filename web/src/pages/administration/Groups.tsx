@@ -46,7 +46,7 @@ export function Groups({ groups, changes }: { groups: readonly Group[]; changes:
 }
 
 function Term({ of: g }: { of: Group }) {
-  if (g.over) return <span className="muted">{say("over since {day}", { day: day(g.ends ?? "") })}</span>;
+  if (g.over) return <span className="muted">{say("ended {day}", { day: day(g.ends ?? "") })}</span>;
   if (g.begins && g.ends) return <>{say("{begins} to {ends}", { begins: day(g.begins), ends: day(g.ends) })}</>;
   if (g.begins) return <>{say("from {begins}", { begins: day(g.begins) })}</>;
   if (g.ends) return <>{say("until {ends}", { ends: day(g.ends) })}</>;

@@ -17,7 +17,7 @@ export default function MachinesPage() {
         <h1>{say("Machines")}</h1>
         {me.role === "instructor" && (
           <Link className="button first" to="/shop/machines/new">
-            {say("Enter a machine")}
+            {say("Add a machine")}
           </Link>
         )}
       </div>

@@ -102,7 +102,7 @@ export function NewGauge({ onClose }: { onClose: () => void }) {
             </p>
           )}
           <Button type="primary" size="large" htmlType="submit" disabled={busy || !entry || !due || name.trim().length < 2}>
-            {say("Enter the gauge")}
+            {say("Add the gauge")}
           </Button>
         </form>
       )}

@@ -41,7 +41,7 @@ export default function NewMachinePage() {
       <h1>{say("A new machine")}</h1>
       {!kind && (
         <>
-          <p>{say("Which is it most like? What is different is put right next, at the machine.")}</p>
+          <p>{say("Which is it most like? You correct what is different next, at the machine.")}</p>
           <div className="kinds">
             {data.kinds.map((k) => (
               <Button key={k.id} type="text" className="card pad kind" onClick={() => setKind(k)}>
@@ -224,7 +224,7 @@ function Walk({ kind, ways, onBack }: { kind: Kind; ways: Kinds["ways"]; onBack:
           {say("Another kind")}
         </Button>
         <Button type="primary" size="large" className="grow" htmlType="submit" disabled={busy || name.trim().length < 2}>
-          {say("Enter the machine")}
+          {say("Add the machine")}
         </Button>
       </div>
     </form>

@@ -19,7 +19,7 @@ type Line = Schema["PersonLine"];
 type Role = Schema["Role"];
 type Open = { what: "add" } | { what: "change" | "code"; person: Line } | null;
 
-/** Everybody: who is new, who has left, who may sign what; and the groups. */
+/** Everybody: who is new, has left or is away, who may sign what; and the groups. */
 export default function PeoplePage() {
   const me = useMe();
   const [find, setFind] = useState("");
@@ -54,8 +54,8 @@ export default function PeoplePage() {
       {data.never_in > 0 && (
         <p className="caution">
           {sayMany(
-            "{count} person has not been in yet. Without a code that still holds they need a new one.",
-            "{count} people have not been in yet. Without a code that still holds they need a new one.",
+            "{count} person has not signed in yet. If their code has expired, make a new one.",
+            "{count} people have not signed in yet. If their code has expired, make a new one.",
             data.never_in,
           )}
         </p>
@@ -78,7 +78,7 @@ export default function PeoplePage() {
             options={[{ value: "", label: say("Everybody") }, ...ROLES.map((r) => ({ value: r.role, label: r.many }))]}
           />
           <Checkbox checked={left} onChange={(e) => setLeft(e.target.checked)}>
-            {say("who has left")}
+            {say("has left or is away")}
           </Checkbox>
         </div>
         <Lines
@@ -97,7 +97,7 @@ export default function PeoplePage() {
               className: "num",
               render: (_, p) =>
                 p.why_not ? (
-                  <span className="small muted">{changes && p.person.id !== me.id && say("only they themselves")}</span>
+                  <span className="small muted">{changes && p.person.id !== me.id && say("can only be changed by them")}</span>
                 ) : (
                   <span className="row">
                     {p.active && (
@@ -113,7 +113,7 @@ export default function PeoplePage() {
             },
           ]}
         />
-        {data.people.length === 0 && <p className="pad muted">{say("Nobody is found.")}</p>}
+        {data.people.length === 0 && <p className="pad muted">{say("Nobody found.")}</p>}
         {data.more && <p className="pad small muted">{say("There are more: type a part of the name.")}</p>}
       </section>
       <Groups groups={data.groups} changes={changes} />
@@ -130,8 +130,8 @@ function LastIn({ of: p }: { of: Line }) {
   if (p.code_until) {
     return <span className="is-brass">{say("code until {day}, {time}", { day: day(p.code_until), time: clock(p.code_until) })}</span>;
   }
-  if (!p.joined) return <span className="needs">{say("never; no code that holds")}</span>;
-  return <>{p.last_sign_in ? day(p.last_sign_in) : <span className="muted">{say("not noted yet")}</span>}</>;
+  if (!p.joined) return <span className="needs">{say("never; no valid code")}</span>;
+  return <>{p.last_sign_in ? day(p.last_sign_in) : <span className="muted">{say("not recorded")}</span>}</>;
 }
 
 /** What each assistant may sign. */

@@ -119,8 +119,8 @@ export function NewCode({ person: p, onClose, onMade }: { person: Line; onClose:
     >
       <p>
         {p.joined
-          ? say("Only for somebody who stands before you: with the code they choose a new password. The old one holds until then.")
-          : say("The code before holds no more. With the new one they choose a password.")}
+          ? say("Only for somebody who stands before you: with the code they choose a new password. The old one works until then.")
+          : say("The code before is no longer valid. With the new one they choose a password.")}
       </p>
     </PinDialog>
   );

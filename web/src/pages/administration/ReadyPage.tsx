@@ -10,12 +10,12 @@ type What = Schema["Ready"];
 
 /** Where each thing is entered. */
 const PAGES: Record<What, { to: string; words: string }> = {
-  machines: { to: "/shop/machines/new", words: say("Enter a machine") },
+  machines: { to: "/shop/machines/new", words: say("Add a machine") },
   groups: { to: "/shop/people", words: say("Groups and people") },
   students: { to: "/shop/people", words: say("Add people") },
-  gauges: { to: "/shop/gauges", words: say("Enter gauges") },
-  holding: { to: "/shop/workholding", words: say("Enter workholding") },
-  cutters: { to: "/crib", words: say("Enter cutters") },
+  gauges: { to: "/shop/gauges", words: say("Add gauges") },
+  holding: { to: "/shop/workholding", words: say("Add workholding") },
+  cutters: { to: "/crib", words: say("Add cutters") },
   parts: { to: "/parts", words: say("See the parts") },
   cards: { to: "/parts", words: say("Give a part out") },
 };

@@ -127,7 +127,7 @@ export function FirstRun({ onSignedIn }: { onSignedIn: (me: Me) => void }) {
           </p>
         )}
         <Button type="primary" size="large" htmlType="submit" loading={busy} disabled={!ready}>
-          {say("Set the shop up")}
+          {say("Set up the shop")}
         </Button>
       </form>
       <p className="small muted">

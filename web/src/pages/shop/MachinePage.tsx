@@ -108,7 +108,7 @@ function Entry({ detail: d }: { detail: Detail }) {
                   label: say("Speeds"),
                   children: (
                     <>
-                      {say("{listed} per minute", {
+                      {say("{listed} rpm", {
                         listed:
                           s.spindle.steps.length > 0
                             ? s.spindle.steps.join(" · ")

@@ -19,7 +19,7 @@ type Act = { kind: "sign" | "withdraw" | "restore"; on: OnMachine };
 const KINDS: Record<string, string> = {
   sign_off: say("signed"),
   withdrawal: say("withdrawn"),
-  restoration: say("given back"),
+  restoration: say("reinstated"),
   inspected: say("inspected part"),
   planned: say("planned by oneself"),
   not_yet: say("shown, not yet"),

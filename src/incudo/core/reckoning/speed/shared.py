@@ -87,15 +87,15 @@ def turn_steps(v: Values, surface: Fraction, diameter: Fraction) -> tuple[Step, 
             "rpm",
             "12 · V / (π · D)" if inch else "1000 · v / (π · D)",
             f"{12 if inch else 1000} · {put}",
-            say("{speed} per minute", speed=shown(speed, 1)),
+            say("{speed} rpm", speed=shown(speed, 1)),
         ),
         Step(
             say("by the shop's short way"),
             "4 · V / D" if inch else "320 · v / D",
             f"{4 if inch else 320} · {v.surface(surface)} / {v.num(diameter)}",
-            say("{short} per minute, {off} % more", short=shown(short, 0), off=shown(abs(off), 1))
+            say("{short} rpm, {off} % more", short=shown(short, 0), off=shown(abs(off), 1))
             if off > 0
-            else say("{short} per minute, {off} % less", short=shown(short, 0), off=shown(abs(off), 1)),
+            else say("{short} rpm, {off} % less", short=shown(short, 0), off=shown(abs(off), 1)),
         ),
     )
 
@@ -128,7 +128,7 @@ def at_step(v: Values, speed: Fraction, diameter: Fraction) -> tuple[list[Output
         )
     name = say("step to set") if steps else say("speed to set")
     working = [
-        Step(name, rule, among, say("{found} per minute", found=shown(found, 1))),
+        Step(name, rule, among, say("{found} rpm", found=shown(found, 1))),
         Step(
             say("cutting speed at that step"),
             "π · D · n / 12" if v.unit is Unit.INCH else "π · D · n / 1000",
