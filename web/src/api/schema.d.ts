@@ -9368,7 +9368,7 @@ export interface components {
         };
         /**
          * RestoreCommand
-         * @description A withdrawn skill is given back; the earlier sign-off holds again.
+         * @description A withdrawn skill is reinstated; the earlier sign-off holds again.
          */
         RestoreCommand: {
             /**
