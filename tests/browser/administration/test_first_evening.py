@@ -87,7 +87,7 @@ def test_an_empty_installation_opens_its_first_session(empty: Supervisor) -> Non
         ada.press("Make a code", within=".ant-modal")
         slip = ada.until(lambda: ada.find(".ant-modal .key").text, "the code is shown")
         ada.press("Done", within=".ant-modal")
-        ada.sees("1 person has not been in yet", "code until")
+        ada.sees("1 person has not signed in yet", "code until")
 
         bo.go("/")
         bo.press("I have a code")
