@@ -132,7 +132,7 @@ describe("before the first class", () => {
 
   it("counts what is missing, and points first at what nothing begins without", () => {
     const html = ready(1, item("machines", 0, true), item("gauges", 0, false), item("groups", 1, true));
-    expect(texts(html)).toContain("1 thing is missing for a session to be opened.");
+    expect(texts(html)).toContain("1 thing is missing before a session can be opened.");
     expect([...html.matchAll(/class="button first" href="([^"]*)"/g)].map((m) => m[1])).toEqual(["/shop/machines/new"]);
     expect(texts(ready(2))).toContain("2 things are missing");
   });

@@ -66,7 +66,7 @@ def test_an_empty_installation_opens_its_first_session(empty: Supervisor) -> Non
             enter(ada, label, text)
         ada.press("Set up the shop")
         sign_the_notice(ada, "Ada Quist")
-        ada.sees("2 things are missing for a session to be opened.")
+        ada.sees("2 things are missing before a session can be opened.")
 
         # a machine, walked round: the left handle goes the other way, its numbers fall
         ada.press("Before the first class")

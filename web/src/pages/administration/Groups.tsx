@@ -101,7 +101,7 @@ function GroupDialog({ group, onClose }: { group: Group | null; onClose: () => v
                 "After its last day {count} students are in no group; what they did stays.",
                 group.students,
               )
-            : say("Without days it goes on until you say otherwise.")}
+            : say("Without dates it has no end.")}
         </p>
         {error && (
           <p className="error" role="alert">

@@ -155,13 +155,13 @@ function Walk({ kind, ways, onBack }: { kind: Kind; ways: Kinds["ways"]; onBack:
           <On name={say("Power feed on")} axes={["x", "y", "z"]} value={it.power_feed} onChange={(power_feed) => change({ power_feed })} />
         </div>
       </section>
-      <p className="caution">{say("Spindle isolated. Turn each handle by hand, clear of vise and work, and watch the table.")}</p>
+      <p className="caution">{say("Isolate the spindle. Turn each handle by hand, clear of vise and work, and watch the table.")}</p>
       {it.handles.map((h, n) => (
         <section key={n} className="card pad stack" data-handle={h.axis}>
           <div className="between">
             <h2>{say("{handle}, {place}", { handle: AXES[h.axis], place: h.place })}</h2>
             <Button disabled={it.handles.length === 1} onClick={() => change({ handles: it.handles.filter((_, i) => i !== n) })}>
-              {say("It has none")}
+              {say("Remove this handle")}
             </Button>
           </div>
           <div className="row wraps">

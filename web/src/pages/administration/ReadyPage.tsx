@@ -29,7 +29,11 @@ export default function ReadyPage() {
       <h1>{say("Before the first class")}</h1>
       {data.missing > 0 ? (
         <p className="caution">
-          {sayMany("{count} thing is missing for a session to be opened.", "{count} things are missing for a session to be opened.", data.missing)}
+          {sayMany(
+            "{count} thing is missing before a session can be opened.",
+            "{count} things are missing before a session can be opened.",
+            data.missing,
+          )}
         </p>
       ) : (
         <p className="run-said good" role="status">

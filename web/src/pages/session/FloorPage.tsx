@@ -103,7 +103,11 @@ function Missing() {
   if (!data || data.missing === 0) return null;
   return (
     <p className="caution">
-      {sayMany("{count} thing is missing for a session to be opened.", "{count} things are missing for a session to be opened.", data.missing)}{" "}
+      {sayMany(
+        "{count} thing is missing before a session can be opened.",
+        "{count} things are missing before a session can be opened.",
+        data.missing,
+      )}{" "}
       <Link className="button" to="/shop/ready">
         {say("Before the first class")}
       </Link>
