@@ -245,6 +245,13 @@ class TestShop:
             assert answer.status_code == 200, answer.get_data(as_text=True)
         return found
 
+    def by_slip(self, line: dict[str, Any], password: str = PASSWORD) -> Person:
+        """Someone who comes in by the code of a slip for the first time."""
+        found = self.person()
+        found.post("/api/codes/take", {"code": line["code"], "password": password, "pin": None})
+        assert found.sign_in(line["login"], password).status_code == 200
+        return found
+
     def student(self, *skills: str) -> Person:
         """A new student with these skills signed ("skill" or "skill@machine id")."""
         login = f"student{next(_numbers)}"

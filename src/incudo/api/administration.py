@@ -11,7 +11,7 @@ from incudo.api.kernel import gate
 from incudo.api.kernel.common import Health, PaperQuery, RegisterPath, Words, api, out, pdf, run
 from incudo.app.administration import first_run, papers, ready, registers, shop
 from incudo.app.administration import health as health_of
-from incudo.app.kernel import language
+from incudo.app.kernel import language, spreadsheets
 from incudo.core.people.roles import Role
 
 
@@ -37,6 +37,12 @@ def words() -> Response:
             spelling=dict(language.spelling_now()),
         )
     )
+
+
+@api.post("/spreadsheets/text", responses={200: spreadsheets.SpreadsheetText})
+def spreadsheet_text(body: spreadsheets.SpreadsheetCommand) -> Response:
+    """The first sheet of a spreadsheet's file as CSV; nothing is kept."""
+    return out(spreadsheets.read_spreadsheet(body))
 
 
 @api.get("/first-run", responses={200: first_run.FirstRunView})

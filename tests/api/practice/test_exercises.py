@@ -18,7 +18,7 @@ from incudo.demo.practising import answer_of
 from incudo.demo.story import key
 from incudo.store import schema as t
 from tests.at_once import at_once
-from tests.shop import TUESDAY, Person, TestShop, new_id, uuid
+from tests.shop import PINS, TUESDAY, Person, TestShop, new_id, uuid
 
 SHEET = str(key("sheet"))
 
@@ -172,8 +172,8 @@ def learners(shop: TestShop) -> tuple[str, Person, Person]:
     """A group of their own with two students."""
     mark = new_id()[:8]
     text = f"name,login\nUna Lorrimer,ari{mark}\nWim Tanfield,bo{mark}"
-    taken = shop.haldane.post("/api/class-lists", {"id": new_id(), "group": f"Group {mark}", "text": text})
-    ari, bo = (shop.person(f"{x}{mark}", taken["lines"][n]["password"]) for n, x in enumerate(("ari", "bo")))
+    body = {"id": new_id(), "group": f"Group {mark}", "text": text, "pin": PINS["haldane"]}
+    ari, bo = map(shop.by_slip, shop.haldane.post("/api/class-lists", body)["lines"])
     group = next(g["id"] for g in shop.haldane.get("/api/exercises")["groups"] if g["name"] == f"Group {mark}")
     return group, ari, bo
 

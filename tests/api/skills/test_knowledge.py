@@ -141,27 +141,29 @@ def test_a_class_list_with_errors_takes_nothing_unless_told(shop: TestShop) -> N
     report = shop.haldane.post("/api/class-lists/check", {"group": "Saturday group", "text": text})
     assert [bool(x["faults"]) for x in report["lines"]] == [False, True, False]
     assert report["new_group"]
-    body = {"id": new_id(), "group": "Saturday group", "text": text}
+    body = {"id": new_id(), "group": "Saturday group", "text": text, "pin": PINS["haldane"]}
+    shop.haldane.fails(403, "/api/class-lists", body | {"skip_faulty": True, "pin": "0000"})
     refused = shop.haldane.fails(422, "/api/class-lists", body)
     assert [e["field"] for e in refused["errors"]] == ["line 3"]
     assert "Ari Quist" not in json.dumps(shop.haldane.get("/api/class"))
     taken = shop.haldane.post("/api/class-lists", body | {"skip_faulty": True})
     assert taken["imported"] == 2
-    password = taken["lines"][0]["password"]
-    ada = shop.person(f"ada{mark}", password)
+    assert [bool(x["code"]) for x in taken["lines"]] == [True, False, True]
+    ada = shop.by_slip(taken["lines"][0], "a password of hers")
     assert ada.me["group"] == "Saturday group"
     assert not ada.me["notice_signed"]
     shop.haldane.fails(409, "/api/class-lists", body | {"skip_faulty": True})
+    acts = shop.haldane.get(f"/api/people/{ada.id}/acts")["acts"]
+    assert [(a["by"], "Added as student" in a["words"]) for a in acts] == [("Ari Quist", False), ("Mara Haldane", True)]
     ada.fails(403, "/api/password", {"old": "guess", "new": "long enough now"})
-    ada.post("/api/password", {"old": password, "new": "long enough now"})
+    ada.post("/api/password", {"old": "a password of hers", "new": "long enough now"})
     assert shop.person(f"ada{mark}", "long enough now").me["name"] == "Ari Quist"
 
 
 def test_the_notice_is_signed_once_and_stands_in_the_register(shop: TestShop) -> None:
     mark = new_id()[:8]
-    body = {"id": new_id(), "group": "Saturday group", "text": f"name,login\nEv Lorn,ev{mark}"}
-    password = shop.haldane.post("/api/class-lists", body)["lines"][0]["password"]
-    ev = shop.person(f"ev{mark}", password)
+    body = {"id": new_id(), "group": "Saturday group", "text": f"name,login\nEv Lorn,ev{mark}", "pin": PINS["haldane"]}
+    ev = shop.by_slip(shop.haldane.post("/api/class-lists", body)["lines"][0])
     notice = ev.get("/api/notice")
     ev.fails(409, "/api/notice", {"id": new_id(), "version": notice["version"] + 1})
     signed = ev.post("/api/notice", {"id": new_id(), "version": notice["version"]})

@@ -22,6 +22,8 @@ from incudo.core.people.class_list import MOST_LINES, MOST_TEXT, read_class_list
         ("name,login\nAda Quist,ada\nAda Quast,ada", ["", "stands in line 2"]),
         ("name,login\nA,ada\n1234,x1\n李,\nFine Name,UP CASE", ["name", "must be a name", "name", "login"]),
         ("name\nAda Quist,more,cells", ["cells"]),
+        ("Ada Quist\n\nBo Renn\n", ["", ""]),
+        ("login\tname\nada\tAda Quist\n\tBo Renn", ["", ""]),
     ],
 )
 def test_a_class_list_is_judged_line_by_line(text: str, faults: list[str]) -> None:
@@ -31,7 +33,9 @@ def test_a_class_list_is_judged_line_by_line(text: str, faults: list[str]) -> No
         assert words in "; ".join(line.faults) if words else not line.faults, line
 
 
-@pytest.mark.parametrize("text", ["", "Ada Quist", "name", "name,size\nAda,4", "name\n" + "Ada Quist\n" * 201])
+@pytest.mark.parametrize(
+    "text", ["", "Ada Quist,ada", "name", "login\nada", "name,size\nAda,4", "name\n" + "Ada Quist\n" * 201]
+)
 def test_what_is_no_class_list_is_refused(text: str) -> None:
     with pytest.raises(Refused):
         read_class_list(text, ())
@@ -95,3 +99,8 @@ def test_the_same_name_twice_names_the_line_that_has_it() -> None:
     assert lines[0].faults == ()
     assert lines[1].faults == ("login: ada.q stands in line 2 already",)
     assert [line.number for line in lines] == [2, 3, 4]
+
+
+def test_a_list_of_nothing_but_names_keeps_its_line_numbers() -> None:
+    lines = read_class_list("Ada Quist\n\nBo Renn\n", ())
+    assert [(x.number, x.login) for x in lines] == [(1, "ada.q"), (3, "bo.r")]

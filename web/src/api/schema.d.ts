@@ -304,7 +304,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Import a class list. */
+        /** Import a class list; the codes of its students are in the answer, this once. */
         post: operations["api_class_list_take_class_lists_post"];
         delete?: never;
         options?: never;
@@ -2401,6 +2401,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/spreadsheets/text": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The first sheet of a spreadsheet's file as CSV; nothing is kept. */
+        post: operations["api_spreadsheet_text_spreadsheets_text_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/stock": {
         parameters: {
             query?: never;
@@ -3848,6 +3865,8 @@ export interface components {
              * Format: uuid
              */
             id: string;
+            /** Pin */
+            pin: string;
             /**
              * Skip Faulty
              * @default false
@@ -6908,9 +6927,13 @@ export interface components {
         };
         /**
          * ListLine
-         * @description What becomes of one line. The first password is shown once, here.
+         * @description What becomes of one line. The code to come in by is shown once, here, with until when it can be used.
          */
         ListLine: {
+            /** Code */
+            code: string;
+            /** Code Until */
+            code_until: string | null;
             /** Faults */
             faults: string[];
             /** Login */
@@ -6919,8 +6942,6 @@ export interface components {
             name: string;
             /** Number */
             number: number;
-            /** Password */
-            password: string;
         };
         /**
          * LookCommand
@@ -10815,6 +10836,25 @@ export interface components {
          * @enum {string}
          */
         Spots: "same" | "different";
+        /**
+         * SpreadsheetCommand
+         * @description A file of a spreadsheet program (Office Open XML, .xlsx), base64.
+         */
+        SpreadsheetCommand: {
+            /**
+             * Data
+             * Format: base64
+             */
+            data: string;
+        };
+        /**
+         * SpreadsheetText
+         * @description What stands on its first sheet, as CSV.
+         */
+        SpreadsheetText: {
+            /** Text */
+            text: string;
+        };
         /**
          * SquaringView
          * @description One step of squaring a rough block.
@@ -28357,6 +28397,111 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SkillMapView"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_spreadsheet_text_spreadsheets_text_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SpreadsheetCommand"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpreadsheetText"];
                 };
             };
             /** @description Unauthorized */

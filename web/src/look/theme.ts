@@ -12,11 +12,15 @@ function apply(): void {
   document.documentElement.dataset.theme = now();
 }
 
+function show(): void {
+  apply();
+  for (const tell of listeners) tell();
+}
+
 /** Day or evening: the other one, from now on and after a reload. */
 export function toggleTheme(): void {
   localStorage.setItem(KEPT, now() === "evening" ? "day" : "evening");
-  apply();
-  for (const tell of listeners) tell();
+  show();
 }
 
 /** The theme that is shown. */
@@ -28,3 +32,5 @@ export function useTheme(): ThemeName {
 }
 
 apply();
+// chosen in another tab: this one follows
+window.addEventListener("storage", show);

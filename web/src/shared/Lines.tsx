@@ -24,9 +24,18 @@ export function Lines<T extends object>({
   const sorted = columns?.map((c) => ("children" in c || c.sorter || !long || !c.title ? c : { ...c, sorter: byText(c) }));
   const box = useRef<HTMLDivElement>(null);
   useEffect(() => {
-    // what is wider than the page is moved by the keys as well
-    const content = box.current?.querySelector<HTMLElement>(".ant-table-content");
-    if (content && content.scrollWidth > content.clientWidth) content.tabIndex = 0;
+    // what is wider than the page is moved by the keys as well, also after a tablet was turned
+    const { current } = box;
+    if (!current) return;
+    const look = () => {
+      const content = current.querySelector<HTMLElement>(".ant-table-content");
+      if (!content) return;
+      if (content.scrollWidth > content.clientWidth) content.tabIndex = 0;
+      else content.removeAttribute("tabindex");
+    };
+    const seen = new ResizeObserver(look);
+    seen.observe(current);
+    return () => seen.disconnect();
   });
   return (
     <div ref={box}>

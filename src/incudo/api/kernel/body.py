@@ -28,6 +28,7 @@ WITH_A_FILE = frozenset(
         "project_new",
         "skill_graph_change",
         "skill_graph_check",
+        "spreadsheet_text",
         "table_check",
         "table_take",
     }

@@ -89,6 +89,7 @@ ACCESS: dict[str, frozenset[Role]] = {
     "change_bank": frozenset({I}),
     "class_list_check": frozenset({I}),
     "class_list_take": frozenset({I}),
+    "spreadsheet_text": frozenset({I}),
     "session_page": READERS,
     "open_session": frozenset({I}),
     "mark_roll": STAFF,

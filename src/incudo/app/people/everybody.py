@@ -177,20 +177,19 @@ def add_person(w: Work, who: Who, command: NewPersonCommand) -> CodeView:
     login = check_login("login", command.login or suggest_login(name), people.logins(w.db))
     if command.group and command.role is not Role.STUDENT:
         raise Refused.of("group", "", say("is for students"))
-    person = t.Person(
-        id=command.id,
-        login=login,
-        name=name,
-        role=command.role.value,
-        password_hash="",
-        pin_hash=None,
-        active=True,
-    )
+    group = find(w, t.Group, command.group, "group") if command.group else None
+    return enter(w, who, t.Person(id=command.id, login=login, name=name, role=command.role.value), group)
+
+
+def enter(w: Work, who: Who, person: t.Person, group: t.Group | None) -> CodeView:
+    """Enter somebody whose name and sign-in name were checked, in a group or in none, with the code to come in by."""
+    person.password_hash, person.pin_hash, person.active = "", None, True
     w.db.add(person)
     w.db.flush()
-    if command.group:
-        _enrol(w, person.id, find(w, t.Group, command.group, "group"))
-    _note(w, person.id, who.id, say("Added as {role}, to sign in as {login}.", role=command.role, login=login))
+    if group:
+        _enrol(w, person.id, group)
+    said = say("Added as {role}, to sign in as {login}.", role=Role(person.role), login=person.login)
+    _note(w, person.id, who.id, said)
     return _slip(w, who.id, person)
 
 

@@ -32,19 +32,24 @@ def read_class_list(text: str, taken: Collection[str]) -> tuple[Line, ...]:
     """Read and judge every line; nothing is decided here about importing it.
 
     The first line names the columns: ``name``, and ``login`` if the list has
-    sign-in names; without one it is made from the name. Comma or semicolon.
+    sign-in names; without one it is made from the name. Comma, semicolon, or
+    tabs as a spreadsheet copies them. A list of nothing but names, one in each
+    line, needs no first line.
     ``taken`` are sign-in names that are in use. Raises ``Refused`` when the text
     is no such list at all.
     """
     if len(text) > MOST_TEXT:
         raise Refused.of("text", len(text), say("must have at most {most_text} characters", most_text=MOST_TEXT))
     first = text.lstrip("\ufeff").splitlines()[0] if text.strip() else ""
-    delimiter = ";" if first.count(";") > first.count(",") else ","
+    delimiter = max(",;\t", key=first.count)
     try:
         rows = list(csv.reader(io.StringIO(text.lstrip("\ufeff"), newline=None), delimiter=delimiter))
     except csv.Error as error:
         raise Refused.of("text", "", say("is no CSV text: {error}", error=error)) from None
     header = [cell.strip().lower() for cell in rows[0]] if rows else []
+    only_names = bool(header) and header[0] not in COLUMNS and all(len(row) <= 1 for row in rows)
+    if only_names:
+        header, rows = ["name"], [["name"], *rows]
     if "name" not in header:
         raise Refused.of(
             "text", first, say('the first line must name the columns: "name", and "login" if there is one')
@@ -52,7 +57,8 @@ def read_class_list(text: str, taken: Collection[str]) -> tuple[Line, ...]:
     unknown = [c for c in header if c and c not in COLUMNS]
     if unknown:
         raise Refused.of("text", ", ".join(unknown), say("columns may be: {listed}", listed=", ".join(COLUMNS)))
-    body = [(n, row) for n, row in enumerate(rows[1:], start=2) if any(cell.strip() for cell in row)]
+    numbered = enumerate(rows[1:], start=1 if only_names else 2)
+    body = [(n, row) for n, row in numbered if any(cell.strip() for cell in row)]
     if not body:
         raise Refused.of("text", "", say("the list has no lines below its first"))
     if len(body) > MOST_LINES:

@@ -7,7 +7,8 @@ import { Dialog } from "../../shared/Dialog";
 import { PinDialog } from "../../shared/PinDialog";
 import { useMe } from "../../shared/me";
 import { say } from "../../shared/say";
-import { clock, day } from "../../shared/time";
+import { day } from "../../shared/time";
+import { Slips, SlipSteps, slipEnds } from "../people/Slips";
 import { ROLES } from "./roles";
 
 type Line = Schema["PersonLine"];
@@ -134,12 +135,9 @@ export function Slip({ slip: s, onClose }: { slip: Code; onClose: () => void }) 
         <p className="key" translate="no">
           {s.code}
         </p>
-        <ol className="points">
-          <li>{say("Open {address} and choose “I have a code”.", { address: location.origin })}</li>
-          <li>{say("Type the code, then choose a password of at least eight characters.")}</li>
-          <li>{say("From then on you sign in as {login}.", { login: s.login })}</li>
-        </ol>
-        <p className="small muted">{say("It can be used once, until {day}, {time}.", { day: day(s.ends_at), time: clock(s.ends_at) })}</p>
+        <SlipSteps login={s.login} />
+        <p className="small muted">{slipEnds(s.ends_at)}</p>
+        <Slips slips={[{ name: s.person.name, login: s.login, code: s.code, until: s.ends_at }]} />
         <div className="row no-print">
           <Button size="large" className="grow" onClick={() => window.print()}>
             {say("Print the slip")}

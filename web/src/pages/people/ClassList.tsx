@@ -1,4 +1,7 @@
 import { PickFile } from "../../shared/PickFile";
+import { PinDialog } from "../../shared/PinDialog";
+import { LIST_FILES, listText } from "../../shared/spreadsheet";
+import { Slips } from "./Slips";
 import { Dialog } from "../../shared/Dialog";
 import { AutoComplete, Button, Checkbox, Input } from "antd";
 import { useQueryClient } from "@tanstack/react-query";
@@ -19,18 +22,19 @@ export function ClassList({ groups, onClose }: { groups: readonly string[]; onCl
   const [text, setText] = useState("");
   const [report, setReport] = useState<Report | null>(null);
   const [skip, setSkip] = useState(false);
+  const [asked, setAsked] = useState(false);
   const taken = (report?.imported ?? 0) > 0;
   const close = () => onClose(report?.group_id ?? "");
   const check = () => act(async () => setReport(await body(api.POST("/api/class-lists/check", { body: { group, text } }))));
-  const take = () =>
-    act(async () => {
-      setReport(await body(api.POST("/api/class-lists", { body: { id, group, text, skip_faulty: skip } })));
-      await client.invalidateQueries();
-    });
-  const read = async (file: File | undefined) => {
-    if (file) setText(await file.text());
-    setReport(null);
+  const take = async (pin: string) => {
+    setReport(await body(api.POST("/api/class-lists", { body: { id, group, text, skip_faulty: skip, pin } })));
+    await client.invalidateQueries();
   };
+  const read = (file: File) =>
+    act(async () => {
+      setReport(null);
+      setText(await listText(file));
+    });
   return (
     <Dialog title={say("Import a class list")} wide onClose={close}>
       <div className="stack">
@@ -38,7 +42,7 @@ export function ClassList({ groups, onClose }: { groups: readonly string[]; onCl
           <>
             <p className="small muted">
               {say(
-                'CSV: the first line names the columns, "name" and, if you have them, "login". Nothing is imported before you have seen the report.',
+                'One name in each line, or a spreadsheet whose first line names the columns: "name" and, if you have them, "login". Nothing is imported before you have seen the report.',
               )}
             </p>
             <div className="row">
@@ -54,7 +58,7 @@ export function ClassList({ groups, onClose }: { groups: readonly string[]; onCl
                   }}
                 />
               </label>
-              <PickFile label={say("File")} accept=".csv,text/csv,text/plain" onFile={(file) => void read(file)} />
+              <PickFile label={say("File")} accept={LIST_FILES} onFile={(file) => void read(file)} />
             </div>
             <label className="asked">
               {say("Or paste it here")}
@@ -102,17 +106,32 @@ export function ClassList({ groups, onClose }: { groups: readonly string[]; onCl
               size="large"
               className="grow"
               disabled={busy || report.good === 0 || (report.faulty > 0 && !skip)}
-              onClick={() => void take()}
+              onClick={() => setAsked(true)}
             >
               {say("Import {good} into {group}", { good: report.good, group: report.group })}
             </Button>
           )}
           {taken && (
             <Button size="large" className="grow" onClick={() => window.print()}>
-              {say("Print the first passwords")}
+              {say("Print the slips")}
             </Button>
           )}
         </div>
+        {taken && (
+          <Slips
+            slips={(report?.lines ?? []).flatMap((x) => (x.code_until ? [{ name: x.name, login: x.login, code: x.code, until: x.code_until }] : []))}
+          />
+        )}
+        {asked && report && (
+          <PinDialog
+            title={say("Import {good} into {group}", { good: report.good, group: report.group })}
+            act={say("Import")}
+            onClose={() => setAsked(false)}
+            onAct={take}
+          >
+            <p>{say("Each of them gets a slip with a code, to choose a password of their own with.")}</p>
+          </PinDialog>
+        )}
       </div>
     </Dialog>
   );
@@ -123,7 +142,7 @@ function ReportLines({ report, taken }: { report: Report; taken: boolean }) {
     <>
       <p>
         {taken
-          ? say("{imported} students are in {group} now. Each first password is shown only here.", {
+          ? say("{imported} students are in {group} now. Each code is shown only here: print the slips or copy them.", {
               imported: report.imported,
               group: report.group,
             })
@@ -143,7 +162,13 @@ function ReportLines({ report, taken }: { report: Report; taken: boolean }) {
               key: "3",
               title: "",
               render: (_, x) =>
-                x.faults.length > 0 ? <span className="needs wrap">{x.faults.join("; ")}</span> : taken ? <code>{x.password}</code> : "good",
+                x.faults.length > 0 ? (
+                  <span className="needs wrap">{x.faults.join("; ")}</span>
+                ) : taken ? (
+                  <code translate="no">{x.code}</code>
+                ) : (
+                  "good"
+                ),
             },
           ]}
         />

@@ -1,4 +1,5 @@
 import { PickFile } from "../../shared/PickFile";
+import { LIST_FILES, listText } from "../../shared/spreadsheet";
 import { Waiting } from "../../shared/Loading";
 import { Button, Input, Select } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
@@ -73,12 +74,13 @@ function TakeIn({ tables, name, onChoose }: { tables: readonly Info[]; name: Inf
       await client.invalidateQueries({ queryKey: ["stock"] });
       await client.invalidateQueries({ queryKey: ["reckonings"] });
     });
-  const open = async (file: File | undefined) => {
-    if (!file) return;
-    const read = await file.text();
-    setText(read);
-    void check(read);
-  };
+  const open = (file: File) =>
+    act(async () => {
+      setReport(null);
+      const read = await listText(file);
+      setText(read);
+      setReport(await body(api.POST("/api/tables/{table}/check", { params: { path: { table: name } }, body: { text: read } })));
+    });
   return (
     <section className="card pad stack" aria-label={say("Take a table in")}>
       <h2>{say("Take a table in")}</h2>
@@ -92,7 +94,7 @@ function TakeIn({ tables, name, onChoose }: { tables: readonly Info[]; name: Inf
             options={[...tables.map((t) => ({ value: t.name, label: t.name }))]}
           />
         </label>
-        <PickFile label={say("CSV file")} accept=".csv,text/csv" onFile={(file) => void open(file)} />
+        <PickFile label={say("CSV or XLSX file")} accept={LIST_FILES} onFile={(file) => void open(file)} />
       </div>
       <label className="asked">
         {say("or its text")}
