@@ -23,7 +23,7 @@ from incudo.api.kernel.common import (
 from incudo.app.administration import papers
 from incudo.app.kernel.views import Named
 from incudo.app.people import accounts
-from incudo.app.shop import crib, devices, machines, new_gauges, new_machines, tables, tags
+from incudo.app.shop import crib, devices, machines, new_cutters, new_gauges, new_machines, tables, tags, workholding
 from incudo.app.shop import stock_page as stock_page_room
 from incudo.store.kernel.changes import ALL, SHOP
 
@@ -56,6 +56,18 @@ def give_back(path: IssuePath, body: crib.GiveBackCommand) -> Response:
 def stock_page() -> Response:
     """The registers of cutters and materials."""
     return out(run(stock_page_room.stock_page))
+
+
+@api.get("/cutter-kinds", responses={200: new_cutters.CutterKinds})
+def cutter_kinds() -> Response:
+    """What cutters can be entered as."""
+    return out(new_cutters.cutter_kinds())
+
+
+@api.post("/cutters", responses={200: stock_page_room.StockPage})
+def add_cutters(body: new_cutters.NewCuttersCommand) -> Response:
+    """Cutters of one kind in some sizes: all of them or none."""
+    return out(run(lambda w: new_cutters.add_cutters(w, body)))
 
 
 @api.put("/cutters/<uuid:cutter>", responses={200: stock_page_room.StockPage})
@@ -184,13 +196,13 @@ def machine_note(path: MachinePath, body: machines.NoteCommand) -> Response:
     return out(run(lambda w: machines.machine_note(w, gate.who(), path.machine, body)))
 
 
-@api.get("/workholding", responses={200: machines.HoldingList})
+@api.get("/workholding", responses={200: workholding.HoldingList})
 def holding_list() -> Response:
     """Vises, parallels, clamps."""
-    return out(run(machines.holding_list))
+    return out(run(workholding.holding_list))
 
 
-@api.put("/workholding", responses={200: machines.HoldingList})
-def holding_change(body: machines.HoldingChange) -> Response:
+@api.put("/workholding", responses={200: workholding.HoldingList})
+def holding_change(body: workholding.HoldingChange) -> Response:
     """Add or change an entry of the workholding register."""
-    return out(run(lambda w: machines.holding_change(w, body)))
+    return out(run(lambda w: workholding.holding_change(w, body)))

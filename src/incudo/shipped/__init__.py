@@ -16,7 +16,7 @@ from incudo.core.measuring.kinds import GaugeKind, read_gauge_kind
 from incudo.core.practice.rigs import RIGS
 from incudo.core.reckoning import MAKERS
 from incudo.core.shop.cutter import Drill, Holder, Thread
-from incudo.core.shop.kinds import MachineKind, read_machine_kind
+from incudo.core.shop.kinds import HoldingKind, MachineKind, read_holding_kind, read_machine_kind
 from incudo.core.shop.material import Material, Range, Stock
 from incudo.core.shop.table import Row, read
 from incudo.core.skills.glossary import Glossary, read_glossary
@@ -31,6 +31,7 @@ __all__ = [
     "glossary",
     "graph",
     "holders",
+    "holding_kinds",
     "machine_kinds",
     "materials",
     "parts",
@@ -72,6 +73,12 @@ def parts() -> dict[str, Any]:
 def machine_kinds() -> tuple[MachineKind, ...]:
     """Kinds of machine that one is entered like."""
     return tuple(read_machine_kind(data) for data in _load(_HERE.joinpath("machine-kinds.yaml")))
+
+
+@cache
+def holding_kinds() -> tuple[HoldingKind, ...]:
+    """Kinds of workholding with usual sizes."""
+    return tuple(read_holding_kind(data) for data in _load(_HERE.joinpath("holding-kinds.yaml")))
 
 
 @cache
@@ -127,7 +134,8 @@ def texts() -> frozenset[str]:
     for row in (*_table(Material, "materials"), *holders().values()):
         _gather([getattr(row, k, "") for k in ("name", "fluid", "cautions", "note", "source")], found)
     found |= {str(r.source) for r in _table(Range, "ranges")}
-    found |= {text for k in machine_kinds() for text in (k.name, k.about)} | {k.name for k in gauge_kinds()}
+    found |= {text for k in machine_kinds() for text in (k.name, k.about)}
+    found |= {k.name for k in gauge_kinds()} | {k.name for k in holding_kinds()}
     return frozenset(found)
 
 

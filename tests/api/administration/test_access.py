@@ -14,7 +14,7 @@ from incudo.core.kernel.wire import MOST_PARTS
 from incudo.core.people.notice import VERSION
 from incudo.core.people.roles import Role
 from incudo.demo.story import key
-from tests.api.administration.test_own_shop import gauge, walked
+from tests.api.administration.test_own_shop import drawer, gauge, walked
 from tests.shop import (
     DEVICE_KEY,
     DUNLIN,
@@ -246,6 +246,8 @@ TABLE: dict[str, tuple[str, str, tuple[int, int, int, int]]] = {
     "issue_thing": ("POST", "/api/crib/issues", (200, 200, 403, 403)),
     "give_back": ("POST", "/api/crib/issues/{issued}/return", (200, 200, 403, 403)),
     "stock_page": ("GET", "/api/stock", (200, 200, 200, 200)),
+    "cutter_kinds": ("GET", "/api/cutter-kinds", (200, 403, 403, 403)),
+    "add_cutters": ("POST", "/api/cutters", (200, 403, 403, 403)),
     "cutter_change": ("PUT", f"/api/cutters/{MILL}", (200, 200, 403, 403)),
     "table_file": ("GET", "/api/tables/cutters.csv", (200, 200, 200, 200)),
     "table_check": ("POST", "/api/tables/materials/check", (200, 403, 403, 403)),
@@ -399,7 +401,7 @@ def body_for(operation: str, role: Role, scene: dict[str, Any], shop: TestShop) 
         "change_password": {"old": "not the old one", "new": "a new password"},
         "machine_change": {"about": scene["machine"]["about"], "file": scene["machine"]["file"]},
         "machine_note": {"id": new_id(), "kind": "service", "words": "gibs adjusted"},
-        "holding_change": {k: scene["holding"][k] for k in ("id", "name", "file")},
+        "holding_change": {k: scene["holding"][k] for k in ("id", "name", "of")},
         "begin_setup": {"id": new_id(), "settings": VISE_SETTINGS},
         "save_pass": {"id": new_id(), "low": "0", "high": "0.004", "tight": False},
         "accept_setup": {"id": new_id()},
@@ -431,6 +433,7 @@ def body_for(operation: str, role: Role, scene: dict[str, Any], shop: TestShop) 
         "sheet_answer": {"id": new_id(), "number": 1, "give_up": True},
         "issue_thing": {"id": new_id(), "person": scene["student"], "cutter": MILL},
         "give_back": {"condition": "fine"},
+        "add_cutters": drawer(),
         "cutter_change": {"measured": "", "owned": 6, "place": "drawer 1"},
         "table_check": {"text": MATERIAL},
         "table_take": {"text": MATERIAL},

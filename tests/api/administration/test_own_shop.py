@@ -217,6 +217,81 @@ def test_every_kind_is_an_entry_that_can_be(kind: str) -> None:
     assert as_walked(found, Walked(**walked(kind))) == found.spec
 
 
+# ---- workholding and cutters
+
+
+@pytest.mark.parametrize("kind", [k.id for k in shipped.holding_kinds()])
+def test_each_kind_of_workholding_can_be_entered_as_it_is_offered(shop: TestShop, kind: str) -> None:
+    offered = next(k for k in shop.haldane.get("/api/workholding")["kinds"] if k["id"] == kind)
+    body = {"id": new_id(), "name": f"{kind} {new_id()[-6:]}", "of": offered["of"]}
+    for _ in range(2):
+        listed = shop.haldane.ask("PUT", "/api/workholding", body).get_json()["holding"]
+        assert [h["of"] for h in listed if h["id"] == body["id"]] == [offered["of"]]
+
+
+@pytest.mark.parametrize(
+    ("of", "said"),
+    [
+        ({"jaw": "60"}, "jaw: must be from 0.98 to 15.75 in"),
+        ({"depth": "0"}, "depth"),
+        ({"opening": "x"}, "opening"),
+        ({"bolts": ""}, "bolts"),
+        ({"bolts_before": "-1"}, "bolts_before"),
+        ({"kind": "magnet"}, "of"),
+    ],
+)
+def test_wrong_workholding_is_said_at_its_field(shop: TestShop, of: dict[str, str], said: str) -> None:
+    vise = next(k["of"] for k in shop.haldane.get("/api/workholding")["kinds"] if k["id"] == "vise-6in")
+    body = {"id": new_id(), "name": "Wrong vise", "of": vise | of}
+    refused = shop.haldane.fails(422, "/api/workholding", body, method="PUT")
+    assert said in str(refused["errors"]), refused
+    assert "Wrong vise" not in str(shop.haldane.get("/api/workholding"))
+
+
+def drawer(**change: Any) -> dict[str, Any]:
+    body = {"id": new_id(), "kind": "end mill", "unit": "in", "sizes": ["1/8", "3/8"], "owned": 2, "teeth": 4}
+    empty = dict.fromkeys(("length", "angle", "tap", "dial", "holder", "place"), "")
+    return {**empty, **body, "made_of": "high-speed steel", "name": f"Mill {new_id()[-8:]}", **change}
+
+
+def test_a_drawer_is_entered_at_once_and_once(shop: TestShop) -> None:
+    body = drawer(holder="collet", place="drawer 9")
+    first, again = (shop.haldane.post("/api/cutters", body)["cutters"] for _ in range(2))
+    assert first == again
+    mine = [c["of"] for c in first if c["of"]["name"].startswith(body["name"])]
+    assert [(c["diameter"], c["owned"], c["place"]) for c in mine] == [
+        ("0.125", 2, "drawer 9"),
+        ("0.375", 2, "drawer 9"),
+    ]
+    assert shop.haldane.fails(422, "/api/cutters", body | {"id": new_id()})["errors"][0]["field"] == "sizes"
+
+
+@pytest.mark.parametrize(
+    ("change", "field"),
+    [
+        ({"sizes": []}, "sizes"),
+        ({"sizes": ["1/8", "one"]}, "sizes"),
+        ({"sizes": ["1/8", ""]}, "sizes"),
+        ({"owned": 0}, "owned"),
+        ({"owned": 1000}, "owned"),
+        ({"teeth": 9}, "teeth"),
+        ({"made_of": "cheese"}, "made_of"),
+        ({"kind": "spoon"}, "kind"),
+        ({"holder": "pocket"}, "holder"),
+        ({"length": "-1"}, "length"),
+        ({"place": "x" * 41}, "place"),
+        ({"id": "no id"}, "id"),
+    ],
+)
+def test_a_wrong_drawer_is_said_at_its_field_and_nothing_of_it_is_entered(
+    shop: TestShop, change: dict[str, Any], field: str
+) -> None:
+    body = drawer(**change)
+    refused = shop.haldane.fails(422, "/api/cutters", body)
+    assert [e["field"].split(".")[0] for e in refused["errors"]] == [field], refused
+    assert body["name"] not in str(shop.haldane.get("/api/stock"))
+
+
 # ---- gauges
 
 

@@ -500,9 +500,11 @@ def test_a_machine_entry_is_checked_and_shown_to_everybody(shop: TestShop) -> No
 def test_workholding_keeps_its_kind(shop: TestShop) -> None:
     held = next(h for h in shop.haldane.get("/api/workholding")["holding"] if h["id"] == VISE)
     other = next(h for h in shop.haldane.get("/api/workholding")["holding"] if h["of"]["kind"] != "vise")
-    body = {"id": VISE, "name": held["name"], "file": other["file"]}
+    body = {"id": VISE, "name": held["name"], "of": other["of"]}
     assert "must stay vise" in shop.haldane.fails(422, "/api/workholding", body, method="PUT")["detail"]
-    new = {"id": new_id(), "name": "Small vise", "file": held["file"].replace('"jaw": "6"', '"jaw": "4"')}
+    taken = {"id": new_id(), "name": held["name"].upper(), "of": held["of"]}
+    assert shop.haldane.fails(422, "/api/workholding", taken, method="PUT")["errors"][0]["field"] == "name"
+    new = {"id": new_id(), "name": "Small vise", "of": held["of"] | {"jaw": "4"}}
     listed = shop.haldane.ask("PUT", "/api/workholding", new).get_json()["holding"]
     assert [h["of"]["jaw"] for h in listed if h["id"] == new["id"]] == ["4"]
 

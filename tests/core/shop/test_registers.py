@@ -96,6 +96,59 @@ def test_workholding_is_told_by_its_kind() -> None:
         read_holding({"kind": "magnet"})
 
 
+VISE = {
+    "kind": "vise",
+    "unit": "mm",
+    "jaw": "100",
+    "depth": "32",
+    "opening": "100",
+    "bolts": "140",
+    "bolts_before": "50",
+}
+PAIR = {"height": "20", "thickness": "4", "length": "150"}
+CLAMPS = {"kind": "clamps", "unit": "mm", "stud": "M12", "straps": ["80"], "heels": "20"}
+
+
+@pytest.mark.parametrize(
+    ("field", "least", "most"),
+    [("jaw", 25, 400), ("depth", 10, 150), ("opening", 10, 600), ("bolts", 20, 600), ("bolts_before", 0, 400)],
+)
+@pytest.mark.parametrize("unit", ["mm", "in"])
+def test_a_vise_that_none_is_like_is_refused(field: str, least: int, most: int, unit: str) -> None:
+    inches = {k: str(round(float(v) / 25.4, 4)) for k, v in VISE.items() if v.isdecimal()}
+    vise = VISE | {"unit": unit} | (inches if unit == "in" else {})
+    by = 25.4 if unit == "in" else 1
+    for size, fits in ((least, True), (most, True), (least - 0.1, False), (most + 0.1, False)):
+        entry = vise | {field: f"{size / by + (0.0001 if size == least else -0.0001 if size == most else 0):.4f}"}
+        if fits:
+            assert read_holding(entry).kind == "vise"
+            continue
+        with pytest.raises(Refused, match=f"{field}: must be from"):
+            read_holding(entry)
+
+
+@pytest.mark.parametrize(
+    "pairs",
+    [
+        [PAIR | {"height": "2.9"}],
+        [PAIR | {"height": "151"}],
+        [PAIR, PAIR | {"thickness": "0.9"}],
+        [PAIR | {"length": "501"}],
+        [PAIR, PAIR | {"height": "20.0"}],
+    ],
+)
+def test_parallels_that_none_are_like_are_refused_with_their_number(pairs: list[dict[str, str]]) -> None:
+    with pytest.raises(Refused, match=f"pair {len(pairs)}"):
+        read_holding({"kind": "parallels", "unit": "mm", "pairs": pairs})
+
+
+@pytest.mark.parametrize(("change", "said"), [({"straps": ["80", "24"]}, "strap 2"), ({"heels": "2"}, "heels")])
+def test_clamps_that_none_are_like_are_refused(change: dict[str, Any], said: str) -> None:
+    assert read_holding(CLAMPS).kind == "clamps"
+    with pytest.raises(Refused, match=said):
+        read_holding(CLAMPS | change)
+
+
 @pytest.mark.parametrize("field", ["head_rise", "head_span", "vise_rise"])
 def test_a_standard_is_more_than_nothing(field: str) -> None:
     with pytest.raises(ValueError, match=f"{field}: must be more than 0"):

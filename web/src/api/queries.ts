@@ -17,6 +17,7 @@ export const queries = {
   firstRun: () => queryOptions({ queryKey: ["first-run"], queryFn: () => body(api.GET("/api/first-run")), staleTime: Infinity }),
   ready: () => queryOptions({ queryKey: ["ready"], queryFn: () => body(api.GET("/api/ready")) }),
   machineKinds: () => queryOptions({ queryKey: ["machine-kinds"], queryFn: () => body(api.GET("/api/machine-kinds")), staleTime: Infinity }),
+  cutterKinds: () => queryOptions({ queryKey: ["cutter-kinds"], queryFn: () => body(api.GET("/api/cutter-kinds")), staleTime: Infinity }),
   gaugeKinds: () => queryOptions({ queryKey: ["gauge-kinds"], queryFn: () => body(api.GET("/api/gauge-kinds")), staleTime: Infinity }),
   people: (asked: { find: string; role: Schema["Role"] | undefined; active: boolean }) =>
     queryOptions({

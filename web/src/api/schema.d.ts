@@ -414,6 +414,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cutter-kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What cutters can be entered as. */
+        get: operations["api_cutter_kinds_cutter_kinds_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cutters": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Cutters of one kind in some sizes: all of them or none. */
+        post: operations["api_add_cutters_cutters_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cutters/{cutter}": {
         parameters: {
             query?: never;
@@ -4234,6 +4268,39 @@ export interface components {
          */
         CutterKind: "end mill" | "roughing end mill" | "ball end mill" | "shell mill" | "face mill" | "fly cutter" | "T-slot cutter" | "dovetail cutter" | "angle cutter" | "drill" | "spot drill" | "centre drill" | "countersink" | "counterbore" | "tap" | "reamer" | "boring head" | "boring bar" | "edge finder";
         /**
+         * CutterKindView
+         * @description A kind with what its entry can be; ``teeth`` is empty where they are not asked.
+         */
+        CutterKindView: {
+            /** Angles */
+            angles: number[];
+            /** Dial */
+            dial: boolean;
+            /** Holders */
+            holders: string[];
+            kind: components["schemas"]["CutterKind"];
+            /** Teeth */
+            teeth: number[];
+            /** Threads */
+            threads: boolean;
+        };
+        /**
+         * CutterKinds
+         * @description All kinds, the ways to hold a cutter, what cutters are made of, and the threads that a tap can cut.
+         */
+        CutterKinds: {
+            /** Holders */
+            holders: components["schemas"]["HolderName"][];
+            /** Kinds */
+            kinds: components["schemas"]["CutterKindView"][];
+            /** Made Of */
+            made_of: components["schemas"]["CutterMaterial"][];
+            /** Most Sizes */
+            most_sizes: number;
+            /** Threads */
+            threads: string[];
+        };
+        /**
          * CutterMaterial
          * @description What a cutter is made of.
          * @enum {string}
@@ -6306,12 +6373,20 @@ export interface components {
             words: string;
         };
         /**
+         * HolderName
+         * @description A way to hold a cutter.
+         */
+        HolderName: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+        };
+        /**
          * HoldingChange
          * @description A new or changed entry of the workholding register.
          */
         HoldingChange: {
-            /** File */
-            file: string;
             /**
              * Id
              * Format: uuid
@@ -6319,11 +6394,30 @@ export interface components {
             id: string;
             /** Name */
             name: string;
+            /** Of */
+            of: components["schemas"]["Vise"] | components["schemas"]["Parallels"] | components["schemas"]["Clamps"];
         };
-        /** HoldingList */
+        /**
+         * HoldingKindView
+         * @description A kind to begin with.
+         */
+        HoldingKindView: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Of */
+            of: components["schemas"]["Vise"] | components["schemas"]["Parallels"] | components["schemas"]["Clamps"];
+        };
+        /**
+         * HoldingList
+         * @description What there is, and the kinds that another can be entered like.
+         */
         HoldingList: {
             /** Holding */
             holding: components["schemas"]["HoldingView"][];
+            /** Kinds */
+            kinds: components["schemas"]["HoldingKindView"][];
         };
         /**
          * HoldingPage
@@ -6366,8 +6460,6 @@ export interface components {
          * @description Something that holds work.
          */
         HoldingView: {
-            /** File */
-            file: string;
             /**
              * Id
              * Format: uuid
@@ -7475,6 +7567,47 @@ export interface components {
              * Format: uuid
              */
             version: string;
+        };
+        /**
+         * NewCuttersCommand
+         * @description A kind in some sizes. ``owned`` is how many there are of each.
+         */
+        NewCuttersCommand: {
+            /** Angle */
+            angle: string;
+            /**
+             * Dial
+             * @enum {string}
+             */
+            dial: "" | "diameter" | "radius";
+            /** Holder */
+            holder: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            kind: components["schemas"]["CutterKind"];
+            /** Length */
+            length: string;
+            made_of: components["schemas"]["CutterMaterial"];
+            /** Name */
+            name: string;
+            /** Owned */
+            owned: number;
+            /** Place */
+            place: string;
+            /** Sizes */
+            sizes: string[];
+            /**
+             * Tap
+             * @enum {string}
+             */
+            tap: "" | "cutting" | "forming";
+            /** Teeth */
+            teeth: number;
+            /** @enum {string} */
+            unit: "in" | "mm";
         };
         /**
          * NewDeviceCommand
@@ -14716,6 +14849,212 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CribPage"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_cutter_kinds_cutter_kinds_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CutterKinds"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_add_cutters_cutters_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewCuttersCommand"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockPage"];
                 };
             };
             /** @description Unauthorized */

@@ -179,6 +179,8 @@ ACCESS: dict[str, frozenset[Role]] = {
     "give_back": STAFF,
     "stock_page": ANYONE,
     "cutter_change": STAFF,
+    "cutter_kinds": frozenset({I}),
+    "add_cutters": frozenset({I}),
     "table_file": ANYONE,
     "table_check": frozenset({I}),
     "table_take": frozenset({I}),

@@ -1,4 +1,4 @@
-"""The register of machines and workholding: what stands in the shop, and what was done to it."""
+"""The register of machines: what stands in the shop, and what was done to it."""
 
 from __future__ import annotations
 
@@ -13,11 +13,11 @@ from pydantic import Field
 from incudo.app.kernel.unit import Who, Work, find, insert_once
 from incudo.app.kernel.views import Command, Named, Reason, View
 from incudo.app.shop.tags import closed_words
-from incudo.core.kernel.errors import NotPermitted, Refused
+from incudo.core.kernel.errors import NotPermitted
 from incudo.core.kernel.fields import parsed
 from incudo.core.kernel.say import say
 from incudo.core.people.roles import Role
-from incudo.core.shop.machine import Clamps, Holding, Machine, Parallels, Vise, read_holding, read_machine
+from incudo.core.shop.machine import Machine, read_machine
 from incudo.store import schema as t
 from incudo.store.shop import machines
 
@@ -67,33 +67,12 @@ class NoteCommand(Command):
     words: Reason
 
 
-class HoldingView(View):
-    """Something that holds work."""
-
-    id: uuid.UUID
-    name: str
-    of: Annotated[Vise | Parallels | Clamps, Field(discriminator="kind")]
-    file: str
-
-
-class HoldingList(View):
-    holding: tuple[HoldingView, ...]
-
-
-class HoldingChange(Command):
-    """A new or changed entry of the workholding register."""
-
-    id: uuid.UUID
-    name: Annotated[str, Field(min_length=2, max_length=80)]
-    file: FileText
-
-
 def spec_of(row: t.Machine) -> Machine:
     """A machine's entry as the core takes it."""
     return read_machine(json.loads(row.spec))
 
 
-def _pretty(spec: Machine | Vise | Parallels | Clamps) -> str:
+def _pretty(spec: Machine) -> str:
     return json.dumps(spec.model_dump(mode="json"), indent=1, ensure_ascii=False)
 
 
@@ -138,30 +117,6 @@ def machine_note(w: Work, who: Who, machine_id: uuid.UUID, command: NoteCommand)
     )
     insert_once(w, row, ignoring=("at",))
     return machine_detail(w, machine_id)
-
-
-def holding_list(w: Work) -> HoldingList:
-    """Vises, parallels and clamps."""
-    rows = ((row, read_holding(json.loads(row.spec))) for row in machines.workholding(w.db))
-    return HoldingList(
-        holding=tuple(HoldingView(id=row.id, name=row.name, of=of, file=_pretty(of)) for row, of in rows)
-    )
-
-
-def holding_change(w: Work, command: HoldingChange) -> HoldingList:
-    """Add or change an entry. Its kind stays what it was."""
-    of = read_holding(parsed(command.file))
-    row = w.db.get(t.Workholding, command.id)
-    if row is None:
-        place = len(machines.workholding(w.db))
-        w.db.add(t.Workholding(id=command.id, name=command.name, spec=of.model_dump_json(), place=place))
-    else:
-        was = Holding.model_validate({"of": json.loads(row.spec)}).of
-        if was.kind != of.kind:
-            raise Refused.of("file.kind", of.kind, say("must stay {kind}", kind=was.kind))
-        row.name, row.spec = command.name, of.model_dump_json()
-    w.db.flush()
-    return holding_list(w)
 
 
 def machine_names(w: Work) -> dict[str, str]:

@@ -7,7 +7,7 @@ from typing import Annotated, Any
 from pydantic import Field
 
 from incudo.core.kernel.fields import Key, Line, Num, Strict, Word, read_model
-from incudo.core.shop.machine import Axis, Handle, Machine, Way, read_machine, ways_of
+from incudo.core.shop.machine import Axis, Clamps, Handle, Machine, Parallels, Vise, Way, read_machine, ways_of
 
 
 class MachineKind(Strict):
@@ -17,6 +17,14 @@ class MachineKind(Strict):
     name: Word
     about: Line
     spec: Machine
+
+
+class HoldingKind(Strict):
+    """A kind of workholding: how it is called, and an entry with what is usual."""
+
+    id: Key
+    name: Word
+    of: Annotated[Vise | Parallels | Clamps, Field(discriminator="kind")]
 
 
 class Walked(Strict):
@@ -31,6 +39,11 @@ class Walked(Strict):
     handles: Annotated[tuple[Handle, ...], Field(min_length=1, max_length=10)]
     readout: tuple[str, ...]
     power_feed: tuple[str, ...]
+
+
+def read_holding_kind(data: Any) -> HoldingKind:
+    """A kind of workholding from its file content. Raises ``Refused``."""
+    return read_model(HoldingKind, data)
 
 
 def read_machine_kind(data: Any) -> MachineKind:

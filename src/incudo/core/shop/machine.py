@@ -15,7 +15,7 @@ from typing import Annotated, Any, Literal
 from pydantic import Field, model_validator
 
 from incudo.core.kernel.fields import Line, Num, Strict, Word, read_model
-from incudo.core.kernel.quantity import Length, LengthUnit, plain
+from incudo.core.kernel.quantity import Length, LengthUnit, Unit, in_places, plain
 from incudo.core.kernel.say import say
 
 
@@ -214,6 +214,15 @@ class Vise(Strict):
     bolts_before: Num
     swivel: bool = False
 
+    @model_validator(mode="after")
+    def _plausible(self) -> Vise:
+        _in_mm("jaw", self.jaw, self.unit, 25, 400)
+        _in_mm("depth", self.depth, self.unit, 10, 150)
+        _in_mm("opening", self.opening, self.unit, 10, 600)
+        _in_mm("bolts", self.bolts, self.unit, 20, 600)
+        _in_mm("bolts_before", self.bolts_before, self.unit, 0, 400)
+        return self
+
 
 class Pair(Strict):
     """A pair of parallels of one height."""
@@ -223,12 +232,32 @@ class Pair(Strict):
     length: Num
 
 
+def _in_mm(name: str, given: str, unit: LengthUnit, least: int, most: int) -> None:
+    """Refuse a length of a thing that holds work that none has: a slip of the unit, a point left out."""
+    if not least <= Length(given, unit).mm <= most:
+        low, high = (in_places(x / unit.in_mm, 0 if unit is Unit.MM else 2) for x in (least, most))
+        raise ValueError(say("{name}: must be from {low} to {high} {unit}", name=name, low=low, high=high, unit=unit))
+
+
 class Parallels(Strict):
     """A drawer of parallels."""
 
     kind: Literal["parallels"]
     unit: LengthUnit
     pairs: Annotated[tuple[Pair, ...], Field(min_length=1, max_length=40)]
+
+    @model_validator(mode="after")
+    def _plausible(self) -> Parallels:
+        seen = set()
+        for n, p in enumerate(self.pairs, start=1):
+            _in_mm(say("pair {n}, height", n=n), p.height, self.unit, 3, 150)
+            _in_mm(say("pair {n}, thickness", n=n), p.thickness, self.unit, 1, 50)
+            _in_mm(say("pair {n}, length", n=n), p.length, self.unit, 25, 500)
+            key = tuple(Length(x, self.unit).mm for x in (p.height, p.thickness, p.length))
+            if key in seen:
+                raise ValueError(say("pair {n}: stands there already", n=n))
+            seen.add(key)
+        return self
 
 
 class Clamps(Strict):
@@ -239,6 +268,13 @@ class Clamps(Strict):
     stud: Word
     straps: Annotated[tuple[Num, ...], Field(min_length=1, max_length=20)]
     heels: Num
+
+    @model_validator(mode="after")
+    def _plausible(self) -> Clamps:
+        for n, strap in enumerate(self.straps, start=1):
+            _in_mm(say("strap {n}", n=n), strap, self.unit, 25, 500)
+        _in_mm("heels", self.heels, self.unit, 3, 300)
+        return self
 
 
 class Holding(Strict):

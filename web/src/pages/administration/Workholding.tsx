@@ -1,34 +1,32 @@
-import { Button, Input } from "antd";
+import { Button, Checkbox, Input, Select } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, body, newId, type Schema } from "../../api/client";
 import { queries } from "../../api/queries";
-import { useAct } from "../../shared/useAct";
+import { HoldingSketch } from "../../instruments/HoldingSketch";
+import { Dialog } from "../../shared/Dialog";
 import { Lines } from "../../shared/Lines";
 import { say } from "../../shared/say";
+import { useAct } from "../../shared/useAct";
 
 type Entry = Schema["HoldingView"];
-
-const NEW = `{
- "kind": "vise",
- "unit": "in",
- "jaw": "6",
- "depth": "1.75",
- "opening": "6",
- "bolts": "7.5",
- "bolts_before": "2.75",
- "swivel": false
-}`;
+type Of = Entry["of"];
+type Kinds = Schema["HoldingList"]["kinds"];
+type Opened = { id: string; name: string; of: Of | null };
 
 /** Vises, the drawer of parallels, clamps; everything that setups and rigs reckon with. */
 export function Workholding({ mayChange }: { mayChange: boolean }) {
   const { data } = useQuery(queries.workholding());
-  const [open, setOpen] = useState<{ id: string; name: string; file: string } | null>(null);
+  const [open, setOpen] = useState<Opened | null>(null);
   return (
     <section className="card">
       <div className="between pad">
-        <h2>{say("Workholding")}</h2>
-        {mayChange && <Button onClick={() => setOpen({ id: newId(), name: "", file: NEW })}>{say("Add one")}</Button>}
+        <h2>{say("Vises, parallels, clamps")}</h2>
+        {mayChange && (
+          <Button type="primary" onClick={() => setOpen({ id: newId(), name: "", of: null })}>
+            {say("Add workholding")}
+          </Button>
+        )}
       </div>
       <Lines
         rows={data?.holding ?? []}
@@ -36,21 +34,26 @@ export function Workholding({ mayChange }: { mayChange: boolean }) {
         showHeader={false}
         columns={[
           { key: "0", title: "", render: (_, h) => <b className="head">{h.name}</b> },
-          { key: "1", title: "", render: (_, h) => words(h) },
+          { key: "1", title: "", render: (_, h) => words(h.of) },
           {
             key: "2",
             title: "",
             className: "num",
-            render: (_, h) => mayChange && <Button onClick={() => setOpen({ id: h.id, name: h.name, file: h.file })}>{say("Change")}</Button>,
+            render: (_, h) =>
+              mayChange && (
+                <Button aria-label={say("Change {name}", { name: h.name })} onClick={() => setOpen({ id: h.id, name: h.name, of: h.of })}>
+                  {say("Change")}
+                </Button>
+              ),
           },
         ]}
       />
-      {open && <Change key={open.id} of={open} onDone={() => setOpen(null)} />}
+      {data && open && <Change key={open.id} opened={open} kinds={data.kinds} onClose={() => setOpen(null)} />}
     </section>
   );
 }
 
-function words({ of: x }: Entry): string {
+function words(x: Of): string {
   if (x.kind === "vise")
     return say("jaw {jaw} {unit}, {depth} deep, opens {opening}; bolts {bolts} apart; {say}", {
       jaw: x.jaw,
@@ -65,39 +68,155 @@ function words({ of: x }: Entry): string {
   return say("{stud} studs, straps {listed} {unit}", { stud: x.stud, listed: x.straps.join(" · "), unit: x.unit });
 }
 
-function Change({ of, onDone }: { of: { id: string; name: string; file: string }; onDone: () => void }) {
+/** One thing that holds work: like one of its kind, measured at the thing itself, drawn as it is entered. */
+function Change({ opened, kinds, onClose }: { opened: Opened; kinds: Kinds; onClose: () => void }) {
   const client = useQueryClient();
   const { act, error, busy } = useAct();
-  const [name, setName] = useState(of.name);
-  const [file, setFile] = useState(of.file);
+  const [name, setName] = useState(opened.name);
+  const [of, setOf] = useState<Of | null>(opened.of);
+  const choose = (id: string) => {
+    const kind = kinds.find((k) => k.id === id);
+    if (!kind) return;
+    setOf(kind.of);
+    setName(kind.name);
+  };
   const save = () =>
     act(async () => {
-      client.setQueryData(queries.workholding().queryKey, await body(api.PUT("/api/workholding", { body: { id: of.id, name, file } })));
-      onDone();
+      if (!of) return;
+      const sent = { id: opened.id, name: name.trim(), of };
+      client.setQueryData(queries.workholding().queryKey, await body(api.PUT("/api/workholding", { body: sent })));
+      await client.invalidateQueries();
+      onClose();
     });
   return (
-    <form
-      className="pad stack"
-      onSubmit={(e) => {
-        e.preventDefault();
-        void save();
-      }}
-    >
-      <label className="asked">
-        {say("Name")}
-        <Input value={name} maxLength={80} onChange={(e) => setName(e.target.value)} required />
-      </label>
-      <label className="asked">
-        {say("The entry, as JSON (docs/formats/machine.md says what each field means)")}
-        <Input.TextArea rows={12} value={file} spellCheck={false} onChange={(e) => setFile(e.target.value)} />
-      </label>
-      {error && <p className="error">{error}</p>}
-      <div className="row">
-        <Button type="primary" htmlType="submit" disabled={busy}>
-          {say("Save")}
+    <Dialog wide title={opened.of ? say("Change {name}", { name: opened.name }) : say("Add workholding")} onClose={onClose}>
+      <form
+        className="stack"
+        onSubmit={(event) => {
+          event.preventDefault();
+          void save();
+        }}
+      >
+        {!opened.of && (
+          <label className="asked">
+            {say("Like")}
+            <Select showSearch={{ optionFilterProp: "label" }} options={kinds.map((k) => ({ value: k.id, label: k.name }))} onChange={choose} />
+          </label>
+        )}
+        {of && (
+          <>
+            <label className="asked">
+              {say("Its name, with the machine it stands on")}
+              <Input value={name} maxLength={80} onChange={(e) => setName(e.target.value)} />
+            </label>
+            <HoldingSketch of={of} />
+            <p className="small muted">{say("Measure it with a rule and put the numbers right: grip and clearance are worked out from them.")}</p>
+            {of.kind === "vise" && <ViseFields of={of} onChange={setOf} />}
+            {of.kind === "parallels" && <PairFields of={of} onChange={setOf} />}
+            {of.kind === "clamps" && <ClampFields of={of} onChange={setOf} />}
+          </>
+        )}
+        {error && (
+          <p className="error" role="alert">
+            {error}
+          </p>
+        )}
+        <Button type="primary" size="large" htmlType="submit" disabled={busy || !of || name.trim().length < 2}>
+          {opened.of ? say("Save") : say("Add it")}
         </Button>
-        <Button onClick={onDone}>{say("Leave it as it was")}</Button>
+      </form>
+    </Dialog>
+  );
+}
+
+type Vise = Extract<Of, { kind: "vise" }>;
+type Parallels = Extract<Of, { kind: "parallels" }>;
+type Clamps = Extract<Of, { kind: "clamps" }>;
+
+function Size({ words: said, value, onChange }: { words: string; value: string; onChange: (value: string) => void }) {
+  return (
+    <label className="asked grow">
+      {said}
+      <Input inputMode="decimal" maxLength={12} value={value} onChange={(e) => onChange(e.target.value)} />
+    </label>
+  );
+}
+
+function ViseFields({ of, onChange }: { of: Vise; onChange: (of: Of) => void }) {
+  const field = (key: "jaw" | "depth" | "opening" | "bolts" | "bolts_before", said: string) => (
+    <Size words={said} value={of[key]} onChange={(value) => onChange({ ...of, [key]: value })} />
+  );
+  const { unit } = of;
+  return (
+    <>
+      <div className="row wraps">
+        {field("jaw", say("Jaw, along the work, {unit}", { unit }))}
+        {field("depth", say("Jaw above the bed, {unit}", { unit }))}
+        {field("opening", say("Opens to, {unit}", { unit }))}
       </div>
-    </form>
+      <div className="row wraps">
+        {field("bolts", say("The two bolts lie apart, {unit}", { unit }))}
+        {field("bolts_before", say("Their line before the fixed jaw, {unit}", { unit }))}
+      </div>
+      <Checkbox checked={of.swivel} onChange={(e) => onChange({ ...of, swivel: e.target.checked })}>
+        {say("on a swivel base")}
+      </Checkbox>
+    </>
+  );
+}
+
+function PairFields({ of, onChange }: { of: Parallels; onChange: (of: Of) => void }) {
+  const { unit, pairs } = of;
+  const change = (n: number, more: Partial<Parallels["pairs"][number]>) =>
+    onChange({ ...of, pairs: pairs.map((p, i) => (i === n ? { ...p, ...more } : p)) });
+  return (
+    <>
+      {pairs.map((p, n) => (
+        <div key={n} className="row ends">
+          <Size words={say("Height, {unit}", { unit })} value={p.height} onChange={(height) => change(n, { height })} />
+          <Size words={say("Thickness, {unit}", { unit })} value={p.thickness} onChange={(thickness) => change(n, { thickness })} />
+          <Size words={say("Length, {unit}", { unit })} value={p.length} onChange={(length) => change(n, { length })} />
+          <Button
+            aria-label={say("Remove the pair {height}", { height: p.height })}
+            disabled={pairs.length === 1}
+            onClick={() => onChange({ ...of, pairs: pairs.filter((_, i) => i !== n) })}
+          >
+            {say("Remove")}
+          </Button>
+        </div>
+      ))}
+      <Button onClick={() => onChange({ ...of, pairs: [...pairs, { thickness: "", length: "", ...pairs.at(-1), height: "" }] })}>
+        {say("Add a pair")}
+      </Button>
+    </>
+  );
+}
+
+function ClampFields({ of, onChange }: { of: Clamps; onChange: (of: Of) => void }) {
+  const { unit, straps } = of;
+  return (
+    <>
+      <div className="row wraps">
+        <Size words={say("Studs")} value={of.stud} onChange={(stud) => onChange({ ...of, stud })} />
+        <Size words={say("Lowest heel block, {unit}", { unit })} value={of.heels} onChange={(heels) => onChange({ ...of, heels })} />
+      </div>
+      {straps.map((strap, n) => (
+        <div key={n} className="row ends">
+          <Size
+            words={say("Strap, {unit} long", { unit })}
+            value={strap}
+            onChange={(value) => onChange({ ...of, straps: straps.map((s, i) => (i === n ? value : s)) })}
+          />
+          <Button
+            aria-label={say("Remove the strap {length}", { length: strap })}
+            disabled={straps.length === 1}
+            onClick={() => onChange({ ...of, straps: straps.filter((_, i) => i !== n) })}
+          >
+            {say("Remove")}
+          </Button>
+        </div>
+      ))}
+      <Button onClick={() => onChange({ ...of, straps: [...straps, ""] })}>{say("Add a strap")}</Button>
+    </>
   );
 }

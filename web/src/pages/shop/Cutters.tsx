@@ -8,6 +8,7 @@ import { useMe } from "../../shared/me";
 import { useAct } from "../../shared/useAct";
 import { Lines } from "../../shared/Lines";
 import { say } from "../../shared/say";
+import { NewCutters } from "./NewCutters";
 
 type Cutter = Schema["CutterView"];
 
@@ -17,10 +18,22 @@ export function Cutters() {
   const [text, setText] = useState("");
   const [kind, setKind] = useState("end mill");
   const [chosen, setChosen] = useState("");
+  const [adding, setAdding] = useState(false);
+  const me = useMe();
   if (!data) return <Waiting error={error} />;
+  const add = me.role === "instructor" && (
+    <Button type="primary" onClick={() => setAdding(true)}>
+      {say("Add cutters")}
+    </Button>
+  );
+  const dialog = adding && <NewCutters onClose={() => setAdding(false)} />;
   if (data.cutters.length === 0)
     return (
-      <p className="muted">{say("No cutter is entered yet: take a table in under “Tables in and out”, its form goes out there as an empty file.")}</p>
+      <section className="card pad stack">
+        <p>{say("No cutter is entered yet. Add what lies in each drawer, or take a list in under “Tables in and out”.")}</p>
+        <p>{add}</p>
+        {dialog}
+      </section>
     );
   const kinds = [...new Set(data.cutters.map((c) => c.of.kind))];
   const words = text.trim().toLowerCase();
@@ -38,7 +51,9 @@ export function Cutters() {
             options={[...kinds.map((k) => ({ value: k, label: `${say(k)}, ${data.cutters.filter((c) => c.of.kind === k).length}` }))]}
           />
           <Input placeholder={say("or a name")} aria-label={say("Name")} value={text} maxLength={60} onChange={(e) => setText(e.target.value)} />
+          {add}
         </div>
+        {dialog}
         <Lines
           className="crib-table"
           rows={hits.slice(0, 80)}

@@ -1,0 +1,82 @@
+"""The register of workholding: vises, drawers of parallels, clamp sets, entered like one of their kind."""
+
+from __future__ import annotations
+
+import json
+import uuid
+from typing import Annotated
+
+from pydantic import Field, StringConstraints
+
+from incudo import shipped
+from incudo.app.kernel.unit import Work
+from incudo.app.kernel.views import Command, View
+from incudo.core.kernel.errors import Refused
+from incudo.core.kernel.say import say
+from incudo.core.shop.machine import Clamps, Parallels, Vise, read_holding
+from incudo.store import schema as t
+from incudo.store.shop import machines
+
+Of = Annotated[Vise | Parallels | Clamps, Field(discriminator="kind")]
+
+
+class HoldingView(View):
+    """Something that holds work."""
+
+    id: uuid.UUID
+    name: str
+    of: Of
+
+
+class HoldingKindView(View):
+    """A kind to begin with."""
+
+    id: str
+    name: str
+    of: Of
+
+
+class HoldingList(View):
+    """What there is, and the kinds that another can be entered like."""
+
+    holding: tuple[HoldingView, ...]
+    kinds: tuple[HoldingKindView, ...]
+
+
+class HoldingChange(Command):
+    """A new or changed entry of the workholding register."""
+
+    id: uuid.UUID
+    name: Annotated[str, StringConstraints(min_length=2, max_length=80, strip_whitespace=True)]
+    of: Of
+
+
+def holding_list(w: Work) -> HoldingList:
+    """Vises, parallels and clamps."""
+    return HoldingList(
+        holding=tuple(
+            HoldingView(id=row.id, name=row.name, of=read_holding(json.loads(row.spec)))
+            for row in machines.workholding(w.db)
+        ),
+        kinds=tuple(HoldingKindView(id=k.id, name=k.name, of=k.of) for k in shipped.holding_kinds()),
+    )
+
+
+def holding_change(w: Work, command: HoldingChange) -> HoldingList:
+    """Add or change an entry; what it said before stays in the table's history.
+
+    Raises ``Refused`` for a name that is taken and for another kind than it was.
+    """
+    rows, of = machines.workholding(w.db), command.of
+    if any(r.id != command.id and r.name.casefold() == command.name.casefold() for r in rows):
+        raise Refused.of("name", command.name, say("is the name of another one"))
+    row = w.db.get(t.Workholding, command.id)
+    if row is None:
+        w.db.add(t.Workholding(id=command.id, name=command.name, spec=of.model_dump_json(), place=len(rows)))
+    else:
+        was = read_holding(json.loads(row.spec))
+        if was.kind != of.kind:
+            raise Refused.of("of.kind", of.kind, say("must stay {kind}", kind=was.kind))
+        row.name, row.spec = command.name, of.model_dump_json()
+    w.db.flush()
+    return holding_list(w)

@@ -1,0 +1,172 @@
+"""Cutters as they are entered from a drawer: one kind in several sizes, in one go."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
+from fractions import Fraction
+from typing import Literal
+
+from pydantic import ValidationError
+
+from incudo.core.kernel.errors import FieldError, Refused
+from incudo.core.kernel.quantity import Length, LengthUnit, Unit, in_places
+from incudo.core.kernel.say import say, together
+from incudo.core.shop.cutter import ANGLES, TEETH, Cutter, CutterKind, Drill, Holder, Thread, implausible
+from incudo.core.shop.material import CutterMaterial
+from incudo.core.shop.table import field_errors
+
+#: So many sizes of one kind are entered at once.
+MOST_SIZES = 60
+
+
+@dataclass(frozen=True)
+class Usual:
+    """What an entry of a kind can be: teeth from and to (none: not asked), angles, holders, and whether it is a tap."""
+
+    kind: CutterKind
+    teeth: tuple[int, int] | None
+    angles: tuple[int, ...]
+    holders: tuple[str, ...]
+
+    @property
+    def threads(self) -> bool:
+        """Its sizes are threads."""
+        return self.kind is CutterKind.TAP
+
+    @property
+    def dial(self) -> bool:
+        """It has a dial of its own."""
+        return self.kind is CutterKind.HEAD
+
+
+def usual(holders: Mapping[str, Holder]) -> tuple[Usual, ...]:
+    """Every kind with what its entry can be."""
+    return tuple(
+        Usual(k, TEETH.get(k), ANGLES.get(k, ()), tuple(key for key, h in holders.items() if k.value in h.kinds))
+        for k in CutterKind
+    )
+
+
+@dataclass(frozen=True)
+class Drawer:
+    """What lies in a drawer: a kind in some sizes, all alike but for their size.
+
+    A size is a diameter as a decimal, a fraction as it is stamped ("3/16", "1 1/4"), for drills a number or a letter,
+    for taps a thread. ``name`` is what all are called; empty: made from the kind. ``owned``: of each size.
+    """
+
+    kind: CutterKind
+    unit: LengthUnit
+    sizes: tuple[str, ...]
+    owned: int
+    name: str = ""
+    made_of: CutterMaterial = CutterMaterial.HSS
+    teeth: int = 0
+    length: str = ""
+    angle: str = ""
+    tap: Literal["", "cutting", "forming"] = ""
+    dial: Literal["", "diameter", "radius"] = ""
+    holder: str = ""
+    place: str = ""
+
+
+def cutters_of(
+    drawer: Drawer, threads: Mapping[str, Thread], drills: Sequence[Drill], holders: Mapping[str, Holder]
+) -> tuple[Cutter, ...]:
+    """The cutters of a drawer, each with a name that says its size.
+
+    Raises ``Refused`` at ``sizes`` for a size that cannot be read or stands there twice, and at the field of whatever
+    cannot be for one of them.
+    """
+    if not 1 <= len(drawer.sizes) <= MOST_SIZES:
+        raise Refused.of("sizes", len(drawer.sizes), say("must be 1 to {most}", most=MOST_SIZES))
+    found: dict[str, Cutter] = {}
+    for size in drawer.sizes:
+        diameter, unit = _diameter(drawer, size, threads, drills)
+        cutter = _cutter(drawer, size, diameter, unit)
+        if cutter.name in found:
+            raise Refused.of("sizes", size, say("stands there twice"))
+        if words := implausible(cutter, threads, holders):
+            raise Refused(*(_at(x) for x in words))
+        found[cutter.name] = cutter
+    return tuple(found.values())
+
+
+def _at(words: str) -> FieldError:
+    field, _, bound = words.partition(": ")
+    return FieldError(field, "", bound or words)
+
+
+def _diameter(
+    drawer: Drawer, size: str, threads: Mapping[str, Thread], drills: Sequence[Drill]
+) -> tuple[str, LengthUnit]:
+    """What a size measures, as text in a unit."""
+    if drawer.kind is CutterKind.TAP:
+        if size not in threads:
+            raise Refused.of("sizes", size, say("must be threads of the shop's table, such as 1/4-20 or M6"))
+        return threads[size].diameter, threads[size].unit
+    if drawer.kind is CutterKind.DRILL:
+        # numbers and letters are inches whatever the drawer's unit; every other size measures as its table says
+        series = {"number", "letter", "metric" if drawer.unit is Unit.MM else "fraction"}
+        known = {d.designation.casefold(): d for d in drills if d.series in series}
+        if stamped := known.get(size.casefold()):
+            return stamped.diameter, stamped.unit
+    return _plain(size), drawer.unit
+
+
+def _plain(size: str) -> str:
+    """A diameter as a decimal: "0.25", "1/4", "1 1/4" are read."""
+    whole, _, part = size.rpartition(" ")
+    if "/" not in part:
+        return Length.parse(size, Unit.MM, "sizes").text
+    top, _, bottom = part.partition("/")
+    numbers = top.isdecimal() and bottom.isdecimal() and (whole.isdecimal() or not whole)
+    if not numbers or int(bottom) not in _PARTS or not 0 < int(top) < int(bottom):
+        raise Refused.of("sizes", size, say("must be such as 0.25, 1/4 or 1 1/4"))
+    exact = Fraction(int(whole or 0)) + Fraction(int(top), int(bottom))
+    return in_places(exact, 6).rstrip("0").rstrip(".")
+
+
+#: Kinds that lie in a drawer in the same size with two flutes and with four.
+_FLUTED = (CutterKind.END_MILL, CutterKind.ROUGHING, CutterKind.BALL)
+#: What an inch is divided into by whoever stamps sizes as fractions.
+_PARTS = (2, 4, 8, 16, 32, 64)
+
+
+def _cutter(drawer: Drawer, size: str, diameter: str, unit: LengthUnit) -> Cutter:
+    """One of them. Raises ``Refused`` with every field that cannot be."""
+    tap = drawer.kind is CutterKind.TAP
+    said = f"{size} {unit}" if size[:1].isdecimal() and not tap else size
+    called = f"{drawer.name or drawer.kind.value.capitalize()} {said}"
+    if drawer.kind in _FLUTED:
+        called = say("{called}, {teeth} flutes", called=called, teeth=drawer.teeth)
+    values = {
+        "name": called,
+        "kind": drawer.kind,
+        "unit": unit,
+        "diameter": diameter,
+        "owned": drawer.owned,
+        "made_of": drawer.made_of,
+        "teeth": drawer.teeth,
+        "length": drawer.length or None,
+        "angle": drawer.angle or None,
+        "thread": size if tap else "",
+        "tap": drawer.tap,
+        "dial": drawer.dial,
+        "holder": drawer.holder,
+        "place": drawer.place,
+    }
+    try:
+        return Cutter.model_validate(values)
+    except ValidationError as error:
+        faults = (replace(e, value=size) if e.field in {"diameter", "name"} else e for e in field_errors(error))
+        at = {"diameter": "sizes", "thread": "sizes"}
+        raise Refused(*(replace(e, field=at.get(e.field, e.field)) for e in faults)) from None
+
+
+def already(cutters: Sequence[Cutter], there: Sequence[str]) -> None:
+    """Refuse names that the register has already. Raises ``Refused`` at ``sizes`` with all of them."""
+    known = {x.casefold() for x in there}
+    if twice := [c.name for c in cutters if c.name.casefold() in known]:
+        raise Refused.of("sizes", together(twice, "; "), say("are in the register already; change them there"))
