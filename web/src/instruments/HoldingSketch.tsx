@@ -1,3 +1,4 @@
+import "../look/pictures.css";
 import type { Schema } from "../api/client";
 import { say } from "../shared/say";
 

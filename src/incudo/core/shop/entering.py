@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from fractions import Fraction
 from typing import Literal
 
@@ -86,7 +86,7 @@ def cutters_of(
         diameter, unit = _diameter(drawer, size, threads, drills)
         cutter = _cutter(drawer, size, diameter, unit)
         if cutter.name in found:
-            raise Refused.of("sizes", size, say("stands there twice"))
+            raise Refused.of("sizes", size, say("{size} stands there twice", size=size))
         if words := implausible(cutter, threads, holders):
             raise Refused(*(_at(x) for x in words))
         found[cutter.name] = cutter
@@ -104,7 +104,9 @@ def _diameter(
     """What a size measures, as text in a unit."""
     if drawer.kind is CutterKind.TAP:
         if size not in threads:
-            raise Refused.of("sizes", size, say("must be threads of the shop's table, such as 1/4-20 or M6"))
+            raise Refused.of(
+                "sizes", size, say("{size} must be a thread of the table, such as 1/4-20", size=size)
+            )
         return threads[size].diameter, threads[size].unit
     if drawer.kind is CutterKind.DRILL:
         # numbers and letters are inches whatever the drawer's unit; every other size measures as its table says
@@ -119,11 +121,14 @@ def _plain(size: str) -> str:
     """A diameter as a decimal: "0.25", "1/4", "1 1/4" are read."""
     whole, _, part = size.rpartition(" ")
     if "/" not in part:
-        return Length.parse(size, Unit.MM, "sizes").text
+        try:
+            return Length.parse(size, Unit.MM, "sizes").text
+        except Refused as refused:
+            raise Refused.of("sizes", size, f"{size}: {refused.errors[0].bound}") from None
     top, _, bottom = part.partition("/")
     numbers = top.isdecimal() and bottom.isdecimal() and (whole.isdecimal() or not whole)
     if not numbers or int(bottom) not in _PARTS or not 0 < int(top) < int(bottom):
-        raise Refused.of("sizes", size, say("must be such as 0.25, 1/4 or 1 1/4"))
+        raise Refused.of("sizes", size, say("{size} must be such as 0.25, 1/4 or 1 1/4", size=size))
     exact = Fraction(int(whole or 0)) + Fraction(int(top), int(bottom))
     return in_places(exact, 6).rstrip("0").rstrip(".")
 
@@ -160,9 +165,12 @@ def _cutter(drawer: Drawer, size: str, diameter: str, unit: LengthUnit) -> Cutte
     try:
         return Cutter.model_validate(values)
     except ValidationError as error:
-        faults = (replace(e, value=size) if e.field in {"diameter", "name"} else e for e in field_errors(error))
-        at = {"diameter": "sizes", "thread": "sizes"}
-        raise Refused(*(replace(e, field=at.get(e.field, e.field)) for e in faults)) from None
+        raise Refused(*(_of_size(e, size) for e in field_errors(error))) from None
+
+
+def _of_size(e: FieldError, size: str) -> FieldError:
+    """What is wrong with a size is said of that size."""
+    return FieldError("sizes", size, f"{size}: {e.bound}") if e.field in {"diameter", "thread"} else e
 
 
 def already(cutters: Sequence[Cutter], there: Sequence[str]) -> None:

@@ -1,6 +1,6 @@
 import { Button, Checkbox, Input, Select } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { Fragment, useState } from "react";
 import { api, body, newId, type Schema } from "../../api/client";
 import { queries } from "../../api/queries";
 import { HoldingSketch } from "../../instruments/HoldingSketch";
@@ -8,6 +8,7 @@ import { Dialog } from "../../shared/Dialog";
 import { Lines } from "../../shared/Lines";
 import { say } from "../../shared/say";
 import { useAct } from "../../shared/useAct";
+import "./people.css";
 
 type Entry = Schema["HoldingView"];
 type Of = Entry["of"];
@@ -106,11 +107,11 @@ function Change({ opened, kinds, onClose }: { opened: Opened; kinds: Kinds; onCl
         {of && (
           <>
             <label className="asked">
-              {say("Its name, with the machine it stands on")}
+              {of.kind === "vise" ? say("Its name, with the machine it stands on") : say("Its name")}
               <Input value={name} maxLength={80} onChange={(e) => setName(e.target.value)} />
             </label>
             <HoldingSketch of={of} />
-            <p className="small muted">{say("Measure it with a rule and put the numbers right: grip and clearance are worked out from them.")}</p>
+            <p className="small muted">{say("Measure it and put the numbers right: grip and clearance are worked out from them.")}</p>
             {of.kind === "vise" && <ViseFields of={of} onChange={setOf} />}
             {of.kind === "parallels" && <PairFields of={of} onChange={setOf} />}
             {of.kind === "clamps" && <ClampFields of={of} onChange={setOf} />}
@@ -167,24 +168,41 @@ function ViseFields({ of, onChange }: { of: Vise; onChange: (of: Of) => void }) 
 
 function PairFields({ of, onChange }: { of: Parallels; onChange: (of: Of) => void }) {
   const { unit, pairs } = of;
+  const sizes = ["height", "thickness", "length"] as const;
+  const heads = [say("Height, {unit}", { unit }), say("Thickness, {unit}", { unit }), say("Length, {unit}", { unit })];
   const change = (n: number, more: Partial<Parallels["pairs"][number]>) =>
     onChange({ ...of, pairs: pairs.map((p, i) => (i === n ? { ...p, ...more } : p)) });
   return (
     <>
-      {pairs.map((p, n) => (
-        <div key={n} className="row ends">
-          <Size words={say("Height, {unit}", { unit })} value={p.height} onChange={(height) => change(n, { height })} />
-          <Size words={say("Thickness, {unit}", { unit })} value={p.thickness} onChange={(thickness) => change(n, { thickness })} />
-          <Size words={say("Length, {unit}", { unit })} value={p.length} onChange={(length) => change(n, { length })} />
-          <Button
-            aria-label={say("Remove the pair {height}", { height: p.height })}
-            disabled={pairs.length === 1}
-            onClick={() => onChange({ ...of, pairs: pairs.filter((_, i) => i !== n) })}
-          >
-            {say("Remove")}
-          </Button>
-        </div>
-      ))}
+      <div className="pairs">
+        {heads.map((head) => (
+          <span key={head} className="small muted" aria-hidden="true">
+            {head}
+          </span>
+        ))}
+        <span />
+        {pairs.map((p, n) => (
+          <Fragment key={n}>
+            {sizes.map((key, i) => (
+              <Input
+                key={key}
+                inputMode="decimal"
+                maxLength={12}
+                aria-label={say("Pair {n}: {what}", { n: n + 1, what: heads[i] ?? "" })}
+                value={p[key]}
+                onChange={(e) => change(n, { [key]: e.target.value })}
+              />
+            ))}
+            <Button
+              aria-label={say("Remove the pair {height}", { height: p.height })}
+              disabled={pairs.length === 1}
+              onClick={() => onChange({ ...of, pairs: pairs.filter((_, i) => i !== n) })}
+            >
+              {say("Remove")}
+            </Button>
+          </Fragment>
+        ))}
+      </div>
       <Button onClick={() => onChange({ ...of, pairs: [...pairs, { thickness: "", length: "", ...pairs.at(-1), height: "" }] })}>
         {say("Add a pair")}
       </Button>
