@@ -14,6 +14,8 @@ _DOES: dict[str, tuple[str, str, tuple[str, ...]]] = {
     "code": ("own_shop", "run_code", ("login",)),
     "backup": ("backup", "run_backup", ("file",)),
     "restore": ("backup", "run_restore", ("file",)),
+    "upgrade": ("upgrade", "run_upgrade", ()),
+    "doctor": ("doctor", "run_doctor", ()),
     "dev": ("demo", "run_dev", ()),
     "serve": ("production", "serve", ()),
     "verify": ("verify", "run_verify", ()),
@@ -60,6 +62,8 @@ def main() -> None:
         ("restore", "fill the empty shop of this machine from such a file"),
     ):
         commands.add_parser(name, help=what).add_argument("file")
+    commands.add_parser("upgrade", help="bring the shop of this machine to this program, after a backup of it")
+    commands.add_parser("doctor", help="what of the shop of this machine is well, what is not, and what to do")
     commands.add_parser("dev", help="server and front end that follow every saved file, with demo data")
     commands.add_parser("serve", help="production: configuration from the environment")
     commands.add_parser("verify", help="check the register of sign-offs, withdrawals, incidents and stops")

@@ -20,7 +20,6 @@ from dataclasses import dataclass
 from datetime import UTC, datetime
 from pathlib import Path
 
-from alembic.script import ScriptDirectory
 from sqlalchemy import create_engine, make_url, text
 
 from incudo.app.administration.setting_up import is_set_up
@@ -30,7 +29,7 @@ from incudo.launch.mariadb import APP_ACCOUNT
 from incudo.launch.shops import database_of, own_shop_of_this_machine, shop_of_this_machine
 from incudo.launch.supervise import Supervisor, wipe
 from incudo.launch.verify import verify_shop
-from incudo.store.kernel.migrate import alembic_config, migrate
+from incudo.store.kernel.migrate import migrate, revision_of, steps_after
 
 FORMAT = "incudo-backup/1"
 MANIFEST, DUMP, HEADS = "manifest.json", "dump.sql.gz", "register-heads.jsonl"
@@ -68,21 +67,26 @@ def run_backup(name: str) -> int:
             raise SystemExit(f"{there} is there already: give another name.")
     if not file.parent.is_dir():
         raise SystemExit(f"There is no folder {file.parent}.")
-    with database_of(shop_of_this_machine()) as shop:
-        # heads first: whatever vouches for the register must not be newer than the register in the file
-        heads = shop.instance.heads.read_bytes() if shop.instance.heads.exists() else b""
-        with tempfile.TemporaryDirectory(dir=file.parent, prefix=".backup-") as work:
-            dump = Path(work) / DUMP
-            say("reading the database; it is worked in meanwhile")
-            _dump(shop, dump)
-            manifest = Manifest(datetime.now(UTC).isoformat(), _revision(shop), _hash(dump))
-            made = Path(work) / "backup.tar"
-            _pack(made, manifest, dump, heads)
-            _write_keys(keys_file(file), {k: getattr(shop.instance, k) for k in KEYS})
-            made.replace(file)
-    say(f"{file}, {file.stat().st_size / 1e6:.1f} MB")
+    with database_of(shop_of_this_machine(), migrated=False) as shop:
+        say("reading the database; it is worked in meanwhile")
+        back_up(shop, file)
     say(f"the keys are in {keys_file(file)}: keep them somewhere else; the register is sealed with them")
     return 0
+
+
+def back_up(shop: Supervisor, file: Path) -> None:
+    """Write a shop whose database runs into a new file, in the schema that it has. Raises ``SystemExit``."""
+    # heads first: whatever vouches for the register must not be newer than the register in the file
+    heads = shop.instance.heads.read_bytes() if shop.instance.heads.exists() else b""
+    with tempfile.TemporaryDirectory(dir=file.parent, prefix=".backup-") as work:
+        dump = Path(work) / DUMP
+        _dump(shop, dump)
+        manifest = Manifest(datetime.now(UTC).isoformat(), revision_of(shop.database.owner_url), _hash(dump))
+        made = Path(work) / "backup.tar"
+        _pack(made, manifest, dump, heads)
+        _write_keys(keys_file(file), {k: getattr(shop.instance, k) for k in KEYS})
+        made.replace(file)
+    say(f"{file}, {file.stat().st_size / 1e6:.1f} MB")
 
 
 def run_restore(name: str) -> int:
@@ -136,9 +140,10 @@ def read_manifest(file: Path) -> Manifest:
         raise BadBackup(file, "it is not there") from None
     except (tarfile.TarError, ValueError, KeyError, TypeError, AttributeError, EOFError, OSError) as error:
         raise BadBackup(file, f"it is no backup of Incudo ({type(error).__name__})") from None
-    known = {s.revision for s in ScriptDirectory.from_config(alembic_config("")).walk_revisions()}
-    if found.revision not in known:
-        raise BadBackup(file, f"it was made by a newer Incudo (schema {found.revision})")
+    try:
+        steps_after(found.revision)
+    except LookupError:
+        raise BadBackup(file, f"it was made by a newer Incudo (schema {found.revision})") from None
     return found
 
 
@@ -198,14 +203,6 @@ def _load(shop: Supervisor, file: Path) -> None:
             said = process.stderr.read().decode(errors="replace")
     if process.returncode:
         raise _FailedError(f"the database did not take it: {said.strip()}")
-
-
-def _revision(shop: Supervisor) -> str:
-    engine = create_engine(shop.database.owner_url)
-    with engine.connect() as connection:
-        found = connection.execute(text("SELECT version_num FROM alembic_version")).scalar_one()
-    engine.dispose()
-    return str(found)
 
 
 def _pack(into: Path, manifest: Manifest, dump: Path, heads: bytes) -> None:

@@ -3,12 +3,15 @@
 from __future__ import annotations
 
 import os
+import threading
 
 from incudo.app.administration.first_run import first_code
 from incudo.app.kernel.unit import Unit
 from incudo.app.people.accounts import CHEAP
 from incudo.launch.demo import say
+from incudo.launch.nightly import night_watch, nights_from
 from incudo.launch.shops import own_shop_of_this_machine, with_shop
+from incudo.launch.upgrade import upgrade
 
 
 def first_code_words(unit: Unit, address: str) -> list[str]:
@@ -29,11 +32,13 @@ def run_start() -> None:
     """Start the shop of this machine and keep it running; what is entered is kept in its folder."""
     if os.environ.get(CHEAP):
         raise SystemExit(f"{CHEAP} is for test runs alone: passwords would be kept almost in the open. Take it away.")
+    nights = nights_from(os.environ)
     own = own_shop_of_this_machine()
     own.hold()
     try:
         say("starting MariaDB")
-        own.start_database()
+        own.start_database(migrated=False)
+        upgrade(own)
         say("starting the web server")
         own.listen()
         own.start_web()
@@ -45,7 +50,17 @@ def run_start() -> None:
         raise
     print("\n".join(["", f"Incudo runs at {own.address}", f"What is entered is kept in {own.instance.folder}"]))
     print("\n".join([*words, "", "Ctrl-C stops it."]), flush=True)
-    own.run()
+    ended = threading.Event()
+    watch = threading.Thread(target=night_watch, args=(own, nights, ended, say)) if nights else None
+    if nights and watch:
+        say(f"a backup every night at {nights.at:%H:%M} into {nights.folder}, {nights.keep} kept")
+        watch.start()
+    try:
+        own.run()
+    finally:
+        ended.set()
+        if watch:
+            watch.join()
     say("stopped; everything entered is kept")
 
 

@@ -45,13 +45,16 @@ def with_shop(do: Callable[[Unit, HeadsFile], int]) -> int:
 
 
 @contextmanager
-def database_of(shop: Supervisor) -> Iterator[Supervisor]:
-    """A shop with its database running: the one that runs already, else started for this."""
+def database_of(shop: Supervisor, *, migrated: bool = True) -> Iterator[Supervisor]:
+    """A shop with its database running: the one that runs already, else started for this.
+
+    ``migrated``: one that is started is brought to this program's schema.
+    """
     own = not shop.database.answers()
     try:
         if own:
             shop.hold()
-            shop.start_database()
+            shop.start_database(migrated=migrated)
         yield shop
     finally:
         if own:

@@ -64,10 +64,15 @@ class Supervisor:
             where = f"{self.instance.folder} is in use: Incudo runs already at {self.address}"
             raise SystemExit(f"{where}\nStop it first, or set INCUDO_HOME and INCUDO_PORT to others.") from None
 
-    def start_database(self) -> None:
-        """Install, start and migrate the database."""
+    def start_database(self, *, migrated: bool = True) -> None:
+        """Install and start the database, and (unless told not to) migrate it."""
         self.database.install()
         self.database.start()
+        if migrated:
+            self.migrate()
+
+    def migrate(self) -> None:
+        """Bring the database to this program's schema."""
         migrate(self.database.owner_url, APP_ACCOUNT)
 
     def start_web(self, *, reload: bool = False) -> None:

@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from pathlib import Path
 
 from alembic import command
 from alembic.config import Config
+from alembic.runtime.migration import MigrationContext
+from alembic.script import ScriptDirectory
 from sqlalchemy import Connection, create_engine, text
 
 from incudo.store.schema import Base
@@ -23,6 +26,34 @@ def alembic_config(url: str) -> Config:
     config.set_main_option("script_location", str(Path(__file__).parents[1] / "migrations"))
     config.attributes["url"] = url
     return config
+
+
+@dataclass(frozen=True)
+class Step:
+    """One migration: its number and what it is for."""
+
+    revision: str
+    about: str
+
+
+def revision_of(owner_url: str) -> str:
+    """Which schema a database has; empty before its first."""
+    engine = create_engine(owner_url)
+    try:
+        with engine.connect() as connection:
+            return MigrationContext.configure(connection).get_current_revision() or ""
+    finally:
+        engine.dispose()
+
+
+def steps_after(revision: str) -> tuple[Step, ...]:
+    """The migrations that a schema lacks, in their order. Raises ``LookupError`` for one of a newer Incudo."""
+    steps = list(ScriptDirectory.from_config(alembic_config("")).walk_revisions())[::-1]
+    known = [s.revision for s in steps]
+    if revision and revision not in known:
+        raise LookupError(revision)
+    missing = steps[known.index(revision) + 1 :] if revision else steps
+    return tuple(Step(s.revision, (s.doc or "").strip()) for s in missing)
 
 
 def migrate(owner_url: str, app_account: str) -> None:
