@@ -1,16 +1,20 @@
-"""From an empty installation to an open session with a student in it, through pages alone."""
+"""From an empty installation to an accepted part and a signed skill, through pages alone."""
 
 from __future__ import annotations
 
+import json
 from collections.abc import Iterator
+from pathlib import Path
 
 import pytest
 from selenium.webdriver.common.by import By
 
+from incudo import shipped
 from incudo.app.administration.first_run import first_code
 from incudo.launch.browser import chromium
 from incudo.launch.supervise import Supervisor
 from tests.browser.page import Page
+from tests.browser.session.test_safety import take_check
 from tests.loaded import empty_shop
 
 OWN = "a password of one's own"
@@ -46,12 +50,102 @@ def sign_the_notice(page: Page, name: str) -> None:
     page.press(f"Sign as {name}")
 
 
+def add_gauge(page: Page, kind: str) -> None:
+    page.press("Add a gauge")
+    page.choose("What it is", kind)
+    page.driver.execute_script(DUE, page.find("input[type='date']"))
+    page.press("Add the gauge", within=".ant-modal")
+    page.until(lambda: not page.shown(".ant-modal"), f"{kind} is entered")
+
+
+#: Days are typed differently in every language of a browser.
+DUE = """
+Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, "value").set.call(arguments[0], "2036-01-01");
+arguments[0].dispatchEvent(new Event("input", {bubbles: true}));
+"""
+
+
+def equip(ada: Page) -> None:
+    """Gauges, a vise and a drawer of cutters."""
+    ada.go("/shop/gauges")
+    for kind in ("Micrometer 0–25 mm", "Test indicator 0.0001 in"):
+        add_gauge(ada, kind)
+    ada.go("/shop/workholding")
+    ada.press("Add workholding")
+    ada.choose("Like", "Machine vise, 6 in jaws")
+    ada.press("Add it", within=".ant-modal")
+    ada.sees("jaw 6 in, 1.75 deep, opens 6")
+    ada.go("/crib/cutters")
+    ada.press("Add cutters")
+    ada.choose("What they are", "end mill")
+    ada.find(".ant-modal textarea").send_keys("3/8, 1/2, 3/4")
+    ada.press("Add 3 sizes", within=".ant-modal")
+    ada.sees("End mill 1/2 in, 2 flutes", "0.375 in")
+
+
+def measuring_piece(file: Path) -> Path:
+    """A part to be measured only: what the first evening can be spent on before anybody stands at a machine."""
+    part = shipped.parts()["slip-pad"]
+    kept = {"code": "measuring-piece", "name": "Measuring piece", "needs": [], "operations": [], "gives": []}
+    file.write_text(json.dumps(part | kept))
+    return file
+
+
+def one_part(ada: Page, bo: Page, file: Path) -> None:
+    """Entered, given, measured, handed in, checked blind, accepted."""
+    ada.go("/parts/new")
+    ada.sees("From a file")
+    ada.driver.find_element(By.CSS_SELECTOR, "input[type='file'][accept*='json']").send_keys(str(file))
+    ada.press("Save the part")
+    ada.sees("Give it to students", "first version")
+    ada.press("Bo Lind")
+    ada.press("Give it to Bo Lind")
+    ada.sees("Given to Bo Lind")
+    bo.press("Bench", "nav")
+    bo.press("Go on: Plan")
+    for step in ("plan the work", "set up", "locate the datums", "cut"):
+        bo.press(f"Done: {step}")
+    for value in ("14.021", "14.012", "14.017", "0.0004", "0.0003"):
+        bo.reading(value)
+        bo.kept(value)
+    bo.press("Hand the part in")
+    bo.press("Hand it in")
+    bo.sees("Handed in: wait for your instructor's check")
+
+    ada.press("Floor", "nav")
+    ada.click_in_line("Bo Lind", "part handed in")
+    for row, value in (("1", "14.018"), ("2", "0.0004"), ("3", "0.0003")):
+        ada.pick(f"[data-row='{row}']")
+        ada.reading(value)
+        ada.kept(value)
+    ada.press("Show Bo's readings beside mine")
+    ada.press("Accept the part")
+    ada.sees("Accepted")
+
+
+def one_skill(ada: Page, bo: Page, empty: Supervisor) -> None:
+    """Questions answered, called to be seen, seen, signed."""
+    take_check(bo, empty, "surroundings-person")
+    bo.go("/bench")
+    bo.press("Call to show it", "[data-step='person']")
+    bo.sees("Called: take back")
+    ada.go("/floor")
+    ada.click_in_line("Bo Lind", "Checklist")
+    ada.sees("Bo Lind", "must be right")
+    for button in ada.all(".judge .said[aria-label^='yes, shown']"):
+        ada.driver.execute_script("arguments[0].click()", button)
+    ada.press("Sign", "aside")
+    ada.type("[role=dialog] .pin", "4711")
+    ada.press("Sign", "[role=dialog]")
+    ada.sees("On the ladder")
+
+
 @pytest.mark.timeout(600)
-def test_an_empty_installation_opens_its_first_session(empty: Supervisor) -> None:
+def test_an_empty_installation_has_its_first_evening(empty: Supervisor, tmp_path: Path) -> None:
     unit = empty.unit()
     code = unit.run(first_code)
     unit.engine.dispose()
-    with chromium() as first, chromium(834, 1194) as second:
+    with chromium() as first, chromium(834, 1194, touch=True) as second:
         ada, bo = Page(first, empty.address), Page(second, empty.address)
         ada.go("/")
         ada.sees("A new shop")
@@ -108,4 +202,10 @@ def test_an_empty_installation_opens_its_first_session(empty: Supervisor) -> Non
         ada.sees("Bo Lind")
         ada.go("/floor")
         ada.sees("Monday evening", "Ada Quist supervises", "Kittiwake")
+
+        equip(ada)
+        one_part(ada, bo, measuring_piece(tmp_path / "piece.json"))
+        one_skill(ada, bo, empty)
+        bo.go("/ladder")
+        bo.find("[aria-label*='signed']")
         assert ada.complaints() == bo.complaints() == []
