@@ -43,6 +43,7 @@ def places() -> tuple[Place, ...]:
         Place("ready", "haldane", "/shop/ready", "[data-what]"),
         Place("new machine", "haldane", "/shop/machines/new", ".kind"),
         Place("gauges", "haldane", "/shop/gauges", "main table"),
+        Place("gauge", "haldane", f"/shop/gauges/{key('instrument', 'm01')}", "main h2"),
         Place("workholding", "haldane", "/shop/workholding", "main table"),
         Place("teaching", "haldane", "/shop/teaching", "main h2"),
         Place("people", "haldane", "/shop/people", "main h2"),

@@ -17,7 +17,7 @@ from sqlalchemy import create_engine, text
 from incudo.launch import doctor, nightly
 from incudo.launch.backup import keys_file, read_manifest
 from incudo.launch.configuration import Instance
-from incudo.launch.doctor import State
+from incudo.launch.doctor import Health
 from incudo.launch.nightly import Nights, nights_from
 from incudo.launch.supervise import Supervisor
 from incudo.launch.upgrade import upgrade
@@ -165,7 +165,7 @@ def test_a_shop_of_a_newer_program_is_left_alone(older: Path) -> None:
             db.execute(text("UPDATE alembic_version SET version_num = '9999'"))
         with pytest.raises(SystemExit, match="newer Incudo"):
             upgrade(shop)
-        assert doctor.schema("9999").state is State.BAD
+        assert doctor.schema("9999").state is Health.BAD
         with engine.begin() as db:
             db.execute(text("UPDATE alembic_version SET version_num = :mine"), {"mine": mine})
         engine.dispose()
@@ -189,28 +189,28 @@ def test_the_doctor_says_what_is_well_and_what_to_do(older: Path) -> None:
 @pytest.mark.parametrize(
     ("found", "state"),
     [
-        (doctor.disk(doctor.SCARCE), State.WELL),
-        (doctor.disk(doctor.SCARCE - 1), State.LOOK),
-        (doctor.disk(doctor.TOO_LITTLE), State.LOOK),
-        (doctor.disk(doctor.TOO_LITTLE - 1), State.BAD),
-        (doctor.backup_age(None), State.BAD),
-        (doctor.backup_age(timedelta(hours=36)), State.WELL),
-        (doctor.backup_age(timedelta(hours=36, seconds=1)), State.LOOK),
-        (doctor.backup_age(timedelta(days=7)), State.LOOK),
-        (doctor.backup_age(timedelta(days=7, seconds=1)), State.BAD),
-        (doctor.clock(NOW, NOW + timedelta(seconds=61)), State.BAD),
-        (doctor.errors("fine\n", Path("web.log")), State.WELL),
-        (doctor.errors("Traceback (most recent call last):\n  File\nValueError: no\n", Path("web.log")), State.LOOK),
+        (doctor.disk(doctor.SCARCE), Health.WELL),
+        (doctor.disk(doctor.SCARCE - 1), Health.LOOK),
+        (doctor.disk(doctor.TOO_LITTLE), Health.LOOK),
+        (doctor.disk(doctor.TOO_LITTLE - 1), Health.BAD),
+        (doctor.backup_age(None), Health.BAD),
+        (doctor.backup_age(timedelta(hours=36)), Health.WELL),
+        (doctor.backup_age(timedelta(hours=36, seconds=1)), Health.LOOK),
+        (doctor.backup_age(timedelta(days=7)), Health.LOOK),
+        (doctor.backup_age(timedelta(days=7, seconds=1)), Health.BAD),
+        (doctor.clock(NOW, NOW + timedelta(seconds=61)), Health.BAD),
+        (doctor.errors("fine\n", Path("web.log")), Health.WELL),
+        (doctor.errors("Traceback (most recent call last):\n  File\nValueError: no\n", Path("web.log")), Health.LOOK),
     ],
 )
-def test_what_is_well_and_what_is_not(found: doctor.Found, state: State) -> None:
+def test_what_is_well_and_what_is_not(found: doctor.Noted, state: Health) -> None:
     assert found.state is state
-    assert bool(found.do) is (state is not State.WELL)
+    assert bool(found.do) is (state is not Health.WELL)
 
 
 def test_a_clock_that_is_not_behind_is_not_called_so() -> None:
-    assert doctor.clock(NOW, NOW + timedelta(seconds=60)).state is not State.BAD
-    assert doctor.clock(NOW, None).state is not State.BAD
+    assert doctor.clock(NOW, NOW + timedelta(seconds=60)).state is not Health.BAD
+    assert doctor.clock(NOW, None).state is not Health.BAD
 
 
 def test_a_certificate_is_read_and_its_end_is_told_before_it_comes(tmp_path: Path) -> None:
@@ -219,6 +219,6 @@ def test_a_certificate_is_read_and_its_end_is_told_before_it_comes(tmp_path: Pat
     subprocess.run(make.split(), check=True, capture_output=True)
     now = datetime.now(UTC)
     states = [doctor.tls(cert, now + timedelta(days=d)).state for d in (0, 8, 10, 31)]
-    assert states == [State.WELL, State.WELL, State.LOOK, State.BAD]
-    assert doctor.tls(key, now).state is State.BAD
-    assert doctor.tls(tmp_path / "none.pem", now).state is State.BAD
+    assert states == [Health.WELL, Health.WELL, Health.LOOK, Health.BAD]
+    assert doctor.tls(key, now).state is Health.BAD
+    assert doctor.tls(tmp_path / "none.pem", now).state is Health.BAD

@@ -9,6 +9,7 @@ from incudo.api.kernel.common import (
     SLOW,
     CutterPath,
     DevicePath,
+    GaugePath,
     IssuePath,
     MachinePath,
     PaperQuery,
@@ -23,7 +24,18 @@ from incudo.api.kernel.common import (
 from incudo.app.administration import papers
 from incudo.app.kernel.views import Named
 from incudo.app.people import accounts
-from incudo.app.shop import crib, devices, machines, new_cutters, new_gauges, new_machines, tables, tags, workholding
+from incudo.app.shop import (
+    crib,
+    devices,
+    gauge_checks,
+    machines,
+    new_cutters,
+    new_gauges,
+    new_machines,
+    tables,
+    tags,
+    workholding,
+)
 from incudo.app.shop import stock_page as stock_page_room
 from incudo.store.kernel.changes import ALL, SHOP
 
@@ -176,6 +188,25 @@ def gauge_kinds() -> Response:
 def add_gauge(body: new_gauges.GaugeCommand) -> Response:
     """A gauge."""
     return out(run(lambda w: new_gauges.add_gauge(w, body)))
+
+
+@api.get("/gauges/<uuid:gauge>/checks", responses={200: gauge_checks.GaugeCheckPage})
+def gauge_check_page(path: GaugePath) -> Response:
+    """A gauge and its checks."""
+    return out(run(lambda w: gauge_checks.gauge_check_page(w, path.gauge)))
+
+
+@api.post("/gauges/<uuid:gauge>/checks/look", responses={200: gauge_checks.CheckedView})
+def gauge_check_look(path: GaugePath, body: gauge_checks.CheckEntry) -> Response:
+    """What comes of readings on blocks; keeps nothing."""
+    return out(run(lambda w: gauge_checks.look(w, path.gauge, body)))
+
+
+@api.post("/gauges/<uuid:gauge>/checks", responses={200: gauge_checks.GaugeCheckPage})
+def keep_gauge_check(path: GaugePath, body: gauge_checks.GaugeCheckCommand) -> Response:
+    """Keep a check of a gauge."""
+    accounts.confirm_pin(gate.unit(), gate.who(), body.pin, gate.device())
+    return out(run(lambda w: gauge_checks.keep(w, gate.who(), path.gauge, body)))
 
 
 @api.get("/machines/<uuid:machine>", responses={200: machines.MachineDetail})

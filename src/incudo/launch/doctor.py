@@ -33,7 +33,7 @@ AHEAD, DUE = timedelta(minutes=1), timedelta(days=21)
 _TAIL = 400_000
 
 
-class State(StrEnum):
+class Health(StrEnum):
     """How a thing stands."""
 
     WELL = "well"
@@ -42,11 +42,11 @@ class State(StrEnum):
 
 
 @dataclass(frozen=True)
-class Found:
+class Noted:
     """One thing: how it stands, and what to do where it is not well."""
 
     what: str
-    state: State
+    state: Health
     words: str
     do: str = ""
 
@@ -60,12 +60,12 @@ def run_doctor() -> int:
         print(f"  {x.state:<10}  {x.what}: {x.words}")
         if x.do:
             print(f"{'':14}→ {x.do}")
-    bad = sum(x.state is State.BAD for x in found)
+    bad = sum(x.state is Health.BAD for x in found)
     print(f"{bad} of {len(found)} are bad" if bad else f"{len(found)} looked at, none is bad")
     return 1 if bad else 0
 
 
-def look(shop: Supervisor) -> Iterator[Found]:
+def look(shop: Supervisor) -> Iterator[Noted]:
     """Everything, one after the other; a database that does not start ends it."""
     now = datetime.now(UTC)
     yield disk(shutil.disk_usage(shop.instance.folder).free)
@@ -75,46 +75,46 @@ def look(shop: Supervisor) -> Iterator[Found]:
         yield tls(Path(certificate), now)
     running = shop.answers()
     words = f"answers at {shop.address}" if running else "is not running"
-    yield Found("The web server", State.WELL if running else State.LOOK, words, "" if running else "./incudo start")
+    yield Noted("The web server", Health.WELL if running else Health.LOOK, words, "" if running else "./incudo start")
     try:
         with database_of(shop, migrated=False):
             yield from _look_inside(shop, now)
     except (SystemExit, OSError, SQLAlchemyError) as error:
         log = shop.instance.folder / "mariadb"
-        yield Found(
-            "The database", State.BAD, f"does not start: {str(error).splitlines()[0]}", f"see the logs in {log}"
+        yield Noted(
+            "The database", Health.BAD, f"does not start: {str(error).splitlines()[0]}", f"see the logs in {log}"
         )
 
 
-def _look_inside(shop: Supervisor, now: datetime) -> Iterator[Found]:
+def _look_inside(shop: Supervisor, now: datetime) -> Iterator[Noted]:
     version = schema(revision_of(shop.database.owner_url))
     yield version
-    if version.state is not State.WELL:
+    if version.state is not Health.WELL:
         return
     unit = shop.unit()
     try:
         unit.run(beat)
-        yield Found("The database", State.WELL, "can be read and written")
+        yield Noted("The database", Health.WELL, "can be read and written")
     finally:
         unit.engine.dispose()
     yield clock(now, _newest(shop))
     holds = verify_shop(shop) == 0
-    yield Found(
+    yield Noted(
         "The register of safety",
-        State.WELL if holds else State.BAD,
+        Health.WELL if holds else Health.BAD,
         "holds" if holds else "does not hold",
         "" if holds else "./incudo verify names the places; keep the newest backup that holds, and ask for help",
     )
 
 
-def disk(free: int) -> Found:
+def disk(free: int) -> Noted:
     """Free bytes where the shop lies."""
-    state = State.BAD if free < TOO_LITTLE else State.LOOK if free < SCARCE else State.WELL
-    do = "make room: a database that cannot write stops" if state is not State.WELL else ""
-    return Found("Disk", state, f"{free / 1e9:.1f} GB free", do)
+    state = Health.BAD if free < TOO_LITTLE else Health.LOOK if free < SCARCE else Health.WELL
+    do = "make room: a database that cannot write stops" if state is not Health.WELL else ""
+    return Noted("Disk", state, f"{free / 1e9:.1f} GB free", do)
 
 
-def backups(now: datetime) -> Found:
+def backups(now: datetime) -> Noted:
     """The newest backup of the nightly setting's folder and of the upgrades."""
     nights = nights_from(os.environ)
     made = [*nights.made().values()] if nights else []
@@ -123,58 +123,58 @@ def backups(now: datetime) -> Found:
     return backup_age(now - newest if newest else None)
 
 
-def backup_age(age: timedelta | None) -> Found:
+def backup_age(age: timedelta | None) -> Noted:
     """How old the newest backup is; ``None``: there is none."""
     if age is None:
-        words, state = "none is known here", State.BAD
+        words, state = "none is known here", Health.BAD
     else:
         words = f"the newest is {age.total_seconds() / 3600:.0f} hours old"
-        state = State.BAD if age > NONE else State.LOOK if age > LATE else State.WELL
+        state = Health.BAD if age > NONE else Health.LOOK if age > LATE else Health.WELL
     do = f"set {FOLDER} to a folder on another disk, or call ./incudo backup every night"
-    return Found("Backup", state, words, "" if state is State.WELL else do)
+    return Noted("Backup", state, words, "" if state is Health.WELL else do)
 
 
-def errors(log: str, file: Path) -> Found:
+def errors(log: str, file: Path) -> Noted:
     """Tracebacks in the end of the server's log."""
     lines = log.splitlines()
     starts = [n for n, line in enumerate(lines) if line.startswith("Traceback")]
     if not starts:
-        return Found("Errors", State.WELL, "none in the end of the server's log")
+        return Noted("Errors", Health.WELL, "none in the end of the server's log")
     last = next((x for x in lines[starts[-1] + 1 :] if x and not x.startswith((" ", "\t"))), "")
-    return Found("Errors", State.LOOK, f"{len(starts)} in the end of the log, the last: {last[:160]}", f"see {file}")
+    return Noted("Errors", Health.LOOK, f"{len(starts)} in the end of the log, the last: {last[:160]}", f"see {file}")
 
 
-def schema(revision: str) -> Found:
+def schema(revision: str) -> Noted:
     """Whether the database has this program's schema."""
     try:
         steps = steps_after(revision)
     except LookupError:
-        return Found("Schema", State.BAD, f"{revision} is of a newer Incudo", "run that one")
+        return Noted("Schema", Health.BAD, f"{revision} is of a newer Incudo", "run that one")
     if steps:
-        return Found("Schema", State.LOOK, f"{len(steps)} steps behind this program", "./incudo upgrade")
-    return Found("Schema", State.WELL, f"{revision}, this program's")
+        return Noted("Schema", Health.LOOK, f"{len(steps)} steps behind this program", "./incudo upgrade")
+    return Noted("Schema", Health.WELL, f"{revision}, this program's")
 
 
-def clock(now: datetime, newest: datetime | None) -> Found:
+def clock(now: datetime, newest: datetime | None) -> Noted:
     """Whether this machine's clock is behind what was written by it before."""
     if newest and newest - now > AHEAD:
         words = f"the newest entry is of {newest:%Y-%m-%d %H:%M} UTC, now it is {now:%Y-%m-%d %H:%M}"
-        return Found("Clock", State.BAD, words, "set the clock right, before anything is entered")
+        return Noted("Clock", Health.BAD, words, "set the clock right, before anything is entered")
     if _synchronised() is False:
-        return Found("Clock", State.LOOK, "is not kept right over the network", "timedatectl set-ntp true")
-    return Found("Clock", State.WELL, "is not behind the newest entry")
+        return Noted("Clock", Health.LOOK, "is not kept right over the network", "timedatectl set-ntp true")
+    return Noted("Clock", Health.WELL, "is not behind the newest entry")
 
 
-def tls(certificate: Path, now: datetime) -> Found:
+def tls(certificate: Path, now: datetime) -> Noted:
     """Until when the server's certificate holds."""
     try:
         ends = _ends(certificate)
     except (OSError, ValueError) as error:
-        return Found("Certificate", State.BAD, f"{certificate} cannot be read: {error}", "put the right file there")
+        return Noted("Certificate", Health.BAD, f"{certificate} cannot be read: {error}", "put the right file there")
     left = ends - now
-    state = State.BAD if left <= timedelta(0) else State.LOOK if left < DUE else State.WELL
+    state = Health.BAD if left <= timedelta(0) else Health.LOOK if left < DUE else Health.WELL
     words = f"holds until {ends:%Y-%m-%d}" if left > timedelta(0) else f"has ended on {ends:%Y-%m-%d}"
-    return Found("Certificate", state, words, "" if state is State.WELL else "renew it and start the server again")
+    return Noted("Certificate", state, words, "" if state is Health.WELL else "renew it and start the server again")
 
 
 def _ends(certificate: Path) -> datetime:

@@ -14,7 +14,7 @@ from incudo.core.kernel.wire import MOST_PARTS
 from incudo.core.people.notice import VERSION
 from incudo.core.people.roles import Role
 from incudo.demo.story import key
-from tests.api.administration.test_own_shop import drawer, gauge, walked
+from tests.api.administration.test_own_shop import checked, drawer, gauge, look_of, walked
 from tests.shop import (
     DEVICE_KEY,
     DUNLIN,
@@ -58,6 +58,7 @@ KEEPS_NOTHING = {
     "strap_check",
     "moves_check",
     "find_check",
+    "gauge_check_look",
     "plan_look",
     "plan_frames",
     "plan_offers",
@@ -92,6 +93,9 @@ TABLE: dict[str, tuple[str, str, tuple[int, int, int, int]]] = {
     "add_machine": ("POST", "/api/machines", (200, 403, 403, 403)),
     "gauge_kinds": ("GET", "/api/gauge-kinds", (200, 403, 403, 403)),
     "add_gauge": ("POST", "/api/gauges", (200, 403, 403, 403)),
+    "gauge_check_page": ("GET", f"/api/gauges/{M01}/checks", (200, 200, 403, 200)),
+    "gauge_check_look": ("POST", f"/api/gauges/{M01}/checks/look", (200, 403, 403, 403)),
+    "keep_gauge_check": ("POST", f"/api/gauges/{M01}/checks", (200, 403, 403, 403)),
     "people_list": ("GET", "/api/people?find=a", (200, 200, 403, 200)),
     "add_person": ("POST", "/api/people", (200, 403, 403, 403)),
     "person_acts": ("GET", "/api/people/{student}/acts", (200, 200, 403, 200)),
@@ -364,6 +368,8 @@ def body_for(operation: str, role: Role, scene: dict[str, Any], shop: TestShop) 
         "switch_off_device": {"pin": pin},
         # what is there already is not entered a second time
         "add_machine": {"id": DUNLIN, "name": "Dunlin", "about": "", "kind": "knee-inch", "walked": walked()},
+        "gauge_check_look": look_of(),
+        "keep_gauge_check": checked(pin=pin),
         "add_gauge": gauge(id=M01, name="Micrometer 0–1 in no. 3"),
         "add_person": {
             "id": new_id(),

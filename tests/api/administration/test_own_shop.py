@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import threading
 from collections.abc import Iterator
-from datetime import timedelta
+from datetime import UTC, datetime, timedelta
 from typing import Any
 
 import pytest
@@ -14,8 +14,9 @@ from incudo.app.administration.first_run import first_code
 from incudo.core.shop.kinds import as_walked, read_machine_kind
 from incudo.launch.supervise import Supervisor
 from tests.api.conftest import behind_the_application
+from tests.at_once import at_once
 from tests.loaded import empty_shop
-from tests.shop import PETREL, Person, TestShop, new_id
+from tests.shop import PETREL, PINS, Person, TestShop, new_id
 
 OWN = "a password of one's own"
 BEGIN = {
@@ -215,6 +216,129 @@ def test_every_kind_is_an_entry_that_can_be(kind: str) -> None:
     from incudo.core.shop.kinds import Walked
 
     assert as_walked(found, Walked(**walked(kind))) == found.spec
+
+
+# ---- checks of gauges
+
+
+#: The day of the next check.
+NEXT = (datetime.now(UTC).date() + timedelta(days=400)).isoformat()
+
+
+def look_of(*read: tuple[str, str], **change: Any) -> dict[str, Any]:
+    """What a micrometer of 0 to 1 in read on blocks: each with its readings."""
+    given = read or (("0", "0.0000"), ("0.5", "0.5001 0.5000"), ("1", "1.0001"))
+    blocks = [{"size": s, "readings": r.split()} for s, r in given]
+    return {"blocks": blocks, "blocks_sure": "0.00002", "uncertainty": "0.0002", **change}
+
+
+def checked(*read: tuple[str, str], **change: Any) -> dict[str, Any]:
+    named = {"id": new_id(), "standard": "Gauge blocks, set 1", "fine": True, "due": NEXT}
+    return {**look_of(*read), **named, "pin": PINS["haldane"], **change}
+
+
+def new_gauge(shop: TestShop, **change: Any) -> str:
+    body = gauge(**change)
+    shop.haldane.post("/api/gauges", body)
+    return str(body["id"])
+
+
+def row_of(shop: TestShop, ident: str) -> dict[str, Any]:
+    found: dict[str, Any] = next(i for i in shop.haldane.get("/api/shop")["instruments"] if i["id"] == ident)
+    return found
+
+
+def test_a_check_that_holds_moves_the_zero_and_the_day_of_the_next(shop: TestShop) -> None:
+    ident = new_gauge(shop)
+    path = f"/api/gauges/{ident}/checks"
+    read = (("0", "0.0004"), ("0.5", "0.5004 0.5005"), ("1", "1.0005"))
+    seen = shop.haldane.post(f"{path}/look", look_of(*read))
+    assert (seen["zero_error"], seen["holds"]) == ("0.0004", True)
+    assert [p["left"] for p in seen["points"]] == ["0.00000", "0.00005", "0.00010"]
+    assert shop.haldane.get(path)["past"] == [], "a look keeps nothing"
+    body = checked(*read)
+    first, again = shop.haldane.post(path, body), shop.haldane.post(path, body)
+    assert first == again
+    assert [(c["by"], c["holds"], c["due"]) for c in first["past"]] == [("Mara Haldane", True, NEXT)]
+    row = row_of(shop, ident)
+    assert (row["zero_error"], row["due"], row["cannot_decide"]) == ("0.0004", NEXT, "")
+    shop.haldane.fails(409, f"/api/gauges/{new_gauge(shop)}/checks", body)
+
+
+def test_a_check_that_fails_closes_the_gauge_until_it_is_mended_or_called_less_sure(shop: TestShop) -> None:
+    ident = new_gauge(shop)
+    path = f"/api/gauges/{ident}/checks"
+    read = (("0", "0"), ("0.5", "0.5"), ("1", "1.0004"))
+    before = row_of(shop, ident)
+    failed = shop.haldane.post(path, checked(*read))
+    assert not failed["past"][0]["holds"]
+    assert "no longer sure to ±0.0002 in" in failed["past"][0]["words"]
+    assert failed["past"][0]["due"] is None
+    row = row_of(shop, ident)
+    assert "failed its check" in row["tagged_out"]
+    assert (row["due"], row["zero_error"]) == (before["due"], before["zero_error"])
+    # entered as less sure it holds; the tag is an instructor's to clear
+    assert shop.haldane.post(path, checked(*read, uncertainty="0.0004"))["past"][0]["holds"]
+    row = row_of(shop, ident)
+    assert "failed its check" in row["tagged_out"]
+    assert row["sure"]["inch"] == "0.0004"
+    tag = next(x for x in shop.haldane.get("/api/tags")["tags"] if "failed its check" in x["note"])
+    shop.haldane.post(f"/api/tags/{tag['id']}/clear", {"note": "called less sure", "pin": PINS["haldane"]})
+    assert row_of(shop, ident)["cannot_decide"] == ""
+    past = shop.haldane.get(path)["past"]
+    assert [(c["holds"], c["uncertainty"]) for c in past] == [(True, "0.0004"), (False, "0.0002")]
+
+
+def test_one_check_after_the_other_and_each_once(shop: TestShop) -> None:
+    ident = new_gauge(shop)
+    path = f"/api/gauges/{ident}/checks"
+    body = checked()
+    fails = [checked(("0", "0"), ("0.5", "0.5"), ("1", "1.001")) for _ in range(3)]
+    bosses = [shop.person("haldane") for _ in range(3)]
+    for bodies in ([body] * 3, fails):
+        acts = [
+            lambda b=b, who=who: who.ask("POST", path, b).status_code for who, b in zip(bosses, bodies, strict=True)
+        ]
+        assert set(at_once(acts)) == {200}
+    assert len(shop.haldane.get(path)["past"]) == 4
+    open_tags = [x for x in shop.haldane.get("/api/tags")["tags"] if "failed its check" in x["note"]]
+    assert len([x for x in open_tags if x["instrument"] == ident]) == 1
+
+
+def test_a_gauge_that_answers_is_looked_at(shop: TestShop) -> None:
+    ident = new_gauge(shop, like="finish")
+    path = f"/api/gauges/{ident}/checks"
+    assert shop.haldane.get(path)["sizes"] == []
+    by_eye = checked(blocks=[], blocks_sure="0", uncertainty="0")
+    assert shop.haldane.post(path, by_eye)["past"][0]["words"] == "Looked at: undamaged."
+    shop.haldane.post(path, by_eye | {"id": new_id(), "fine": False})
+    assert "failed its check" in row_of(shop, ident)["tagged_out"]
+
+
+@pytest.mark.parametrize(
+    ("change", "field"),
+    [
+        ({"blocks": []}, "blocks"),
+        ({"blocks": [{"size": "0", "readings": ["0"]}] * 3}, "blocks"),
+        ({"blocks": [{"size": str(n), "readings": ["x"]} for n in (0, 0.5, 1)]}, "blocks.0.readings.0"),
+        ({"blocks": [{"size": str(n), "readings": ["0"]} for n in (0, 0.5, 2)]}, "blocks.2.size"),
+        ({"blocks_sure": "0.001"}, "blocks_sure"),
+        ({"blocks_sure": "sure"}, "blocks_sure"),
+        ({"uncertainty": "0.00001"}, "uncertainty"),
+        ({"uncertainty": "0.6"}, "uncertainty"),
+        ({"standard": " "}, "standard"),
+        ({"due": "2020-01-01"}, "due"),
+        ({"due": "2099-01-01"}, "due"),
+        ({"due": "soon"}, "due"),
+    ],
+)
+def test_a_wrong_check_is_said_at_its_field_and_nothing_is_kept(
+    shop: TestShop, change: dict[str, Any], field: str
+) -> None:
+    path = f"/api/gauges/{new_gauge(shop)}/checks"
+    refused = shop.haldane.fails(422, path, checked(**change))
+    assert [e["field"] for e in refused["errors"]] == [field], refused
+    assert shop.haldane.get(path)["past"] == []
 
 
 # ---- workholding and cutters

@@ -18,6 +18,11 @@ export const queries = {
   ready: () => queryOptions({ queryKey: ["ready"], queryFn: () => body(api.GET("/api/ready")) }),
   machineKinds: () => queryOptions({ queryKey: ["machine-kinds"], queryFn: () => body(api.GET("/api/machine-kinds")), staleTime: Infinity }),
   cutterKinds: () => queryOptions({ queryKey: ["cutter-kinds"], queryFn: () => body(api.GET("/api/cutter-kinds")), staleTime: Infinity }),
+  gaugeChecks: (gauge: string) =>
+    queryOptions({
+      queryKey: ["gauge-checks", gauge],
+      queryFn: () => body(api.GET("/api/gauges/{gauge}/checks", { params: { path: { gauge } } })),
+    }),
   gaugeKinds: () => queryOptions({ queryKey: ["gauge-kinds"], queryFn: () => body(api.GET("/api/gauge-kinds")), staleTime: Infinity }),
   people: (asked: { find: string; role: Schema["Role"] | undefined; active: boolean }) =>
     queryOptions({

@@ -739,6 +739,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/gauges/{gauge}/checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A gauge and its checks. */
+        get: operations["api_gauge_check_page_gauges__uuid_gauge__checks_get"];
+        put?: never;
+        /** Keep a check of a gauge. */
+        post: operations["api_keep_gauge_check_gauges__uuid_gauge__checks_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gauges/{gauge}/checks/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What comes of readings on blocks; keeps nothing. */
+        post: operations["api_gauge_check_look_gauges__uuid_gauge__checks_look_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/givings": {
         parameters: {
             query?: never;
@@ -3465,6 +3500,16 @@ export interface components {
             waiting: boolean;
         };
         /**
+         * BlockEntry
+         * @description A block and what was read on it, as text in the gauge's own unit.
+         */
+        BlockEntry: {
+            /** Readings */
+            readings: string[];
+            /** Size */
+            size: string;
+        };
+        /**
          * BoreScene
          * @description What is drawn: the needle against the angle of the last swing; ``stood`` (mm off) only after the run.
          */
@@ -3757,6 +3802,18 @@ export interface components {
             where: string;
         };
         /**
+         * CheckEntry
+         * @description What was read, how sure the blocks are, and how sure the gauge is to be called.
+         */
+        CheckEntry: {
+            /** Blocks */
+            blocks: components["schemas"]["BlockEntry"][];
+            /** Blocks Sure */
+            blocks_sure: string;
+            /** Uncertainty */
+            uncertainty: string;
+        };
+        /**
          * CheckRow
          * @description One characteristic on the check sheet. ``theirs`` stays empty until the comparison is open.
          */
@@ -3842,6 +3899,20 @@ export interface components {
             tries: number;
         };
         /**
+         * CheckedBlock
+         * @description A block, in the gauge's own unit: the mean error, what of it is left beside the zero error, the spread.
+         */
+        CheckedBlock: {
+            /** Error */
+            error: string;
+            /** Left */
+            left: string;
+            /** Size */
+            size: string;
+            /** Spread */
+            spread: string;
+        };
+        /**
          * CheckedProject
          * @description What a changed project file would look like.
          */
@@ -3852,6 +3923,20 @@ export interface components {
             rows: components["schemas"]["RowView"][];
             /** Svg */
             svg: string;
+        };
+        /**
+         * CheckedView
+         * @description What comes of a check.
+         */
+        CheckedView: {
+            /** Holds */
+            holds: boolean;
+            /** Points */
+            points: components["schemas"]["CheckedBlock"][];
+            /** Said */
+            said: string[];
+            /** Zero Error */
+            zero_error: string;
         };
         /**
          * ChooseThread
@@ -5639,6 +5724,68 @@ export interface components {
             id: string;
             /** Name */
             name: string;
+        };
+        /**
+         * GaugeCheckCommand
+         * @description Keep a check. ``fine`` is what was seen of a gauge that answers yes or no; ``due`` the day of the next check.
+         */
+        GaugeCheckCommand: {
+            /** Blocks */
+            blocks: components["schemas"]["BlockEntry"][];
+            /** Blocks Sure */
+            blocks_sure: string;
+            /**
+             * Due
+             * Format: date
+             */
+            due: string;
+            /** Fine */
+            fine: boolean;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Pin */
+            pin: string;
+            /** Standard */
+            standard: string;
+            /** Uncertainty */
+            uncertainty: string;
+        };
+        /**
+         * GaugeCheckPage
+         * @description A gauge, the blocks proposed for it, and its checks, the newest first.
+         */
+        GaugeCheckPage: {
+            /** Answers */
+            answers: boolean;
+            /** Blocks Sure */
+            blocks_sure: string;
+            /**
+             * Due
+             * Format: date
+             */
+            due: string;
+            gauge: components["schemas"]["InstrumentView"];
+            /** Least */
+            least: string;
+            /** Most */
+            most: string;
+            /** Most Readings */
+            most_readings: number;
+            /** Past */
+            past: components["schemas"]["PastCheck"][];
+            /** Resolution */
+            resolution: string;
+            /** Sizes */
+            sizes: string[];
+            /** Tagged Out */
+            tagged_out: string;
+            /** Uncertainty */
+            uncertainty: string;
+            /** Zero Error */
+            zero_error: string;
         };
         /**
          * GaugeCommand
@@ -8244,6 +8391,31 @@ export interface components {
             new: string;
             /** Old */
             old: string;
+        };
+        /**
+         * PastCheck
+         * @description A check that was made.
+         */
+        PastCheck: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Due */
+            due: string | null;
+            /** Holds */
+            holds: boolean;
+            /** Standard */
+            standard: string;
+            /** Uncertainty */
+            uncertainty: string;
+            /** Words */
+            words: string;
+            /** Zero Error */
+            zero_error: string;
         };
         /**
          * PastDecision
@@ -17034,6 +17206,323 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["GaugeAdded"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_gauge_check_page_gauges__uuid_gauge__checks_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                gauge: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GaugeCheckPage"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_keep_gauge_check_gauges__uuid_gauge__checks_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                gauge: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GaugeCheckCommand"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GaugeCheckPage"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_gauge_check_look_gauges__uuid_gauge__checks_look_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                gauge: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CheckEntry"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CheckedView"];
                 };
             };
             /** @description Unauthorized */

@@ -122,6 +122,13 @@ export const PLACES: readonly Place[] = [
     page: page(() => import("../pages/administration/GaugesPage")),
   },
   {
+    path: "/shop/gauges/:gauge",
+    name: say("Gauge"),
+    who: "readers",
+    under: "/shop/gauges",
+    page: page(() => import("../pages/administration/GaugeCheckPage")),
+  },
+  {
     path: "/shop/workholding",
     name: say("Workholding"),
     who: "readers",

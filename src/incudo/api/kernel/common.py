@@ -55,6 +55,10 @@ class RegisterPath(BaseModel):
     name: registers.RegisterName
 
 
+class GaugePath(BaseModel):
+    gauge: uuid.UUID
+
+
 class MachinePath(BaseModel):
     machine: uuid.UUID
 

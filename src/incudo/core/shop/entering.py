@@ -104,9 +104,7 @@ def _diameter(
     """What a size measures, as text in a unit."""
     if drawer.kind is CutterKind.TAP:
         if size not in threads:
-            raise Refused.of(
-                "sizes", size, say("{size} must be a thread of the table, such as 1/4-20", size=size)
-            )
+            raise Refused.of("sizes", size, say("{size} must be a thread of the table, such as 1/4-20", size=size))
         return threads[size].diameter, threads[size].unit
     if drawer.kind is CutterKind.DRILL:
         # numbers and letters are inches whatever the drawer's unit; every other size measures as its table says

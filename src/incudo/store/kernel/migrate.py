@@ -29,7 +29,7 @@ def alembic_config(url: str) -> Config:
 
 
 @dataclass(frozen=True)
-class Step:
+class Migration:
     """One migration: its number and what it is for."""
 
     revision: str
@@ -46,14 +46,14 @@ def revision_of(owner_url: str) -> str:
         engine.dispose()
 
 
-def steps_after(revision: str) -> tuple[Step, ...]:
+def steps_after(revision: str) -> tuple[Migration, ...]:
     """The migrations that a schema lacks, in their order. Raises ``LookupError`` for one of a newer Incudo."""
     steps = list(ScriptDirectory.from_config(alembic_config("")).walk_revisions())[::-1]
     known = [s.revision for s in steps]
     if revision and revision not in known:
         raise LookupError(revision)
     missing = steps[known.index(revision) + 1 :] if revision else steps
-    return tuple(Step(s.revision, (s.doc or "").strip()) for s in missing)
+    return tuple(Migration(s.revision, (s.doc or "").strip()) for s in missing)
 
 
 def migrate(owner_url: str, app_account: str) -> None:

@@ -43,6 +43,28 @@ class Instrument(Base):
     thread: Mapped[str] = mapped_column(String(40), default="")
 
 
+class GaugeCheck(Base):
+    """A gauge was checked: against what, what came of it, and whether it decides on.
+
+    ``content`` is what was read, as JSON; lengths as text in the gauge's own unit. ``due`` is the next check, where it
+    holds.
+    """
+
+    __tablename__ = "gauge_check"
+    __table_args__ = (Index("ix_gauge_check_instrument", "instrument_id", "at"), writes("append"))
+    id: Mapped[uuid.UUID] = new_id()
+    instrument_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("instrument.id"))
+    person_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("person.id"))
+    at: Mapped[datetime]
+    standard: Mapped[str] = mapped_column(String(80))
+    content: Mapped[str] = mapped_column(LONGTEXT)
+    zero_error: Mapped[str] = mapped_column(String(20))
+    uncertainty: Mapped[str] = mapped_column(String(20))
+    holds: Mapped[bool]
+    due: Mapped[date | None]
+    words: Mapped[str] = mapped_column(String(2000))
+
+
 class Tag(Base):
     """Somebody closed a machine, an instrument or a cutter with a note; exactly one of the three is named."""
 

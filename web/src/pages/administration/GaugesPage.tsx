@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { Button } from "antd";
 import { useState } from "react";
+import { Link } from "react-router";
 import { queries } from "../../api/queries";
 import { Length } from "../../instruments/length";
 import { Lines } from "../../shared/Lines";
@@ -32,7 +33,7 @@ export default function GaugesPage() {
           rows={data.instruments}
           rowKey={(i) => i.id}
           columns={[
-            { key: "0", title: say("Name"), className: "nowrap", render: (_, i) => i.name },
+            { key: "0", title: say("Name"), className: "nowrap", render: (_, i) => <Link to={`/shop/gauges/${i.id}`}>{i.name}</Link> },
             {
               key: "1",
               title: say("Reads to"),
