@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 from fractions import Fraction
-from math import ceil
+from math import ceil, floor
 
 from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.quantity import Length, Unit, in_places, plain, settable
@@ -20,7 +20,7 @@ SURER, REACH = 4, Fraction(1, 2)
 #: A check holds for so long at most.
 LONGEST = timedelta(days=5 * 365)
 #: Where on what it spans blocks are proposed: they end at different places of a thimble's turn.
-_PLACES = (Fraction(0), Fraction(213, 1000), Fraction(424, 1000), Fraction(607, 1000), Fraction(1))
+_PLACES = (Fraction(0), Fraction(213, 1000), Fraction(424, 1000), Fraction(607, 1000))
 #: Steps of sizes that blocks are easily wrung to, in the gauge's own unit; the coarser one where it goes 200 times.
 _STEPS = {
     Unit.INCH: (Fraction(1, 200), Fraction(1, 1000)),
@@ -70,14 +70,18 @@ def sizes_for(gauge: Instrument) -> tuple[str, ...]:
     if gauge.answers:
         return ()
     unit = gauge.least.unit
-    least, span = gauge.least.exact, gauge.most.exact - gauge.least.exact
+    least, most = _nominal(gauge.least.exact, gauge, ceil), _nominal(gauge.most.exact, gauge, floor)
+    span = most - least
     step = next((s for s in _STEPS[unit] if 200 * s <= span), _STEPS[unit][-1])
-    found = []
-    for place in _PLACES:
-        size = round((least + place * span) / step) * step
-        size = size + step if size < gauge.least.exact else size - step if size > gauge.most.exact else size
-        found.append(plain(size * unit.in_mm, unit))
-    return tuple(dict.fromkeys(found))
+    inner = (least + round(place * span / step) * step for place in _PLACES)
+    return tuple(dict.fromkeys(plain(size * unit.in_mm, unit) for size in (*inner, most)))
+
+
+def _nominal(end: Fraction, gauge: Instrument, rounded: Callable[[Fraction], int]) -> Fraction:
+    """An end of what a gauge is called by: 1 for one that spans to 1.01, within a fiftieth of what it spans."""
+    most_off = (gauge.most.exact - gauge.least.exact) / 50
+    tried = (Fraction(rounded(end / g)) * g for g in (Fraction(1), Fraction(1, 2), Fraction(1, 10), Fraction(1, 100)))
+    return next((x for x in tried if abs(x - end) <= most_off), end)
 
 
 def check(gauge: Instrument, blocks: Sequence[GaugeBlock], blocks_sure: Length) -> GaugeChecked:
