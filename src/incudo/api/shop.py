@@ -169,7 +169,7 @@ def report_incident(body: tags.IncidentCommand) -> Response:
 @api.get("/machine-kinds", responses={200: new_machines.MachineKinds})
 def machine_kinds() -> Response:
     """The kinds of machine that one can be entered like."""
-    return out(new_machines.machine_kinds())
+    return out(run(new_machines.machine_kinds))
 
 
 @api.post("/machines", responses={200: machines.MachineDetail})

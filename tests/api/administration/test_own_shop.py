@@ -149,6 +149,30 @@ def test_a_machine_is_its_kind_with_what_was_found_at_it(shop: TestShop) -> None
     assert found["machine"]["name"] in [m["name"] for m in shop.haldane.get("/api/shop")["machines"]]
 
 
+def test_another_of_the_same_model_has_everything_but_the_backlash(shop: TestShop) -> None:
+    kinds = shop.haldane.get("/api/machine-kinds")["kinds"]
+    model = shop.haldane.get(f"/api/machines/{PETREL}")["spec"]
+    assert any(h["backlash"] for h in model["handles"]), "there is something to leave out"
+    own = next(k for k in kinds if k["id"] == PETREL)
+    assert (own["own"], own["name"]) == (True, "Another like Petrel")
+    spec = own["spec"]
+    fields = ("make", "travel", "quill_travel", "handles", "readout", "power_feed")
+    seen = {k: spec[k] for k in fields} | {k: spec["spindle"][k] for k in ("watts", "steps", "ranges")}
+    body = {"id": new_id(), "name": "Petrel the second", "about": "", "kind": PETREL, "walked": seen}
+    made = shop.haldane.post("/api/machines", body)
+    assert made["spec"] == {**model, "handles": [h | {"backlash": None, "measured": None} for h in model["handles"]]}
+    assert made["about"] == shop.haldane.get(f"/api/machines/{PETREL}")["about"]
+
+
+def test_the_shops_unit_is_changed_alone(shop: TestShop) -> None:
+    before = shop.haldane.get("/api/shop")
+    sent = {"school": before["school"], "unit": "mm"}
+    assert shop.haldane.ask("PUT", "/api/shop", sent).get_json() == before | {"unit": "mm"}
+    assert shop.person("orla").me["unit"] == "mm"
+    assert shop.haldane.fails(422, "/api/shop", sent | {"unit": "deg"}, method="PUT")["errors"][0]["field"] == "unit"
+    shop.haldane.ask("PUT", "/api/shop", sent | {"unit": before["unit"]})
+
+
 @pytest.mark.parametrize(
     ("change", "field"),
     [

@@ -7333,7 +7333,7 @@ export interface components {
         };
         /**
          * MachineKindView
-         * @description A kind with its usual entry.
+         * @description A kind with its usual entry; ``own``: one of the shop's machines, for another of its model.
          */
         MachineKindView: {
             /** About */
@@ -7342,6 +7342,8 @@ export interface components {
             id: string;
             /** Name */
             name: string;
+            /** Own */
+            own: boolean;
             spec: components["schemas"]["Machine"];
         };
         /**
@@ -10837,7 +10839,7 @@ export interface components {
         };
         /**
          * ShopCommand
-         * @description Change the shop's name, its school of judging, how long a confirmation holds, how it sets up and draws.
+         * @description Change the shop's name, unit, school of judging, how long a confirmation holds, how it sets up and draws.
          */
         ShopCommand: {
             /**
@@ -10855,6 +10857,8 @@ export interface components {
             school: components["schemas"]["School"];
             /** @default null */
             setup_rules: components["schemas"]["SetupRules"] | null;
+            /** @default null */
+            unit: ("in" | "mm") | null;
         };
         /**
          * ShopView
@@ -10876,6 +10880,7 @@ export interface components {
             projection: components["schemas"]["Projection"];
             school: components["schemas"]["School"];
             setup_rules: components["schemas"]["SetupRules"];
+            unit: components["schemas"]["Unit"];
         };
         /**
          * ShownPlan

@@ -16,7 +16,7 @@ from incudo.app.shop.tags import closed_words
 from incudo.app.skills.graph import skill_graph
 from incudo.app.skills.views import SkillName
 from incudo.core.kernel.errors import Refused
-from incudo.core.kernel.quantity import Unit
+from incudo.core.kernel.quantity import LengthUnit, Unit
 from incudo.core.kernel.say import say, together
 from incudo.core.measuring.verdict import School
 from incudo.core.parts.drawing.placed import Projection
@@ -56,6 +56,7 @@ class ShopView(View):
     """The shop as it stands."""
 
     name: str
+    unit: Unit
     school: School
     confirmed_minutes: int
     projection: Projection
@@ -74,13 +75,14 @@ class DelegationCommand(Command):
 
 
 class ShopCommand(Command):
-    """Change the shop's name, its school of judging, how long a confirmation holds, how it sets up and draws."""
+    """Change the shop's name, unit, school of judging, how long a confirmation holds, how it sets up and draws."""
 
     school: School
     confirmed_minutes: Annotated[int, Field(ge=5, le=240)] | None = None
     setup_rules: SetupRules | None = None
     projection: Projection | None = None
     name: Annotated[str, StringConstraints(min_length=2, max_length=80, strip_whitespace=True)] | None = None
+    unit: LengthUnit | None = None
 
 
 def shop_view(w: Work) -> ShopView:
@@ -88,6 +90,7 @@ def shop_view(w: Work) -> ShopView:
     shop, graph, closed = find(w, t.Shop, 1, "shop"), skill_graph(w), closed_words(w)
     return ShopView(
         name=shop.name,
+        unit=Unit(shop.unit),
         school=School(shop.verdict_school),
         confirmed_minutes=shop.confirmed_minutes,
         projection=Projection(shop.projection),
@@ -141,6 +144,8 @@ def shop_change(w: Work, command: ShopCommand) -> ShopView:
     shop.verdict_school = command.school.value
     if command.name is not None:
         shop.name = command.name
+    if command.unit is not None:
+        shop.unit = command.unit.value
     if command.confirmed_minutes is not None:
         shop.confirmed_minutes = command.confirmed_minutes
     if command.setup_rules is not None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import uuid
 from typing import Annotated
 
@@ -13,19 +14,20 @@ from incudo.app.kernel.views import Command, View
 from incudo.app.shop.machines import MachineDetail, machine_detail
 from incudo.core.kernel.errors import Conflict, Refused
 from incudo.core.kernel.say import say, together
-from incudo.core.shop.kinds import WAYS, Walked, as_walked
-from incudo.core.shop.machine import Axis, Machine, Way
+from incudo.core.shop.kinds import WAYS, MachineKind, Walked, as_walked, like
+from incudo.core.shop.machine import Axis, Machine, Way, read_machine
 from incudo.store import schema as t
 from incudo.store.shop import machines as store
 
 
 class MachineKindView(View):
-    """A kind with its usual entry."""
+    """A kind with its usual entry; ``own``: one of the shop's machines, for another of its model."""
 
     id: str
     name: str
     about: str
     spec: Machine
+    own: bool
 
 
 class MachineKinds(View):
@@ -45,11 +47,24 @@ class NewMachineCommand(Command):
     walked: Walked
 
 
-def machine_kinds() -> MachineKinds:
-    """The shipped kinds."""
-    kinds = shipped.machine_kinds()
+def _own(w: Work) -> tuple[MachineKind, ...]:
+    """The shop's machines as kinds."""
+    about = say("The same model: as it stands in the register, without its backlash.")
+    return tuple(
+        like(str(m.id), say("Another like {name}", name=m.name), about, read_machine(json.loads(m.spec)))
+        for m in store.machines(w.db)
+    )
+
+
+def machine_kinds(w: Work) -> MachineKinds:
+    """The shipped kinds, and the shop's own machines."""
+    own = _own(w)
     return MachineKinds(
-        kinds=tuple(MachineKindView(id=k.id, name=k.name, about=k.about, spec=k.spec) for k in kinds), ways=WAYS
+        kinds=tuple(
+            MachineKindView(id=k.id, name=k.name, about=k.about, spec=k.spec, own=k in own)
+            for k in (*shipped.machine_kinds(), *own)
+        ),
+        ways=WAYS,
     )
 
 
@@ -59,7 +74,7 @@ def add_machine(w: Work, command: NewMachineCommand) -> MachineDetail:
     Raises ``Refused`` for an unknown kind, a name that is taken and an entry that cannot be, ``Conflict`` for an id
     that another machine has.
     """
-    kind = next((k for k in shipped.machine_kinds() if k.id == command.kind), None)
+    kind = next((k for k in (*shipped.machine_kinds(), *_own(w)) if k.id == command.kind), None)
     if kind is None:
         known = together((k.id for k in shipped.machine_kinds()), ", ")
         raise Refused.of("kind", command.kind, say("must be one of: {known}", known=known))
@@ -73,7 +88,8 @@ def add_machine(w: Work, command: NewMachineCommand) -> MachineDetail:
     if any(m.name.casefold() == command.name.casefold() for m in known_names):
         raise Refused.of("name", command.name, say("is another machine's name"))
     place = 1 + max((m.place for m in known_names), default=-1)
-    about = command.about or kind.name
+    model = w.db.get(t.Machine, uuid.UUID(kind.id)) if kind not in shipped.machine_kinds() else None
+    about = command.about or (model.about if model else kind.name)
     w.db.add(t.Machine(id=command.id, name=command.name, about=about, place=place, spec=spec.model_dump_json()))
     w.db.flush()
     return machine_detail(w, command.id)

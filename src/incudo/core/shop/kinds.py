@@ -59,5 +59,12 @@ def as_walked(kind: MachineKind, walked: Walked) -> Machine:
     return read_machine({**spec, **seen, "spindle": {**spec["spindle"], **spindle}})
 
 
+def like(ident: str, name: str, about: str, machine: Machine) -> MachineKind:
+    """A machine of the shop as a kind, for another of its model: without backlash, which is each screw's own."""
+    spec = machine.model_dump(mode="json")
+    handles = [{**h, "backlash": None, "measured": None} for h in spec["handles"]]
+    return MachineKind(id=ident, name=name, about=about, spec=read_machine({**spec, "handles": handles}))
+
+
 #: Where each axis can go.
 WAYS: dict[Axis, tuple[Way, ...]] = {a: ways_of(a) for a in Axis}

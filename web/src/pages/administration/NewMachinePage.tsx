@@ -42,18 +42,30 @@ export default function NewMachinePage() {
       {!kind && (
         <>
           <p>{say("Which is it most like? You correct what is different next, at the machine.")}</p>
-          <div className="kinds">
-            {data.kinds.map((k) => (
-              <Button key={k.id} type="text" className="card pad kind" onClick={() => setKind(k)}>
-                <b>{k.name}</b>
-                <span className="small muted">{k.about}</span>
-              </Button>
-            ))}
-          </div>
+          <KindList kinds={data.kinds.filter((k) => !k.own)} onChoose={setKind} />
+          {data.kinds.some((k) => k.own) && (
+            <>
+              <h2>{say("Or one that stands here already")}</h2>
+              <KindList kinds={data.kinds.filter((k) => k.own)} onChoose={setKind} />
+            </>
+          )}
         </>
       )}
       {kind && <Walk key={kind.id} kind={kind} ways={data.ways} onBack={() => setKind(null)} />}
     </main>
+  );
+}
+
+function KindList({ kinds, onChoose }: { kinds: readonly Kind[]; onChoose: (kind: Kind) => void }) {
+  return (
+    <div className="kinds">
+      {kinds.map((k) => (
+        <Button key={k.id} type="text" className="card pad kind" onClick={() => onChoose(k)}>
+          <b>{k.name}</b>
+          <span className="small muted">{k.about}</span>
+        </Button>
+      ))}
+    </div>
   );
 }
 
@@ -78,6 +90,8 @@ function Walk({ kind, ways, onBack }: { kind: Kind; ways: Kinds["ways"]; onBack:
   const [steps, setSteps] = useState(it.steps.join(", "));
   const [ranges, setRanges] = useState(it.ranges.map((r) => r.join(" to ")).join(", "));
   const unit = kind.spec.unit;
+  // what its kind has and was taken away here can be put back
+  const missing = kind.spec.handles.filter((h) => !it.handles.some((x) => x.axis === h.axis && x.place === h.place));
   const change = (of: Partial<Walked>) => setIt({ ...it, ...of });
   const travel = (n: number, text: string) => {
     const [along = "", across = "", up = ""] = it.travel;
@@ -213,6 +227,15 @@ function Walk({ kind, ways, onBack }: { kind: Kind; ways: Kinds["ways"]; onBack:
           </div>
         </section>
       ))}
+      {missing.length > 0 && (
+        <div className="row wraps">
+          {missing.map((h) => (
+            <Button key={`${h.axis} ${h.place}`} onClick={() => change({ handles: [...it.handles, h] })}>
+              {say("Add the {handle}, {place}", { handle: AXES[h.axis], place: h.place })}
+            </Button>
+          ))}
+        </div>
+      )}
       {error && (
         <p className="error" role="alert">
           {error}

@@ -45,7 +45,7 @@ export default function ShopPage() {
     },
   });
   if (!data) return <main className="page">{error ? <p className="error">{error.message}</p> : <Waiting />}</main>;
-  const now = { school: data.school, confirmed_minutes: null, setup_rules: null, projection: null, name: null };
+  const now = { school: data.school, confirmed_minutes: null, setup_rules: null, projection: null, name: null, unit: null };
   return (
     <main className="page stack">
       <div className="between">
@@ -99,6 +99,27 @@ export default function ShopPage() {
         </div>
       </section>
       {me.role === "instructor" && <ShopName key={data.name} name={data.name} onSave={(name) => changing.mutate({ ...now, name })} />}
+      <section className="card pad stack">
+        <h2>{say("In which unit everything is shown at first")}</h2>
+        <div className="row">
+          {(["in", "mm"] as const).map((unit) => (
+            <Button
+              key={unit}
+              type={data.unit === unit ? "primary" : "default"}
+              aria-pressed={data.unit === unit}
+              disabled={me.role !== "instructor" || changing.isPending}
+              onClick={() => changing.mutate({ ...now, unit })}
+            >
+              {unit === "in" ? say("inches") : say("millimeters")}
+            </Button>
+          ))}
+          <span className="grow">
+            {say(
+              "Everybody can switch at the top of the page. Parts, dials and gauges keep the unit they are made in; nothing that was entered is converted.",
+            )}
+          </span>
+        </div>
+      </section>
       <section className="card pad stack">
         <h2>{say("How drawings are laid out")}</h2>
         <div className="row">
