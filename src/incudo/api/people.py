@@ -8,17 +8,13 @@ from flask import Response, make_response, request
 from pydantic import BaseModel, Field
 
 from incudo.api.kernel import gate
-from incudo.api.kernel.common import Done, FindQuery, api, out, run
+from incudo.api.kernel.common import Done, FindQuery, GroupPath, api, out, run
 from incudo.app.people import accounts, class_lists, everybody, groups, joining, notices
 from incudo.core.people.roles import Role
 
 
 class PersonPath(BaseModel):
     person: uuid.UUID
-
-
-class GroupPath(BaseModel):
-    group: uuid.UUID
 
 
 class PeopleQuery(BaseModel):

@@ -152,6 +152,8 @@ TABLE: dict[str, tuple[str, str, tuple[int, int, int, int]]] = {
     "change_bank": ("PUT", "/api/banks/measuring", (200, 403, 403, 403)),
     "class_list_check": ("POST", "/api/class-lists/check", (200, 403, 403, 403)),
     "class_list_take": ("POST", "/api/class-lists", (200, 403, 403, 403)),
+    "group_results": ("GET", f"/api/groups/{TUESDAY}/results.xlsx", (200, 200, 403, 200)),
+    "group_table": ("GET", f"/api/groups/{TUESDAY}/parts.csv", (200, 200, 403, 200)),
     "spreadsheet_text": ("POST", "/api/spreadsheets/text", (422, 403, 403, 403)),
     "session_page": ("GET", "/api/session", (200, 200, 403, 200)),
     "open_session": ("POST", "/api/session", (409, 403, 403, 403)),

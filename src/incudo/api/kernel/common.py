@@ -55,6 +55,10 @@ class RegisterPath(BaseModel):
     name: registers.RegisterName
 
 
+class GroupPath(BaseModel):
+    group: uuid.UUID
+
+
 class GaugePath(BaseModel):
     gauge: uuid.UUID
 

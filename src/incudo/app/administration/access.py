@@ -93,6 +93,8 @@ ACCESS: dict[str, frozenset[Role]] = {
     "class_list_check": frozenset({I}),
     "class_list_take": frozenset({I}),
     "spreadsheet_text": frozenset({I}),
+    "group_results": READERS,
+    "group_table": READERS,
     "session_page": READERS,
     "open_session": frozenset({I}),
     "mark_roll": STAFF,

@@ -2,16 +2,15 @@
 
 from __future__ import annotations
 
-import csv
-import io
 import json
 import uuid
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterator
 from datetime import UTC, date, datetime, time, timedelta
 from enum import StrEnum
 
 from pydantic import BaseModel, Field
 
+from incudo.app.kernel.spreadsheets import as_csv
 from incudo.app.kernel.unit import Work
 from incudo.app.kernel.views import View
 from incudo.app.parts.attempts import projects_of
@@ -31,8 +30,6 @@ from incudo.store.shop import machines
 PAGE = 50
 #: A file is written so many lines at a time.
 PIECE = 1000
-#: What a table program takes for the beginning of a formula.
-_RUN = ("=", "+", "-", "@", "\t", "\r")
 
 
 class RegisterName(StrEnum):
@@ -101,19 +98,12 @@ def register_file(w: Work, name: RegisterName, blind_for: uuid.UUID | None) -> I
 
     Cells that a table program would run are quoted. Memory does not grow with the register.
     """
-    yield _lines([["id", say("at (UTC)"), "by", "student", "what", "detail"]])
+    yield as_csv([["id", say("at (UTC)"), "by", "student", "what", "detail"]])
     before: store.Place | None = None
     while found := _found(w, name, blind_for, store.Page(PIECE, before)):
-        rows = ([str(e.id), e.at.isoformat(), e.by, e.student, e.what, e.detail] for _, e in found)
-        yield _lines([f"'{x}" if x.startswith(_RUN) else x for x in row] for row in rows)
+        yield as_csv([str(e.id), e.at.isoformat(), e.by, e.student, e.what, e.detail] for _, e in found)
         before = found[-1][0]
         w.db.expunge_all()
-
-
-def _lines(rows: Iterable[list[str]]) -> str:
-    out = io.StringIO()
-    csv.writer(out).writerows(rows)
-    return out.getvalue()
 
 
 def _key(place: store.Place) -> str:
@@ -207,7 +197,8 @@ _KINDS = {
     Kind.NOTICE: say("notice"),
 }
 _OUTCOMES = {Shown.SIGNED: say("signed"), Shown.NOT_YET: say("not yet")}
-_DECIDED = {
+#: What a decision was, in words.
+DECIDED = {
     Outcome.ACCEPTED: say("accepted"),
     Outcome.REWORK: say("rework"),
     Outcome.SCRAPPED: say("scrapped"),
@@ -248,7 +239,7 @@ def _decision(d: t.Decision, by: str, student: str, project: Project) -> Entry:
         by=by,
         student=student,
         what=project.name,
-        detail=_joined(_DECIDED[Outcome(d.outcome)], d.remark),
+        detail=_joined(DECIDED[Outcome(d.outcome)], d.remark),
     )
 
 

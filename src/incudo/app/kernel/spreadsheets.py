@@ -5,11 +5,12 @@ from __future__ import annotations
 import csv
 import io
 import zipfile
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from datetime import date, datetime, time
 from typing import Annotated
 
-from openpyxl import load_workbook
+from openpyxl import Workbook, load_workbook
+from openpyxl.cell import WriteOnlyCell
 from openpyxl.utils.exceptions import InvalidFileException
 from pydantic import Base64Bytes, Field
 
@@ -20,6 +21,12 @@ from incudo.core.kernel.say import say
 #: A file may be so long, and unpacked so long; a sheet may have so many lines and columns.
 MOST_BYTES, MOST_UNPACKED = 1_000_000, 20_000_000
 MOST_ROWS, MOST_COLUMNS = 5_000, 60
+
+
+#: What a cell of a list that is taken away can be.
+Cell = str | int | date | None
+#: Cells that begin so would be run by a table program.
+RUN = ("=", "+", "-", "@", "\t", "\r")
 
 
 class SpreadsheetCommand(Command):
@@ -79,3 +86,34 @@ def _text(value: object) -> str:
     if isinstance(value, datetime) and value.time() == time():
         return value.date().isoformat()
     return value.isoformat() if isinstance(value, date) else str(value)
+
+
+def unrun(text: str) -> str:
+    """A cell of CSV text that no table program runs."""
+    return f"'{text}" if text.startswith(RUN) else text
+
+
+def as_csv(rows: Iterable[Iterable[Cell]]) -> str:
+    """Rows as CSV text; cells that a table program would run are quoted."""
+    out = io.StringIO()
+    writer = csv.writer(out)
+    for row in rows:
+        writer.writerow([unrun(x) if isinstance(x, str) else _text(x) for x in row])
+    return out.getvalue()
+
+
+def as_workbook(sheets: Mapping[str, Iterable[Iterable[Cell]]]) -> bytes:
+    """Sheets by their name as an .xlsx file: the first line stands still, texts are texts whatever they begin with."""
+    book = Workbook(write_only=True)
+    for name, rows in sheets.items():
+        sheet = book.create_sheet(name)
+        sheet.freeze_panes = "B2"
+        for row in rows:
+            cells = [WriteOnlyCell(sheet, x) for x in row]
+            for cell in cells:
+                if isinstance(cell.value, str):
+                    cell.data_type = "s"
+            sheet.append(cells)
+    file = io.BytesIO()
+    book.save(file)
+    return file.getvalue()

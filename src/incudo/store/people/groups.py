@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import uuid
 from collections import defaultdict
+from dataclasses import dataclass
 from datetime import date
 from typing import Any
 
@@ -70,6 +71,32 @@ def students_of(db: Session, group: uuid.UUID, day: date) -> list[t.Person]:
         .where(t.Enrolment.group_id == group, _on(t.Enrolment, day), t.Person.role == "student", t.Person.active)
     )
     return list(db.scalars(query.order_by(t.Person.name, t.Person.id)))
+
+
+@dataclass(frozen=True)
+class Member:
+    """Somebody's time in a group; of several times from the first to the last."""
+
+    person: uuid.UUID
+    name: str
+    login: str
+    begins: date
+    ends: date | None
+
+
+def ever_in(db: Session, group: uuid.UUID) -> list[Member]:
+    """Everybody who was ever a student of a group, whether they are here still or not, by name."""
+    query = (
+        select(t.Person.id, t.Person.name, t.Person.login, t.Enrolment.begins, t.Enrolment.ends)
+        .join(t.Enrolment, t.Enrolment.person_id == t.Person.id)
+        .where(t.Enrolment.group_id == group)
+        .order_by(t.Person.name, t.Person.id, t.Enrolment.begins, t.Enrolment.id)
+    )
+    found: dict[uuid.UUID, Member] = {}
+    for person, name, login, begins, ends in db.execute(query):
+        first = found.get(person)
+        found[person] = Member(person, name, login, first.begins if first else begins, ends)
+    return list(found.values())
 
 
 def students_by_group(db: Session, day: date) -> dict[uuid.UUID, list[tuple[uuid.UUID, str]]]:

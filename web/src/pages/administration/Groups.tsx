@@ -30,12 +30,18 @@ export function Groups({ groups, changes }: { groups: readonly Group[]; changes:
             key: "do",
             title: "",
             className: "num",
-            render: (_, g) =>
-              changes && (
-                <Button aria-label={say("Change {name}", { name: g.name })} onClick={() => setOpen(g)}>
-                  {say("Change")}
-                </Button>
-              ),
+            render: (_, g) => (
+              <span className="row">
+                <a className="button" href={`/api/groups/${g.id}/results.xlsx`} download aria-label={say("Results of {name}", { name: g.name })}>
+                  {say("Results")}
+                </a>
+                {changes && (
+                  <Button aria-label={say("Change {name}", { name: g.name })} onClick={() => setOpen(g)}>
+                    {say("Change")}
+                  </Button>
+                )}
+              </span>
+            ),
           },
         ]}
       />
