@@ -81,15 +81,19 @@ def cutters_of(
     """
     if not 1 <= len(drawer.sizes) <= MOST_SIZES:
         raise Refused.of("sizes", len(drawer.sizes), say("must be 1 to {most}", most=MOST_SIZES))
-    found: dict[str, Cutter] = {}
+    if drawer.length and len(drawer.sizes) > 1:
+        raise Refused.of("length", drawer.length, say("is for one size alone: cutters of several sizes differ in it"))
+    found: dict[tuple[Fraction, str], Cutter] = {}
     for size in drawer.sizes:
         diameter, unit = _diameter(drawer, size, threads, drills)
         cutter = _cutter(drawer, size, diameter, unit)
-        if cutter.name in found:
+        # a thread and a size: a tap M6 and one of 1/4-20 are two, an end mill 1/4 and one of 0.25 are one
+        key = Length(cutter.diameter, cutter.unit).mm, cutter.thread
+        if key in found:
             raise Refused.of("sizes", size, say("{size} stands there twice", size=size))
         if words := implausible(cutter, threads, holders):
             raise Refused(*(_at(x) for x in words))
-        found[cutter.name] = cutter
+        found[key] = cutter
     return tuple(found.values())
 
 
@@ -112,6 +116,8 @@ def _diameter(
         known = {d.designation.casefold(): d for d in drills if d.series in series}
         if stamped := known.get(size.casefold()):
             return stamped.diameter, stamped.unit
+    if "/" in size and drawer.unit is Unit.MM:
+        raise Refused.of("sizes", size, say("{size} is in inches, and this drawer in mm", size=size))
     return _plain(size), drawer.unit
 
 

@@ -54,7 +54,9 @@ export function NewCutters({ onClose }: { onClose: () => void }) {
   const save = () =>
     act(async () => {
       if (!kind || !madeOf) return;
-      const stock = await body(api.POST("/api/cutters", { body: { ...it, kind: kind.kind, made_of: madeOf, sizes } }));
+      const stock = await body(
+        api.POST("/api/cutters", { body: { ...it, length: sizes.length > 1 ? "" : it.length, kind: kind.kind, made_of: madeOf, sizes } }),
+      );
       client.setQueryData(queries.stock().queryKey, stock);
       await client.invalidateQueries();
       onClose();
