@@ -46,6 +46,12 @@ def machine_labels(query: PaperQuery) -> Response:
     return pdf("machine-labels.pdf", run(lambda w: papers.machine_labels(w, query.paper, request.host_url)))
 
 
+@api.get("/gauge-labels.pdf", responses={200: None})
+def gauge_labels(query: PaperQuery) -> Response:
+    """Labels with the code that leads to each gauge's page, and the day of its next check."""
+    return pdf("gauge-labels.pdf", run(lambda w: papers.gauge_labels(w, query.paper, request.host_url)))
+
+
 @api.get("/crib", responses={200: crib.CribPage})
 def crib_page() -> Response:
     """The crib's counter."""

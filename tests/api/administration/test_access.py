@@ -185,6 +185,7 @@ TABLE: dict[str, tuple[str, str, tuple[int, int, int, int]]] = {
     "glossary": ("GET", "/api/glossary", (200, 200, 200, 200)),
     "glossary_paper": ("GET", "/api/glossary.pdf", (200, 200, 200, 200)),
     "leaflet": ("GET", "/api/leaflet.pdf", (200, 200, 200, 200)),
+    "gauge_labels": ("GET", "/api/gauge-labels.pdf", (200, 200, 403, 200)),
     "machine_labels": ("GET", "/api/machine-labels.pdf", (200, 200, 403, 200)),
     "skill_record": ("GET", "/api/students/{student}/skill-record.pdf", (200, 200, 200, 200)),
     "register_state": ("GET", "/api/register", (200, 403, 403, 200)),

@@ -17,6 +17,7 @@ from tests.shop import PETREL, PINS, Person, TestShop, new_id, shown, sign_off
 
 BANK = "surroundings-person"
 PATH = f"/api/checks/{BANK}"
+LABELS = ("/api/machine-labels.pdf", "/api/gauge-labels.pdf")
 
 
 def answer(shop: TestShop, view: Any, *, right: bool) -> dict[str, Any]:
@@ -191,7 +192,7 @@ def test_a_decision_of_the_past_is_asked_again(shop: TestShop) -> None:
 def test_papers_are_made_on_both_sheets(shop: TestShop, paper: str) -> None:
     student = shop.ready_student()
     sizes = {"A4": b"/MediaBox [0 0 595.", "Letter": b"/MediaBox [0 0 612 792]"}
-    for path in (f"/api/students/{student.id}/skill-record.pdf", "/api/leaflet.pdf", "/api/machine-labels.pdf"):
+    for path in (f"/api/students/{student.id}/skill-record.pdf", "/api/leaflet.pdf", *LABELS):
         response = shop.haldane.client.get(f"{path}?paper={paper}")
         assert response.data.startswith(b"%PDF-"), path
         streams = re.findall(rb"stream\n(.*?)\nendstream", response.data, re.DOTALL)

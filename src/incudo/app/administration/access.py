@@ -121,6 +121,7 @@ ACCESS: dict[str, frozenset[Role]] = {
     "glossary_paper": ANYONE,
     "glossary": ANYONE,
     "machine_labels": READERS,
+    "gauge_labels": READERS,
     "skill_record": ANYONE,
     "machine_detail": ANYONE,
     "machine_change": frozenset({I}),

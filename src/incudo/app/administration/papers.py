@@ -17,6 +17,7 @@ from incudo.app.kernel.unit import Who, Work, find
 from incudo.app.parts.drawings import projection_of
 from incudo.app.people.students import group_of, student_of
 from incudo.app.practice import sheets
+from incudo.app.shop.instruments import instrument_of
 from incudo.app.shop.machines import machine_names
 from incudo.app.skills import words
 from incudo.app.skills.records import skill_book
@@ -34,7 +35,7 @@ from incudo.core.session.prestart import EACH, FULL
 from incudo.core.skills.evidence import ActKind
 from incudo.core.skills.standing import State
 from incudo.store import schema as t
-from incudo.store.shop import machines
+from incudo.store.shop import instruments, machines
 
 
 class Paper(StrEnum):
@@ -229,3 +230,20 @@ def machine_labels(w: Work, paper: Paper, address: str) -> bytes:
         code = segno.make(link, error="m").svg_data_uri(scale=4, border=2)
         labels.append({"name": m.name, "about": m.about, "code": code, "link": link})
     return to_pdf("labels.html", paper, shop=find(w, t.Shop, 1, "shop").name, labels=labels)
+
+
+def gauge_labels(w: Work, paper: Paper, address: str) -> bytes:
+    """A small label per gauge: how sure it is, its next check, and the code of its page under ``address``."""
+    labels = []
+    for row in instruments.instruments(w.db):
+        link = f"{address.rstrip('/')}/shop/gauges/{row.id}"
+        answers = instrument_of(row, {}).answers
+        labels.append(
+            {
+                "name": row.name,
+                "about": "" if answers else say("sure to ±{sure} {unit}", sure=row.uncertainty, unit=row.unit),
+                "due": say("check due {due}", due=row.due),
+                "code": segno.make(link, error="m").svg_data_uri(scale=4, border=1),
+            }
+        )
+    return to_pdf("gauge-labels.html", paper, shop=find(w, t.Shop, 1, "shop").name, labels=labels)

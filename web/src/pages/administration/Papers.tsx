@@ -13,6 +13,11 @@ const TO_PRINT = [
     name: say("Labels for the machines"),
     words: say("A code for each machine: pointed at with a tablet, it opens that machine's start page."),
   },
+  {
+    file: "gauge-labels.pdf",
+    name: say("Labels for the gauges"),
+    words: say("What each is sure to, when its check is due, and a code that opens its page. Print them anew after a check."),
+  },
 ];
 
 /** What the shop prints, on both sheets. */
