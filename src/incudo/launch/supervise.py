@@ -31,6 +31,8 @@ from incudo.store.kernel.migrate import migrate
 Say = Callable[[str], None]
 #: How often a part is started again at once, and then the longest wait between two starts, in seconds.
 QUICK, LONGEST = 20, 30
+#: Seconds after which a server that neither answers nor has ended hangs; a busy machine needs more than a minute.
+PATIENCE = 300
 
 
 class Supervisor:
@@ -120,7 +122,7 @@ class Supervisor:
             )
 
     def _wait_for_web(self) -> None:
-        end = time.monotonic() + 60
+        end = time.monotonic() + PATIENCE
         while time.monotonic() < end:
             if self.web and self.web.dead:
                 tail = "\n".join(self.log.read_text(errors="replace").splitlines()[-12:])

@@ -49,23 +49,20 @@ class NewMachineCommand(Command):
 
 def _own(w: Work) -> tuple[MachineKind, ...]:
     """The shop's machines as kinds."""
-    about = say("The same model: as it stands in the register, without its backlash.")
-    return tuple(
-        like(str(m.id), say("Another like {name}", name=m.name), about, read_machine(json.loads(m.spec)))
-        for m in store.machines(w.db)
-    )
+    return tuple(like(str(m.id), m.name, m.about, read_machine(json.loads(m.spec))) for m in store.machines(w.db))
 
 
 def machine_kinds(w: Work) -> MachineKinds:
     """The shipped kinds, and the shop's own machines."""
-    own = _own(w)
-    return MachineKinds(
-        kinds=tuple(
-            MachineKindView(id=k.id, name=k.name, about=k.about, spec=k.spec, own=k in own)
-            for k in (*shipped.machine_kinds(), *own)
-        ),
-        ways=WAYS,
+    about = say("The same model: as it stands in the register, without its backlash.")
+    shipped_ones = (
+        MachineKindView(id=k.id, name=k.name, about=k.about, spec=k.spec, own=False) for k in shipped.machine_kinds()
     )
+    own = (
+        MachineKindView(id=k.id, name=say("Another like {name}", name=k.name), about=about, spec=k.spec, own=True)
+        for k in _own(w)
+    )
+    return MachineKinds(kinds=(*shipped_ones, *own), ways=WAYS)
 
 
 def add_machine(w: Work, command: NewMachineCommand) -> MachineDetail:
@@ -88,8 +85,7 @@ def add_machine(w: Work, command: NewMachineCommand) -> MachineDetail:
     if any(m.name.casefold() == command.name.casefold() for m in known_names):
         raise Refused.of("name", command.name, say("is another machine's name"))
     place = 1 + max((m.place for m in known_names), default=-1)
-    model = w.db.get(t.Machine, uuid.UUID(kind.id)) if kind not in shipped.machine_kinds() else None
-    about = command.about or (model.about if model else kind.name)
+    about = command.about or (kind.name if kind in shipped.machine_kinds() else kind.about)
     w.db.add(t.Machine(id=command.id, name=command.name, about=about, place=place, spec=spec.model_dump_json()))
     w.db.flush()
     return machine_detail(w, command.id)

@@ -9,7 +9,7 @@ import { useState } from "react";
 import { api, body, newId, type Schema } from "../../api/client";
 import { useAct } from "../../shared/useAct";
 import { Lines } from "../../shared/Lines";
-import { say } from "../../shared/say";
+import { say, sayMany } from "../../shared/say";
 
 type Report = Schema["ClassListReport"];
 
@@ -142,10 +142,12 @@ function ReportLines({ report, taken }: { report: Report; taken: boolean }) {
     <>
       <p>
         {taken
-          ? say("{imported} students are in {group} now. Each code is shown only here: print the slips or copy them.", {
-              imported: report.imported,
-              group: report.group,
-            })
+          ? sayMany(
+              "{count} student is in {group} now. Each code is shown only here: print the slips or copy them.",
+              "{count} students are in {group} now. Each code is shown only here: print the slips or copy them.",
+              report.imported,
+              { group: report.group },
+            )
           : say("{good} good, {faulty} with faults.", { good: report.good, faulty: report.faulty })}
         {report.new_group && !taken && say(" {group} is a new group.", { group: report.group })}
       </p>
