@@ -25,6 +25,9 @@ def running(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Supervisor]:
         supervisor.start_web()
         supervisor.start_interlock()
         yield supervisor
+    except SystemExit as ended:
+        # one that is raised in a fixture would take the tests of all other files with it
+        raise RuntimeError(str(ended)) from ended
     finally:
         supervisor.stop()
 
