@@ -159,9 +159,9 @@ def clock(now: datetime, newest: datetime | None) -> Noted:
     """Whether this machine's clock is behind what was written by it before."""
     if newest and newest - now > AHEAD:
         words = f"the newest entry is of {newest:%Y-%m-%d %H:%M} UTC, now it is {now:%Y-%m-%d %H:%M}"
-        return Noted("Clock", Health.BAD, words, "set the clock right, before anything is entered")
+        return Noted("Clock", Health.BAD, words, "correct the clock before anything is entered")
     if _synchronised() is False:
-        return Noted("Clock", Health.LOOK, "is not kept right over the network", "timedatectl set-ntp true")
+        return Noted("Clock", Health.LOOK, "is not synchronized over the network", "timedatectl set-ntp true")
     return Noted("Clock", Health.WELL, "is not behind the newest entry")
 
 
@@ -173,7 +173,7 @@ def tls(certificate: Path, now: datetime) -> Noted:
         return Noted("Certificate", Health.BAD, f"{certificate} cannot be read: {error}", "put the right file there")
     left = ends - now
     state = Health.BAD if left <= timedelta(0) else Health.LOOK if left < DUE else Health.WELL
-    words = f"holds until {ends:%Y-%m-%d}" if left > timedelta(0) else f"has ended on {ends:%Y-%m-%d}"
+    words = f"valid until {ends:%Y-%m-%d}" if left > timedelta(0) else f"expired on {ends:%Y-%m-%d}"
     return Noted("Certificate", state, words, "" if state is Health.WELL else "renew it and start the server again")
 
 

@@ -296,7 +296,7 @@ def test_a_check_that_fails_closes_the_gauge_until_it_is_mended_or_called_less_s
     before = row_of(shop, ident)
     failed = shop.haldane.post(path, checked(*read))
     assert not failed["past"][0]["holds"]
-    assert "no longer sure to ±0.0002 in" in failed["past"][0]["words"]
+    assert "Outside its uncertainty of ±0.0002 in" in failed["past"][0]["words"]
     assert failed["past"][0]["due"] is None
     row = row_of(shop, ident)
     assert "failed its check" in row["tagged_out"]
@@ -334,7 +334,7 @@ def test_a_gauge_that_answers_is_looked_at(shop: TestShop) -> None:
     path = f"/api/gauges/{ident}/checks"
     assert shop.haldane.get(path)["sizes"] == []
     by_eye = checked(blocks=[], blocks_sure="0", uncertainty="0")
-    assert shop.haldane.post(path, by_eye)["past"][0]["words"] == "Looked at: undamaged."
+    assert shop.haldane.post(path, by_eye)["past"][0]["words"] == "Inspected: undamaged."
     shop.haldane.post(path, by_eye | {"id": new_id(), "fine": False})
     assert "failed its check" in row_of(shop, ident)["tagged_out"]
 

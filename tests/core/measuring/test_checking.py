@@ -49,7 +49,7 @@ def test_a_zero_that_moved_is_taken_off_everywhere() -> None:
     # half of what two readings differ by, and what is left
     assert found.seen / inch == Fraction(1, 10_000)
     assert found.holds
-    assert "0.0003 in off" in found.said[1]
+    assert "Zero error 0.0003 in" in found.said[1]
 
 
 @pytest.mark.parametrize(
@@ -58,9 +58,9 @@ def test_a_zero_that_moved_is_taken_off_everywhere() -> None:
 def test_it_holds_up_to_what_it_says_and_no_further(last: str, holds: bool) -> None:
     found = of(("0", "0"), ("0.5", "0.5"), ("1", last))
     assert found.holds is holds
-    assert ("still sure to ±0.0002 in" in found.said[0]) is holds
+    assert ("Within its uncertainty of ±0.0002 in" in found.said[0]) is holds
     if not holds:
-        assert "±0.00025 and no better" in found.said[0]
+        assert "an uncertainty of ±0.00025 in." in found.said[0]
         better = replace(MICROMETER, uncertainty=Length("0.00025", Unit.INCH))
         assert of(("0", "0"), ("0.5", "0.5"), ("1", last), tool=better).holds
 
@@ -68,7 +68,7 @@ def test_it_holds_up_to_what_it_says_and_no_further(last: str, holds: bool) -> N
 @pytest.mark.parametrize(("readings", "uneasy"), [("0.4999 0.5001", False), ("0.4999 0.50011", True)])
 def test_readings_that_differ_are_said(readings: str, uneasy: bool) -> None:
     found = of(("0", "0"), ("0.5", readings), ("1", "1"))
-    assert any("the readings differ" in x for x in found.said) is uneasy
+    assert any("Readings at 0.5 in differ" in x for x in found.said) is uneasy
 
 
 @pytest.mark.parametrize(

@@ -1,4 +1,4 @@
-"""What came of a group's term: skills that were signed and parts that were made, as sheets to take away."""
+"""A group's results: skills that were signed and parts that were made, as sheets to download."""
 
 from __future__ import annotations
 
@@ -37,7 +37,7 @@ def results_workbook(w: Work, group: uuid.UUID) -> tuple[str, bytes]:
     """The group's name, and its results as an .xlsx file of two sheets. Raises ``NotFound``."""
     row = find(w, t.Group, group, "group")
     people = groups.ever_in(w.db, group)
-    sheets = {say("Skills"): _skills(w, people), say("Parts"): _parts(w, people)}
+    sheets = {say("Skills"): _skills(w, people), say("Parts"): _parts(w, people, row.ends)}
     return row.name, as_workbook(sheets)
 
 
@@ -45,7 +45,7 @@ def results_table(w: Work, group: uuid.UUID, sheet: ResultSheet) -> tuple[str, s
     """The group's name, and one sheet of its results as CSV. Raises ``NotFound``."""
     row = find(w, t.Group, group, "group")
     people = groups.ever_in(w.db, group)
-    rows = _skills(w, people) if sheet is ResultSheet.SKILLS else _parts(w, people)
+    rows = _skills(w, people) if sheet is ResultSheet.SKILLS else _parts(w, people, row.ends)
     return row.name, as_csv(rows)
 
 
@@ -76,17 +76,20 @@ def _cell(book: Kept, skill: Skill, machines: dict[str, str], signed: date | Non
     return f"({state})" if signed else ""
 
 
-def _parts(w: Work, people: Iterable[groups.Member]) -> Rows:
-    """A line for each part that was given to somebody of the group."""
+def _parts(w: Work, people: Iterable[groups.Member], over: date | None) -> Rows:
+    """A line for each part that somebody was given while they were in the group."""
     members = {m.person: m for m in people}
     head: list[Cell] = [say("Student"), say("Part"), say("Given"), say("Handed in, times"), say("Decided"), say("Last")]
     found: Rows = [[*head, say("By"), say("Remark")]]
     for x in parts_store.given_to(w.db, members):
+        m = members[x.student]
+        if not m.begins <= x.given.date() <= (m.ends or over or date.max):
+            continue
         decided = DECIDED[Outcome(x.outcome)] if x.outcome else ""
         name = project_of(x.content).name
         found.append(
             [
-                members[x.student].name,
+                m.name,
                 name,
                 x.given.date(),
                 x.hand_ins,

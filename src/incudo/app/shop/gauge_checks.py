@@ -157,7 +157,7 @@ def keep(w: Work, who: Who, gauge: uuid.UUID, command: GaugeCheckCommand) -> Gau
     i = instrument_of(row, {})
     if i.answers:
         zero, holds = row.zero_error, command.fine
-        words = say("Looked at: undamaged.") if command.fine else say("Looked at: damaged or worn.")
+        words = say("Inspected: undamaged.") if command.fine else say("Inspected: damaged or worn.")
     else:
         i = _as_called(i, command)
         found = _checked(i, command)

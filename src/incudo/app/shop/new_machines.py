@@ -54,7 +54,7 @@ def _own(w: Work) -> tuple[MachineKind, ...]:
 
 def machine_kinds(w: Work) -> MachineKinds:
     """The shipped kinds, and the shop's own machines."""
-    about = say("The same model: as it stands in the register, without its backlash.")
+    about = say("Same model. Everything is copied except the measured backlash.")
     shipped_ones = (
         MachineKindView(id=k.id, name=k.name, about=k.about, spec=k.spec, own=False) for k in shipped.machine_kinds()
     )

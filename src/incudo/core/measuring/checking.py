@@ -149,7 +149,7 @@ def _words(
     if holds:
         found.append(
             say(
-                "It is still sure to ±{sure} {unit}: nothing was further off than {seen}.",
+                "Within its uncertainty of ±{sure} {unit}: largest error {seen} {unit}.",
                 seen=seen,
                 sure=sure,
                 unit=unit,
@@ -159,8 +159,8 @@ def _words(
         only = _up(worst.seen, gauge.resolution)
         found.append(
             say(
-                "It is no longer sure to ±{sure} {unit}: it was {seen} off at {size}. Clean gauge and blocks and check"
-                " again. If it stays so, have it mended, or enter it as sure to ±{only} and no better.",
+                "Outside its uncertainty of ±{sure} {unit}: error {seen} {unit} at {size} {unit}. Clean gauge and"
+                " blocks and check again. If it stays so, have it repaired, or enter an uncertainty of ±{only} {unit}.",
                 seen=seen,
                 unit=unit,
                 size=plain(worst.size, unit),
@@ -171,8 +171,8 @@ def _words(
     if zero.mm:
         found.append(
             say(
-                "On the smallest block it is {zero} {unit} off. Set its zero, if it can be set, and check again;"
-                " if not, every reading is corrected by that.",
+                "Zero error {zero} {unit} at the smallest block. Reset the zero if the gauge allows it and check"
+                " again; otherwise every reading is corrected by it.",
                 zero=zero.text,
                 unit=unit,
             )
@@ -181,7 +181,7 @@ def _words(
     if uneasy.spread > 2 * gauge.resolution.mm:
         found.append(
             say(
-                "At {size} the readings differ by {spread} {unit}: dirt, a burr, or a hand that presses differently.",
+                "Readings at {size} {unit} differ by {spread} {unit}: dirt, a burr, or uneven measuring pressure.",
                 size=plain(uneasy.size, unit),
                 spread=shown(uneasy.spread),
                 unit=unit,

@@ -33,7 +33,7 @@ export default function GaugeCheckPage() {
         <p className="muted">
           {data.answers
             ? say("answers yes or no; next check {day}", { day: dayOfYear(data.due) })
-            : say("{least} to {most} {unit}, sure to ±{sure}; zero error {zero}; next check {day}", {
+            : say("{least} to {most} {unit}, uncertainty ±{sure} {unit}, zero error {zero} {unit}; next check {day}", {
                 least: data.least,
                 most: data.most,
                 unit,
@@ -75,13 +75,9 @@ function Check({ page: p }: { page: Page }) {
       <h2>{say("Check it now")}</h2>
       {p.answers ? (
         <>
-          <p>
-            {say(
-              "Clean it and look at it in good light: no nick, no wear, no rust, its marks readable. Where the shop has one, hold it against its master.",
-            )}
-          </p>
+          <p>{say("Clean it and inspect it in good light: no nicks, wear or rust, marks readable. Compare it with a master if the shop has one.")}</p>
           <Segmented
-            aria-label={say("What was seen")}
+            aria-label={say("Condition")}
             value={fine}
             onChange={setFine}
             options={[
@@ -94,7 +90,7 @@ function Check({ page: p }: { page: Page }) {
         <>
           <p className="small muted">
             {say(
-              "Gauge and blocks lie together until they are equally warm, wiped clean. Read each block two or three times, lifting in between; spaces between the readings, without any correction.",
+              "Wipe gauge and blocks clean and let them come to the same temperature. Read each block two or three times, lifting in between. Type what the gauge shows, uncorrected, with spaces between readings.",
             )}
           </p>
           <div className="gauge-check">
@@ -114,11 +110,11 @@ function Check({ page: p }: { page: Page }) {
               <Button onClick={() => setRows([...rows, { size: "", readings: "" }])}>{say("Another block")}</Button>
               <div className="row wraps">
                 <label className="asked grow">
-                  {say("The blocks are sure to ±, {unit}", { unit })}
+                  {say("Uncertainty of the blocks ±, {unit}", { unit })}
                   <Input inputMode="decimal" maxLength={12} value={blocksSure} onChange={(e) => setBlocksSure(e.target.value)} />
                 </label>
                 <label className="asked grow">
-                  {say("The gauge is to be sure to ±, {unit}", { unit })}
+                  {say("Uncertainty of the gauge ±, {unit}", { unit })}
                   <Input
                     inputMode="decimal"
                     maxLength={12}
@@ -154,11 +150,11 @@ function Check({ page: p }: { page: Page }) {
       <div className="row wraps">
         {!p.answers && (
           <Button size="large" disabled={busy || entry.blocks.length === 0} onClick={() => void look()}>
-            {say("Work it out")}
+            {say("Evaluate")}
           </Button>
         )}
         <Button type="primary" size="large" disabled={!p.answers && !found} onClick={() => setKeeping(true)}>
-          {say("Keep this check")}
+          {say("Save this check")}
         </Button>
       </div>
       {keeping && <Keep page={p} entry={entry} fine={p.answers ? fine : (found?.holds ?? false)} onClose={() => setKeeping(false)} />}
@@ -197,8 +193,8 @@ function Keep({ page: p, entry, fine, onClose }: { page: Page; entry: Schema["Ch
   const [due, setDue] = useState("");
   return (
     <PinDialog
-      title={fine ? say("Keep: it decides on") : say("Keep: it is closed")}
-      act={say("Keep this check")}
+      title={fine ? say("Save: gauge stays in use") : say("Save: gauge out of use")}
+      act={say("Save this check")}
       danger={!fine}
       onClose={onClose}
       onAct={async (pin) => {
@@ -208,7 +204,7 @@ function Keep({ page: p, entry, fine, onClose }: { page: Page; entry: Schema["Ch
         await client.invalidateQueries();
       }}
     >
-      {!fine && <p className="caution">{say("A tag is hung on it: its readings decide nothing until an instructor takes the tag off.")}</p>}
+      {!fine && <p className="caution">{say("It is tagged out: its readings decide nothing until an instructor clears the tag.")}</p>}
       <label className="asked">
         {p.answers ? say("What it was held against, or “by eye”") : say("Which blocks, with the number of the set")}
         <Input maxLength={80} value={standard} onChange={(e) => setStandard(e.target.value)} />
@@ -222,10 +218,10 @@ function Keep({ page: p, entry, fine, onClose }: { page: Page; entry: Schema["Ch
 }
 
 function Past({ page: p }: { page: Page }) {
-  if (p.past.length === 0) return <p className="muted">{say("It was not checked here yet.")}</p>;
+  if (p.past.length === 0) return <p className="muted">{say("No check is recorded yet.")}</p>;
   return (
     <section className="card">
-      <h2 className="pad">{say("Checks before")}</h2>
+      <h2 className="pad">{say("Past checks")}</h2>
       <Lines
         rows={p.past}
         rowKey={(c) => c.at}
@@ -233,13 +229,18 @@ function Past({ page: p }: { page: Page }) {
           { key: "at", title: say("When"), className: "nowrap", render: (_, c) => when(c.at) },
           { key: "by", title: say("By"), render: (_, c) => c.by },
           { key: "with", title: say("With"), render: (_, c) => c.standard },
-          { key: "zero", title: say("Zero error"), className: "num", render: (_, c) => !p.answers && c.zero_error },
-          { key: "sure", title: say("Sure to ±"), className: "num", render: (_, c) => !p.answers && c.uncertainty },
+          { key: "zero", title: say("Zero error, {unit}", { unit: p.gauge.unit }), className: "num", render: (_, c) => !p.answers && c.zero_error },
+          {
+            key: "sure",
+            title: say("Uncertainty ±, {unit}", { unit: p.gauge.unit }),
+            className: "num",
+            render: (_, c) => !p.answers && c.uncertainty,
+          },
           {
             key: "what",
-            title: say("What came of it"),
+            title: say("Result"),
             render: (_, c) =>
-              c.holds ? say("decides on, next {day}", { day: c.due ? dayOfYear(c.due) : "" }) : <span className="needs wrap">{c.words}</span>,
+              c.holds ? say("passed, next check {day}", { day: c.due ? dayOfYear(c.due) : "" }) : <span className="needs wrap">{c.words}</span>,
           },
         ]}
       />

@@ -45,7 +45,7 @@ export default function NewMachinePage() {
           <KindList kinds={data.kinds.filter((k) => !k.own)} onChoose={setKind} />
           {data.kinds.some((k) => k.own) && (
             <>
-              <h2>{say("Or one that stands here already")}</h2>
+              <h2>{say("Or copy a machine of this shop")}</h2>
               <KindList kinds={data.kinds.filter((k) => k.own)} onChoose={setKind} />
             </>
           )}

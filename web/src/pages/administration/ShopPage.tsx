@@ -100,7 +100,7 @@ export default function ShopPage() {
       </section>
       {me.role === "instructor" && <ShopName key={data.name} name={data.name} onSave={(name) => changing.mutate({ ...now, name })} />}
       <section className="card pad stack">
-        <h2>{say("In which unit everything is shown at first")}</h2>
+        <h2>{say("Default unit")}</h2>
         <div className="row">
           {(["in", "mm"] as const).map((unit) => (
             <Button

@@ -100,7 +100,7 @@ function Change({ opened, kinds, onClose }: { opened: Opened; kinds: Kinds; onCl
       >
         {!opened.of && (
           <label className="asked">
-            {say("Like")}
+            {say("Start from")}
             <Select showSearch={{ optionFilterProp: "label" }} options={kinds.map((k) => ({ value: k.id, label: k.name }))} onChange={choose} />
           </label>
         )}
@@ -123,7 +123,7 @@ function Change({ opened, kinds, onClose }: { opened: Opened; kinds: Kinds; onCl
           </p>
         )}
         <Button type="primary" size="large" htmlType="submit" disabled={busy || !of || name.trim().length < 2}>
-          {opened.of ? say("Save") : say("Add it")}
+          {opened.of ? say("Save") : say("Add")}
         </Button>
       </form>
     </Dialog>

@@ -74,7 +74,7 @@ export function NewCutters({ onClose }: { onClose: () => void }) {
           }}
         >
           <label className="asked">
-            {say("What they are")}
+            {say("Kind of cutter")}
             <Select
               showSearch={{ optionFilterProp: "label" }}
               value={kind?.kind}
@@ -121,7 +121,7 @@ export function NewCutters({ onClose }: { onClose: () => void }) {
                 )}
                 {kind.threads && (
                   <Choice
-                    words={say("It makes its thread by")}
+                    words={say("Makes the thread by")}
                     value={it.tap}
                     of={["cutting", "forming"]}
                     onChange={(tap) => change({ tap: tap as Sent["tap"] })}
@@ -149,7 +149,7 @@ export function NewCutters({ onClose }: { onClose: () => void }) {
                 </label>
                 {sizes.length < 2 && !kind.threads && (
                   <label className="asked grow">
-                    {say("Cuts to a depth of, {unit}; empty: not known", { unit: it.unit })}
+                    {say("Cutting length, {unit}; leave empty if unknown", { unit: it.unit })}
                     <Input inputMode="decimal" maxLength={12} value={it.length} onChange={(e) => change({ length: e.target.value })} />
                   </label>
                 )}
@@ -166,7 +166,7 @@ export function NewCutters({ onClose }: { onClose: () => void }) {
                   </label>
                 )}
                 <label className="asked grow">
-                  {say("Where it lies")}
+                  {say("Place in the crib")}
                   <Input maxLength={40} value={it.place} onChange={(e) => change({ place: e.target.value })} />
                 </label>
               </div>
