@@ -81,6 +81,12 @@ def test_each_kind_is_entered_with_what_it_offers(kind: CutterKind) -> None:
     assert (u.teeth, u.angles) == (TEETH.get(kind), ANGLES.get(kind, ()))
 
 
+def test_the_usual_holder_stands_first() -> None:
+    first = {u.kind: u.holders[0] for u in usual(shipped.holders())}
+    assert first[CutterKind.TAP] == "tap-wrench", "never a chuck by default: it slips on the hardened shank"
+    assert (first[CutterKind.DRILL], first[CutterKind.END_MILL]) == ("chuck", "collet")
+
+
 @pytest.mark.parametrize(
     ("change", "field"),
     [

@@ -20,9 +20,19 @@ from incudo.core.shop.table import field_errors
 MOST_SIZES = 60
 
 
+#: How a kind is usually held, where it is not by the first holder of the table.
+_HELD = {
+    CutterKind.TAP: "tap-wrench",
+    **dict.fromkeys((CutterKind.DRILL, CutterKind.SPOT, CutterKind.COUNTERSINK, CutterKind.REAMER), "chuck"),
+}
+
+
 @dataclass(frozen=True)
 class Usual:
-    """What an entry of a kind can be: teeth from and to (none: not asked), angles, holders, and whether it is a tap."""
+    """What an entry of a kind can be: teeth from and to (none: not asked), angles, holders, and whether it is a tap.
+
+    The usual holder stands first.
+    """
 
     kind: CutterKind
     teeth: tuple[int, int] | None
@@ -42,10 +52,12 @@ class Usual:
 
 def usual(holders: Mapping[str, Holder]) -> tuple[Usual, ...]:
     """Every kind with what its entry can be."""
-    return tuple(
-        Usual(k, TEETH.get(k), ANGLES.get(k, ()), tuple(key for key, h in holders.items() if k.value in h.kinds))
-        for k in CutterKind
-    )
+
+    def held(kind: CutterKind) -> tuple[str, ...]:
+        fit = (key for key, h in holders.items() if kind.value in h.kinds)
+        return tuple(sorted(fit, key=lambda key: key != _HELD.get(kind)))
+
+    return tuple(Usual(k, TEETH.get(k), ANGLES.get(k, ()), held(k)) for k in CutterKind)
 
 
 @dataclass(frozen=True)

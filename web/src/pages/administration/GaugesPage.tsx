@@ -3,13 +3,17 @@ import { Button } from "antd";
 import { useState } from "react";
 import { Link } from "react-router";
 import { queries } from "../../api/queries";
-import { Length } from "../../instruments/length";
+import type { Both } from "../../api/client";
+import { textIn } from "../../instruments/length";
 import { Lines } from "../../shared/Lines";
 import { Waiting } from "../../shared/Loading";
 import { dayOfYear } from "../../shared/time";
 import { useMe } from "../../shared/me";
 import { say } from "../../shared/say";
 import { NewGauge } from "./NewGauge";
+
+/** In the unit that a gauge is made in. */
+const given = (of: Both) => `${textIn(of, of.given)}${of.given === "deg" ? "°" : ` ${of.given}`}`;
 
 /** The gauges: how finely each reads, how sure it is, which limits it can judge, and whether it may decide today. */
 export default function GaugesPage() {
@@ -38,14 +42,14 @@ export default function GaugesPage() {
               key: "1",
               title: say("Reads to"),
               className: "num",
-              render: (_, i) => (i.answers ? say("yes or no") : <Length of={i.resolution} />),
+              render: (_, i) => (i.answers ? say("yes or no") : given(i.resolution)),
             },
-            { key: "2", title: say("Sure to ±"), className: "num", render: (_, i) => !i.answers && <Length of={i.sure} /> },
+            { key: "2", title: say("Sure to ±"), className: "num", render: (_, i) => !i.answers && given(i.sure) },
             {
               key: "3",
               title: say("Limits at least this wide"),
               className: "num",
-              render: (_, i) => !i.answers && <Length of={i.least_width} />,
+              render: (_, i) => !i.answers && given(i.least_width),
             },
             { key: "4", title: say("Check due"), className: "nowrap", render: (_, i) => dayOfYear(i.due) },
             {
