@@ -26,6 +26,9 @@ export function ErrorChart({ points, sure, unit }: { points: readonly Schema["Ch
           {off === 0 ? "0" : `${off > 0 ? "+" : "−"}${sure}`}
         </text>
       ))}
+      <text x={LEFT - 8} y={H - 12} textAnchor="end" className="plan-soft">
+        {unit}
+      </text>
       {points.map((p) => {
         const [off, half] = [Number(p.left), Number(p.spread) / 2];
         const colour = Math.abs(off) + half > band ? "var(--bad)" : "var(--good)";
