@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable
+from functools import lru_cache
 from itertools import pairwise
 
 from shapely import Point, Polygon, box, unary_union
@@ -19,8 +20,11 @@ from incudo.core.parts.geometry.solid import Body, Box, Revolved, RoundedBox, So
 STEPS = 16
 #: Places in each layer where its area is taken; the rule is exact for layers whose area does not change.
 NODES = 24
+#: Sections and volumes remembered: a search for a plan asks for those of the same few bodies thousands of times.
+REMEMBERED = 4096
 
 
+@lru_cache(REMEMBERED)
 def section(solid: Solid, axis: int, at: float, steps: int = STEPS) -> BaseGeometry:
     """The metal in the plane at right angles to ``axis`` at ``at``, in the other two coordinates as they come."""
     metal = section_of(solid.base, axis, at, steps)
@@ -28,6 +32,7 @@ def section(solid: Solid, axis: int, at: float, steps: int = STEPS) -> BaseGeome
     return metal.difference(unary_union(gone)) if gone else metal
 
 
+@lru_cache(REMEMBERED)
 def section_of(body: Body, axis: int, at: float, steps: int = STEPS) -> BaseGeometry:
     """One body in a plane at right angles to ``axis``; empty where it does not reach."""
     a, b = (i for i in range(3) if i != axis)
@@ -140,6 +145,7 @@ def _changes(body: Body, axis: int) -> Iterable[float]:
             return (body.centre_on(axis) + s * r for _, r in body.profile for s in (1, -1))
 
 
+@lru_cache(REMEMBERED)
 def volume(solid: Solid) -> float:
     """The volume in cubic units: sections integrated layer by layer.
 
