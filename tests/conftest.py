@@ -20,6 +20,7 @@ from tests.loaded import loaded_shop
 # HYPOTHESIS_PROFILE=search looks for new ones.
 settings.register_profile("same", derandomize=True, deadline=None)
 settings.register_profile("search", deadline=None, max_examples=1000)
+settings.register_profile("brief", derandomize=True, deadline=None, max_examples=20)
 settings.load_profile(os.environ.get("HYPOTHESIS_PROFILE", "same"))
 
 
@@ -38,9 +39,23 @@ ORDER = (
 )
 
 
+@pytest.hookimpl(tryfirst=True)
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
-    """Files in the order above; within a file as they stand."""
+    """Files in the order above, within a file as they stand; of a sweep, those cases are long that are left out of few.
+
+    ``sweep(n)`` stands at a test of many cases: the standard run has ``n`` of them, evenly apart, the same in every run.
+    """
     items.sort(key=lambda i: next((n for n, place in enumerate(ORDER) if i.nodeid.startswith(place)), len(ORDER)))
+    sweeps: dict[str, list[pytest.Item]] = {}
+    for item in items:
+        if item.get_closest_marker("sweep"):
+            sweeps.setdefault(item.nodeid.partition("[")[0], []).append(item)
+    for cases in sweeps.values():
+        mark = cases[0].get_closest_marker("sweep")
+        few = {i * len(cases) // mark.args[0] for i in range(mark.args[0])} if mark else set()
+        for number, case in enumerate(cases):
+            if number not in few:
+                case.add_marker("long")
 
 
 @pytest.fixture(autouse=True)

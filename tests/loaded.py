@@ -104,3 +104,7 @@ def loaded_shop(into: Path) -> Instance:
     shutil.copytree(source / "mariadb", into / "mariadb")
     shutil.copy(source / "register-heads.jsonl", into)
     return _instance(into)
+
+
+if __name__ == "__main__":
+    _made()

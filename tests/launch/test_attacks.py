@@ -90,6 +90,7 @@ def lines(served: Supervisor, count: int, first: bytes) -> ExitStack:
     return stack
 
 
+@pytest.mark.long
 @pytest.mark.parametrize(
     "first",
     [
@@ -166,6 +167,7 @@ def test_bodies_are_bounded_before_they_are_parsed(caller: Caller, body: bytes, 
     assert len(answer) < 8000
 
 
+@pytest.mark.long
 def test_more_printing_than_may_be_at_once_is_refused_and_the_interlock_is_answered(
     served: Supervisor, caller: Caller
 ) -> None:
@@ -198,6 +200,7 @@ def until(true: Callable[[], bool]) -> None:
         time.sleep(0.1)
 
 
+@pytest.mark.long
 def test_a_frozen_database_is_said_and_holds_nobody(served: Supervisor, caller: Caller) -> None:
     with frozen(served), ThreadPoolExecutor(24) as pool:
         asked = [pool.submit(caller.interlock) for _ in range(12)]
@@ -257,6 +260,7 @@ def test_how_many_proxies_are_trusted_is_a_small_number(text: str) -> None:
     assert [Front("x", proxies=proxies_from(n)).trusted for n in ("0", "1", "5")] == [1, 2, 6]
 
 
+@pytest.mark.long
 def test_the_demo_goes_on_when_its_parts_die_together_and_while_they_start(served: Supervisor) -> None:
     """The database and the web server at once, and the database again before it answers."""
     watching = subprocess.Popen([sys.executable, "-c", "import time; time.sleep(600)"])

@@ -187,6 +187,7 @@ def addresses(shop: Supervisor) -> str:
         return " ".join(scope for (scope,) in cursor.fetchall())
 
 
+@pytest.mark.long
 def test_behind_one_proxy_just_the_last_word_about_the_caller_is_believed(shop: Supervisor) -> None:
     with serving(shop, INCUDO_PROXIES="1") as (process, port):
         until_it_answers(f"http://127.0.0.1:{port}/api/health")
@@ -206,6 +207,7 @@ def test_behind_one_proxy_just_the_last_word_about_the_caller_is_believed(shop: 
         get(f"http://127.0.0.1:{port}/")
 
 
+@pytest.mark.long
 def test_with_a_certificate_it_speaks_tls_and_its_cookies_are_for_tls_alone(
     shop: Supervisor, certificate: tuple[Path, Path]
 ) -> None:

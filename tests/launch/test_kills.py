@@ -165,7 +165,8 @@ class Writer(threading.Thread):
 
 
 @pytest.mark.timeout(600)
-@pytest.mark.parametrize("part", ["web", "mariadbd"])
+@pytest.mark.sweep(1)
+@pytest.mark.parametrize("part", ["mariadbd", "web"])
 def test_no_acknowledged_reading_is_lost_by_a_kill(demo: Demo, part: str) -> None:
     chance = random.Random(part)
     writers = [Writer(demo, login) for login in WRITERS]
@@ -214,6 +215,7 @@ def test_a_second_start_on_the_same_folder_says_that_it_runs(demo: Demo) -> None
     assert f"runs already at http://127.0.0.1:{demo.port}" in second.stderr
 
 
+@pytest.mark.long
 def test_it_stops_clean_and_starts_again_with_everything(demo: Demo) -> None:
     auditor = demo.sign_in("thorley")
     path = "/api/registers/readings"
@@ -231,6 +233,7 @@ def test_it_stops_clean_and_starts_again_with_everything(demo: Demo) -> None:
     assert after["entries"] == before, "and the session holds too"
 
 
+@pytest.mark.long
 def test_verify_finds_the_register_whole_beside_a_running_demo(demo: Demo) -> None:
     def verify() -> subprocess.CompletedProcess[str]:
         command = [sys.executable, "-m", "incudo.launch", "verify"]
@@ -254,6 +257,7 @@ def test_nothing_broke_on_the_server(demo: Demo) -> None:
     assert "Exception in worker" not in log
 
 
+@pytest.mark.long
 @pytest.mark.parametrize(
     ("environment", "words"),
     [

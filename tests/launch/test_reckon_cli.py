@@ -34,6 +34,7 @@ def run(name: str, text: str, *, listed: bool = False) -> tuple[int, Any]:
     return code, json.loads(out.getvalue())
 
 
+@pytest.mark.sweep(9)
 @pytest.mark.parametrize("name", CALCULATIONS)
 @given(data=st.data())
 def test_any_input_gives_an_answer_or_names_its_fields(name: str, data: st.DataObject) -> None:

@@ -71,6 +71,7 @@ def shop(tmp_path: Path) -> Shop:
     return Shop(tmp_path)
 
 
+@pytest.mark.long
 @pytest.mark.timeout(600)
 def test_a_shop_of_ones_own_is_started_set_up_and_come_back_into(shop: Shop) -> None:
     process = shop.start()

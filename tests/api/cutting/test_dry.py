@@ -89,6 +89,7 @@ def test_without_a_plan_there_is_none(shop: TestShop) -> None:
     student.fails(409, f"/api/job-cards/{assignment}/dry", {"id": new_id()})
 
 
+@pytest.mark.long
 def test_who_reads_the_card_aloud_gets_a_good_part(planned: tuple[Person, str]) -> None:
     student, assignment = planned
     assert page(student, assignment)["run"] is None
@@ -99,6 +100,7 @@ def test_who_reads_the_card_aloud_gets_a_good_part(planned: tuple[Person, str]) 
     assert page(student, assignment)["outcome"] == found["outcome"]
 
 
+@pytest.mark.long
 def test_one_turn_too_many_is_named_with_what_it_spoilt(planned: tuple[Person, str]) -> None:
     student, assignment = planned
     found = begin(student, assignment)

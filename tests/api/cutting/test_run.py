@@ -204,6 +204,7 @@ def test_what_was_noticed_is_kept_and_counted_for_the_class(shop: TestShop, runn
     other.fails(404, path, {**one, "id": new_id()})
 
 
+@pytest.mark.long
 def test_after_trouble_the_card_goes_on_from_a_step_of_this_holding(running: tuple[Person, str, str]) -> None:
     student, assignment, attempt = running
     found = go_to(student, assignment, attempt, "measure")

@@ -13,6 +13,8 @@ from collections import Counter
 from typing import Any
 from urllib.parse import quote, urlencode
 
+import pytest
+
 from tests.paths import ROOT
 from tests.shop import DUNLIN, PETREL, PINS, TUESDAY, Person, TestShop
 
@@ -104,6 +106,7 @@ def ids_of(person: Person) -> list[str]:
     return sorted(set(found))
 
 
+@pytest.mark.long
 def test_requests_made_from_the_document_never_break_the_server(shop_apart: TestShop) -> None:
     shop = shop_apart
     chance = random.Random("fuzz")

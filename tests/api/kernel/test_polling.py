@@ -22,6 +22,9 @@ from tests.shop import (
     new_id,
 )
 
+#: A shop of its own, looked at for a whole day.
+pytestmark = pytest.mark.long
+
 
 class Still:
     """A clock that goes on only when it is told to."""

@@ -301,6 +301,7 @@ def test_a_plan_is_seen_by_its_own_student_and_staff_only(shop: TestShop, card: 
 # ── what comes of it ──────────────────────────────────────────────────────
 
 
+@pytest.mark.long
 def test_a_group_sees_what_goes_wrong_most(shop: TestShop) -> None:
     boss = shop.person("haldane")
     members = [s["student"]["id"] for s in boss.get(f"/api/projects/{GAUGE}/candidates?group={TUESDAY}")["candidates"]]
@@ -315,6 +316,7 @@ def test_a_group_sees_what_goes_wrong_most(shop: TestShop) -> None:
         assert line["student"]["name"] not in json.dumps(shown)
 
 
+@pytest.mark.long
 def test_a_plan_on_paper_and_as_a_table(shop: TestShop, card: tuple[Person, str]) -> None:
     student, assignment = card
     assert student.ask("GET", f"/api/job-cards/{assignment}/plan.csv").status_code == 404
@@ -339,6 +341,7 @@ def counted(shop: TestShop, student: Person) -> list[str]:
     return [e["words"] for e in events if e["kind"] == "planned"]
 
 
+@pytest.mark.long
 def test_the_first_plan_without_a_fault_counts(shop: TestShop, card: tuple[Person, str]) -> None:
     student, assignment = card
     save(student, assignment, own(shop, assignment)["look"]["plan"])
@@ -347,6 +350,7 @@ def test_the_first_plan_without_a_fault_counts(shop: TestShop, card: tuple[Perso
     assert counted(shop, student) == ["Keel step gauge, good as it was first handed in"]
 
 
+@pytest.mark.long
 def test_after_the_first_try_only_what_somebody_approved_counts(shop: TestShop, card: tuple[Person, str]) -> None:
     """From then on Incudo's own plan can be looked at, and copied."""
     student, assignment = card

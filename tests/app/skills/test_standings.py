@@ -119,6 +119,7 @@ def believed(w: Any, student: uuid.UUID) -> bool:
     return not w.later
 
 
+@pytest.mark.long
 def test_kept_standings_are_the_records_over_random_histories(shop: TestShop, at: At, moment: datetime) -> None:
     for history in range(HISTORIES):
         draw, student = random.Random(f"history {history}"), uuid.UUID(shop.student().id)

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
+import pytest
+
 from incudo.launch.shots import job
 from incudo.launch.supervise import Supervisor
 from tests.browser.kernel.test_offline import cut, waits_for_worker
@@ -130,6 +132,7 @@ const legs = (p) => {
 """
 
 
+@pytest.mark.long
 def test_a_slip_of_the_dry_run_is_found(browser: Open) -> None:
     student = browser("orla")
     student.go(job("orla", "keel-step-gauge") + "/dry")

@@ -5,6 +5,8 @@ from __future__ import annotations
 import itertools
 from collections.abc import Callable
 
+import pytest
+
 from incudo.demo.people import MACHINES
 from incudo.demo.story import key
 from incudo.launch.supervise import Supervisor
@@ -26,6 +28,7 @@ def given(boss: Page, part: str) -> None:
     boss.sees("Given to Tavish Roe")
 
 
+@pytest.mark.long
 def test_what_takes_more_than_one_reading(browser: Open, running: Supervisor) -> None:
     signed = (*SIGNED, *(f"machine-familiarisation@{key('machine', m)}" for m, _, _ in MACHINES))
     TestShop(None, running.unit(), Clock()).sign(str(key("person", "tavish")), *signed)  # type: ignore[arg-type]

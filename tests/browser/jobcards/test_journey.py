@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
+import pytest
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
@@ -15,6 +16,7 @@ Open = Callable[..., Page]
 READINGS = ("1.0008", "0.6994", "0.6996", "0.3735", "0.3736", "0.0009", "1.101", "2.1992", "0.9010")
 
 
+@pytest.mark.long
 def test_from_assignment_to_signature(browser: Open) -> None:
     boss = browser("haldane")
     boss.sees("The line", "Petrel", "Ines Calder")
@@ -113,6 +115,7 @@ def test_signing_with_a_pin(browser: Open) -> None:
     boss.find("[aria-label^='Kaia Lund, Squaring a block, signed']")
 
 
+@pytest.mark.long
 def test_what_a_student_lacks_is_named_when_assigning(browser: Open) -> None:
     boss = browser("haldane")
     boss.go(f"/parts/{key('project', 'tide-block')}")
@@ -128,6 +131,7 @@ def test_what_a_student_lacks_is_named_when_assigning(browser: Open) -> None:
     assert "Done:" not in student.text()
 
 
+@pytest.mark.long
 def test_a_withdrawal_closes_what_rests_on_it(browser: Open) -> None:
     boss = browser("haldane")
     boss.press("Class", "nav")

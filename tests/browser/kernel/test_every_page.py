@@ -143,9 +143,11 @@ def in_pseudo(page: Page) -> Iterator[None]:
         page.driver.execute_cdp_cmd("Network.setUserAgentOverride", {"userAgent": agent, "acceptLanguage": "en"})
 
 
-WHO = tuple(dict.fromkeys(p.who for p in places()))
+#: Whose pages are looked at; the first is the one of the standard run.
+WHO = sorted({p.who for p in places()}, key=lambda who: (who != "orla", who))
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("who", WHO)
 def test_every_text_comes_from_a_catalogue_and_fits(browser: Callable[..., Page], who: str) -> None:
     """In the pseudo-locale every text is in brackets and a third longer; at both sizes."""
@@ -191,6 +193,7 @@ OF_LOOKS = (
 )
 
 
+@pytest.mark.sweep(1)
 @pytest.mark.parametrize("who", WHO)
 def test_no_page_keeps_anybody_out(browser: Callable[..., Page], who: str) -> None:
     """WCAG 2.2 AA as far as a program can tell: all by day at a desk, what looks decide in the evening on a tablet."""

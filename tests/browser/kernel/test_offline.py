@@ -33,6 +33,7 @@ def waits_for_worker(page: Page) -> None:
     page.until(lambda: page.driver.execute_script("return navigator.serviceWorker.controller !== null"), "no worker")
 
 
+@pytest.mark.long
 def test_nothing_is_lost_while_the_network_is_away(browser: Open, running: Supervisor) -> None:
     student = browser("orla", worker=True)
     waits_for_worker(student)
@@ -72,6 +73,7 @@ def test_nothing_is_lost_while_the_network_is_away(browser: Open, running: Super
     assert order == ["0.0011", "0.9004", "2.2003", "1.1005"], "newest first, sent in order"
 
 
+@pytest.mark.long
 def test_what_waits_is_never_sent_under_another_name(browser: Open, running: Supervisor) -> None:
     student = browser("dov", worker=True)
     waits_for_worker(student)
@@ -118,6 +120,7 @@ def test_what_the_server_refuses_stays_with_its_reason(browser: Open) -> None:
     student.until(lambda: "was not taken" not in student.text(), "taken away")
 
 
+@pytest.mark.long
 def test_who_signs_out_without_the_network_is_gone_at_once_and_the_server_is_told(
     browser: Open, running: Supervisor
 ) -> None:

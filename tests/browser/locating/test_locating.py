@@ -61,6 +61,7 @@ def follow(m: MillAxis, text: str) -> None:
         m.turn(way, int(turns or 0) * m.dial.turn + Fraction(count) * m.dial.division)
 
 
+@pytest.mark.long
 @pytest.mark.timeout(600)
 def test_a_corner_is_found_on_a_worn_machine_by_following_the_page(browser: Open) -> None:
     student = browser("juno")
@@ -128,6 +129,7 @@ def test_a_corner_is_found_on_a_worn_machine_by_following_the_page(browser: Open
     student.sees("Keel step gauge")
 
 
+@pytest.mark.long
 def test_who_never_held_a_finder_sets_zero_by_the_pages_guidance(browser: Open) -> None:
     student = browser("juno")
     start(student, "edge", "Clean edge", "With guidance")
@@ -156,6 +158,7 @@ def test_questions_are_answered_and_a_wrong_reading_is_named(browser: Open) -> N
     student.sees(f"Right is: {lit}.")
 
 
+@pytest.mark.long
 @pytest.mark.parametrize(
     ("rig", "level"),
     [

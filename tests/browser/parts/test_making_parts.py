@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from pathlib import Path
 
+import pytest
 from ezdxf.filemanagement import new
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
@@ -70,6 +71,7 @@ def well(page: Page, features: int, asked: int) -> None:
     page.until(lambda: "to mend" not in page.text(), "nothing to mend")
 
 
+@pytest.mark.long
 def test_a_part_is_made_by_touching_and_given_to_a_group(browser: Open) -> None:
     boss = browser("haldane")
     boss.press("Parts", "nav")
@@ -186,6 +188,7 @@ def test_a_part_is_made_with_the_keyboard_alone(browser: Open) -> None:
     boss.sees("Give it to students")
 
 
+@pytest.mark.long
 def test_a_changed_part_is_drawn_before_it_is_saved(browser: Open) -> None:
     boss = browser("haldane")
     boss.go(f"/parts/{key('project', 'shackle-pin')}")
@@ -203,6 +206,7 @@ def test_a_changed_part_is_drawn_before_it_is_saved(browser: Open) -> None:
     assert "71.0" not in student.text()
 
 
+@pytest.mark.long
 def test_a_plate_comes_in_from_a_dxf_outline(browser: Open, tmp_path: Path) -> None:
     file = new("R2010")
     file.header["$INSUNITS"] = 4
@@ -231,6 +235,7 @@ def test_a_plate_comes_in_from_a_dxf_outline(browser: Open, tmp_path: Path) -> N
     boss.sees("Fender plate", "first version")
 
 
+@pytest.mark.long
 def test_the_library_is_found_through(browser: Open) -> None:
     boss = browser("haldane")
     boss.go("/parts")

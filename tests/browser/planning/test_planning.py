@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
+import pytest
 from selenium.webdriver.common.keys import Keys
 
 from incudo.launch.shots import job
@@ -66,6 +67,7 @@ def settled(page: Page) -> None:
     page.until(lambda: page.shown(".plan-findings"), "findings stand there")
 
 
+@pytest.mark.long
 def test_a_student_plans_a_part_from_nothing_and_is_sent_back_once(browser: Open) -> None:
     where = job("tavish", "fairlead-plate") + "/plan"
     boss = browser("haldane")
@@ -165,6 +167,7 @@ def test_a_plan_is_reordered_by_keys_and_undone_and_kept_without_the_network(bro
     page.until(lambda: count(page, ".plan-op") == len(first) - 1, "and is there")
 
 
+@pytest.mark.long
 def test_a_plan_with_gaps_and_one_that_is_judged_at_the_end(browser: Open) -> None:
     where = job("ruari", "keel-step-gauge") + "/plan"
     boss = browser("haldane")

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
+import pytest
 from selenium.webdriver import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
@@ -35,6 +36,7 @@ def answer_to(running: Supervisor, who: str, calculation: str, slip: int | None 
     return running.unit().run(find)
 
 
+@pytest.mark.long
 def test_a_calculation_is_found_used_and_kept_by_keyboard_alone(browser: Open) -> None:
     """Slash, a few letters, Enter; then value by value; then onto the job card."""
     student = browser("juno")
@@ -71,6 +73,7 @@ def test_a_calculation_is_found_used_and_kept_by_keyboard_alone(browser: Open) -
     student.sees("Depth of a countersink", "(0.48 − 0.257) / 2 / tan(41°)")
 
 
+@pytest.mark.long
 def test_the_bench_is_remembered_and_fills_the_values(browser: Open) -> None:
     student = browser("orla")
     student.go("/reckon/spindle-speed")
@@ -111,6 +114,7 @@ def test_an_exercise_is_failed_and_passed(browser: Open, running: Supervisor) ->
     student.sees("Not answered", "0 right in a row")
 
 
+@pytest.mark.long
 def test_a_sheet_is_set_answered_and_looked_at(browser: Open) -> None:
     teacher = browser("haldane")
     teacher.go("/exercises")
@@ -134,6 +138,7 @@ def test_a_sheet_is_set_answered_and_looked_at(browser: Open) -> None:
     assert (mark.find_element(By.CSS_SELECTOR, ".sr").get_attribute("textContent") == "right") is right
 
 
+@pytest.mark.long
 def test_a_sheet_in_class_shows_nothing_until_it_is_ended(browser: Open) -> None:
     teacher = browser("haldane")
     teacher.go("/exercises")
@@ -165,6 +170,7 @@ def test_a_sheet_in_class_shows_nothing_until_it_is_ended(browser: Open) -> None
     student.sees("it is")
 
 
+@pytest.mark.long
 def test_a_run_for_the_record_is_not_simply_left(browser: Open) -> None:
     student = browser("mirek")
     record = "//section[@data-rig='reading']//button[normalize-space()='For the record']"
@@ -186,6 +192,7 @@ def test_a_run_for_the_record_is_not_simply_left(browser: Open) -> None:
     student.sees("left before it was finished")
 
 
+@pytest.mark.long
 def test_a_cutter_goes_over_the_counter_and_comes_back_broken(browser: Open) -> None:
     crib = browser("dacosta")
     crib.go("/crib")
@@ -254,6 +261,7 @@ def test_words_of_the_trade_are_found(browser: Open) -> None:
     student.until(lambda: student.all("[data-word]")[0].get_attribute("data-word") == "burr", "the word comes first")
 
 
+@pytest.mark.long
 def test_a_word_explains_itself_where_it_is_met_and_is_found_by_its_other_name(browser: Open) -> None:
     student = browser("orla")
     student.go("/ladder")

@@ -88,6 +88,7 @@ def until(what: Callable[[], bool], why: str) -> None:
         time.sleep(0.02)
 
 
+@pytest.mark.long
 @pytest.mark.timeout(600)
 def test_from_nothing_to_one_machine_first_supervised_then_alone(browser: Open, running: Supervisor) -> None:
     student, boss = browser("piet"), browser("haldane")
@@ -163,6 +164,7 @@ def start(student: Page) -> None:
     student.press("I am about to start")
 
 
+@pytest.mark.long
 def test_a_withdrawal_alarms_and_stops_no_cut(browser: Open, running: Supervisor) -> None:
     until(lambda: panel(running, FULMAR)["enable"], "the start is enabled")
     assert panel(running, FULMAR, "start")["spindle"], "Tavish was given a start"
@@ -264,6 +266,7 @@ def test_nobody_signs_their_own_skill_by_page_or_by_request(browser: Open) -> No
     assert direct(boss, f"/api/machines/{FULMAR}/confirmations", beside)[0] in (403, 404)
 
 
+@pytest.mark.long
 def test_a_hold_point_holds_the_job_card(browser: Open) -> None:
     student, boss = browser("bryn"), browser("haldane")
     student.press("Open the job card" if "Open the job card" in student.text() else "Go on")

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
+import pytest
+
 from incudo.demo.people import WALL_KEY
 from incudo.launch.browser import resize
 from tests.browser.kernel.test_every_page import AXE, CUT, RUN_AXE, in_pseudo, outside
@@ -22,6 +24,7 @@ return found;
 """
 
 
+@pytest.mark.long
 def test_the_wall_is_read_from_far_and_can_do_nothing(browser: Open) -> None:
     wall = browser("lio")
     wall.driver.delete_all_cookies()
@@ -58,6 +61,7 @@ def test_the_wall_is_spoken_and_keeps_nobody_out(browser: Open) -> None:
         assert outside(wall) == []
 
 
+@pytest.mark.long
 def test_a_wall_is_let_in_and_switched_off_by_an_instructor(browser: Open) -> None:
     boss, wall = browser("haldane"), browser("dov")
     boss.go("/shop/devices")

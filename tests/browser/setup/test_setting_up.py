@@ -31,6 +31,7 @@ def drawn(page: Page) -> float:
     return float(re.findall(r"-?[\d.]+(?:e-?\d+)?", turned)[0]) / 6 * 0.0005
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("level", ["Near", "As found"])
 def test_who_never_saw_it_reaches_the_standard_by_the_pages_guidance(browser: Open, level: str) -> None:
     """Only what a person sees: the words of the next thing, the button that is lit, the dial's figures."""
@@ -54,6 +55,7 @@ def test_who_never_saw_it_reaches_the_standard_by_the_pages_guidance(browser: Op
     student.sees("To standard", "with guidance: does not count", "a practised hand needs")
 
 
+@pytest.mark.long
 def test_who_plays_it_badly_is_told_what_was_bad(browser: Open) -> None:
     student = browser("juno")
     start(student, "vise", "Near", "For the record")
@@ -84,6 +86,7 @@ def test_the_head_swings_when_it_is_let_go(browser: Open) -> None:
     student.sees("the head swung over by its own weight")
 
 
+@pytest.mark.long
 def test_the_cutter_is_run_over_a_part_that_is_held(browser: Open) -> None:
     student = browser("juno")
     start(student, "hold", "A cut in the vise", "With guidance")
@@ -98,6 +101,7 @@ def test_the_cutter_is_run_over_a_part_that_is_held(browser: Open) -> None:
     student.sees("To standard")
 
 
+@pytest.mark.long
 def test_a_vise_is_aligned_at_the_machine_and_the_job_card_knows(browser: Open) -> None:
     """A setup that is missing, one that stands, and one that must be repeated, on the card of the job."""
     student = browser("bryn")
@@ -146,6 +150,7 @@ def test_work_is_held_where_nothing_is_hit(browser: Open) -> None:
     student.sees("75 % of the bolt's force")
 
 
+@pytest.mark.long
 def test_the_instructor_sets_an_exercise_and_keeps_the_registers(browser: Open) -> None:
     boss = browser("haldane")
     boss.press("Practice", "nav")

@@ -7,6 +7,7 @@ import urllib.request
 from collections.abc import Callable
 from datetime import UTC, datetime
 
+import pytest
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
@@ -32,6 +33,7 @@ def put(page: Page, css: str, text: str) -> None:
     )
 
 
+@pytest.mark.long
 def test_a_skill_is_changed_and_a_circle_is_refused(browser: Open) -> None:
     boss = browser("haldane")
     boss.press("Shop", "nav")
@@ -67,6 +69,7 @@ def test_a_student_reads_the_ladder_by_keyboard(browser: Open) -> None:
     student.sees("My skills", "Evidence")
 
 
+@pytest.mark.long
 def test_a_question_is_edited_added_and_retired(browser: Open) -> None:
     boss = browser("haldane")
     boss.go("/questions")
@@ -93,6 +96,7 @@ def test_a_question_is_edited_added_and_retired(browser: Open) -> None:
     boss.sees("Version 3", "retired")
 
 
+@pytest.mark.long
 def test_a_class_list_is_reported_line_by_line_and_imported(browser: Open, running: Supervisor) -> None:
     boss = browser("haldane")
     boss.press("Class", "nav")
@@ -123,6 +127,7 @@ def test_a_class_list_is_reported_line_by_line_and_imported(browser: Open, runni
     una.sees("Before you work here")
 
 
+@pytest.mark.long
 def test_what_was_withdrawn_is_given_back_with_a_reason(browser: Open) -> None:
     boss = browser("haldane")
     boss.go(f"/skills/{key('person', 'juno')}?skill=square-block")
@@ -154,6 +159,7 @@ def test_one_critical_no_stops_a_demonstration(browser: Open, running: Superviso
     boss.sees("shown, not yet", "strap pressed on the packing", "ready to be seen")
 
 
+@pytest.mark.long
 def test_drawings_are_judged_and_words_known(browser: Open, running: Supervisor) -> None:
     """An instructor keeps two questions of a bank; a student answers them by touching drawings and a word."""
     asked = {"ho-see-clamps", "ho-word-collet"}

@@ -30,6 +30,7 @@ def run_of(name: str, machine: str) -> DryRun:
     return DryRun(course, rings_of(machine, course.piece.part.file.material, F(1, 9), turned=False, rising=True))
 
 
+@pytest.mark.sweep(9)
 @pytest.mark.parametrize("machine", MACHINES)
 @pytest.mark.parametrize(
     "name",
@@ -118,11 +119,13 @@ def test_twenty_slips_and_each_is_named() -> None:
     assert len(codes) >= 20, sorted(codes)
 
 
+@pytest.mark.sweep(1)
 @pytest.mark.parametrize(("name", "machine"), [("keel-step-gauge", "petrel"), ("mast-step-pad", "gannet")])
 def test_a_slip_gets_the_error_that_is_named(name: str, machine: str) -> None:
     assert len(every_slip(run_of(name, machine), 8)) >= 10, "slips that change nothing say nothing"
 
 
+@pytest.mark.sweep(3)
 @pytest.mark.parametrize("seed", range(10))
 def test_on_random_parts_and_machines(seed: int) -> None:
     """A part made up by chance on handles of any sense, counted either way, with play up to a whole turn."""

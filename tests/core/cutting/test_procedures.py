@@ -60,6 +60,7 @@ def said(step: RunStep) -> list[str]:
     return [*step.do, *step.why, *step.cautions, *(t for g in step.go for t in g.told)]
 
 
+@pytest.mark.long
 def test_every_sentence_is_one_and_every_length_has_its_unit() -> None:
     for _, _, step in every():
         for words in said(step):

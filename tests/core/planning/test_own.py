@@ -26,6 +26,7 @@ from tests.core.planning.spoiling import own
 PARTS = tuple(shipped.parts())
 
 
+@pytest.mark.sweep(10)
 @pytest.mark.parametrize("machine", shops.MACHINES)
 @pytest.mark.parametrize("code", PARTS)
 def test_every_part_on_every_machine_has_a_sound_plan_or_a_reason(code: str, machine: str) -> None:
@@ -145,6 +146,7 @@ def _facing(n: int, of: frozenset[str], h: PlanHolding) -> tuple[PlanOperation, 
     return tuple(made)
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("code", ["tide-block", "slip-pad"])
 def test_no_way_of_milling_a_block_needs_fewer_holdings(code: str) -> None:
     mine = own("petrel", code)

@@ -76,6 +76,7 @@ def killed_after(url: str, statements: int) -> bool:
     return False
 
 
+@pytest.mark.long
 def test_migrations_killed_again_and_again_end_as_undisturbed_ones_do(server: PrivateMariaDB) -> None:
     url = emptied(server)
     migrate(url, APP_ACCOUNT)

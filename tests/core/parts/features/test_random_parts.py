@@ -55,6 +55,7 @@ def numbers_of(groups: tuple[Group, ...]) -> list[int]:
     return sorted(m.number for g in groups for m in g.marks if isinstance(m, Balloon))
 
 
+@pytest.mark.sweep(4)
 @pytest.mark.parametrize("seeds", GROUPS, ids=lambda s: f"{s[0]}-{s[-1]}")
 def test_every_requirement_has_its_place_and_none_lies_on_another(seeds: list[int]) -> None:
     unplaced = 0
