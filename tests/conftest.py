@@ -41,9 +41,9 @@ ORDER = (
 
 @pytest.hookimpl(tryfirst=True)
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
-    """Files in the order above, within a file as they stand; of a sweep, those cases are long that are left out of few.
+    """Files in the order above, within a file as they stand; what a sweep leaves out of the standard run is long.
 
-    ``sweep(n)`` stands at a test of many cases: the standard run has ``n`` of them, evenly apart, the same in every run.
+    ``sweep(n)`` stands at a test of many cases: the standard run has ``n`` of them, evenly apart, always the same.
     """
     items.sort(key=lambda i: next((n for n, place in enumerate(ORDER) if i.nodeid.startswith(place)), len(ORDER)))
     sweeps: dict[str, list[pytest.Item]] = {}

@@ -12,8 +12,16 @@ from selenium.webdriver import Chrome
 from incudo.demo.people import PASSWORD
 from incudo.launch.browser import chromium, kill, resize
 from incudo.launch.supervise import Supervisor
-from tests.browser.page import Page, forget
+from tests.browser.page import PATIENCE, Page, forget
 from tests.loaded import loaded_shop
+
+
+@pytest.fixture(scope="module", autouse=True)
+def patient() -> Iterator[None]:
+    """On a machine that is slow nobody is told that the server is away."""
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setenv("INCUDO_PATIENCE", "20")
+        yield
 
 
 @pytest.fixture(scope="module")
@@ -58,7 +66,9 @@ class Browsers:
     def _get(self, n: int) -> Chrome:
         while len(self._opened) <= n:
             stack = ExitStack()
-            self._opened.append((stack, stack.enter_context(chromium())))
+            driver = stack.enter_context(chromium())
+            driver.set_script_timeout(PATIENCE)
+            self._opened.append((stack, driver))
         return self._opened[n][1]
 
     def close(self) -> None:

@@ -17,7 +17,7 @@ from incudo.demo.people import PASSWORD
 from incudo.launch import shots
 from incudo.launch.browser import choose
 
-PATIENCE = 60.0
+PATIENCE = 120.0
 
 
 SIGN_IN = """

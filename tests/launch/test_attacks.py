@@ -5,6 +5,7 @@ from __future__ import annotations
 import getpass
 import json
 import os
+import re
 import signal
 import socket
 import subprocess
@@ -15,6 +16,7 @@ import urllib.request
 from collections.abc import Callable, Iterator
 from concurrent.futures import ThreadPoolExecutor
 from contextlib import ExitStack, contextmanager
+from pathlib import Path
 from typing import Any
 
 import pymysql
@@ -25,7 +27,7 @@ from incudo.core.kernel.wire import MOST_DEPTH
 from incudo.demo.people import PASSWORD
 from incudo.launch.lanes import INTERLOCK, WORK
 from incudo.launch.supervise import Supervisor
-from incudo.launch.web import HEAVY_AT_ONCE, Front, proxies_from
+from incudo.launch.web import HEAVY_AT_ONCE, Front, nginx_settings, patience_from, proxies_from
 from tests.loaded import loaded_shop
 from tests.shop import CALIPER, DEVICE_KEY, PETREL, new_id, reading
 
@@ -258,6 +260,16 @@ def test_how_many_proxies_are_trusted_is_a_small_number(text: str) -> None:
     with pytest.raises(SystemExit, match="INCUDO_PROXIES"):
         proxies_from(text)
     assert [Front("x", proxies=proxies_from(n)).trusted for n in ("0", "1", "5")] == [1, 2, 6]
+
+
+@pytest.mark.parametrize("text", ["-1", "0", "21", "1.0", "", "٢"])
+def test_a_slow_machine_waits_up_to_twenty_times_longer_for_its_work_and_not_for_the_interlock(text: str) -> None:
+    with pytest.raises(SystemExit, match=r"INCUDO_PATIENCE is .*: must be a whole number from 1 to 20"):
+        patience_from(text)
+    assert [patience_from(n) for n in ("1", "20")] == [1, 20]
+    for patience, waits in ((1, ["30", "5", "120"]), (20, ["600", "5", "2400"])):
+        settings = nginx_settings(Front("127.0.0.1:1", patience=patience), Path("/x"), None)
+        assert re.findall(r"proxy_read_timeout (\d+)s;", settings) == waits
 
 
 @pytest.mark.long

@@ -75,4 +75,4 @@ def post_fork(server: Any, worker: Any) -> None:
     worker.sockets = [s for s in server.LISTENERS if str(s).endswith(f"/{lane.name}.sock")]
     worker.cfg.set("threads", lane.threads)
     os.nice(lane.nice)
-    os.environ["INCUDO_DATABASE_SECONDS"] = str(lane.database)
+    os.environ["INCUDO_DATABASE_SECONDS"] = str(lane.database * int(os.environ.get("INCUDO_PATIENCE", "1")))

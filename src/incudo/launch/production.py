@@ -11,7 +11,7 @@ from incudo.api.server import Settings
 from incudo.app.kernel.unit import Unit
 from incudo.app.people.accounts import CHEAP
 from incudo.launch.configuration import WEB
-from incudo.launch.web import Front, WebServer, proxies_from
+from incudo.launch.web import Front, WebServer, patience_from, proxies_from
 from incudo.store.kernel.database import open_engine
 from incudo.store.kernel.migrate import migrate
 
@@ -32,6 +32,7 @@ def serve() -> None:
         os.environ.get("INCUDO_TLS_CERT", ""),
         os.environ.get("INCUDO_TLS_KEY", ""),
         proxies_from(os.environ.get("INCUDO_PROXIES", "0")),
+        patience_from(os.environ.get("INCUDO_PATIENCE", "1")),
     )
     tls = bool(front.certificate and front.key)
     if front.bind.rpartition(":")[0] not in _LOOPBACK and not (front.proxies or tls):

@@ -24,7 +24,7 @@ from incudo.app.kernel.unit import Unit
 from incudo.launch.configuration import WEB, Instance
 from incudo.launch.mariadb import APP_ACCOUNT, PrivateMariaDB, Secrets
 from incudo.launch.processes import die_with_parent
-from incudo.launch.web import Front, WebServer
+from incudo.launch.web import Front, WebServer, patience_from
 from incudo.store.kernel.database import open_engine
 from incudo.store.kernel.migrate import migrate
 
@@ -81,7 +81,9 @@ class Supervisor:
         """Start the web server and wait until it answers; with ``reload`` it follows every saved file."""
         self._reload = reload
         if self.web is None:
-            self.web = WebServer(Front(f"127.0.0.1:{self.instance.web_port}"), self.log, self.workers)
+            patience = patience_from(os.environ.get("INCUDO_PATIENCE", "1"))
+            front = Front(f"127.0.0.1:{self.instance.web_port}", patience=patience)
+            self.web = WebServer(front, self.log, self.workers)
         self.web.start(self._environment(), reload=reload)
         self._wait_for_web()
 

@@ -33,6 +33,9 @@ HEAVY_PATHS = (
     r"projects/[^/]+/plans|job-cards/[^/]+/plan/(?:own|task)|groups/[^/]+/[^/]+\.(?:xlsx|csv))$"
 )
 _MOST_PROXIES = 5
+_MOST_PATIENCE = 20
+#: Seconds that the front waits for an answer to work, and to something heavy.
+ANSWER, HEAVY_ANSWER = 30, 120
 
 
 @dataclass(frozen=True)
@@ -40,13 +43,15 @@ class Front:
     """Where the front listens and what stands before it.
 
     ``bind``: address and port. ``certificate``, ``key``: PEM files for TLS. ``proxies``: how many
-    proxies of the shop's own stand before it, whose word about the caller is believed.
+    proxies of the shop's own stand before it, whose word about the caller is believed. ``patience``:
+    how many times longer than usual it waits for an answer, on a machine that is slow.
     """
 
     bind: str
     certificate: str = ""
     key: str = ""
     proxies: int = 0
+    patience: int = 1
 
     @property
     def trusted(self) -> int:
@@ -56,8 +61,17 @@ class Front:
 
 def proxies_from(text: str) -> int:
     """The number of proxies from its setting. Ends with a message that names the bound."""
-    if not text.isascii() or not text.isdigit() or int(text) > _MOST_PROXIES:
-        raise SystemExit(f"INCUDO_PROXIES is {text!r}: must be a whole number from 0 to {_MOST_PROXIES}")
+    return _whole("INCUDO_PROXIES", text, 0, _MOST_PROXIES)
+
+
+def patience_from(text: str) -> int:
+    """How many times longer everything waits, from its setting. Ends with a message that names the bound."""
+    return _whole("INCUDO_PATIENCE", text, 1, _MOST_PATIENCE)
+
+
+def _whole(name: str, text: str, least: int, most: int) -> int:
+    if not text.isascii() or not text.isdigit() or not least <= int(text) <= most:
+        raise SystemExit(f"{name} is {text!r}: must be a whole number from {least} to {most}")
     return int(text)
 
 
@@ -90,6 +104,7 @@ class WebServer:
                 "INCUDO_WORKERS": str(self.workers),
                 "INCUDO_RELOAD": "1" if reload else "0",
                 "INCUDO_TRUSTED_PROXIES": str(self.front.trusted),
+                "INCUDO_PATIENCE": str(self.front.patience),
             },
             stdin=subprocess.DEVNULL,
             start_new_session=True,
@@ -195,7 +210,7 @@ http {{
 {_own_answers()}
     location / {{
       proxy_pass http://{WORK.name};
-      proxy_read_timeout 30s;
+      proxy_read_timeout {ANSWER * front.patience}s;
     }}
     location ~ ^/api/(?:interlock|health)$ {{
       client_max_body_size {MOST_BYTES};
@@ -206,7 +221,7 @@ http {{
       limit_conn heavy {HEAVY_AT_ONCE};
       limit_conn address {OF_ONE_ADDRESS};
       proxy_pass http://{HEAVY.name};
-      proxy_read_timeout 120s;
+      proxy_read_timeout {HEAVY_ANSWER * front.patience}s;
     }}
   }}
 }}
