@@ -7,7 +7,11 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
-from selenium.common.exceptions import ElementClickInterceptedException, StaleElementReferenceException
+from selenium.common.exceptions import (
+    ElementClickInterceptedException,
+    JavascriptException,
+    StaleElementReferenceException,
+)
 from selenium.webdriver import Chrome
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
@@ -18,6 +22,10 @@ from incudo.launch import shots
 from incudo.launch.browser import choose
 
 PATIENCE = 120.0
+#: After so many seconds a page that does not show what is waited for is come back to, then after twice as many.
+FIRST_LOOK = 2.0
+#: Seconds that the browser itself waits for a change of the page before it is asked again.
+WATCHED = 2.0
 
 
 SIGN_IN = """
@@ -38,6 +46,29 @@ for (const e of document.querySelectorAll(css)) {
   return e;
 }
 return null;
+"""
+#: Whether the page says these words.
+SAYS = "return document.body.innerText.includes(arguments[0]) || null;"
+#: Asks a script again whenever the page has changed, a frame later; gives up after so many ms.
+WATCH = """
+const given = [...arguments], told = given.pop(), most = given.pop();
+const look = function () { %s };
+const first = look.apply(null, given);
+if (first !== null) return told(first);
+let waiting = false;
+const end = (found) => { seen.disconnect(); clearTimeout(late); told(found); };
+const again = () => {
+  if (waiting) return;
+  waiting = true;
+  setTimeout(() => {
+    waiting = false;
+    const found = look.apply(null, given);
+    if (found !== null) end(found);
+  }, 30);
+};
+const seen = new MutationObserver(again);
+seen.observe(document, { subtree: true, childList: true, attributes: true, characterData: true });
+const late = setTimeout(() => end(null), most);
 """
 
 
@@ -67,35 +98,45 @@ class Page:
         self.driver.get(self.address + path)
 
     def until(self, what: Callable[[], Any], why: str) -> Any:
-        """Wait until something is so. Every second the tab is come back to, at which the page asks anew."""
-        end = time.monotonic() + PATIENCE
-        looked = time.monotonic() + 1
+        """Wait until something is so. Now and then the tab is come back to, at which the page asks anew."""
+        began, pause, patience = time.monotonic(), 0.05, FIRST_LOOK
+        looked = began + patience
         while True:
-            if time.monotonic() > looked:
-                looked = time.monotonic() + 1
-                self.driver.execute_script("document.dispatchEvent(new Event('visibilitychange'))")
             try:
                 found = what()
             except (StaleElementReferenceException, ElementClickInterceptedException):
                 found = None  # the page has gone on, or something still moves over it
             if found:
                 return found
-            assert time.monotonic() < end, f"{why}; the page says:\n{self.text()}"
-            time.sleep(0.05)
+            now = time.monotonic()
+            assert now < began + PATIENCE, f"{why}; the page says:\n{self.text()}"
+            if now > looked:
+                patience *= 2
+                looked = now + patience
+                self.driver.execute_script("document.dispatchEvent(new Event('visibilitychange'))")
+            time.sleep(pause)
+            pause = min(pause * 1.5, 0.5)
 
     def text(self) -> str:
         return str(self.driver.execute_script("return document.body.innerText"))
 
     def sees(self, *words: str) -> None:
         for word in words:
-            self.until(lambda w=word: w in self.text(), f"never saw {word!r}")
+            self.until(lambda w=word: self._watched(SAYS, w), f"never saw {word!r}")
+
+    def _watched(self, found: str, *given: Any) -> Any:
+        """What a script finds: looked for at once, and again as the page changes, by the browser itself."""
+        try:
+            return self.driver.execute_async_script(WATCH % found, *given, WATCHED * 1000)
+        except JavascriptException:
+            return None  # another page was loaded meanwhile
 
     def shown(self, css: str) -> bool:
         """Whether something like that is to be seen now."""
         return self.driver.execute_script(FIRST, css, "", False) is not None
 
     def find(self, css: str) -> WebElement:
-        found: WebElement = self.until(lambda: self.driver.execute_script(FIRST, css, "", False), f"nothing like {css}")
+        found: WebElement = self.until(lambda: self._watched(FIRST, css, "", False), f"nothing like {css}")
         return found
 
     def press(self, words: str, within: str = "") -> None:
@@ -103,7 +144,7 @@ class Page:
         wanted = ", ".join(f"{within} {x}" for x in ("button", "a", ".ant-collapse-header", "label"))
 
         def click() -> bool:
-            e = self.driver.execute_script(FIRST, wanted, words, True)
+            e = self._watched(FIRST, wanted, words, True)
             if e is not None:
                 e.click()
             return e is not None

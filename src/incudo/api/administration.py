@@ -79,13 +79,13 @@ def shop_view() -> Response:
 @api.put("/shop", responses={200: shop.ShopView})
 def shop_change(body: shop.ShopCommand) -> Response:
     """Change the shop's school of judging."""
-    return out(run(lambda w: shop.shop_change(w, body)))
+    return out(run(lambda w: shop.shop_change(w, gate.who(), body)))
 
 
 @api.put("/delegations", responses={200: shop.ShopView})
 def delegate(body: shop.DelegationCommand) -> Response:
     """Say what an assistant may sign."""
-    return out(run(lambda w: shop.delegate(w, body)))
+    return out(run(lambda w: shop.delegate(w, gate.who(), body)))
 
 
 @api.get("/registers/<name>", responses={200: registers.Register})

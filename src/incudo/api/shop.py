@@ -28,6 +28,7 @@ from incudo.app.shop import (
     crib,
     devices,
     gauge_checks,
+    gone,
     machines,
     new_cutters,
     new_gauges,
@@ -243,3 +244,15 @@ def holding_list() -> Response:
 def holding_change(body: workholding.HoldingChange) -> Response:
     """Add or change an entry of the workholding register."""
     return out(run(lambda w: workholding.holding_change(w, body)))
+
+
+@api.get("/gone", responses={200: gone.GoneList})
+def gone_list() -> Response:
+    """What has left the shop, and who changed what of it."""
+    return out(run(gone.gone_list))
+
+
+@api.post("/gone", responses={200: gone.GoneList})
+def gone_change(body: gone.GoneCommand) -> Response:
+    """A machine, a gauge or something that holds work has left the shop, or is back."""
+    return out(run(lambda w: gone.gone_change(w, gate.who(), body)))

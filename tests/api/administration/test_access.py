@@ -91,6 +91,8 @@ TABLE: dict[str, tuple[str, str, tuple[int, int, int, int]]] = {
     "ready_page": ("GET", "/api/ready", (200, 200, 403, 200)),
     "machine_kinds": ("GET", "/api/machine-kinds", (200, 403, 403, 403)),
     "add_machine": ("POST", "/api/machines", (200, 403, 403, 403)),
+    "gone_list": ("GET", "/api/gone", (200, 200, 403, 200)),
+    "gone_change": ("POST", "/api/gone", (200, 403, 403, 403)),
     "gauge_kinds": ("GET", "/api/gauge-kinds", (200, 403, 403, 403)),
     "add_gauge": ("POST", "/api/gauges", (200, 403, 403, 403)),
     "gauge_check_page": ("GET", f"/api/gauges/{M01}/checks", (200, 200, 403, 200)),
@@ -371,6 +373,8 @@ def body_for(operation: str, role: Role, scene: dict[str, Any], shop: TestShop) 
         "switch_off_device": {"pin": pin},
         # what is there already is not entered a second time
         "add_machine": {"id": DUNLIN, "name": "Dunlin", "about": "", "kind": "knee-inch", "walked": walked()},
+        # it is not gone: it comes back to where it is
+        "gone_change": {"id": new_id(), "thing": "machine", "key": DUNLIN, "gone": False, "why": ""},
         "gauge_check_look": look_of(),
         "keep_gauge_check": checked(pin=pin),
         "add_gauge": gauge(id=M01, name="Micrometer 0–1 in no. 3"),

@@ -125,6 +125,7 @@ export const queries = {
       queryKey: ["machine", machine],
       queryFn: () => body(api.GET("/api/machines/{machine}", { params: { path: { machine } } })),
     }),
+  gone: () => queryOptions({ queryKey: ["gone"], queryFn: () => body(api.GET("/api/gone")) }),
   workholding: () => queryOptions({ queryKey: ["workholding"], queryFn: () => body(api.GET("/api/workholding")) }),
   setupBench: (machine: string) =>
     queryOptions({

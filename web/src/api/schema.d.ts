@@ -842,6 +842,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/gone": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What has left the shop, and who changed what of it. */
+        get: operations["api_gone_list_gone_get"];
+        put?: never;
+        /** A machine, a gauge or something that holds work has left the shop, or is back. */
+        post: operations["api_gone_change_gone_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/groups": {
         parameters: {
             query?: never;
@@ -6023,6 +6041,50 @@ export interface components {
             turns: components["schemas"]["TurnView"][];
         };
         /**
+         * GoneCommand
+         * @description Something has left the shop, and why, or is back; ``why`` is empty then.
+         */
+        GoneCommand: {
+            /** Gone */
+            gone: boolean;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Key
+             * Format: uuid
+             */
+            key: string;
+            thing: components["schemas"]["Thing"];
+            /**
+             * Why
+             * @default
+             */
+            why: string;
+        };
+        /**
+         * GoneList
+         * @description What has left, and the last changes of the shop.
+         */
+        GoneList: {
+            /** Acts */
+            acts: components["schemas"]["ShopActView"][];
+            /** Gone */
+            gone: components["schemas"]["GoneThing"][];
+        };
+        /**
+         * GoneThing
+         * @description Something that is not here any more.
+         */
+        GoneThing: {
+            thing: components["schemas"]["Thing"];
+            what: components["schemas"]["Named"];
+            /** Why */
+            why: string;
+        };
+        /**
          * GraphCheck
          * @description What a skill file would change.
          */
@@ -7375,6 +7437,8 @@ export interface components {
             divisions: string[];
             /** File */
             file: string;
+            /** Gone */
+            gone: string;
             machine: components["schemas"]["Named"];
             /** Notes */
             notes: components["schemas"]["NoteView"][];
@@ -10895,6 +10959,21 @@ export interface components {
             retired: boolean;
         };
         /**
+         * ShopActView
+         * @description What somebody changed of the shop.
+         */
+        ShopActView: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * ShopCommand
          * @description Change the shop's name, unit, school of judging, how long a confirmation holds, how it sets up and draws.
          */
@@ -11830,6 +11909,12 @@ export interface components {
             /** Word */
             word: string;
         };
+        /**
+         * Thing
+         * @description What can leave the shop.
+         * @enum {string}
+         */
+        Thing: "machine" | "gauge" | "holding";
         /**
          * ThingView
          * @description A cutter or a gauge at the counter: how many are in, or why none is handed out.
@@ -17994,6 +18079,212 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_gone_list_gone_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GoneList"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_gone_change_gone_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GoneCommand"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GoneList"];
+                };
             };
             /** @description Unauthorized */
             401: {

@@ -31,6 +31,8 @@ ACCESS: dict[str, frozenset[Role]] = {
     "ready_page": READERS,
     "machine_kinds": frozenset({I}),
     "add_machine": frozenset({I}),
+    "gone_list": READERS,
+    "gone_change": frozenset({I}),
     "gauge_kinds": frozenset({I}),
     "add_gauge": frozenset({I}),
     "gauge_check_page": READERS,

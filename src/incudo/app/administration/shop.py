@@ -4,13 +4,16 @@ from __future__ import annotations
 
 import uuid
 from datetime import date
+from enum import Enum
 from typing import Annotated
 
 from pydantic import Field, StringConstraints
 
-from incudo.app.kernel.unit import Work, find
+from incudo.app.administration.changed import changed, changed_rules
+from incudo.app.kernel.unit import Who, Work, find
 from incudo.app.kernel.views import Both, Command, Named, View
 from incudo.app.setup.standards import setup_rules
+from incudo.app.shop.gone import note_change
 from incudo.app.shop.instruments import InstrumentView, instrument_of, instrument_view
 from incudo.app.shop.tags import closed_words
 from incudo.app.skills.graph import skill_graph
@@ -123,7 +126,7 @@ def shop_view(w: Work) -> ShopView:
     )
 
 
-def delegate(w: Work, command: DelegationCommand) -> ShopView:
+def delegate(w: Work, who: Who, command: DelegationCommand) -> ShopView:
     """Say what an assistant may sign. Sign-offs that they made stay as they are.
 
     Raises ``Refused`` for a person who is no assistant and for a skill that only an instructor signs.
@@ -134,23 +137,40 @@ def delegate(w: Work, command: DelegationCommand) -> ShopView:
     may = {s.id for s in skill_graph(w).skills if s.signed_by == "assistant"}
     if beyond := sorted(set(command.skills) - may):
         raise Refused.of("skills", together(beyond, ", "), say("must be skills that an assistant may sign"))
+    before: set[str] = next((set(ids) for p, ids in people_store.assistants(w.db) if p.id == person.id), set())
     people_store.delegate(w.db, person.id, set(command.skills))
+    if before != set(command.skills):
+        names = {s.id: s.name for s in skill_graph(w).skills}
+        now, was = (
+            together((names.get(i, i) for i in sorted(ids)), ", ") or say("nothing")
+            for ids in (set(command.skills), before)
+        )
+        note_change(w, who, say("{name} may sign: {now}; before: {was}", name=person.name, now=now, was=was))
     return shop_view(w)
 
 
-def shop_change(w: Work, command: ShopCommand) -> ShopView:
-    """Change the school and what else is named; readings that were judged keep their verdicts."""
+def shop_change(w: Work, who: Who, command: ShopCommand) -> ShopView:
+    """Change the school and what else is named; readings that were judged keep their verdicts.
+
+    What was before stays with who changed it and when.
+    """
     shop = find(w, t.Shop, 1, "shop")
-    shop.verdict_school = command.school.value
-    if command.name is not None:
-        shop.name = command.name
-    if command.unit is not None:
-        shop.unit = command.unit.value
-    if command.confirmed_minutes is not None:
-        shop.confirmed_minutes = command.confirmed_minutes
-    if command.setup_rules is not None:
+    rules = setup_rules(w)
+    wanted = {
+        "name": command.name,
+        "unit": command.unit,
+        "verdict_school": command.school,
+        "confirmed_minutes": command.confirmed_minutes,
+        "projection": command.projection,
+    }
+    for key, now in wanted.items():
+        before = getattr(shop, key)
+        if now is None or now == before:
+            continue
+        setattr(shop, key, now.value if isinstance(now, Enum) else now)
+        note_change(w, who, changed(key, before, getattr(shop, key)))
+    if command.setup_rules is not None and command.setup_rules != rules:
         shop.setup_rules = command.setup_rules.model_dump_json()
-    if command.projection is not None:
-        shop.projection = command.projection.value
+        note_change(w, who, changed_rules(rules, command.setup_rules))
     w.db.flush()
     return shop_view(w)

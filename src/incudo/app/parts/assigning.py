@@ -14,6 +14,7 @@ from incudo.app.parts import library
 from incudo.app.parts.views import MissingView
 from incudo.app.people.groups import choose_group
 from incudo.app.people.students import student_of
+from incudo.app.shop.machines import machine_here
 from incudo.app.skills.graph import skill_graph
 from incudo.app.skills.standings import standing_of, standings
 from incudo.core.kernel.errors import NotPermitted, Refused
@@ -90,7 +91,7 @@ def project_candidates(
     v = next(x for x in library.current_versions(w) if x.project_id == find(w, t.Project, project_id, "project").id)
     p = project_of(v.content)
     if machine:
-        find(w, t.Machine, machine, "machine")
+        machine_here(w, machine)
     chosen = choose_group(w, group, people_store.meets_now(w.db))
     people = [x.id for x, _ in chosen.students]
     books, have = standings(w, people), store.students_with(w.db, project_id, people)
@@ -124,7 +125,7 @@ def assign(w: Work, who: Who, command: AssignCommand) -> Assigned:
     v = find(w, t.ProjectVersion, command.version, say("project version"))
     student = student_of(w, command.student)
     if command.machine:
-        find(w, t.Machine, command.machine, "machine")
+        machine_here(w, command.machine)
     p = project_of(v.content)
     on = str(command.machine) if command.machine else None
     needed = needed_for(skill_graph(w), p.needs, p.operations)

@@ -9,13 +9,13 @@ from typing import Annotated
 
 from pydantic import AwareDatetime, Field, StringConstraints
 
-from incudo.app.kernel.unit import Who, Work, find, insert_once
+from incudo.app.kernel.unit import Who, Work, insert_once
 from incudo.app.kernel.views import Command, View
 from incudo.app.parts.attempts import AttemptFile, load_attempt, missing_skills, names_in
 from incudo.app.parts.findings import finding_view, reading_view
 from incudo.app.parts.taken import NO, YES
 from incudo.app.parts.views import FindingView, ReadingView
-from incudo.app.shop.instruments import instrument_of
+from incudo.app.shop.instruments import gauge_here, instrument_of
 from incudo.app.shop.tags import closed_words
 from incudo.core.kernel.errors import Conflict, NotFound, NotPermitted, Refused
 from incudo.core.kernel.quantity import Length, Unit, to_decimal
@@ -89,7 +89,7 @@ def _save(w: Work, who: Who, file: AttemptFile, command: ReadingCommand, *, chec
     if element is None:
         keys = together((e.key or say("none") for e in elements(file.project, c)), ", ")
         raise Refused.of("element", command.element, say("must be one of: {keys}", keys=keys))
-    tool = find(w, t.Instrument, command.instrument, "instrument")
+    tool = gauge_here(w, command.instrument)
     sure = instrument_of(tool, closed_words(w))
     value, text = _answered(command, element, sure)
     undecided = sure.cannot_decide(w.now.date())

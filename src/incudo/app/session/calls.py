@@ -13,6 +13,7 @@ from incudo.app.kernel.unit import Who, Work, find, insert_once
 from incudo.app.kernel.views import Command, Note, View
 from incudo.app.parts.attempts import AttemptFile, newest_attempt
 from incudo.app.people.students import student_of
+from incudo.app.shop.machines import machine_here
 from incudo.app.skills.records import skill_book
 from incudo.app.skills.shows import end_call
 from incudo.core.kernel.errors import NotFound, NotPermitted, Refused
@@ -104,7 +105,7 @@ def _call_view(c: t.Call, end: t.CallEnd | None, by: str) -> CallView:
 def call(w: Work, who: Who, command: CallCommand) -> CallList:
     """A student calls. The same thing is not called for twice while the first call is open."""
     if command.machine:
-        find(w, t.Machine, command.machine, "machine")
+        machine_here(w, command.machine)
     if command.assignment:
         file = newest_attempt(w, command.assignment)
         if file.student.id != who.id:

@@ -12,7 +12,7 @@ from incudo.app.parts.attempts import AttemptFile, missing_for_part, newest_atte
 from incudo.app.people.names import names_of, remember_names
 from incudo.app.session.line import Waiting, line_of
 from incudo.app.session.shopfloor import RunView, Shop, device_of, run_view, shop_now
-from incudo.app.shop.machines import machine_ids
+from incudo.app.shop.machines import machines_here
 from incudo.app.shop.tags import StopView, stop_view
 from incudo.app.skills.standings import standings
 from incudo.core.kernel.say import say
@@ -258,6 +258,6 @@ def _may_alone(w: Work, books: Mapping[uuid.UUID, Kept]) -> dict[uuid.UUID, tupl
     """Per machine, who of those who are here may do at least one operation there alone."""
     names = names_of(w, books)
     return {
-        m: tuple(sorted(names[student] for student, book in books.items() if book.alone(str(m))))
-        for m in machine_ids(w)
+        uuid.UUID(m): tuple(sorted(names[student] for student, book in books.items() if book.alone(m)))
+        for m in machines_here(w)
     }

@@ -10,7 +10,7 @@ from incudo.app.kernel.views import Named
 from incudo.app.people.names import names_of
 from incudo.app.session.views import Presence, SessionMachine
 from incudo.app.shop.events import event_of
-from incudo.app.shop.machines import machine_ids, machine_names
+from incudo.app.shop.machines import machine_names, machines_here
 from incudo.app.shop.tags import closed_words
 from incudo.core.kernel.errors import Conflict
 from incudo.core.kernel.say import say
@@ -41,7 +41,7 @@ def supervisors(w: Work, meeting: t.Meeting) -> tuple[Named, ...]:
 def states_at_machines(w: Work, meeting: t.Meeting) -> dict[uuid.UUID, AtMachine]:
     """Every machine of the shop, folded from this session's events."""
     events = store.machine_events(w.db, meeting.id)
-    return {m: fold(event_of(e) for e in events.get(m, [])) for m in machine_ids(w)}
+    return {m: fold(event_of(e) for e in events.get(m, [])) for m in map(uuid.UUID, machine_names(w))}
 
 
 def machines_in(w: Work, meeting: t.Meeting) -> tuple[SessionMachine, ...]:
@@ -63,7 +63,7 @@ def machines_in(w: Work, meeting: t.Meeting) -> tuple[SessionMachine, ...]:
             running=states[uuid.UUID(m)].run is not None,
             handed_back=states[uuid.UUID(m)].handed_back,
         )
-        for m, name in machine_names(w).items()
+        for m, name in machines_here(w).items()
     )
 
 

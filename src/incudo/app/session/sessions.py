@@ -14,6 +14,7 @@ from incudo.app.people.accounts import Pin
 from incudo.app.session.now import states_at_machines, supervisors, the_session
 from incudo.app.session.page import session_page
 from incudo.app.session.views import SessionPage
+from incudo.app.shop.machines import machine_here
 from incudo.core.kernel.errors import Conflict, NotPermitted
 from incudo.core.kernel.say import say
 from incudo.store import schema as t
@@ -74,7 +75,7 @@ def begin(w: Work, who: Who, command: OpenSession) -> None:
         w.db.flush()
         w.db.add(_supervision(command.id, command.id, who, on=True, at=w.now))
         for machine in dict.fromkeys(command.machines):
-            find(w, t.Machine, machine, "machine")
+            machine_here(w, machine)
             w.db.add(
                 t.MeetingMachine(
                     id=uuid.uuid5(command.id, f"open {machine}"),
@@ -106,7 +107,7 @@ def supervise(w: Work, who: Who, command: SuperviseCommand) -> SessionPage:
 def open_machine(w: Work, who: Who, command: MachineOpenCommand) -> SessionPage:
     """Open or close a machine for this session; closing ends no running cut."""
     meeting = the_session(w)
-    find(w, t.Machine, command.machine, "machine")
+    machine_here(w, command.machine)
     row = t.MeetingMachine(
         id=command.id,
         meeting_id=meeting.id,

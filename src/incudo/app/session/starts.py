@@ -19,7 +19,7 @@ from incudo.app.session.calls import CallCommand, place_call
 from incudo.app.session.now import is_present, one_after_the_other, states_at_machines, the_session
 from incudo.app.session.prestart import StartPage, open_cards, start_page
 from incudo.app.session.shopfloor import as_listed, here, shop_now
-from incudo.app.shop.machines import machine_names
+from incudo.app.shop.machines import machine_here, machine_names
 from incudo.app.skills.shows import end_call
 from incudo.app.skills.standing import assessor_of
 from incudo.app.skills.standings import standing_of
@@ -86,7 +86,7 @@ class ConfirmCommand(Command):
 def step(w: Work, who: Who, machine_id: uuid.UUID, command: StepCommand) -> StartPage:
     """Come, go, or take the handles. One machine at a time; a run must be ended before one leaves."""
     one_after_the_other(w)
-    find(w, t.Machine, machine_id, "machine")
+    machine_here(w, machine_id)
     meeting = the_session(w)
     states = states_at_machines(w, meeting)
     state, me = states[machine_id], str(who.id)
@@ -164,7 +164,7 @@ def start(w: Work, who: Who, machine_id: uuid.UUID, command: StartCommand) -> St
     somebody runs this machine, this person runs another, or the id belongs to another act.
     """
     one_after_the_other(w)
-    find(w, t.Machine, machine_id, "machine")
+    machine_here(w, machine_id)
     if command.assignment:
         files = [newest_attempt(w, command.assignment)]
         if files[0].student.id != who.id:
@@ -264,7 +264,7 @@ def _answer(w: Work, who: Who, machine: uuid.UUID, d: Decision, *, started: bool
 def end(w: Work, who: Who, machine_id: uuid.UUID, command: EndCommand) -> StartPage:
     """End a run: the one who runs it, or an assessor who sees that the spindle has stopped."""
     one_after_the_other(w)
-    find(w, t.Machine, machine_id, "machine")
+    machine_here(w, machine_id)
     meeting = the_session(w)
     run = states_at_machines(w, meeting)[machine_id].run
     if not _done_before(w, command.id, EventKind.END, machine_id, None):
@@ -285,7 +285,7 @@ def confirm(w: Work, who: Who, machine_id: uuid.UUID, command: ConfirmCommand) -
     the operation, or when the student may not start even with them.
     """
     one_after_the_other(w)
-    find(w, t.Machine, machine_id, "machine")
+    machine_here(w, machine_id)
     student_of(w, command.student)
     if command.student == who.id:
         raise NotPermitted(say("You cannot stand beside yourself: somebody else confirms it."))

@@ -20,7 +20,7 @@ from incudo.app.setup.views import (
     ViseSettings,
 )
 from incudo.app.setup.vise import vise_page
-from incudo.app.shop.machines import spec_of
+from incudo.app.shop.machines import machine_here, spec_of
 from incudo.core.kernel.errors import Conflict, NotFound, NotPermitted, Refused
 from incudo.core.kernel.quantity import Length
 from incudo.core.kernel.say import say, together
@@ -37,7 +37,7 @@ from incudo.store.setup import setups as store
 
 def begin_setup(w: Work, who: Who, machine_id: uuid.UUID, command: BeginSetup) -> SetupPage:
     """Begin a record of a head or a vise. Raises ``Refused`` for a head that cannot be set or a place off the jaw."""
-    row = find(w, t.Machine, machine_id, "machine")
+    row = machine_here(w, machine_id)
     if command.assignment:
         own_attempt(w, who, command.assignment)
     settings = command.settings

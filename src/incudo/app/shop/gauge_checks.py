@@ -14,7 +14,7 @@ from incudo.app.kernel.unit import Who, Work, find
 from incudo.app.kernel.views import Command, View
 from incudo.app.people.accounts import Pin
 from incudo.app.shop import tags
-from incudo.app.shop.instruments import InstrumentView, instrument_of, instrument_view
+from incudo.app.shop.instruments import InstrumentView, gauge_here, instrument_of, instrument_view
 from incudo.core.kernel.errors import Conflict, Refused
 from incudo.core.kernel.quantity import Length, Unit, in_places
 from incudo.core.kernel.say import say, together
@@ -147,7 +147,7 @@ def keep(w: Work, who: Who, gauge: uuid.UUID, command: GaugeCheckCommand) -> Gau
     Sent again, it changes nothing. Raises ``Refused`` at the field, ``Conflict`` for an id that was used before.
     """
     store.lock_instrument(w.db, gauge)
-    row = find(w, t.Instrument, gauge, "instrument")
+    row = gauge_here(w, gauge)
     before = w.db.get(t.GaugeCheck, command.id)
     if before is not None:
         if before.instrument_id != gauge or before.person_id != who.id:

@@ -5,9 +5,11 @@ from __future__ import annotations
 import uuid
 from collections.abc import Mapping
 
-from incudo.app.kernel.unit import Work
+from incudo.app.kernel.unit import Work, find
 from incudo.app.kernel.views import Both, View
+from incudo.core.kernel.errors import Conflict
 from incudo.core.kernel.quantity import Length, Unit
+from incudo.core.kernel.say import say
 from incudo.core.measuring.instrument import MEASURES, Instrument, Measure
 from incudo.store import schema as t
 
@@ -27,6 +29,14 @@ def instrument_of(row: t.Instrument, closed: Mapping[uuid.UUID, str]) -> Instrum
         tagged_out=closed.get(row.id, ""),
         thread=row.thread,
     )
+
+
+def gauge_here(w: Work, gauge: uuid.UUID) -> t.Instrument:
+    """A gauge of the shop. Raises ``NotFound`` for none at all, ``Conflict`` for one that has left."""
+    row = find(w, t.Instrument, gauge, "instrument")
+    if row.gone:
+        raise Conflict(say("{name} is not in the shop any more: {why}", name=row.name, why=row.gone))
+    return row
 
 
 class InstrumentView(View):

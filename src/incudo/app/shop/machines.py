@@ -13,7 +13,7 @@ from pydantic import Field
 from incudo.app.kernel.unit import Who, Work, find, insert_once
 from incudo.app.kernel.views import Command, Named, Reason, View
 from incudo.app.shop.tags import closed_words
-from incudo.core.kernel.errors import NotPermitted
+from incudo.core.kernel.errors import Conflict, NotPermitted
 from incudo.core.kernel.fields import parsed
 from incudo.core.kernel.say import say
 from incudo.core.people.roles import Role
@@ -46,6 +46,7 @@ class MachineDetail(View):
     machine: Named
     about: str
     tagged_out: str
+    gone: str
     spec: Machine
     divisions: tuple[str, ...]
     file: str
@@ -84,6 +85,7 @@ def machine_detail(w: Work, machine_id: uuid.UUID) -> MachineDetail:
         machine=Named(id=row.id, name=row.name),
         about=row.about,
         tagged_out=closed_words(w).get(row.id, ""),
+        gone=row.gone,
         spec=spec,
         divisions=tuple(h.division for h in spec.handles),
         file=_pretty(spec),
@@ -120,13 +122,28 @@ def machine_note(w: Work, who: Who, machine_id: uuid.UUID, command: NoteCommand)
 
 
 def machine_names(w: Work) -> dict[str, str]:
-    """Machine id (as text, as the core knows it) to name, in the order they stand."""
-    return {str(ident): name for ident, name in machine_ids(w).items()}
+    """Id (as text, as the core knows it) to name of every machine that ever stood here: what is recorded names them."""
+    return {str(ident): name for ident, name, _ in _machine_ids(w)}
 
 
-def machine_ids(w: Work) -> dict[uuid.UUID, str]:
-    """The ids and names of all machines in the order they stand, read once in a use case."""
+def machines_here(w: Work) -> dict[str, str]:
+    """The same of those that stand in the shop now, in their order."""
+    return {str(ident): name for ident, name, here in _machine_ids(w) if here}
+
+
+def _machine_ids(w: Work) -> list[tuple[uuid.UUID, str, bool]]:
+    """Read once in a use case."""
     if "machine ids" not in w.memo:
         w.memo["machine ids"] = machines.machine_ids(w.db)
-    found: dict[uuid.UUID, str] = w.memo["machine ids"]
+    found: list[tuple[uuid.UUID, str, bool]] = w.memo["machine ids"]
     return found
+
+
+def machine_here(w: Work, machine: uuid.UUID) -> t.Machine:
+    """A machine that stands in the shop. Raises ``NotFound`` for none at all, ``Conflict`` for one that has left."""
+    # as it stands now, and so until the end of the transaction
+    w.db.get(t.Machine, machine, with_for_update={"read": True}, populate_existing=True)
+    row = find(w, t.Machine, machine, "machine")
+    if row.gone:
+        raise Conflict(say("{name} is not in the shop any more: {why}", name=row.name, why=row.gone))
+    return row

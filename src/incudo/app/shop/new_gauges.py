@@ -83,7 +83,7 @@ def add_gauge(w: Work, command: GaugeCommand) -> GaugeAdded:
         if there.name != command.name:
             raise Conflict(say("This id was used before with another {key}.", key="name"))
         return GaugeAdded(id=there.id, name=there.name)
-    if any(i.name.casefold() == command.name.casefold() for i in store.instruments(w.db)):
+    if any(i.name.casefold() == command.name.casefold() for i in store.instruments(w.db, also_gone=True)):
         raise Refused.of("name", command.name, say("is another gauge's name"))
     if command.due < w.now.date():
         raise Refused.of("due", command.due, say("must not be past: a gauge whose check is due decides nothing"))

@@ -81,7 +81,7 @@ def add_machine(w: Work, command: NewMachineCommand) -> MachineDetail:
         if there.name != command.name:
             raise Conflict(say("This id was used before with another {key}.", key="name"))
         return machine_detail(w, command.id)
-    known_names = store.machines(w.db)
+    known_names = store.machines(w.db, also_gone=True)
     if any(m.name.casefold() == command.name.casefold() for m in known_names):
         raise Refused.of("name", command.name, say("is another machine's name"))
     place = 1 + max((m.place for m in known_names), default=-1)

@@ -67,7 +67,7 @@ def holding_change(w: Work, command: HoldingChange) -> HoldingList:
 
     Raises ``Refused`` for a name that is taken and for another kind than it was.
     """
-    rows, of = machines.workholding(w.db), command.of
+    rows, of = machines.workholding(w.db, also_gone=True), command.of
     if any(r.id != command.id and r.name.casefold() == command.name.casefold() for r in rows):
         raise Refused.of("name", command.name, say("is the name of another one"))
     row = w.db.get(t.Workholding, command.id)

@@ -14,6 +14,7 @@ from incudo.app.kernel.views import Command, Note, Reason, SkillId
 from incudo.app.people.accounts import Pin
 from incudo.app.people.students import student_of
 from incudo.app.register.chain import record
+from incudo.app.shop.machines import machine_here
 from incudo.app.skills.records import skill_book
 from incudo.app.skills.shows import answer_shows
 from incudo.app.skills.standing import assessor_of, student_skills
@@ -104,7 +105,7 @@ def keep_signs(w: Work, who: Who, command: SignCommand) -> None:
             raise Refused.of("skills", one.skill, say("each skill may appear only once"))
         asked.add((one.skill, one.machine))
         if one.machine:
-            find(w, t.Machine, one.machine, "machine")
+            machine_here(w, one.machine)
         book = _sign_one(w, who, command, one, book)
 
 

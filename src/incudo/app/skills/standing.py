@@ -10,7 +10,7 @@ from incudo.app.kernel.unit import Who, Work
 from incudo.app.kernel.views import Named, View
 from incudo.app.people.groups import choose_group
 from incudo.app.people.students import group_of, student_of
-from incudo.app.shop.machines import machine_names
+from incudo.app.shop.machines import machine_names, machines_here
 from incudo.app.shop.tags import closed_words
 from incudo.app.skills.graph import skill_graph
 from incudo.app.skills.records import skill_book
@@ -72,7 +72,7 @@ class ClassTable(View):
 
 def class_table(w: Work, group: uuid.UUID | None) -> ClassTable:
     """A group by skills with each cell's state and reason, and the machines each may use alone. Raises ``NotFound``."""
-    graph, machines = skill_graph(w), machine_names(w)
+    graph, machines = skill_graph(w), machines_here(w)
     chosen = choose_group(w, group, people_store.meets_now(w.db))
     books = standings(w, [p.id for p, _ in chosen.students])
     return ClassTable(
@@ -129,7 +129,7 @@ def student_skills(w: Work, who: Who, student_id: uuid.UUID) -> StudentSkills:
     if who.role is Role.STUDENT and who.id != student_id:
         raise NotFound(say("There is no such student."))
     person = student_of(w, student_id)
-    book, machines = skill_book(w, student_id), machine_names(w)
+    book, machines = skill_book(w, student_id), machines_here(w)
     assessor = assessor_of(w, who)
     shown = store.demonstrations(w.db, student_id)
     calls = open_shows(w, student_id)
@@ -144,7 +144,7 @@ def student_skills(w: Work, who: Who, student_id: uuid.UUID) -> StudentSkills:
             StudentSkill(
                 skill=skill_view(book.graph, skill.id, book.names),
                 on=tuple(_on_machine(book, assessor, student_id, skill, m, machines, calls) for m in places),
-                events=_events(book, skill, machines, shown, written),
+                events=_events(book, skill, machine_names(w), shown, written),
             )
         )
     closed = closed_words(w)
@@ -171,7 +171,7 @@ def open_shows(w: Work, student: uuid.UUID) -> dict[tuple[str, uuid.UUID | None]
 
 def steps_for(w: Work, student: uuid.UUID, book: Kept, wanted: Container[str]) -> tuple[SkillStep, ...]:
     """What the student can do at once about these skills: those in reach, in the order of work."""
-    machines, calls = machine_names(w), open_shows(w, student)
+    machines, calls = machines_here(w), open_shows(w, student)
     found = []
     for skill in book.graph.skills:
         if skill.id not in wanted:

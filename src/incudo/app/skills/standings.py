@@ -15,7 +15,7 @@ from dataclasses import dataclass
 from datetime import datetime
 
 from incudo.app.kernel.unit import Unit, Work
-from incudo.app.shop.machines import machine_names
+from incudo.app.shop.machines import machines_here
 from incudo.app.skills.graph import basis_of_graph, names_in_words, skill_graph
 from incudo.app.skills.records import skill_books
 from incudo.core.kernel.say import say
@@ -45,7 +45,7 @@ def standings(w: Work, students: Iterable[uuid.UUID]) -> dict[uuid.UUID, Kept]:
     }
     missing = wanted - found.keys()
     if missing:
-        machines = machine_names(w)
+        machines = machines_here(w)
         found |= {s: keep(book, machines) for s, book in skill_books(w, missing).items()}
         w.later.append(lambda again: keep_standings(again, missing))
     return {s: Kept(now, k, w.now) for s, k in found.items()}
@@ -74,7 +74,7 @@ def keep_standings(w: Work, students: Iterable[uuid.UUID]) -> None:
     if not wanted:
         return
     rows = store.lock(w.db, wanted)
-    books, machines, basis = skill_books(w, wanted), machine_names(w), _basis(w)
+    books, machines, basis = skill_books(w, wanted), machines_here(w), _basis(w)
     for row in rows:
         _write(row, keep(books[row.student_id], machines), basis)
     w.db.flush()
@@ -111,7 +111,7 @@ def rebuild(unit: Unit, say: Callable[[int, int], object] = lambda _done, _of: N
 
 
 def _compare(w: Work, students: list[uuid.UUID]) -> dict[uuid.UUID, tuple[str, ...] | None]:
-    rows, basis, machines = store.lock(w.db, students), _basis(w), machine_names(w)
+    rows, basis, machines = store.lock(w.db, students), _basis(w), machines_here(w)
     books = skill_books(w, students)
     found: dict[uuid.UUID, tuple[str, ...] | None] = {}
     for row in rows:
@@ -150,7 +150,7 @@ def _believed(row: t.SkillStanding, basis: str) -> Keepsake | None:
 def _basis(w: Work) -> str:
     """What all standings rest on besides each student's record."""
     if "basis" not in w.memo:
-        said = "|".join((_RULES, basis_of_graph(w), repr(names_in_words(w)), *sorted(machine_names(w))))
+        said = "|".join((_RULES, basis_of_graph(w), repr(names_in_words(w)), *sorted(machines_here(w))))
         w.memo["basis"] = hashlib.sha256(said.encode()).hexdigest()
     basis: str = w.memo["basis"]
     return basis

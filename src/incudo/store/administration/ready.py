@@ -19,10 +19,10 @@ def counts(db: Session, day: date) -> dict[str, int]:
         return db.scalar(query.where(*where) if where else query) or 0  # type: ignore[arg-type]
 
     return {
-        "machines": many(t.Machine),
-        "holding": many(t.Workholding),
+        "machines": many(t.Machine, t.Machine.gone == ""),
+        "holding": many(t.Workholding, t.Workholding.gone == ""),
         "cutters": many(t.Cutter),
-        "gauges": many(t.Instrument),
+        "gauges": many(t.Instrument, t.Instrument.gone == ""),
         "groups": len(groups(db, day)),
         "students": many(t.Person, t.Person.role == "student", t.Person.active),
         "parts": many(t.Project),

@@ -9,7 +9,7 @@ from sqlalchemy import ForeignKey, Index, String
 from sqlalchemy.dialects.mysql import LONGTEXT
 from sqlalchemy.orm import Mapped, mapped_column
 
-from incudo.store.schema.base import Base, new_id, writes
+from incudo.store.schema.base import Base, Spoken, new_id, writes
 
 
 class Machine(Base):
@@ -22,6 +22,8 @@ class Machine(Base):
     about: Mapped[str] = mapped_column(String(200))
     place: Mapped[int]
     spec: Mapped[str] = mapped_column(LONGTEXT)
+    #: Why it is not in the shop any more; empty while it is.
+    gone: Mapped[str] = mapped_column(String(400), default="", server_default="")
 
 
 class Instrument(Base):
@@ -41,6 +43,8 @@ class Instrument(Base):
     due: Mapped[date]
     #: The thread that a go and no-go gauge is for.
     thread: Mapped[str] = mapped_column(String(40), default="")
+    #: Why it is not in the shop any more; empty while it is.
+    gone: Mapped[str] = mapped_column(String(400), default="", server_default="")
 
 
 class GaugeCheck(Base):
@@ -193,6 +197,8 @@ class Workholding(Base):
     name: Mapped[str] = mapped_column(unique=True)
     spec: Mapped[str] = mapped_column(LONGTEXT)
     place: Mapped[int]
+    #: Why it is not in the shop any more; empty while it is.
+    gone: Mapped[str] = mapped_column(String(400), default="", server_default="")
 
 
 class MachineNote(Base):
@@ -205,6 +211,20 @@ class MachineNote(Base):
     kind: Mapped[str] = mapped_column(String(12))
     words: Mapped[str] = mapped_column(String(400))
     person_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("person.id"))
+    at: Mapped[datetime]
+
+
+class ShopAct(Base):
+    """What somebody changed of the shop, with what was before. ``thing``: machine, gauge, holding or settings."""
+
+    __tablename__ = "shop_act"
+    __table_args__ = (Index("ix_shop_act_at", "at"), writes("append"))
+    id: Mapped[uuid.UUID] = new_id()
+    thing: Mapped[str] = mapped_column(String(12))
+    #: A row of that thing's table; none for the settings.
+    thing_id: Mapped[uuid.UUID | None]
+    by_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("person.id"))
+    words: Mapped[str] = mapped_column(Spoken())
     at: Mapped[datetime]
 
 

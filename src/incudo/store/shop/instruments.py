@@ -11,8 +11,10 @@ from sqlalchemy.orm import Session
 from incudo.store import schema as t
 
 
-def instruments(db: Session) -> list[t.Instrument]:
-    return list(db.scalars(select(t.Instrument).order_by(t.Instrument.name, t.Instrument.id)))
+def instruments(db: Session, *, also_gone: bool = False) -> list[t.Instrument]:
+    """The gauges of the shop by name; ``also_gone``: and those that it had once."""
+    query = select(t.Instrument).order_by(t.Instrument.name, t.Instrument.id)
+    return list(db.scalars(query if also_gone else query.where(t.Instrument.gone == "")))
 
 
 def instrument_names(db: Session, wanted: Iterable[uuid.UUID]) -> dict[uuid.UUID, str]:

@@ -10,9 +10,10 @@ from sqlalchemy.orm import Session
 from incudo.store import schema as t
 
 
-def workholding(db: Session) -> list[t.Workholding]:
-    """Everything that holds work, in the order it is kept."""
-    return list(db.scalars(select(t.Workholding).order_by(t.Workholding.place, t.Workholding.name, t.Workholding.id)))
+def workholding(db: Session, *, also_gone: bool = False) -> list[t.Workholding]:
+    """Everything in the shop that holds work, in the order it is kept; ``also_gone``: and what was there once."""
+    query = select(t.Workholding).order_by(t.Workholding.place, t.Workholding.name, t.Workholding.id)
+    return list(db.scalars(query if also_gone else query.where(t.Workholding.gone == "")))
 
 
 def notes_of(db: Session, machine: uuid.UUID) -> list[tuple[t.MachineNote, str]]:
@@ -26,15 +27,16 @@ def notes_of(db: Session, machine: uuid.UUID) -> list[tuple[t.MachineNote, str]]
     return [(n, name) for n, name in db.execute(query)]
 
 
-def machines(db: Session) -> list[t.Machine]:
-    """All machines in the order they stand."""
-    return list(db.scalars(select(t.Machine).order_by(t.Machine.place, t.Machine.id)))
+def machines(db: Session, *, also_gone: bool = False) -> list[t.Machine]:
+    """The machines of the shop in the order they stand; ``also_gone``: and those that stood there once."""
+    query = select(t.Machine).order_by(t.Machine.place, t.Machine.id)
+    return list(db.scalars(query if also_gone else query.where(t.Machine.gone == "")))
 
 
-def machine_ids(db: Session) -> dict[uuid.UUID, str]:
-    """The ids and names of all machines in the order they stand, without their entries in the register."""
-    rows = db.execute(select(t.Machine.id, t.Machine.name).order_by(t.Machine.place, t.Machine.id))
-    return {ident: name for ident, name in rows}
+def machine_ids(db: Session) -> list[tuple[uuid.UUID, str, bool]]:
+    """Id and name of every machine that ever stood here, in order, and whether it still does; without their entries."""
+    rows = db.execute(select(t.Machine.id, t.Machine.name, t.Machine.gone).order_by(t.Machine.place, t.Machine.id))
+    return [(ident, name, gone == "") for ident, name, gone in rows]
 
 
 def all_names(db: Session) -> dict[uuid.UUID, str]:

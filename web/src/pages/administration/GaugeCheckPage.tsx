@@ -1,11 +1,12 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Button, Input, Segmented } from "antd";
 import { useState } from "react";
-import { useParams } from "react-router";
+import { useNavigate, useParams } from "react-router";
 import { api, body, newId, type Schema } from "../../api/client";
 import { queries } from "../../api/queries";
 import { ErrorChart } from "../../instruments/ErrorChart";
 import { Lines } from "../../shared/Lines";
+import { Leaving } from "../../shared/Leaving";
 import { Waiting } from "../../shared/Loading";
 import { PinDialog } from "../../shared/PinDialog";
 import { useMe } from "../../shared/me";
@@ -23,6 +24,7 @@ type Row = { size: string; readings: string };
 export default function GaugeCheckPage() {
   const { gauge = "" } = useParams();
   const me = useMe();
+  const navigate = useNavigate();
   const { data, error } = useQuery(queries.gaugeChecks(gauge));
   if (!data) return <Waiting error={error} />;
   const { unit } = data.gauge;
@@ -43,6 +45,7 @@ export default function GaugeCheckPage() {
               })}
         </p>
         {data.gauge.cannot_decide && <p className="caution">{data.gauge.cannot_decide}</p>}
+        {me.role === "instructor" && <Leaving thing="gauge" what={data.gauge} onGone={() => void navigate("/shop/gauges")} />}
       </div>
       {me.role === "instructor" && <Check key={data.past.length} page={data} />}
       <Past page={data} />

@@ -7,6 +7,7 @@ import { api, body, wordsFor, type Schema } from "../../api/client";
 import { queries } from "../../api/queries";
 import { ToleranceBar } from "../../instruments/ToleranceBar";
 import { useMe } from "../../shared/me";
+import { Changes } from "./Changes";
 import { SetupRules } from "./SetupRules";
 import { say } from "../../shared/say";
 
@@ -143,6 +144,7 @@ export default function ShopPage() {
         busy={changing.isPending}
         onChange={(setup_rules) => changing.mutateAsync({ ...now, setup_rules })}
       />
+      <Changes mayChange={me.role === "instructor"} />
     </main>
   );
 }

@@ -5,6 +5,7 @@ import { api, body, newId, type Schema } from "../../api/client";
 import { queries } from "../../api/queries";
 import { HoldingSketch } from "../../instruments/HoldingSketch";
 import { Dialog } from "../../shared/Dialog";
+import { Leaving } from "../../shared/Leaving";
 import { Lines } from "../../shared/Lines";
 import { say } from "../../shared/say";
 import { useAct } from "../../shared/useAct";
@@ -42,9 +43,12 @@ export function Workholding({ mayChange }: { mayChange: boolean }) {
             className: "num",
             render: (_, h) =>
               mayChange && (
-                <Button aria-label={say("Change {name}", { name: h.name })} onClick={() => setOpen({ id: h.id, name: h.name, of: h.of })}>
-                  {say("Change")}
-                </Button>
+                <span className="row nowrap">
+                  <Button aria-label={say("Change {name}", { name: h.name })} onClick={() => setOpen({ id: h.id, name: h.name, of: h.of })}>
+                    {say("Change")}
+                  </Button>
+                  <Leaving thing="holding" what={h} />
+                </span>
               ),
           },
         ]}

@@ -7,6 +7,7 @@ import { useState } from "react";
 import { Link, useParams } from "react-router";
 import { api, body, newId, type Schema } from "../../api/client";
 import { queries } from "../../api/queries";
+import { Leaving } from "../../shared/Leaving";
 import { useMe } from "../../shared/me";
 import { useAct } from "../../shared/useAct";
 import { dayOfYear, when } from "../../shared/time";
@@ -45,8 +46,10 @@ function Entry({ detail: d }: { detail: Detail }) {
           <p className="muted">
             {d.about} · {KINDS[s.kind]}, {s.make} {d.tagged_out && <span className="needs">{d.tagged_out}</span>}
           </p>
+          {d.gone && <p className="caution">{say("Not in the shop any more: {why}", { why: d.gone })}</p>}
         </div>
         <span className="row nowrap">
+          {me.role === "instructor" && !d.gone && <Leaving thing="machine" what={d.machine} />}
           <Link className="button" to={`/start/${d.machine.id}`}>
             {say("Before starting it")}
           </Link>

@@ -1,0 +1,60 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { Button, Input } from "antd";
+import { useState } from "react";
+import { api, body, newId, type Schema } from "../api/client";
+import { queries } from "../api/queries";
+import { Dialog } from "./Dialog";
+import { say } from "./say";
+import { useAct } from "./useAct";
+
+/** By which something leaves the shop, with its reason: sold, scrapped, entered twice. */
+export function Leaving({ thing, what, onGone }: { thing: Schema["Thing"]; what: Schema["Named"]; onGone?: () => void }) {
+  const client = useQueryClient();
+  const { act, error, busy } = useAct();
+  const [asking, setAsking] = useState("");
+  const [why, setWhy] = useState("");
+  const leave = () =>
+    act(async () => {
+      const sent = { id: asking, thing, key: what.id, gone: true, why: why.trim() };
+      client.setQueryData(queries.gone().queryKey, await body(api.POST("/api/gone", { body: sent })));
+      await client.invalidateQueries();
+      setAsking("");
+      onGone?.();
+    });
+  return (
+    <>
+      <Button onClick={() => setAsking(newId())} aria-label={say("{name} has left the shop", { name: what.name })}>
+        {say("It has left the shop")}
+      </Button>
+      {asking && (
+        <Dialog title={say("{name} has left the shop", { name: what.name })} onClose={() => setAsking("")}>
+          <form
+            className="stack"
+            onSubmit={(event) => {
+              event.preventDefault();
+              void leave();
+            }}
+          >
+            <p>
+              {say(
+                "It is not offered any more. What was made, measured and signed with it stays as it is. It can be brought back under How we work.",
+              )}
+            </p>
+            <label className="asked">
+              {say("Why: sold, scrapped, entered twice")}
+              <Input value={why} maxLength={200} autoFocus onChange={(e) => setWhy(e.target.value)} />
+            </label>
+            {error && (
+              <p className="error" role="alert">
+                {error}
+              </p>
+            )}
+            <Button type="primary" danger size="large" htmlType="submit" disabled={busy}>
+              {say("It has left the shop")}
+            </Button>
+          </form>
+        </Dialog>
+      )}
+    </>
+  );
+}
