@@ -79,7 +79,7 @@ def shop(tmp_path_factory: pytest.TempPathFactory) -> Path:
 
 @pytest.fixture(scope="module")
 def made(shop: Path, tmp_path_factory: pytest.TempPathFactory) -> tuple[Path, list[uuid.UUID], dict[str, list[str]]]:
-    """A backup that was made while somebody wrote; what was acknowledged before it began, and what was there then."""
+    """A backup that was made while thirty wrote; what was acknowledged before it began, and what was there then."""
     file = tmp_path_factory.mktemp("backup") / "tuesday.incudo"
     acknowledged: list[uuid.UUID] = []
     ending = threading.Event()
@@ -93,10 +93,10 @@ def made(shop: Path, tmp_path_factory: pytest.TempPathFactory) -> tuple[Path, li
                 unit.run(lambda w, row=row: w.db.add(t.Group(id=row, name=f"Group {row}")))
                 acknowledged.append(row)
 
-        writers = [threading.Thread(target=write) for _ in range(3)]
+        writers = [threading.Thread(target=write) for _ in range(30)]
         for each in writers:
             each.start()
-        while len(acknowledged) < 20:
+        while len(acknowledged) < 60:
             ending.wait(0.05)
         already = list(acknowledged)
         done = command(shop, "backup", str(file))

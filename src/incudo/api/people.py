@@ -9,7 +9,7 @@ from pydantic import BaseModel, Field
 
 from incudo.api.kernel import gate
 from incudo.api.kernel.common import Done, FindQuery, GroupPath, api, out, run
-from incudo.app.people import accounts, class_lists, everybody, groups, joining, notices
+from incudo.app.people import accounts, class_lists, everybody, groups, joining, notices, own_data
 from incudo.core.people.roles import Role
 
 
@@ -112,6 +112,14 @@ def change_person(path: PersonPath, body: everybody.PersonCommand) -> Response:
     """Change somebody's name, role, group, or whether they work here."""
     accounts.confirm_pin(gate.unit(), gate.who(), body.pin, gate.device())
     return out(run(lambda w: everybody.change_person(w, gate.who(), path.person, body)))
+
+
+@api.post("/people/<uuid:person>/data", responses={200: own_data.PersonData})
+def take_out_data(path: PersonPath, body: own_data.TakeOut) -> Response:
+    """Everything that is kept of somebody, for them: one's own, or with an instructor's PIN another's."""
+    if own_data.needs_pin(gate.who(), path.person, body.pin):
+        accounts.confirm_pin(gate.unit(), gate.who(), body.pin, gate.device())
+    return out(run(lambda w: own_data.person_data(w, gate.who(), path.person)))
 
 
 @api.post("/people/<uuid:person>/codes", responses={200: everybody.CodeView})

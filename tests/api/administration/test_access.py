@@ -100,6 +100,7 @@ TABLE: dict[str, tuple[str, str, tuple[int, int, int, int]]] = {
     "keep_gauge_check": ("POST", f"/api/gauges/{M01}/checks", (200, 403, 403, 403)),
     "people_list": ("GET", "/api/people?find=a", (200, 200, 403, 200)),
     "add_person": ("POST", "/api/people", (200, 403, 403, 403)),
+    "take_out_data": ("POST", "/api/people/{student}/data", (200, 404, 200, 404)),
     "person_acts": ("GET", "/api/people/{student}/acts", (200, 200, 403, 200)),
     "change_person": ("PUT", "/api/people/{student}", (200, 403, 403, 403)),
     "new_code": ("POST", "/api/people/{student}/codes", (200, 403, 403, 403)),
@@ -373,6 +374,7 @@ def body_for(operation: str, role: Role, scene: dict[str, Any], shop: TestShop) 
         "switch_off_device": {"pin": pin},
         # what is there already is not entered a second time
         "add_machine": {"id": DUNLIN, "name": "Dunlin", "about": "", "kind": "knee-inch", "walked": walked()},
+        "take_out_data": {"pin": pin},
         # it is not gone: it comes back to where it is
         "gone_change": {"id": new_id(), "thing": "machine", "key": DUNLIN, "gone": False, "why": ""},
         "gauge_check_look": look_of(),

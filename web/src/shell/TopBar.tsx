@@ -8,6 +8,7 @@ import { toggleTheme } from "../look/theme";
 import { clock } from "../shared/time";
 import { Help } from "./Help";
 import { leave } from "./leaving";
+import { MyData } from "./MyData";
 import { Password } from "./Password";
 import { lettered, topBar } from "./routes";
 import { Search } from "./Search";
@@ -23,6 +24,7 @@ export function TopBar({ me, away, onSignedOut }: { me: Me; away: boolean; onSig
   const { pathname } = useLocation();
   const [help, setHelp] = useState(false);
   const [changing, setChanging] = useState(false);
+  const [data, setData] = useState(false);
 
   // shortcuts rest in fields and while Ctrl, Alt or Meta is held
   useHotkeys(
@@ -98,6 +100,7 @@ export function TopBar({ me, away, onSignedOut }: { me: Me; away: boolean; onSig
             <Button onClick={toggleTheme}>{say("Day or evening")}</Button>
             <Button onClick={() => setHelp(true)}>{say("Shortcuts")}</Button>
             <Button onClick={() => setChanging(true)}>{say("Change my password")}</Button>
+            <Button onClick={() => setData(true)}>{say("What is kept of me")}</Button>
             <Button onClick={signOut}>{say("Sign out")}</Button>
           </div>
         }
@@ -107,6 +110,7 @@ export function TopBar({ me, away, onSignedOut }: { me: Me; away: boolean; onSig
         </Button>
       </Popover>
       {changing && <Password onClose={() => setChanging(false)} />}
+      {data && <MyData me={me} onClose={() => setData(false)} />}
       {help && <Help places={keys} onClose={() => setHelp(false)} />}
     </header>
   );

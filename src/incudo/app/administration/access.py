@@ -22,6 +22,7 @@ ACCESS: dict[str, frozenset[Role]] = {
     "bench": frozenset({S}),
     "floor_page": READERS,
     "change_password": ANYONE,
+    "take_out_data": ANYONE,
     "notice": ANYONE,
     "sign_notice": ANYONE,
     "class_table": READERS,

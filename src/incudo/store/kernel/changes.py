@@ -10,6 +10,7 @@ from __future__ import annotations
 import random
 import uuid
 from collections.abc import Iterable, Mapping
+from functools import cache
 from typing import Any
 
 from sqlalchemy import Select, delete, event, func, inspect, select
@@ -36,20 +37,20 @@ _UNSEEN = (
     t.RegisterChecked,
     t.RegisterEntry,
 )
-#: Rows that belong to another row, by the column that names it; followed up to a student.
-_PARENTS: dict[str, type[t.Base]] = {
-    "attempt_id": t.Attempt,
-    "assignment_id": t.Assignment,
-    "hand_in_id": t.HandIn,
-    "plan_hand_in_id": t.PlanHandIn,
-    "decision_id": t.Decision,
-    "try_id": t.CheckTry,
-    "question_id": t.ExerciseQuestion,
-    "run_id": t.RigRun,
-    "call_id": t.Call,
-    "setup_id": t.Setup,
-    "issue_id": t.CribIssue,
-}
+#: Columns by which a row belongs to another one; followed up to a student.
+_UP = (
+    "attempt_id",
+    "assignment_id",
+    "hand_in_id",
+    "plan_hand_in_id",
+    "decision_id",
+    "try_id",
+    "question_id",
+    "run_id",
+    "call_id",
+    "setup_id",
+    "issue_id",
+)
 #: Rows of one student's or one machine's work; every other row concerns the whole shop. So do signatures, setups and
 #: withdrawals: what is signed or withdrawn for one is shown to all who stand at the machine.
 _PERSONAL = (
@@ -114,6 +115,14 @@ def of_person(person: uuid.UUID) -> str:
 def of_machine(machine: uuid.UUID) -> str:
     """The concern of what happens at one machine."""
     return f"m{machine.hex}"
+
+
+@cache
+def parents(table: type[t.Base]) -> dict[str, type[t.Base]]:
+    """The columns by which a row of a table belongs to another one, as they are asked in order, and to what."""
+    of = {m.local_table.name: m.class_ for m in t.Base.registry.mappers}  # type: ignore[attr-defined]
+    keys = {c.key: k.column.table.name for c in table.__table__.columns for k in c.foreign_keys}
+    return {c: of[keys[c]] for c in _UP if c in keys}
 
 
 def numbers(db: Session, concerns: Iterable[str]) -> dict[str, int]:
@@ -202,14 +211,14 @@ def _owner(db: Session, row: Any) -> uuid.UUID | None:
                 found = getattr(row, column, None)
                 if isinstance(found, uuid.UUID) and (column == "student_id" or not _has_parent(row)):
                     return found
-            column = next((c for c in _PARENTS if getattr(row, c, None)), "")
-            row = db.get(_PARENTS[column], getattr(row, column)) if column else None
+            up = next(((c, of) for c, of in parents(type(row)).items() if getattr(row, c, None)), None)
+            row = db.get(up[1], getattr(row, up[0])) if up else None
     return None
 
 
 def _has_parent(row: Any) -> bool:
     """Whether a row's ``person_id`` is only who wrote it: it belongs to another row."""
-    return any(getattr(row, c, None) for c in _PARENTS) and not isinstance(row, (t.MachineEvent, t.Setup))
+    return any(getattr(row, c, None) for c in parents(type(row))) and not isinstance(row, (t.MachineEvent, t.Setup))
 
 
 def _others_at(db: Session, row: t.MachineEvent) -> set[uuid.UUID]:

@@ -11,13 +11,13 @@ import { say, sayMany } from "../../shared/say";
 import { clock, day } from "../../shared/time";
 import { Delegate } from "./Delegate";
 import { Groups } from "./Groups";
-import { AddPerson, ChangePerson, NewCode, Slip } from "./Person";
+import { AddPerson, ChangePerson, NewCode, Slip, TakeOut } from "./Person";
 import { ROLES } from "./roles";
 import "./people.css";
 
 type Line = Schema["PersonLine"];
 type Role = Schema["Role"];
-type Open = { what: "add" } | { what: "change" | "code"; person: Line } | null;
+type Open = { what: "add" } | { what: "change" | "code" | "data"; person: Line } | null;
 
 /** Everybody: who is new, has left or is away, who may sign what; and the groups. */
 export default function PeoplePage() {
@@ -105,6 +105,9 @@ export default function PeoplePage() {
                         {say("New code")}
                       </Button>
                     )}
+                    <Button aria-label={say("Data of {name}", { name: p.person.name })} onClick={() => setOpen({ what: "data", person: p })}>
+                      {say("Data")}
+                    </Button>
                     <Button aria-label={say("Change {name}", { name: p.person.name })} onClick={() => setOpen({ what: "change", person: p })}>
                       {say("Change")}
                     </Button>
@@ -121,6 +124,7 @@ export default function PeoplePage() {
       {open?.what === "add" && <AddPerson groups={data.groups} onClose={close} onMade={made} />}
       {open?.what === "change" && <ChangePerson person={open.person} groups={data.groups} onClose={close} />}
       {open?.what === "code" && <NewCode person={open.person} onClose={close} onMade={made} />}
+      {open?.what === "data" && <TakeOut person={open.person} onClose={close} />}
       {slip && <Slip slip={slip} onClose={() => setSlip(null)} />}
     </main>
   );

@@ -5,6 +5,7 @@ import { api, body, newId, type Schema } from "../../api/client";
 import { queries } from "../../api/queries";
 import { Dialog } from "../../shared/Dialog";
 import { PinDialog } from "../../shared/PinDialog";
+import { download } from "../../shared/download";
 import { useMe } from "../../shared/me";
 import { say } from "../../shared/say";
 import { day } from "../../shared/time";
@@ -122,6 +123,29 @@ export function NewCode({ person: p, onClose, onMade }: { person: Line; onClose:
         {p.joined
           ? say("Only for somebody who stands before you: with the code they choose a new password. The old one works until then.")
           : say("The code before is no longer valid. With the new one they choose a password.")}
+      </p>
+    </PinDialog>
+  );
+}
+
+/** Everything that is kept of somebody, given to them as a file. */
+export function TakeOut({ person: p, onClose }: { person: Line; onClose: () => void }) {
+  const client = useQueryClient();
+  return (
+    <PinDialog
+      title={say("Data of {name}", { name: p.person.name })}
+      act={say("Download")}
+      onClose={onClose}
+      onAct={async (pin) => {
+        const found = await body(api.POST("/api/people/{person}/data", { params: { path: { person: p.person.id } }, body: { pin } }));
+        download(`incudo-${p.login}`, found);
+        await client.invalidateQueries();
+      }}
+    >
+      <p>
+        {say(
+          "Everything that is kept under this name, as one JSON file for them and nobody else. That you took it out is kept. What was read on a part that is not decided yet is left out, so that its check stays blind.",
+        )}
       </p>
     </PinDialog>
   );

@@ -11,6 +11,7 @@ import { PickFile } from "../../shared/PickFile";
 import { useMe } from "../../shared/me";
 import { say, sayMany } from "../../shared/say";
 import { clock, day } from "../../shared/time";
+import { download } from "../../shared/download";
 import { useAct } from "../../shared/useAct";
 import { Lines } from "../../shared/Lines";
 import { Compare, minutes } from "./Compare";
@@ -230,13 +231,7 @@ function Head(p: { page: Page; look: Look; building: Building; editable: boolean
 /** The plan on paper with drawing and measuring sheet, as a table, and as a file out and in. */
 function Files({ page, building, editable, onClose }: { page: Page; building: Building; editable: boolean; onClose: () => void }) {
   const { act, error } = useAct();
-  const out = () => {
-    const link = document.createElement("a");
-    link.href = URL.createObjectURL(new Blob([JSON.stringify(building.plan, null, 1)], { type: "application/json" }));
-    link.download = `plan-${page.name.toLowerCase().replace(/[^a-z0-9]+/g, "-")}.json`;
-    link.click();
-    URL.revokeObjectURL(link.href);
-  };
+  const out = () => download(`plan-${page.name}`, building.plan);
   const take = (file: File) =>
     act(async () => {
       await building.take(await file.text());

@@ -5,6 +5,7 @@ import { useNavigate } from "react-router";
 import { api, body, newId, Refusal, wordsFor, type Schema } from "../../../api/client";
 import { queries } from "../../../api/queries";
 import { Waiting } from "../../../shared/Loading";
+import { download } from "../../../shared/download";
 import { say } from "../../../shared/say";
 import { Asked } from "./Asked";
 import { Counted, type Edit, faultsAt } from "./Asking";
@@ -234,12 +235,5 @@ function Save({ edit, draft, project }: { edit: Edit; draft: Schema["DraftView"]
 
 /** The part as a file on one's own device, whatever state it is in. */
 function SaveFile({ file }: { file: PartFile }) {
-  const save = () => {
-    const link = document.createElement("a");
-    link.href = URL.createObjectURL(new Blob([JSON.stringify(file, null, 1)], { type: "application/json" }));
-    link.download = `${text(file, "code") || "part"}.json`;
-    link.click();
-    URL.revokeObjectURL(link.href);
-  };
-  return <Button onClick={save}>{say("Download as JSON")}</Button>;
+  return <Button onClick={() => download(text(file, "code") || "part", file)}>{say("Download as JSON")}</Button>;
 }
