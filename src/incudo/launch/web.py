@@ -105,6 +105,7 @@ class WebServer:
                 "INCUDO_RELOAD": "1" if reload else "0",
                 "INCUDO_TRUSTED_PROXIES": str(self.front.trusted),
                 "INCUDO_PATIENCE": str(self.front.patience),
+                "INCUDO_DOCUMENT": "0",
             },
             stdin=subprocess.DEVNULL,
             start_new_session=True,

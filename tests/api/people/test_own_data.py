@@ -42,8 +42,8 @@ def test_what_names_somebody_is_in_their_file(shop: TestShop, login: str) -> Non
         person = uuid.UUID(me.id).hex
         counted = {}
         for table, names in columns.items():
-            where = " OR ".join(f"{c} = :person" for c in names)
-            counted[table] = db.scalar(text(f"SELECT COUNT(*) FROM {table} WHERE {where}"), {"person": person})
+            where = " OR ".join(f"`{c}` = :person" for c in names)
+            counted[table] = db.scalar(text(f"SELECT COUNT(*) FROM `{table}` WHERE {where}"), {"person": person})
     engine.dispose()
     assert sum(1 for n in counted.values() if n) > 8
     worked_out = {"pending", "skill_standing"}
@@ -52,7 +52,7 @@ def test_what_names_somebody_is_in_their_file(shop: TestShop, login: str) -> Non
     for table, n in counted.items():
         if n and table not in worked_out:
             many = len(rows(found, table))
-            assert many >= n - (1 if table == "person_act" else 0) or table in waiting, (table, n, many)
+            assert many >= n or table in waiting, (table, n, many)
             assert many or table in waiting, table
 
 
@@ -80,7 +80,7 @@ def test_a_students_own_work_is_there_once_it_is_decided(shop: TestShop) -> None
     assert rows(taken(student, student.id), "reading") == []
     shop.decide(hand_in)
     after = rows(taken(student, student.id), "reading")
-    assert [x["value"] for x in after if not x["checking"]] == [v for _, v, _ in GOOD_BLOCK]
+    assert [x["text"] for x in after if not x["checking"]] == [v for _, v, _ in GOOD_BLOCK]
     assert {x["person_id"] for x in after} == {student.me["name"], shop.haldane.me["name"]}
     assert {x["instrument_id"] for x in after if x["characteristic"] == 3} == {"Micrometer 0–1 in no. 3"}
 

@@ -1787,6 +1787,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/people/{person}/data": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Everything that is kept of somebody, for them: one's own, or with an instructor's PIN another's. */
+        post: operations["api_take_out_data_people__uuid_person__data_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan}/decision": {
         parameters: {
             query?: never;
@@ -7136,6 +7153,20 @@ export interface components {
             /** Step */
             step: string;
         };
+        /**
+         * KeptTable
+         * @description The rows of one table; a column that names something has its name.
+         */
+        KeptTable: {
+            /** Rows */
+            rows: {
+                [key: string]: unknown;
+            }[];
+            /** Table */
+            table: string;
+            /** What */
+            what: string;
+        };
         /** KeyName */
         KeyName: {
             /** Key */
@@ -8631,6 +8662,31 @@ export interface components {
             /** Pin */
             pin: string;
             role: components["schemas"]["Role"];
+        };
+        /**
+         * PersonData
+         * @description Everything of one person. ``not_in_it``: what is left out, and why.
+         */
+        PersonData: {
+            /** Format */
+            format: number;
+            /** Login */
+            login: string;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Name */
+            name: string;
+            /** Not In It */
+            not_in_it: string[];
+            /** Shop */
+            shop: string;
+            /** Tables */
+            tables: components["schemas"]["KeptTable"][];
+            /** What */
+            what: string;
         };
         /**
          * PersonLine
@@ -11837,6 +11893,17 @@ export interface components {
             note: string;
             /** What */
             what: string;
+        };
+        /**
+         * TakeOut
+         * @description Give somebody's data out. ``pin`` confirms it where somebody else's data are asked for.
+         */
+        TakeOut: {
+            /**
+             * Pin
+             * @default
+             */
+            pin: string;
         };
         /**
          * TakenPart
@@ -24884,6 +24951,113 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CodeView"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_take_out_data_people__uuid_person__data_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeOut"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonData"];
                 };
             };
             /** @description Unauthorized */

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import hashlib
+import os
 import uuid
 from collections.abc import Callable, Iterable
 from typing import Any, TypeVar
@@ -174,7 +175,16 @@ class PaperQuery(BaseModel):
     paper: papers.Paper = papers.Paper.A4
 
 
-api = APIBlueprint("api", __name__, url_prefix="/api", abp_tags=[Tag(name="incudo")], abp_responses=PROBLEMS)
+#: A process that only answers does without the document of its operations: making it is half of its start.
+DOCUMENTED = os.environ.get("INCUDO_DOCUMENT") != "0"
+api = APIBlueprint(
+    "api",
+    __name__,
+    url_prefix="/api",
+    abp_tags=[Tag(name="incudo")],
+    abp_responses=PROBLEMS,
+    doc_ui=DOCUMENTED,
+)
 
 
 def out(view: View) -> Response:

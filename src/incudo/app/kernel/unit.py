@@ -204,6 +204,17 @@ def find(w: Work, table: type[R], key: object, what: str) -> R:
     return row
 
 
+def find_locked(w: Work, table: type[R], key: object, what: str, *, shared: bool = False) -> R:
+    """One row as it stands now, whatever was read before, and so until the end of the transaction.
+
+    ``shared``: others may lock it so as well. Raises ``NotFound`` naming what was looked for.
+    """
+    row = w.db.get(table, key, with_for_update={"read": shared}, populate_existing=True)
+    if row is None:
+        raise NotFound(say("There is no such {what}.", what=what))
+    return row
+
+
 def insert_once(w: Work, row: t.Base, ignoring: tuple[str, ...]) -> bool:
     """Insert a row with an id made by the client; False when it is there already.
 

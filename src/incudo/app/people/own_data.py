@@ -66,12 +66,6 @@ def needs_pin(who: Who, person: uuid.UUID, pin: str) -> bool:
 def person_data(w: Work, who: Who, person: uuid.UUID) -> PersonData:
     """All rows of a person; that they were given out stays with who did it. Raises ``NotFound``."""
     row = find(w, t.Person, person, "person")
-    everybody, names = store.people(w.db), store.names(w.db)
-    tables = []
-    for kept in store.kept_of(w.db, person):
-        what = (kept.table.__doc__ or "").strip().split("\n\n")[0].replace("\n", " ")
-        rows = tuple(_row(x, person, everybody, names) for x in kept.rows)
-        tables.append(KeptTable(table=str(kept.table.__tablename__), what=" ".join(what.split()), rows=rows))
     w.db.add(
         t.PersonAct(
             id=uuid.uuid4(),
@@ -81,6 +75,13 @@ def person_data(w: Work, who: Who, person: uuid.UUID) -> PersonData:
             at=w.now,
         )
     )
+    w.db.flush()
+    everybody, names = store.people(w.db), store.names(w.db)
+    tables = []
+    for kept in store.kept_of(w.db, person):
+        what = (kept.table.__doc__ or "").strip().split("\n\n")[0].replace("\n", " ")
+        rows = tuple(_row(x, person, everybody, names) for x in kept.rows)
+        tables.append(KeptTable(table=str(kept.table.__tablename__), what=" ".join(what.split()), rows=rows))
     return PersonData(
         format=FORMAT,
         made_at=w.now,

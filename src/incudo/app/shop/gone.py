@@ -12,7 +12,7 @@ from typing import Annotated
 
 from pydantic import StringConstraints
 
-from incudo.app.kernel.unit import Who, Work, find, insert_once
+from incudo.app.kernel.unit import Who, Work, find_locked, insert_once
 from incudo.app.kernel.views import Command, Named, View
 from incudo.core.kernel.errors import Conflict, Refused
 from incudo.core.kernel.say import say, together
@@ -102,8 +102,7 @@ def gone_change(w: Work, who: Who, command: GoneCommand) -> GoneList:
         raise Refused.of("why", command.why, say("must say why, in at least {least} characters", least=_LEAST_REASON))
     # locked before anything is read: a session that opens the machine, or a counter that hands the gauge out, waits
     meeting = sessions.lock_open_meeting(w.db) if thing is Thing.MACHINE else None
-    w.db.get(_TABLES[thing], key, with_for_update=True)
-    row = find(w, _TABLES[thing], key, thing.value)
+    row = find_locked(w, _TABLES[thing], key, thing.value)
     act = t.ShopAct(
         id=command.id,
         thing=thing.value,

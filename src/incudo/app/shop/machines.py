@@ -10,7 +10,7 @@ from typing import Annotated
 
 from pydantic import Field
 
-from incudo.app.kernel.unit import Who, Work, find, insert_once
+from incudo.app.kernel.unit import Who, Work, find, find_locked, insert_once
 from incudo.app.kernel.views import Command, Named, Reason, View
 from incudo.app.shop.tags import closed_words
 from incudo.core.kernel.errors import Conflict, NotPermitted
@@ -141,9 +141,7 @@ def _machine_ids(w: Work) -> list[tuple[uuid.UUID, str, bool]]:
 
 def machine_here(w: Work, machine: uuid.UUID) -> t.Machine:
     """A machine that stands in the shop. Raises ``NotFound`` for none at all, ``Conflict`` for one that has left."""
-    # as it stands now, and so until the end of the transaction
-    w.db.get(t.Machine, machine, with_for_update={"read": True}, populate_existing=True)
-    row = find(w, t.Machine, machine, "machine")
+    row = find_locked(w, t.Machine, machine, "machine", shared=True)
     if row.gone:
         raise Conflict(say("{name} is not in the shop any more: {why}", name=row.name, why=row.gone))
     return row

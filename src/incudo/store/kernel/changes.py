@@ -117,11 +117,16 @@ def of_machine(machine: uuid.UUID) -> str:
     return f"m{machine.hex}"
 
 
-@cache
 def parents(table: type[t.Base]) -> dict[str, type[t.Base]]:
     """The columns by which a row of a table belongs to another one, as they are asked in order, and to what."""
-    of = {m.local_table.name: m.class_ for m in t.Base.registry.mappers}  # type: ignore[attr-defined]
-    keys = {c.key: k.column.table.name for c in table.__table__.columns for k in c.foreign_keys}
+    return _parents(str(table.__tablename__))
+
+
+@cache
+def _parents(name: str) -> dict[str, type[t.Base]]:
+    of = {str(m.class_.__tablename__): m.class_ for m in t.Base.registry.mappers}
+    columns = t.Base.metadata.tables[name].columns
+    keys = {c.key: key.column.table.name for c in columns for key in c.foreign_keys}
     return {c: of[keys[c]] for c in _UP if c in keys}
 
 

@@ -6,7 +6,7 @@ import uuid
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from sqlalchemy import ColumnElement, Select, and_, false, not_, or_, select
+from sqlalchemy import ColumnElement, Select, Table, and_, false, not_, or_, select
 from sqlalchemy.orm import Session
 
 from incudo.store import schema as t
@@ -37,9 +37,14 @@ def tables() -> list[type[t.Base]]:
     return sorted(mine, key=lambda x: str(x.__tablename__))
 
 
+def sql_table(table: type[t.Base]) -> Table:
+    """The table of a class."""
+    return t.Base.metadata.tables[str(table.__tablename__)]
+
+
 def people_in(table: type[t.Base]) -> list[str]:
     """The columns of a table that name a person."""
-    return [c.key for c in table.__table__.columns if any(k.column.table.name == "person" for k in c.foreign_keys)]
+    return [c.key for c in sql_table(table).columns if any(k.column.table.name == "person" for k in c.foreign_keys)]
 
 
 def kept_of(db: Session, person: uuid.UUID) -> Iterator[Kept]:
@@ -55,15 +60,15 @@ def kept_of(db: Session, person: uuid.UUID) -> Iterator[Kept]:
             yield Kept(table, rows)
 
 
-def _ordered(query: Select[tuple[t.Base]], table: type[t.Base]) -> Select[tuple[t.Base]]:
-    columns = table.__table__.columns
-    at = [columns[k] for k in ("at", "made_at", "begins", "number") if k in columns]
-    return query.order_by(*at, *table.__table__.primary_key.columns)
+def _ordered(query: Select[t.Base], table: type[t.Base]) -> Select[t.Base]:
+    columns = sql_table(table).columns
+    at = [columns[k] for k in ("at", "saved_at", "made_at", "begins", "number") if k in columns]
+    return query.order_by(*at, *sql_table(table).primary_key.columns)
 
 
 def _of(table: type[t.Base], person: uuid.UUID) -> ColumnElement[bool]:
     """Rows that name somebody, and those of their own work."""
-    named = [table.__table__.c[c] == person for c in people_in(table)]
+    named = [sql_table(table).c[c] == person for c in people_in(table)]
     if table is t.Person:
         named.append(t.Person.id == person)
     return or_(false(), *named, _theirs(table, person))
@@ -71,11 +76,11 @@ def _of(table: type[t.Base], person: uuid.UUID) -> ColumnElement[bool]:
 
 def _theirs(table: type[t.Base], person: uuid.UUID) -> ColumnElement[bool]:
     """Rows of the own work of a student, followed up to whose it is."""
-    columns = table.__table__.c
+    columns = sql_table(table).c
     if "student_id" in columns:
         return columns["student_id"] == person
     ways = [
-        columns[c].in_(select(of.__table__.primary_key.columns[0]).where(_theirs(of, person)))
+        columns[c].in_(select(sql_table(of).primary_key.columns[0]).where(_theirs(of, person)))
         for c, of in parents(table).items()
     ]
     if not ways and "person_id" in columns:
@@ -99,7 +104,7 @@ def _hidden(table: type[t.Base]) -> ColumnElement[bool]:
         )
     )
     tries = select(t.CheckTry.id).where(t.CheckTry.id.not_in(select(t.CheckResult.try_id)))
-    columns, hidden = table.__table__.c, []
+    columns, hidden = sql_table(table).c, []
     for key, keys in (
         ("attempt_id", attempts),
         ("hand_in_id", handed_in),
