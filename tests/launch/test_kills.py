@@ -289,6 +289,7 @@ def test_the_launcher_knows_its_commands() -> None:
     assert wrong.returncode == 2
 
 
+@pytest.mark.long
 def test_a_calculation_on_the_command_line() -> None:
     def reckon(*args: str, given: str = "") -> tuple[int, Any]:
         command = [sys.executable, "-m", "incudo.launch", "reckon", *args, "--json"]

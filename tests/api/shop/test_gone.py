@@ -50,7 +50,7 @@ def test_a_machine_that_has_left_is_offered_nowhere_and_what_is_recorded_keeps_i
         assert [(g["thing"], g["what"]["name"], g["why"]) for g in found["gone"]] == [
             ("machine", "Gannet", "sold to the boatyard")
         ]
-        assert found["acts"][0]["words"] == "Gannet has left the shop: sold to the boatyard"
+        assert found["acts"][0]["words"] == "Gannet was removed from the shop: sold to the boatyard"
         assert found["acts"][0]["by"] == shop.haldane.me["name"]
         for path in ("/api/shop", "/api/session", "/api/tags"):
             assert "Gannet" not in [m["name"] for m in shop.haldane.get(path).get("machines", [])], path
@@ -63,7 +63,7 @@ def test_a_machine_that_has_left_is_offered_nowhere_and_what_is_recorded_keeps_i
         assert shop.haldane.get(f"/api/machines/{GANNET}")["gone"] == "sold to the boatyard"
         opened = {"id": new_id(), "group": TUESDAY, "machines": [GANNET], "pin": PINS["haldane"]}
         refused = shop.haldane.fails(409, "/api/session", opened)
-        assert refused["detail"] == "Gannet is not in the shop any more: sold to the boatyard"
+        assert refused["detail"] == "Gannet is no longer in the shop: sold to the boatyard"
         given = {"id": new_id(), "version": TIDE_V1, "student": student.id, "not_before_signed": True}
         shop.haldane.fails(409, "/api/assignments", given | {"machine": GANNET})
         body = sign_off(student.id, PINS["haldane"], shown("machine-familiarisation", GANNET))
@@ -100,7 +100,7 @@ def test_a_gauge_that_has_left_decides_nothing(shop: TestShop) -> None:
         assert CALIPER not in [i["id"] for i in shop.haldane.get("/api/shop")["instruments"]]
         assert CALIPER not in [x["id"] for x in shop.dacosta.get("/api/crib")["things"]]
         refused = student.fails(409, f"/api/attempts/{attempt}/readings", reading(1, "2.4985", CALIPER))
-        assert refused["detail"].endswith("is not in the shop any more: sold to the boatyard")
+        assert refused["detail"].endswith("is no longer in the shop: sold to the boatyard")
         shop.dacosta.fails(409, "/api/crib/issues", {"id": new_id(), "person": student.id, "instrument": CALIPER})
         name = next(g["what"]["name"] for g in shop.haldane.get("/api/gone")["gone"])
         kind = shop.haldane.get("/api/gauge-kinds")["kinds"][0]

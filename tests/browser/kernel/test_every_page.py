@@ -193,7 +193,7 @@ OF_LOOKS = (
 )
 
 
-@pytest.mark.sweep(1)
+@pytest.mark.long
 @pytest.mark.parametrize("who", WHO)
 def test_no_page_keeps_anybody_out(browser: Callable[..., Page], who: str) -> None:
     """WCAG 2.2 AA as far as a program can tell: all by day at a desk, what looks decide in the evening on a tablet."""

@@ -222,6 +222,7 @@ def test_a_cutter_goes_over_the_counter_and_comes_back_broken(browser: Open) -> 
     boss.sees("Out of the crib", "earlier session")
 
 
+@pytest.mark.long
 def test_a_table_is_looked_at_before_it_is_taken_in(browser: Open) -> None:
     boss = browser("haldane")
     boss.go("/crib/tables")
@@ -235,6 +236,7 @@ def test_a_table_is_looked_at_before_it_is_taken_in(browser: Open) -> None:
     assert "Machinable wax" not in boss.text()
 
 
+@pytest.mark.long
 def test_an_empty_reckoner_shows_an_example_and_favourites_come_first(browser: Open) -> None:
     student = browser("kaia")
     student.go("/reckon/spindle-speed")

@@ -43,6 +43,7 @@ def test_the_wall_is_read_from_far_and_can_do_nothing(browser: Open) -> None:
     wall.sees("Orla Finnis")
 
 
+@pytest.mark.long
 def test_the_wall_is_spoken_and_keeps_nobody_out(browser: Open) -> None:
     """In the pseudo-locale nothing stands outside the catalogue; axe-core finds nothing by day and in the evening."""
     wall = browser("lio")

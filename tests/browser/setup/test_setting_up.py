@@ -133,6 +133,7 @@ def test_a_vise_is_aligned_at_the_machine_and_the_job_card_knows(browser: Open) 
     student.find("[data-setup='vise'][data-state='stands']")
 
 
+@pytest.mark.long
 def test_work_is_held_where_nothing_is_hit(browser: Open) -> None:
     student = browser("orla")
     student.go(job("orla", "keel-step-gauge").replace("/job/", "/hold/"))

@@ -259,6 +259,7 @@ def test_each_fault_is_named_and_nothing_else(
     assert _heavy(machine, part, spoil, shop) == {code}
 
 
+@pytest.mark.sweep(42)
 @pytest.mark.parametrize(("code", "machine", "part", "spoil", "shop"), CASES, ids=[f"{c[0]}-{c[2]}" for c in CASES])
 def test_its_button_takes_it_away_and_brings_nothing(
     code: str, machine: str, part: str, spoil: Spoil, shop: Shop | None

@@ -34,7 +34,7 @@ def act(do_: str, on: str = "", way: str = "", by: float = 0) -> Action:
     return Action(do=do_, on=on, way=way, by=by)
 
 
-@pytest.mark.sweep(11)
+@pytest.mark.sweep(6)
 @pytest.mark.parametrize(("rig", "level"), [(r, x.number) for r in RIGS for x in RIGS[r].levels])
 @given(setup=setups, seed=seeds)
 @settings(max_examples=25)

@@ -23,11 +23,11 @@ export function Leaving({ thing, what, onGone }: { thing: Schema["Thing"]; what:
     });
   return (
     <>
-      <Button onClick={() => setAsking(newId())} aria-label={say("{name} has left the shop", { name: what.name })}>
-        {say("It has left the shop")}
+      <Button onClick={() => setAsking(newId())} aria-label={say("Remove {name} from the shop", { name: what.name })}>
+        {say("Remove from the shop")}
       </Button>
       {asking && (
-        <Dialog title={say("{name} has left the shop", { name: what.name })} onClose={() => setAsking("")}>
+        <Dialog title={say("Remove {name} from the shop", { name: what.name })} onClose={() => setAsking("")}>
           <form
             className="stack"
             onSubmit={(event) => {
@@ -37,11 +37,11 @@ export function Leaving({ thing, what, onGone }: { thing: Schema["Thing"]; what:
           >
             <p>
               {say(
-                "It is not offered any more. What was made, measured and signed with it stays as it is. It can be brought back under How we work.",
+                "It is no longer offered. What was made, measured and signed with it stays as it is. You can put it back under How we work.",
               )}
             </p>
             <label className="asked">
-              {say("Why: sold, scrapped, entered twice")}
+              {say("Reason: sold, scrapped, entered twice")}
               <Input value={why} maxLength={200} autoFocus onChange={(e) => setWhy(e.target.value)} />
             </label>
             {error && (
@@ -50,7 +50,7 @@ export function Leaving({ thing, what, onGone }: { thing: Schema["Thing"]; what:
               </p>
             )}
             <Button type="primary" danger size="large" htmlType="submit" disabled={busy}>
-              {say("It has left the shop")}
+              {say("Remove from the shop")}
             </Button>
           </form>
         </Dialog>

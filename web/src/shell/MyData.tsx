@@ -17,7 +17,7 @@ export function MyData({ me, onClose }: { me: Me; onClose: () => void }) {
       download(`incudo-${me.name}`, found);
     });
   return (
-    <Dialog title={say("What is kept of me")} onClose={onClose}>
+    <Dialog title={say("What is kept about me")} onClose={onClose}>
       <div className="stack">
         <p>
           {say(

@@ -100,7 +100,7 @@ export function TopBar({ me, away, onSignedOut }: { me: Me; away: boolean; onSig
             <Button onClick={toggleTheme}>{say("Day or evening")}</Button>
             <Button onClick={() => setHelp(true)}>{say("Shortcuts")}</Button>
             <Button onClick={() => setChanging(true)}>{say("Change my password")}</Button>
-            <Button onClick={() => setData(true)}>{say("What is kept of me")}</Button>
+            <Button onClick={() => setData(true)}>{say("What is kept about me")}</Button>
             <Button onClick={signOut}>{say("Sign out")}</Button>
           </div>
         }

@@ -232,7 +232,7 @@ def _may_go_out(w: Work, command: IssueCommand) -> None:
         instrument = store.locked_instrument(w.db, command.instrument) if command.instrument else None
         owned, name = (1, instrument.name) if instrument else (0, "")
         if instrument and instrument.gone:
-            raise Conflict(say("{name} is not in the shop any more: {why}", name=name, why=instrument.gone))
+            raise Conflict(say("{name} is no longer in the shop: {why}", name=name, why=instrument.gone))
     if not name or thing is None:
         raise Refused.of("cutter" if command.cutter else "instrument", thing or "", say("is not in the register"))
     if why := closed_words(w).get(thing, ""):

@@ -108,7 +108,7 @@ def gone_change(w: Work, who: Who, command: GoneCommand) -> GoneList:
         thing=thing.value,
         thing_id=key,
         by_id=who.id,
-        words=say("{name} has left the shop: {why}", name=row.name, why=command.why)
+        words=say("{name} was removed from the shop: {why}", name=row.name, why=command.why)
         if command.gone
         else say("{name} is back in the shop.", name=row.name),
         at=w.now,

@@ -35,7 +35,7 @@ def gauge_here(w: Work, gauge: uuid.UUID) -> t.Instrument:
     """A gauge of the shop. Raises ``NotFound`` for none at all, ``Conflict`` for one that has left."""
     row = find(w, t.Instrument, gauge, "instrument")
     if row.gone:
-        raise Conflict(say("{name} is not in the shop any more: {why}", name=row.name, why=row.gone))
+        raise Conflict(say("{name} is no longer in the shop: {why}", name=row.name, why=row.gone))
     return row
 
 

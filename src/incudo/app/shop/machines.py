@@ -143,5 +143,5 @@ def machine_here(w: Work, machine: uuid.UUID) -> t.Machine:
     """A machine that stands in the shop. Raises ``NotFound`` for none at all, ``Conflict`` for one that has left."""
     row = find_locked(w, t.Machine, machine, "machine", shared=True)
     if row.gone:
-        raise Conflict(say("{name} is not in the shop any more: {why}", name=row.name, why=row.gone))
+        raise Conflict(say("{name} is no longer in the shop: {why}", name=row.name, why=row.gone))
     return row

@@ -27,7 +27,7 @@ export function Changes({ mayChange }: { mayChange: boolean }) {
     <>
       {data.gone.length > 0 && (
         <section className="card">
-          <h2 className="pad">{say("Not in the shop any more")}</h2>
+          <h2 className="pad">{say("No longer in the shop")}</h2>
           <Lines
             rows={data.gone}
             rowKey={(g) => g.what.id}
@@ -41,8 +41,8 @@ export function Changes({ mayChange }: { mayChange: boolean }) {
                 className: "num",
                 render: (_, g) =>
                   mayChange && (
-                    <Button disabled={busy} aria-label={say("Bring {name} back", { name: g.what.name })} onClick={() => void back(g)}>
-                      {say("Bring it back")}
+                    <Button disabled={busy} aria-label={say("Put {name} back", { name: g.what.name })} onClick={() => void back(g)}>
+                      {say("Put it back")}
                     </Button>
                   ),
               },
@@ -58,7 +58,7 @@ export function Changes({ mayChange }: { mayChange: boolean }) {
       <section className="card">
         <h2 className="pad">{say("What was changed")}</h2>
         {data.acts.length === 0 ? (
-          <p className="pad muted">{say("Nothing yet: changes of this page and what leaves the shop are kept here.")}</p>
+          <p className="pad muted">{say("Nothing yet. Changes made on this page, and what is removed from the shop, are listed here.")}</p>
         ) : (
           <Lines
             rows={data.acts}

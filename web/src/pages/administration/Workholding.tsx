@@ -7,6 +7,7 @@ import { HoldingSketch } from "../../instruments/HoldingSketch";
 import { Dialog } from "../../shared/Dialog";
 import { Leaving } from "../../shared/Leaving";
 import { Lines } from "../../shared/Lines";
+import { Waiting } from "../../shared/Loading";
 import { say } from "../../shared/say";
 import { useAct } from "../../shared/useAct";
 import "./people.css";
@@ -18,8 +19,9 @@ type Opened = { id: string; name: string; of: Of | null };
 
 /** Vises, the drawer of parallels, clamps; everything that setups and rigs reckon with. */
 export function Workholding({ mayChange }: { mayChange: boolean }) {
-  const { data } = useQuery(queries.workholding());
+  const { data, error } = useQuery(queries.workholding());
   const [open, setOpen] = useState<Opened | null>(null);
+  if (!data) return <Waiting error={error} />;
   return (
     <section className="card">
       <div className="between pad">
@@ -31,7 +33,7 @@ export function Workholding({ mayChange }: { mayChange: boolean }) {
         )}
       </div>
       <Lines
-        rows={data?.holding ?? []}
+        rows={data.holding}
         rowKey={(h) => h.id}
         showHeader={false}
         columns={[
@@ -53,7 +55,7 @@ export function Workholding({ mayChange }: { mayChange: boolean }) {
           },
         ]}
       />
-      {data && open && <Change key={open.id} opened={open} kinds={data.kinds} onClose={() => setOpen(null)} />}
+      {open && <Change key={open.id} opened={open} kinds={data.kinds} onClose={() => setOpen(null)} />}
     </section>
   );
 }

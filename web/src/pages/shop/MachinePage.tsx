@@ -46,19 +46,23 @@ function Entry({ detail: d }: { detail: Detail }) {
           <p className="muted">
             {d.about} · {KINDS[s.kind]}, {s.make} {d.tagged_out && <span className="needs">{d.tagged_out}</span>}
           </p>
-          {d.gone && <p className="caution">{say("Not in the shop any more: {why}", { why: d.gone })}</p>}
+          {d.gone && <p className="caution">{say("No longer in the shop: {why}", { why: d.gone })}</p>}
         </div>
         <span className="row nowrap">
           {me.role === "instructor" && !d.gone && <Leaving thing="machine" what={d.machine} />}
-          <Link className="button" to={`/start/${d.machine.id}`}>
-            {say("Before starting it")}
-          </Link>
+          {!d.gone && (
+            <Link className="button" to={`/start/${d.machine.id}`}>
+              {say("Before starting it")}
+            </Link>
+          )}
           <Link className="button" to={`/machines/${d.machine.id}/moves`}>
             {say("Moves and dials")}
           </Link>
-          <Link className="button first" to={`/setup/${d.machine.id}`}>
-            {say("Set it up")}
-          </Link>
+          {!d.gone && (
+            <Link className="button first" to={`/setup/${d.machine.id}`}>
+              {say("Set it up")}
+            </Link>
+          )}
         </span>
       </div>
       <div className="machine-columns">
