@@ -240,6 +240,12 @@ def holding_list() -> Response:
     return out(run(workholding.holding_list))
 
 
+@api.post("/workholding/read", responses={200: workholding.HoldingRead})
+def holding_read(body: workholding.HoldingFile) -> Response:
+    """What stands in a file of workholding; nothing is kept."""
+    return out(workholding.holding_read(body))
+
+
 @api.put("/workholding", responses={200: workholding.HoldingList})
 def holding_change(body: workholding.HoldingChange) -> Response:
     """Add or change an entry of the workholding register."""

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import json
 from typing import Any
 
 import pytest
 from pydantic import BaseModel
 
+from incudo import shipped
 from incudo.api.kernel.body import MOST_BYTES, MOST_BYTES_OF_A_FILE, MOST_VALUES, WITH_A_FILE, bounds
 from incudo.app.administration.access import ACCESS, DEVICES, OPEN
 from incudo.app.kernel.views import Command, View
@@ -196,6 +198,7 @@ TABLE: dict[str, tuple[str, str, tuple[int, int, int, int]]] = {
     "machine_change": ("PUT", f"/api/machines/{DUNLIN}", (200, 403, 403, 403)),
     "machine_note": ("POST", f"/api/machines/{PETREL}/notes", (200, 200, 403, 403)),
     "holding_list": ("GET", "/api/workholding", (200, 200, 200, 200)),
+    "holding_read": ("POST", "/api/workholding/read", (200, 403, 403, 403)),
     "holding_change": ("PUT", "/api/workholding", (200, 403, 403, 403)),
     "setup_bench": ("GET", f"/api/machines/{PETREL}/setups", (200, 200, 200, 200)),
     "begin_setup": ("POST", f"/api/machines/{PETREL}/setups", (200, 200, 200, 403)),
@@ -317,6 +320,10 @@ def scene(whole_shop: TestShop) -> dict[str, Any]:
     }
 
 
+#: A vise as a file has it.
+VISE_ENTRY = shipped.holding_kinds()[0].of.model_dump(mode="json")
+
+
 def body_for(operation: str, role: Role, scene: dict[str, Any], shop: TestShop) -> Any:
     pin = PINS.get(LOGINS.get(role, ""), "1234")
     file, graph, bank = scene["file"], scene["graph"], scene["bank"]
@@ -375,6 +382,9 @@ def body_for(operation: str, role: Role, scene: dict[str, Any], shop: TestShop) 
         # what is there already is not entered a second time
         "add_machine": {"id": DUNLIN, "name": "Dunlin", "about": "", "kind": "knee-inch", "walked": walked()},
         "take_out_data": {"pin": pin},
+        "holding_read": {
+            "file": json.dumps({"name": "Vise", "of": shipped.holding_kinds()[0].of.model_dump(mode="json")})
+        },
         # it is not gone: it comes back to where it is
         "gone_change": {"id": new_id(), "thing": "machine", "key": DUNLIN, "gone": False, "why": ""},
         "gauge_check_look": look_of(),

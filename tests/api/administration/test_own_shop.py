@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import threading
 from collections.abc import Iterator
 from datetime import UTC, datetime, timedelta
@@ -16,7 +17,7 @@ from incudo.launch.supervise import Supervisor
 from tests.api.conftest import behind_the_application
 from tests.at_once import at_once
 from tests.loaded import empty_shop
-from tests.shop import PETREL, PINS, Person, TestShop, new_id
+from tests.shop import CALIPER, GOOD_BLOCK, M01, PETREL, PINS, Person, TestShop, new_id
 
 OWN = "a password of one's own"
 BEGIN = {
@@ -313,6 +314,30 @@ def test_a_check_that_fails_closes_the_gauge_until_it_is_mended_or_called_less_s
     assert [(c["holds"], c["uncertainty"]) for c in past] == [(True, "0.0004"), (False, "0.0002")]
 
 
+def test_what_was_measured_since_it_passed_is_named(shop: TestShop) -> None:
+    """What a check that fails calls into question: the parts since the last one that it passed, and no others."""
+    ident = new_gauge(shop)
+    path = f"/api/gauges/{ident}/checks"
+    values = tuple((n, v, ident if n == 3 else tool) for n, v, tool in GOOD_BLOCK)
+    first, assignment, _, hand_in = shop.compared(values, (3, "0.9981", M01))
+    page = shop.haldane.get(path)
+    assert page["since"] is None
+    assert [(j["assignment"], j["part"], j["readings"], j["accepted"]) for j in page["judged"]] == [
+        (assignment, "Tide block", 2, False)
+    ]
+    assert page["judged"][0]["student"] == first.me["name"]
+    shop.decide(hand_in)
+    assert [j["accepted"] for j in shop.haldane.get(path)["judged"]] == [True]
+    passed = shop.haldane.post(path, checked())
+    assert (passed["since"], passed["judged"]) == (passed["past"][0]["at"], [])
+    second = shop.ready_student()
+    again, attempt = shop.assign(second)
+    second.read(attempt, 3, "0.9982", ident)
+    second.read(attempt, 1, "2.4985", CALIPER)
+    failed = shop.haldane.post(path, checked(("0", "0"), ("0.5", "0.5"), ("1", "1.001")))
+    assert [(j["assignment"], j["readings"]) for j in failed["judged"]] == [(again, 1)]
+
+
 def test_one_check_after_the_other_and_each_once(shop: TestShop) -> None:
     ident = new_gauge(shop)
     path = f"/api/gauges/{ident}/checks"
@@ -400,6 +425,29 @@ def drawer(**change: Any) -> dict[str, Any]:
     body = {"id": new_id(), "kind": "end mill", "unit": "in", "sizes": ["1/8", "3/8"], "owned": 2, "teeth": 4}
     empty = dict.fromkeys(("length", "angle", "tap", "dial", "holder", "place"), "")
     return {**empty, **body, "made_of": "high-speed steel", "name": f"Mill {new_id()[-8:]}", **change}
+
+
+def test_workholding_goes_out_as_a_file_and_comes_in(shop: TestShop) -> None:
+    for one in shop.haldane.get("/api/workholding")["holding"]:
+        whole = {k: one[k] for k in ("name", "of")}
+        assert shop.haldane.post("/api/workholding/read", {"file": json.dumps(whole)}) == whole
+
+
+@pytest.mark.parametrize(
+    ("file", "field"),
+    [
+        ("no JSON", "file"),
+        ("[]", "file"),
+        ("{}", "name"),
+        ('{"name": "x", "of": {}}', "name"),
+        ('{"name": "Vise"}', "of"),
+        ('{"name": "Vise", "of": {"kind": "magnet"}}', "of"),
+        ('{"name": "Vise", "of": {"kind": "clamps"}}', "of.unit"),
+    ],
+)
+def test_a_file_that_holds_no_workholding_is_refused_at_its_field(shop: TestShop, file: str, field: str) -> None:
+    refused = shop.haldane.fails(422, "/api/workholding/read", {"file": file})
+    assert field in [e["field"] for e in refused["errors"]]
 
 
 def test_a_drawer_is_entered_at_once_and_once(shop: TestShop) -> None:

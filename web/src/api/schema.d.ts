@@ -2949,6 +2949,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/workholding/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What stands in a file of workholding; nothing is kept. */
+        post: operations["api_holding_read_workholding_read_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -5842,6 +5859,8 @@ export interface components {
         /**
          * GaugeCheckPage
          * @description A gauge, the blocks proposed for it, and its checks, the newest first.
+         *
+         *     ``since`` is the last check that it passed; ``judged`` what was measured with it since then, the newest first.
          */
         GaugeCheckPage: {
             /** Answers */
@@ -5854,6 +5873,8 @@ export interface components {
              */
             due: string;
             gauge: components["schemas"]["InstrumentView"];
+            /** Judged */
+            judged: components["schemas"]["JudgedPart"][];
             /** Least */
             least: string;
             /** Most */
@@ -5864,6 +5885,8 @@ export interface components {
             past: components["schemas"]["PastCheck"][];
             /** Resolution */
             resolution: string;
+            /** Since */
+            since: string | null;
             /** Sizes */
             sizes: string[];
             /** Tagged Out */
@@ -6675,6 +6698,14 @@ export interface components {
             of: components["schemas"]["Vise"] | components["schemas"]["Parallels"] | components["schemas"]["Clamps"];
         };
         /**
+         * HoldingFile
+         * @description Workholding as a file: JSON with ``name`` and ``of``, as it is downloaded.
+         */
+        HoldingFile: {
+            /** File */
+            file: string;
+        };
+        /**
          * HoldingKindView
          * @description A kind to begin with.
          */
@@ -6731,6 +6762,16 @@ export interface components {
             unit: "in" | "mm";
             /** Vises */
             vises: components["schemas"]["Named"][];
+        };
+        /**
+         * HoldingRead
+         * @description What stands in the file.
+         */
+        HoldingRead: {
+            /** Name */
+            name: string;
+            /** Of */
+            of: components["schemas"]["Vise"] | components["schemas"]["Parallels"] | components["schemas"]["Clamps"];
         };
         /**
          * HoldingView
@@ -7053,6 +7094,30 @@ export interface components {
             shop: string;
             /** Wants Pin */
             wants_pin: boolean;
+        };
+        /**
+         * JudgedPart
+         * @description A job card whose part was measured with this gauge; ``accepted``: by what was measured then.
+         */
+        JudgedPart: {
+            /** Accepted */
+            accepted: boolean;
+            /**
+             * Assignment
+             * Format: uuid
+             */
+            assignment: string;
+            /**
+             * Last
+             * Format: date-time
+             */
+            last: string;
+            /** Part */
+            part: string;
+            /** Readings */
+            readings: number;
+            /** Student */
+            student: string;
         };
         /**
          * KeepFind
@@ -32646,6 +32711,111 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HoldingList"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_holding_read_workholding_read_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HoldingFile"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HoldingRead"];
                 };
             };
             /** @description Unauthorized */

@@ -33,6 +33,7 @@ ACCESS: dict[str, frozenset[Role]] = {
     "machine_kinds": frozenset({I}),
     "add_machine": frozenset({I}),
     "gone_list": READERS,
+    "holding_read": frozenset({I}),
     "gone_change": frozenset({I}),
     "gauge_kinds": frozenset({I}),
     "add_gauge": frozenset({I}),

@@ -9,7 +9,6 @@ from decimal import Decimal
 from typing import Annotated, Any
 
 from pydantic import StringConstraints
-from sqlalchemy import inspect
 
 from incudo.app.kernel.unit import Who, Work, find
 from incudo.app.kernel.views import Command, View
@@ -105,8 +104,7 @@ def _row(
 ) -> dict[str, Value]:
     people = set(store.people_in(type(row)))
     found: dict[str, Value] = {}
-    for column in inspect(type(row)).columns:
-        key = str(column.key)
+    for key in store.columns_of(type(row)):
         if key in store.SECRETS:
             continue
         value = getattr(row, key)

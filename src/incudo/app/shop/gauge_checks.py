@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import json
 import uuid
-from dataclasses import replace
+from dataclasses import asdict, replace
 from datetime import date, datetime
 from typing import Annotated
 
@@ -25,6 +25,8 @@ from incudo.store.shop import instruments as store
 
 #: So many past checks are shown.
 MOST = 20
+#: So many parts that were measured with a gauge.
+MOST_JUDGED = 60
 Text = Annotated[str, StringConstraints(min_length=1, max_length=20, strip_whitespace=True)]
 
 
@@ -84,8 +86,22 @@ class PastCheck(View):
     words: str
 
 
+class JudgedPart(View):
+    """A job card whose part was measured with this gauge; ``accepted``: by what was measured then."""
+
+    assignment: uuid.UUID
+    part: str
+    student: str
+    readings: int
+    last: datetime
+    accepted: bool
+
+
 class GaugeCheckPage(View):
-    """A gauge, the blocks proposed for it, and its checks, the newest first."""
+    """A gauge, the blocks proposed for it, and its checks, the newest first.
+
+    ``since`` is the last check that it passed; ``judged`` what was measured with it since then, the newest first.
+    """
 
     gauge: InstrumentView
     least: str
@@ -100,12 +116,15 @@ class GaugeCheckPage(View):
     blocks_sure: str
     most_readings: int
     past: tuple[PastCheck, ...]
+    since: datetime | None
+    judged: tuple[JudgedPart, ...]
 
 
 def gauge_check_page(w: Work, gauge: uuid.UUID) -> GaugeCheckPage:
     """A gauge and its checks. Raises ``NotFound``."""
     row = find(w, t.Instrument, gauge, "instrument")
     i = instrument_of(row, tags.closed_words(w))
+    since = store.last_good_check(w.db, gauge)
     return GaugeCheckPage(
         gauge=instrument_view(w, row, i),
         least=row.least,
@@ -132,6 +151,8 @@ def gauge_check_page(w: Work, gauge: uuid.UUID) -> GaugeCheckPage:
             )
             for c, by in store.checks_of(w.db, gauge, MOST)
         ),
+        since=since,
+        judged=tuple(JudgedPart(**asdict(x)) for x in store.judged_since(w.db, gauge, since, MOST_JUDGED)),
     )
 
 

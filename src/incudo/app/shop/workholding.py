@@ -12,11 +12,13 @@ from incudo import shipped
 from incudo.app.kernel.unit import Work
 from incudo.app.kernel.views import Command, View
 from incudo.core.kernel.errors import Refused
+from incudo.core.kernel.fields import parsed
 from incudo.core.kernel.say import say
 from incudo.core.shop.machine import Clamps, Parallels, Vise, read_holding
 from incudo.store import schema as t
 from incudo.store.shop import machines
 
+_LONGEST_NAME = 80
 Of = Annotated[Vise | Parallels | Clamps, Field(discriminator="kind")]
 
 
@@ -49,6 +51,33 @@ class HoldingChange(Command):
     id: uuid.UUID
     name: Annotated[str, StringConstraints(min_length=2, max_length=80, strip_whitespace=True)]
     of: Of
+
+
+class HoldingFile(Command):
+    """Workholding as a file: JSON with ``name`` and ``of``, as it is downloaded."""
+
+    file: Annotated[str, StringConstraints(min_length=2, max_length=20_000)]
+
+
+class HoldingRead(View):
+    """What stands in the file."""
+
+    name: str
+    of: Of
+
+
+def holding_read(command: HoldingFile) -> HoldingRead:
+    """Read a file; nothing is kept. Raises ``Refused`` at the field that is wrong."""
+    found = parsed(command.file)
+    if not isinstance(found, dict):
+        raise Refused.of("file", "", say("must hold one thing, with name and of"))
+    name = found.get("name")
+    if not isinstance(name, str) or not 2 <= len(name.strip()) <= _LONGEST_NAME:
+        raise Refused.of("name", str(name or ""), say("must be a text of 2 to {most} characters", most=_LONGEST_NAME))
+    of = found.get("of")
+    if not isinstance(of, dict):
+        raise Refused.of("of", "", say("is missing"))
+    return HoldingRead(name=name.strip(), of=read_holding(of))
 
 
 def holding_list(w: Work) -> HoldingList:

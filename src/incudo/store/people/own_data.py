@@ -6,7 +6,7 @@ import uuid
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from sqlalchemy import ColumnElement, Select, Table, and_, false, not_, or_, select
+from sqlalchemy import ColumnElement, Select, Table, and_, false, inspect, not_, or_, select
 from sqlalchemy.orm import Session
 
 from incudo.store import schema as t
@@ -40,6 +40,11 @@ def tables() -> list[type[t.Base]]:
 def sql_table(table: type[t.Base]) -> Table:
     """The table of a class."""
     return t.Base.metadata.tables[str(table.__tablename__)]
+
+
+def columns_of(table: type[t.Base]) -> list[str]:
+    """The columns of a table, as its class names them."""
+    return [str(c.key) for c in inspect(table).columns]
 
 
 def people_in(table: type[t.Base]) -> list[str]:

@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Button, Input, Segmented } from "antd";
 import { useState } from "react";
-import { useNavigate, useParams } from "react-router";
+import { Link, useNavigate, useParams } from "react-router";
 import { api, body, newId, type Schema } from "../../api/client";
 import { queries } from "../../api/queries";
 import { ErrorChart } from "../../instruments/ErrorChart";
@@ -11,7 +11,7 @@ import { Waiting } from "../../shared/Loading";
 import { PinDialog } from "../../shared/PinDialog";
 import { useMe } from "../../shared/me";
 import { say } from "../../shared/say";
-import { dayOfYear, when } from "../../shared/time";
+import { day, dayOfYear, when } from "../../shared/time";
 import { useAct } from "../../shared/useAct";
 import "../../look/pictures.css";
 import "./people.css";
@@ -48,6 +48,7 @@ export default function GaugeCheckPage() {
         {me.role === "instructor" && <Leaving thing="gauge" what={data.gauge} onGone={() => void navigate("/shop/gauges")} />}
       </div>
       {me.role === "instructor" && <Check key={data.past.length} page={data} />}
+      <Judged page={data} />
       <Past page={data} />
     </main>
   );
@@ -217,6 +218,32 @@ function Keep({ page: p, entry, fine, onClose }: { page: Page; entry: Schema["Ch
         <Input type="date" value={due} onChange={(e) => setDue(e.target.value)} />
       </label>
     </PinDialog>
+  );
+}
+
+/** What was measured with it since it was known to be good: what a failed check calls into question. */
+function Judged({ page: p }: { page: Page }) {
+  if (p.judged.length === 0) return null;
+  return (
+    <section className="card">
+      <h2 className="pad">
+        {p.since ? say("Measured with it since it passed on {day}", { day: day(p.since) }) : say("Measured with it; it has never been checked here")}
+      </h2>
+      {p.gauge.cannot_decide && (
+        <p className="caution pad">{say("If it reads wrong, these parts are in question. Measure those again that were accepted by it.")}</p>
+      )}
+      <Lines
+        rows={p.judged}
+        rowKey={(j) => j.assignment}
+        columns={[
+          { key: "part", title: say("Part"), render: (_, j) => <Link to={`/job/${j.assignment}`}>{j.part}</Link> },
+          { key: "who", title: say("Student"), render: (_, j) => j.student },
+          { key: "many", title: say("Readings"), className: "num", render: (_, j) => j.readings },
+          { key: "last", title: say("Last"), className: "nowrap", render: (_, j) => when(j.last) },
+          { key: "what", title: say("Part is"), render: (_, j) => (j.accepted ? say("accepted") : say("not decided or not accepted")) },
+        ]}
+      />
+    </section>
   );
 }
 

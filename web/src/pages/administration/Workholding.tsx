@@ -5,9 +5,11 @@ import { api, body, newId, type Schema } from "../../api/client";
 import { queries } from "../../api/queries";
 import { HoldingSketch } from "../../instruments/HoldingSketch";
 import { Dialog } from "../../shared/Dialog";
+import { download } from "../../shared/download";
 import { Leaving } from "../../shared/Leaving";
 import { Lines } from "../../shared/Lines";
 import { Waiting } from "../../shared/Loading";
+import { PickFile } from "../../shared/PickFile";
 import { say } from "../../shared/say";
 import { useAct } from "../../shared/useAct";
 import "./people.css";
@@ -87,6 +89,13 @@ function Change({ opened, kinds, onClose }: { opened: Opened; kinds: Kinds; onCl
     setOf(kind.of);
     setName(kind.name);
   };
+  const read = (file: File) =>
+    act(async () => {
+      const found = await body(api.POST("/api/workholding/read", { body: { file: await file.text() } }));
+      if (opened.of && found.of.kind !== opened.of.kind) throw new Error(say("This file is of another kind: {kind}.", { kind: found.of.kind }));
+      setName(found.name);
+      setOf(found.of);
+    });
   const save = () =>
     act(async () => {
       if (!of) return;
@@ -128,6 +137,10 @@ function Change({ opened, kinds, onClose }: { opened: Opened; kinds: Kinds; onCl
             {error}
           </p>
         )}
+        <div className="row">
+          {of && <Button onClick={() => download(name || of.kind, { name: name.trim(), of })}>{say("Download as JSON")}</Button>}
+          <PickFile label={say("From a JSON file")} accept=".json,application/json" onFile={(file) => void read(file)} />
+        </div>
         <Button type="primary" size="large" htmlType="submit" disabled={busy || !of || name.trim().length < 2}>
           {opened.of ? say("Save") : say("Add")}
         </Button>
