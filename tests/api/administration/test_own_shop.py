@@ -442,7 +442,7 @@ def test_workholding_goes_out_as_a_file_and_comes_in(shop: TestShop) -> None:
         ('{"name": "x", "of": {}}', "name"),
         ('{"name": "Vise"}', "of"),
         ('{"name": "Vise", "of": {"kind": "magnet"}}', "of"),
-        ('{"name": "Vise", "of": {"kind": "clamps"}}', "of.unit"),
+        ('{"name": "Vise", "of": {"kind": "clamps"}}', "of.clamps.unit"),
     ],
 )
 def test_a_file_that_holds_no_workholding_is_refused_at_its_field(shop: TestShop, file: str, field: str) -> None:
