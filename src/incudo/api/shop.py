@@ -188,7 +188,7 @@ def add_machine(body: new_machines.NewMachineCommand) -> Response:
 @api.get("/gauge-kinds", responses={200: new_gauges.GaugeKinds})
 def gauge_kinds() -> Response:
     """The kinds of gauge with what they usually are."""
-    return out(new_gauges.gauge_kinds())
+    return out(run(new_gauges.gauge_kinds))
 
 
 @api.post("/gauges", responses={200: new_gauges.GaugeAdded})

@@ -498,6 +498,20 @@ def gauge(like: str = "micrometer-1", **change: Any) -> dict[str, Any]:
     return {**body, "due": "2036-01-01", **change}
 
 
+def test_another_gauge_like_one_of_the_shops_has_its_numbers_and_not_its_error(shop: TestShop) -> None:
+    ident = new_gauge(shop, uncertainty="0.00015")
+    shop.haldane.post(f"/api/gauges/{ident}/checks", checked(("0", "0.0004"), ("0.5", "0.5004"), ("1", "1.0004")))
+    name = row_of(shop, ident)["name"]
+    kinds = shop.haldane.get("/api/gauge-kinds")["kinds"]
+    like = next(k for k in kinds if k["id"] == ident)
+    assert (like["name"], like["own"]) == (f"Another like {name}", True)
+    body = gauge() | {"entry": like["entry"], "thread": like["thread"]}
+    shop.haldane.post("/api/gauges", body)
+    row = row_of(shop, body["id"])
+    assert (row["zero_error"], row["sure"]["inch"]) == ("0", "0.0002")
+    assert [k["id"] for k in kinds if not k["own"]] == [k.id for k in shipped.gauge_kinds()]
+
+
 @pytest.mark.parametrize("kind", [k.id for k in shipped.gauge_kinds()])
 def test_each_kind_of_gauge_can_be_entered_as_it_is_offered(shop: TestShop, kind: str) -> None:
     body = gauge(kind, thread="M8" if kind == "thread" else "")

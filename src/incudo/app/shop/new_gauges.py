@@ -19,12 +19,14 @@ from incudo.store.shop import instruments as store
 
 
 class GaugeKindView(View):
-    """A kind with its usual entry; ``threads``: it is for one thread."""
+    """A kind with its usual entry; ``threads``: it is for one thread (``thread``); ``own``: one of the shop's."""
 
     id: str
     name: str
     entry: GaugeEntry
     threads: bool
+    thread: str = ""
+    own: bool = False
 
 
 class GaugeKinds(View):
@@ -51,17 +53,20 @@ class GaugeAdded(View):
     name: str
 
 
-def gauge_kinds() -> GaugeKinds:
-    """The shipped kinds."""
-    return GaugeKinds(
-        kinds=tuple(
-            GaugeKindView(
-                id=k.id, name=k.name, entry=GaugeEntry(**k.model_dump(exclude={"id", "name"})), threads=k.threads
-            )
-            for k in shipped.gauge_kinds()
-        ),
-        threads=tuple(shipped.threads()),
-    )
+def gauge_kinds(w: Work) -> GaugeKinds:
+    """The shipped kinds, and the shop's own gauges as kinds: another one like it has its numbers, not its error."""
+    kinds = [
+        GaugeKindView(id=k.id, name=k.name, entry=GaugeEntry(**k.model_dump(exclude={"id", "name"})), threads=k.threads)
+        for k in shipped.gauge_kinds()
+    ]
+    columns = set(GaugeEntry.model_fields)
+    for row in store.instruments(w.db):
+        entry = GaugeEntry.model_validate({c: getattr(row, c) for c in columns})
+        name = say("Another like {name}", name=row.name)
+        kinds.append(
+            GaugeKindView(id=str(row.id), name=name, entry=entry, threads=bool(row.thread), thread=row.thread, own=True)
+        )
+    return GaugeKinds(kinds=tuple(kinds), threads=tuple(shipped.threads()))
 
 
 def add_gauge(w: Work, command: GaugeCommand) -> GaugeAdded:

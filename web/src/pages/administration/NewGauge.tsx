@@ -26,8 +26,9 @@ export function NewGauge({ onClose }: { onClose: () => void }) {
     const of = data?.kinds.find((k) => k.id === next);
     setKind(next);
     setEntry(of?.entry ?? null);
-    setName(of?.name ?? "");
-    setThread("");
+    // another one has a number of its own
+    setName(of && !of.own ? of.name : "");
+    setThread(of?.thread ?? "");
   };
   const save = () =>
     act(async () => {
