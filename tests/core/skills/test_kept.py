@@ -34,7 +34,7 @@ def same(kept: Kept, now: Book) -> bool:
     )
 
 
-@settings(max_examples=500, deadline=None)
+@settings(max_examples=5 * settings().max_examples, deadline=None)
 @given(records, evidence, st.lists(st.integers(0, 900), max_size=4), st.integers(-30, 900), operation)
 def test_what_is_kept_is_what_the_record_says(
     found: list[Act], proofs: list[Evidence], seen: list[int], days: int, what: str
