@@ -5940,7 +5940,7 @@ export interface components {
         };
         /**
          * GaugeKindView
-         * @description A kind with its usual entry; ``threads``: it is for one thread.
+         * @description A kind with its usual entry; ``threads``: it is for one thread (``thread``); ``own``: one of the shop's.
          */
         GaugeKindView: {
             entry: components["schemas"]["GaugeEntry"];
@@ -5948,6 +5948,16 @@ export interface components {
             id: string;
             /** Name */
             name: string;
+            /**
+             * Own
+             * @default false
+             */
+            own: boolean;
+            /**
+             * Thread
+             * @default
+             */
+            thread: string;
             /** Threads */
             threads: boolean;
         };
