@@ -114,6 +114,8 @@ def gone_change(w: Work, who: Who, command: GoneCommand) -> GoneList:
         at=w.now,
     )
     if w.db.get(t.ShopAct, command.id) is None:
+        if command.gone == bool(row.gone):
+            return gone_list(w)  # somebody else was quicker, or nothing was to be done
         if command.gone and meeting is not None and key in sessions.open_machines(w.db, meeting.id):
             raise Conflict(say("{name} is open in the session: close it there first.", name=row.name))
         if command.gone and thing is Thing.GAUGE and (out := crib.out_with(w.db, key)):
