@@ -121,6 +121,10 @@ def test_a_vise_that_has_left_is_not_set_up_and_holds_nothing(shop: TestShop) ->
     finally:
         shop.haldane.post("/api/gone", back("holding", VISE))
     assert VISE in [h["id"] for h in shop.haldane.get("/api/workholding")["holding"]]
+    # a second time there is nothing to do, and nothing is written down
+    many = len(shop.haldane.get("/api/gone")["acts"])
+    shop.haldane.post("/api/gone", back("holding", VISE))
+    assert len(shop.haldane.get("/api/gone")["acts"]) == many
 
 
 @pytest.mark.parametrize(
