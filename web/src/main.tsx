@@ -5,6 +5,7 @@ import "@fontsource/barlow/latin-700.css";
 import "./look/tokens.css";
 import "./look/base.css";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import type { ComponentType } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter } from "react-router";
 import { Refusal } from "./api/client";
@@ -28,8 +29,13 @@ const root = document.getElementById("root");
 if (!root) throw new Error("the page has no root");
 // pages name what they show when they are read in: the language comes first
 await startLanguage();
-// a wall has no sign-in: it shows the shop by a key of its own
-const App = location.pathname === "/wall" ? (await import("./pages/session/WallPage")).default : (await import("./shell/App")).App;
+// two pages have no sign-in: a wall shows the shop by a key of its own, and a credential is checked by whoever is shown it
+const OPEN: Record<string, () => Promise<{ default: ComponentType }>> = {
+  "/wall": () => import("./pages/session/WallPage"),
+  "/verify": () => import("./pages/skills/VerifyPage"),
+};
+const open = OPEN[location.pathname];
+const App = open ? (await open()).default : (await import("./shell/App")).App;
 createRoot(root).render(
   <QueryClientProvider client={client}>
     <BrowserRouter>

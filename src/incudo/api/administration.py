@@ -8,7 +8,7 @@ from collections.abc import Iterator
 from flask import Response, request
 
 from incudo.api.kernel import gate
-from incudo.api.kernel.common import GroupPath, Health, PaperQuery, RegisterPath, Words, api, out, pdf, run
+from incudo.api.kernel.common import GroupPath, Health, PaperQuery, RegisterPath, Words, api, attached, out, pdf, run
 from incudo.app.administration import first_run, papers, ready, registers, results, shop
 from incudo.app.administration import health as health_of
 from incudo.app.kernel import language, spreadsheets
@@ -124,17 +124,11 @@ def leaflet(query: PaperQuery) -> Response:
 def group_results(path: GroupPath) -> Response:
     """What came of a group's term: skills and parts, as a spreadsheet."""
     name, data = run(lambda w: results.results_workbook(w, path.group))
-    return _taken_away(Response(data, content_type=_XLSX), f"{name}.xlsx")
+    return attached(Response(data, content_type=_XLSX), f"{name}.xlsx")
 
 
 @api.get("/groups/<uuid:group>/<string:sheet>.csv", responses={200: None})
 def group_table(path: GroupSheetPath) -> Response:
     """One sheet of a group's results as CSV."""
     name, text = run(lambda w: results.results_table(w, path.group, path.sheet))
-    return _taken_away(Response(text, content_type="text/csv; charset=utf-8"), f"{name}, {path.sheet}.csv")
-
-
-def _taken_away(response: Response, name: str) -> Response:
-    """As a file of this name."""
-    response.headers.set("Content-Disposition", "attachment", filename=name)
-    return response
+    return attached(Response(text, content_type="text/csv; charset=utf-8"), f"{name}, {path.sheet}.csv")

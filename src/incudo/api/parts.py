@@ -10,6 +10,7 @@ from incudo.api.kernel import gate
 from incudo.api.kernel.common import (
     AttemptPath,
     CandidateQuery,
+    GroupPath,
     PaperQuery,
     ProjectPath,
     VersionPath,
@@ -20,7 +21,8 @@ from incudo.api.kernel.common import (
 )
 from incudo.app.administration import papers
 from incudo.app.kernel.views import View
-from incudo.app.parts import assigning, choices, drafts, drawings, library, packed, readings, sawing
+from incudo.app.parts import assigning, choices, drafts, drawings, library, packed, readings, sawing, term
+from incudo.app.people import accounts
 
 
 class ProjectList(View):
@@ -178,3 +180,22 @@ def part_draft(body: drafts.DraftCommand) -> Response:
 def project_new(body: library.NewCommand) -> Response:
     """Put a new part into the library."""
     return out(run(lambda w: library.project_new(w, gate.who(), body)))
+
+
+@api.get("/groups/<uuid:group>/term", responses={200: term.TermPage})
+def term_page(path: GroupPath) -> Response:
+    """The parts of a group's term, and how far each student is."""
+    return out(run(lambda w: term.term_page(w, path.group)))
+
+
+@api.put("/groups/<uuid:group>/term", responses={200: term.TermPage})
+def change_term(path: GroupPath, body: term.TermCommand) -> Response:
+    """Say which parts a group makes, and in which order."""
+    return out(run(lambda w: term.change_term(w, path.group, body)))
+
+
+@api.post("/groups/<uuid:group>/next-term", responses={200: term.TermPage})
+def begin_next_term(path: GroupPath, body: term.NextTermCommand) -> Response:
+    """End a group's term and begin the next one with the same parts; gives the new group's page."""
+    accounts.confirm_pin(gate.unit(), gate.who(), body.pin, gate.device())
+    return out(run(lambda w: term.begin_next(w, gate.who(), path.group, body)))

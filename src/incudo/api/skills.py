@@ -2,13 +2,26 @@
 
 from __future__ import annotations
 
+import json
+
 from flask import Response
 
 from incudo.api.kernel import gate
-from incudo.api.kernel.common import BankPath, GroupQuery, PaperQuery, StudentPath, StudentQuery, api, out, pdf, run
+from incudo.api.kernel.common import (
+    BankPath,
+    GroupQuery,
+    PaperQuery,
+    StudentPath,
+    StudentQuery,
+    api,
+    attached,
+    out,
+    pdf,
+    run,
+)
 from incudo.app.administration import papers
 from incudo.app.people import accounts
-from incudo.app.skills import banks, knowledge, ladder, signing, standing, views, words
+from incudo.app.skills import banks, credentials, knowledge, ladder, signing, standing, views, words
 
 
 @api.get("/students/<uuid:student>/skill-record.pdf", responses={200: None})
@@ -16,6 +29,20 @@ def skill_record(path: StudentPath, query: PaperQuery) -> Response:
     """A student's skill record to print."""
     name, data = run(lambda w: papers.skill_record(w, gate.who(), path.student, query.paper))
     return pdf(name, data)
+
+
+@api.get("/students/<uuid:student>/credentials.json", responses={200: None})
+def skill_credentials(path: StudentPath) -> Response:
+    """What a student is signed for, as a file of open credentials signed by the shop."""
+    name, document = run(lambda w: credentials.credentials(w, gate.who(), path.student))
+    text = json.dumps(document, ensure_ascii=False, indent=1)
+    return attached(Response(text, content_type="application/json"), name)
+
+
+@api.post("/credentials/check", responses={200: credentials.CheckedFile})
+def check_credentials(body: credentials.CredentialFile) -> Response:
+    """Whether a file of credentials is as this shop gave it out; for anybody."""
+    return out(run(lambda w: credentials.check_credentials(w, body)))
 
 
 @api.get("/class", responses={200: standing.ClassTable})

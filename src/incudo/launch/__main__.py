@@ -21,6 +21,8 @@ _DOES: dict[str, tuple[str, str, tuple[str, ...]]] = {
     "verify": ("verify", "run_verify", ()),
     "standings": ("verify", "run_standings", ()),
     "words": ("words", "write_words", ("into",)),
+    "credential": ("credential", "run_credential", ("file", "key")),
+    "erase": ("erase", "run_erase", ("login", "yes")),
     "stats": ("stats", "print_stats", ()),
     "cluster": ("bench.cluster", "run_cluster", ()),
     "shots": ("shots", "shoot", ("into", "names")),
@@ -67,6 +69,12 @@ def main() -> None:
     commands.add_parser("dev", help="server and front end that follow every saved file, with demo data")
     commands.add_parser("serve", help="production: configuration from the environment")
     commands.add_parser("verify", help="check the register of sign-offs, withdrawals, incidents and stops")
+    erase = commands.add_parser("erase", help="delete what is kept of a former student, except what must stay")
+    erase.add_argument("login", help="the name they signed in with")
+    erase.add_argument("--yes", action="store_true", help="do it; without it only what it comes to is said")
+    credential = commands.add_parser("credential", help="whether the signatures of a file of credentials fit")
+    credential.add_argument("file")
+    credential.add_argument("--key", default="", help="the did:key of the shop that should have signed")
     reckon = commands.add_parser("reckon", help="a calculation, its inputs as JSON on standard input")
     reckon.add_argument("name", nargs="?", default="")
     reckon.add_argument("--list", action="store_true", help="every calculation with its inputs and bounds")

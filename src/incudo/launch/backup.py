@@ -68,7 +68,7 @@ def run_backup(name: str) -> int:
     if not file.parent.is_dir():
         raise SystemExit(f"There is no folder {file.parent}.")
     with database_of(shop_of_this_machine(), migrated=False) as shop:
-        say("reading the database; it is worked in meanwhile")
+        say("reading the database; work can go on")
         back_up(shop, file)
     say(f"the keys are in {keys_file(file)}: keep them somewhere else; the register is sealed with them")
     return 0

@@ -115,7 +115,7 @@ LONG_AGO = (datetime.now(UTC) - timedelta(days=2)).date().isoformat()
         (
             {"due": (datetime.now(UTC) - timedelta(days=2)).date().isoformat()},
             422,
-            "must not lie in the past",
+            "must not be in the past",
         ),
         ({"due": "9999-99-99"}, 422, "due"),
         ({"version": new_id()}, 404, "project version"),

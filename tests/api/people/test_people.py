@@ -62,7 +62,7 @@ def test_who_is_new_comes_in_by_the_code_and_by_it_once(shop: TestShop) -> None:
     assert now["code_until"] is None
     assert now["last_sign_in"]
     words = [a["words"] for a in shop.haldane.get(f"/api/people/{slip['person']['id']}/acts")["acts"]]
-    assert words == ["Came in by a code and chose a password.", f"Added as student, to sign in as {slip['login']}."]
+    assert words == ["Signed in with a code and chose a password.", f"Added as student, to sign in as {slip['login']}."]
 
 
 def test_two_requests_at_once_use_a_code_once(shop: TestShop) -> None:

@@ -43,7 +43,7 @@ def test_bad_sign_ins(shop: TestShop, login: str, password: str, status: int, fi
         assert field in [e["field"] for e in problem["errors"]]
         assert all(e["bound"] for e in problem["errors"])
     else:
-        assert problem["detail"] == "That name and password do not fit together."
+        assert problem["detail"] == "That name and password do not match."
     assert len(answer.get_data()) < 2000
 
 

@@ -106,7 +106,7 @@ def test_signing_with_a_pin(browser: Open) -> None:
     boss.driver.switch_to.active_element.send_keys(Keys.ENTER)
     assert boss.find("[role=dialog]").is_displayed()
     boss.press("Sign", "[role=dialog]")
-    boss.sees("That PIN is not yours.")
+    boss.sees("That is not your PIN.")
     boss.type("[role=dialog] .pin", "1407")
     boss.press("Sign", "[role=dialog]")
     boss.sees("signed on")
@@ -122,12 +122,12 @@ def test_what_a_student_lacks_is_named_when_assigning(browser: Open) -> None:
     boss.choose("Group", "Thursday group")
     boss.press("Ivo Skarn")
     boss.sees("Ivo Skarn lacks what this part needs", "days away; ask for the refresher")
-    boss.press("Give it, not before signed")
+    boss.press("Assign; start after the sign-offs")
     boss.sees("Given to Ivo Skarn")
     student = browser("ivo")
     student.sees("Get signed first: General safety", "What you can do about it now", "Call to show it")
     student.press("Open the job card")
-    student.sees("Not before signed", "days away", "What can be done now")
+    student.sees("Sign-offs first", "days away", "What can be done now")
     assert "Done:" not in student.text()
 
 

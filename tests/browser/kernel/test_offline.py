@@ -51,7 +51,7 @@ def test_nothing_is_lost_while_the_network_is_away(browser: Open, running: Super
         student.sees("2 entries wait in this browser")
         assert student.verdict(7) == "not measured", "the browser never judges"
         student.driver.refresh()
-        student.sees("Keel step gauge", "2 entries wait in this browser", "network away")
+        student.sees("Keel step gauge", "2 entries wait in this browser", "offline")
         student.pick("[data-row='6']")
         student.sees("2.2003")
         student.pick("[data-row='4']")

@@ -92,7 +92,7 @@ def test_a_corner_is_found_on_a_worn_machine_by_following_the_page(browser: Open
     touched_twice(student, good, again)
     student.sees("The touches agree", "Half the tip is 0.100 in")
     tick_all(student)
-    student.press("Keep it in the datum record")
+    student.press("Save to the datum record")
     student.find("[data-datum='x'][data-stands='true']")
 
     # over the edge by half the tip, on in the same sense; then every place as it is listed
@@ -115,7 +115,7 @@ def test_a_corner_is_found_on_a_worn_machine_by_following_the_page(browser: Open
     student.touch('//*[@aria-label="the part\'s front edge"]')
     touched_twice(student, "0.1120", "0.1125")
     tick_all(student)
-    student.press("Keep it in the datum record")
+    student.press("Save to the datum record")
     student.find("[data-datum='y'][data-stands='true']")
 
     # another datum, other dial readings, on the job card as well
@@ -123,7 +123,7 @@ def test_a_corner_is_found_on_a_worn_machine_by_following_the_page(browser: Open
     student.touch('//*[@aria-label="the part\'s left edge"]')
     touched_twice(student, "0.0710", "0.0710")
     tick_all(student)
-    student.press("Keep it in the datum record")
+    student.press("Save to the datum record")
     student.until(lambda: [r.text for r in student.all("[data-axis='x'] [data-place]")] != before, "they follow")
     student.go(job("juno", "keel-step-gauge"))
     student.sees("Keel step gauge")

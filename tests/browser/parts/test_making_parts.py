@@ -132,7 +132,7 @@ def test_a_part_is_made_by_touching_and_given_to_a_group(browser: Open) -> None:
     well(boss, 6, 8)
     labelled(boss, "Name of the part", "Rubbing strake clamp")
     boss.press("Save the part")
-    boss.sees("Give it to students", "Rubbing strake clamp", "first version")
+    boss.sees("Assign to students", "Rubbing strake clamp", "first version")
     boss.until(lambda: len(boss.all(".plate [data-c]")) == 8, "the drawing has eight balloons")
     boss.press("Everybody who has not had it")
     boss.press("Give it to")
@@ -177,15 +177,15 @@ def test_a_part_is_made_with_the_keyboard_alone(browser: Open) -> None:
     write(boss, "Slot", "From", "40.0")
     write(boss, "Slot", "To", "60.0")
     pick(boss, "left end", "right end")
-    enter(boss, "Ask for their distance")
+    enter(boss, "Add their distance")
     pick(boss, "bottom", "flat on a bar")
-    enter(boss, "Ask for their distance")
+    enter(boss, "Add their distance")
     boss.sees("Asked for, 2")
     well(boss, 2, 2)
     boss.find("body").send_keys(Keys.CONTROL + "z")
     boss.sees("Asked for, 1")
     enter(boss, "Save the part")
-    boss.sees("Give it to students")
+    boss.sees("Assign to students")
 
 
 @pytest.mark.long

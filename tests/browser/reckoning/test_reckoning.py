@@ -58,7 +58,7 @@ def test_a_calculation_is_found_used_and_kept_by_keyboard_alone(browser: Open) -
             active(student).send_keys(Keys.ENTER)
             student.until(lambda: not student.shown(".ant-select-item-option-active"), "the list is closed")
             active(student).send_keys(Keys.TAB)
-    student.sees("0.1283", "(Dc − Dh) / 2 / tan(A / 2)", "What moves it")
+    student.sees("0.1283", "(Dc − Dh) / 2 / tan(A / 2)", "What changes it most")
     words = student.find("svg.sketch").get_attribute("aria-label")
     assert "0.12827 in deep" in str(words)
     note = student.find("[aria-label='Use it in my job card'] input")
@@ -90,7 +90,7 @@ def test_the_bench_is_remembered_and_fills_the_values(browser: Open) -> None:
     student.sees("surface: must be more than 0 and at most 3280.8399 ft/min")
     field.send_keys(Keys.BACKSPACE, "100")
     student.sees("100 / (π · 0.5)")
-    student.press("Take it from the bench again")
+    student.press("Use the bench's value again")
     student.sees("12 · 79 / (π · 0.5)")
     student.choose("Cutter", "End mill 1/2 in, 4 flutes, reground")
     student.sees("reground, nominally 0.5 in", "π · 0.4865")
@@ -184,7 +184,7 @@ def test_a_run_for_the_record_is_not_simply_left(browser: Open) -> None:
     student.press("Cancel", "[role=dialog]")
     student.until(lambda: "A run is still open" not in student.text(), "nothing was done")
     student.touch(record)
-    student.press("Leave it as not reached", "[role=dialog]")
+    student.press("Give up: counts as not reached", "[role=dialog]")
     student.until(
         lambda: "/rig/" in student.driver.current_url and student.driver.current_url != first, "another begins"
     )
@@ -209,7 +209,7 @@ def test_a_cutter_goes_over_the_counter_and_comes_back_broken(browser: Open) -> 
     student.sees("What you have", "End mill 5/16 in, 2 flutes")
     assert "Hand out" not in student.text()
     line = "//*[@aria-label='Out now']//*[contains(@class, 'crib-out')][contains(., '5/16 in, 2')]"
-    crib.touch(f"{line}//button[.='Not as it was']")
+    crib.touch(f"{line}//button[.='Not in order']")
     crib.sees("What happened?")
     worse = crib.driver.find_element(By.XPATH, f"{line}//button[.='broken']")
     assert not worse.is_enabled()
@@ -227,10 +227,10 @@ def test_a_table_is_looked_at_before_it_is_taken_in(browser: Open) -> None:
     boss = browser("haldane")
     boss.go("/crib/tables")
     boss.choose("Table", "materials")
-    boss.find("[aria-label='Take a table in'] textarea").send_keys(
+    boss.find("[aria-label='Import a table'] textarea").send_keys(
         "key,name,unit_power,expansion,fluid\nwax,Machinable wax,2,100,dry\nlead,Lead,0,29,dry\n"
     )
-    boss.press("Look at it first")
+    boss.press("Preview")
     boss.sees("1 new, 0 changed, 1 refused", "must lie between 1 and 200 W·min/cm³")
     boss.press("Materials")
     assert "Machinable wax" not in boss.text()

@@ -49,7 +49,7 @@ def take_check(page: Page, running: Supervisor, bank: str) -> None:
             page.driver.execute_script(
                 "arguments[0].dispatchEvent(new MouseEvent('click', {bubbles: true}))", touched[place]
             )
-        page.press("That is my answer")
+        page.press("Submit my answer")
         page.sees("Right.")
         page.pick(".knowledge .ant-btn-primary")
     page.sees("Passed")
@@ -103,7 +103,7 @@ def test_from_nothing_to_one_machine_first_supervised_then_alone(browser: Open, 
         pass_check(story, who_is("piet"), bank)
     student.go("/bench")
     student.press("Call to show it", "[data-step='person']")
-    student.sees("Called: take back")
+    student.sees("Called: cancel")
     boss.go("/floor")
     boss.click_in_line("Piet Halloran", "Checklist")
     boss.sees("Piet Halloran", "must be right")
@@ -141,7 +141,7 @@ def test_from_nothing_to_one_machine_first_supervised_then_alone(browser: Open, 
     boss.go("/floor")
     boss.click_in_line("Piet Halloran", "wants to start")
     boss.type("[role=dialog] .pin", "1407")
-    boss.press("I stand beside", "[role=dialog]")
+    boss.press("I am beside them", "[role=dialog]")
     student.sees("Mara Haldane is beside you until")
     start(student)
     student.sees("Start enabled", "Mara Haldane is beside the machine")

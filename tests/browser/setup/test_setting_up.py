@@ -141,7 +141,7 @@ def test_work_is_held_where_nothing_is_hit(browser: Open) -> None:
     student.press("on the bed", ".hold-drawer")
     student.sees("Something would be hit", "meets the jaw")
     student.press("parallels 1.125 in", ".hold-drawer")
-    student.press("I hold it so")
+    student.press("Save this holding")
     student.sees("set today and not moved since")
     student.press("Square a rough block")
     for face in range(2, 7):

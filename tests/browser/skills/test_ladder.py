@@ -103,7 +103,7 @@ def test_a_class_list_is_reported_line_by_line_and_imported(browser: Open, runni
     boss.press("Import a class list")
     put(boss, "[role=dialog] input[role=combobox]", "Saturday group")
     put(boss, "[role=dialog] textarea", "name,login\nUna Farrow,una\nOrla Again,orla\n")
-    boss.press("See what becomes of it")
+    boss.press("Preview")
     boss.sees("1 good, 1 with faults", "orla is taken by somebody in the shop", "Saturday group is a new group")
     take = [b for b in boss.all("[role=dialog] .ant-btn-primary") if b.text.startswith("Import ")]
     assert not take[0].is_enabled(), "nothing from a list with faults unless told so"
@@ -184,13 +184,13 @@ def test_drawings_are_judged_and_words_known(browser: Open, running: Supervisor)
         heading = student.find("form h2").text
         if heading.startswith("Which word means this"):
             student.press("collet", "form .choose")
-            student.press("That is my answer")
+            student.press("Submit my answer")
             student.sees("Right.", "The other words mean something else. arbor:")
         else:
             assert "bolt close to the work" not in student.text(), "what is drawn is not also said"
             for words in ("clamp level, bolt close to the work", "clamp level, bolt close to the heel block"):
                 student.find(f".judged button[aria-label='{words}']").click()
-            student.press("That is my answer")
+            student.press("Submit my answer")
             student.sees("No. Right is: clamp level, bolt close to the work; heel a little higher than the work")
             assert [len(student.all(f".judged .choice.{look}")) for look in ("right", "wrong")] == [2, 1]
         student.pick(".knowledge .ant-btn-primary")

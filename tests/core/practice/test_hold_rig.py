@@ -126,7 +126,7 @@ def test_changing_what_it_stands_on_loosens_all_that_was_done() -> None:
 def test_what_is_no_action_is_refused_and_changes_nothing(action: Action) -> None:
     s: HoldState = begin(RULES, RigSetup(), 3, "x")
     before = RULES.scene(s)
-    with pytest.raises(Refused, match="is no action of the holding rig"):
+    with pytest.raises(Refused, match="is not an action of the holding rig"):
         do(RULES, s, action)
     assert RULES.scene(s) == before
 

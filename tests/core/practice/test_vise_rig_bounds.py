@@ -65,7 +65,7 @@ def test_beside_the_snug_bolt_a_tap_hardly_moves_anything() -> None:
     loose, said_loose = tapped(SNUG, LOOSE, 2, "right")
     snug, said_snug = tapped(SNUG, LOOSE, 2, "left")
     assert abs(snug) < abs(loose) / 2
-    assert "You tapped beside the snug bolt" in said_snug
+    assert "You tapped next to the snug bolt" in said_snug
     assert "You tapped beside" not in said_loose
 
 

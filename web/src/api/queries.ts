@@ -65,6 +65,11 @@ export const queries = {
           }),
         ),
     }),
+  term: (group: string) =>
+    queryOptions({
+      queryKey: ["term", group],
+      queryFn: () => body(api.GET("/api/groups/{group}/term", { params: { path: { group } } })),
+    }),
   drawing: (version: string) =>
     queryOptions({
       queryKey: ["drawing", version],

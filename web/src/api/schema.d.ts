@@ -363,6 +363,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/credentials/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Whether a file of credentials is as this shop gave it out; for anybody. */
+        post: operations["api_check_credentials_credentials_check_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/crib": {
         parameters: {
             query?: never;
@@ -894,6 +911,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/groups/{group}/next-term": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** End a group's term and begin the next one with the same parts; gives the new group's page. */
+        post: operations["api_begin_next_term_groups__uuid_group__next_term_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/groups/{group}/results.xlsx": {
         parameters: {
             query?: never;
@@ -904,6 +938,24 @@ export interface paths {
         /** What came of a group's term: skills and parts, as a spreadsheet. */
         get: operations["api_group_results_groups__uuid_group__results_xlsx_get"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/groups/{group}/term": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The parts of a group's term, and how far each student is. */
+        get: operations["api_term_page_groups__uuid_group__term_get"];
+        /** Say which parts a group makes, and in which order. */
+        put: operations["api_change_term_groups__uuid_group__term_put"];
         post?: never;
         delete?: never;
         options?: never;
@@ -2658,6 +2710,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/students/{student}/credentials.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a student is signed for, as a file of open credentials signed by the shop. */
+        get: operations["api_skill_credentials_students__uuid_student__credentials_json_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/students/{student}/decision": {
         parameters: {
             query?: never;
@@ -4016,6 +4085,61 @@ export interface components {
             spread: string;
         };
         /**
+         * CheckedCredential
+         * @description One credential. Where it was changed, nothing of it is repeated.
+         *
+         *     ``holds``: whether this shop's records say today that the skill is signed; None where they cannot know.
+         */
+        CheckedCredential: {
+            /**
+             * Holder
+             * @default
+             */
+            holder: string;
+            /** Holds */
+            holds: boolean | null;
+            /**
+             * Key
+             * @default
+             */
+            key: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            proof: components["schemas"]["Proof"];
+            /**
+             * Shop
+             * @default
+             */
+            shop: string;
+            /**
+             * Signed At
+             * @default
+             */
+            signed_at: string;
+            /**
+             * Until
+             * @default
+             */
+            until: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * CheckedFile
+         * @description What a file of credentials is worth. ``key``: the one this shop signs with, to compare by.
+         */
+        CheckedFile: {
+            /** Credentials */
+            credentials: components["schemas"]["CheckedCredential"][];
+            /** Key */
+            key: string;
+            /** Shop */
+            shop: string;
+        };
+        /**
          * CheckedProject
          * @description What a changed project file would look like.
          */
@@ -4284,6 +4408,14 @@ export interface components {
             minutes: number;
             /** Operations */
             operations: number;
+        };
+        /**
+         * CredentialFile
+         * @description A file to check, as text.
+         */
+        CredentialFile: {
+            /** File */
+            file: string;
         };
         /**
          * CribPage
@@ -7627,6 +7759,12 @@ export interface components {
             tagged_out: string;
         };
         /**
+         * MadeState
+         * @description How far somebody is with a part.
+         * @enum {string}
+         */
+        MadeState: "none" | "at_work" | "handed_in" | "accepted" | "scrapped";
+        /**
          * Material
          * @description A material. ``unit_power`` in W·min/cm³ at the cutter, ``expansion`` in millionths per °C.
          */
@@ -8046,6 +8184,36 @@ export interface components {
             /** Pin */
             pin: string;
             role: components["schemas"]["Role"];
+        };
+        /**
+         * NextTermCommand
+         * @description The next term of a group: ``until`` is the old one's last day.
+         *
+         *     ``go_on`` are in the new group from its first day; ``leave`` are marked as left, which takes effect at once.
+         */
+        NextTermCommand: {
+            /** Begins */
+            begins: string | null;
+            /** Ends */
+            ends: string | null;
+            /** Go On */
+            go_on: string[];
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Leave */
+            leave: string[];
+            /** Name */
+            name: string;
+            /** Pin */
+            pin: string;
+            /**
+             * Until
+             * Format: date
+             */
+            until: string;
         };
         /**
          * NextUp
@@ -9499,6 +9667,12 @@ export interface components {
          * @enum {string}
          */
         Projection: "third" | "first";
+        /**
+         * Proof
+         * @description What the proof of a credential tells.
+         * @enum {string}
+         */
+        Proof: "ours" | "elsewhere" | "changed";
         /**
          * Purpose
          * @description What a device's key opens: the interlock's question, or the view for a wall. Neither opens the other.
@@ -11873,7 +12047,7 @@ export interface components {
         };
         /**
          * TableName
-         * @description The tables. The last three are standards and rules of thumb: they go out, but not in.
+         * @description The tables. The last three are standards and rules of thumb: they can be exported but not imported.
          * @enum {string}
          */
         TableName: "cutters" | "materials" | "ranges" | "threads" | "drills" | "holders";
@@ -12034,6 +12208,83 @@ export interface components {
             number: number;
             /** @default null */
             plan: components["schemas"]["Plan"] | null;
+        };
+        /**
+         * TermCell
+         * @description How far one student is with one part; ``assignment`` is their newest job card for it.
+         */
+        TermCell: {
+            /** Assignment */
+            assignment: string | null;
+            state: components["schemas"]["MadeState"];
+        };
+        /**
+         * TermCommand
+         * @description The parts of a term, in their order.
+         */
+        TermCommand: {
+            /** Parts */
+            parts: string[];
+        };
+        /**
+         * TermPage
+         * @description A group's term. ``parts`` is what was given most where nobody has said which (``chosen`` is false then).
+         */
+        TermPage: {
+            /** Begins */
+            begins: string | null;
+            /** Chosen */
+            chosen: boolean;
+            /** Ends */
+            ends: string | null;
+            group: components["schemas"]["Named"];
+            /** Library */
+            library: components["schemas"]["Named"][];
+            /** Over */
+            over: boolean;
+            /** Parts */
+            parts: components["schemas"]["TermPart"][];
+            /** Students */
+            students: components["schemas"]["TermStudent"][];
+        };
+        /**
+         * TermPart
+         * @description A part of the term in its newest version; ``accepted`` of ``given`` students of the group.
+         */
+        TermPart: {
+            /** Accepted */
+            accepted: number;
+            /** Given */
+            given: number;
+            /** Name */
+            name: string;
+            /**
+             * Project
+             * Format: uuid
+             */
+            project: string;
+            /** Retired */
+            retired: boolean;
+            /**
+             * Version
+             * Format: uuid
+             */
+            version: string;
+        };
+        /**
+         * TermStudent
+         * @description A student of the group: a cell for each part of the term, and the first part they were not given yet.
+         *
+         *     ``missing``: the skills that they lack for it.
+         */
+        TermStudent: {
+            /** Cells */
+            cells: components["schemas"]["TermCell"][];
+            /** Missing */
+            missing: string[];
+            /** Next */
+            next: string | null;
+            student: components["schemas"]["Named"];
         };
         /**
          * TermView
@@ -14997,6 +15248,111 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JoinView"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_check_credentials_credentials_check_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CredentialFile"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CheckedFile"];
                 };
             };
             /** @description Unauthorized */
@@ -18723,6 +19079,113 @@ export interface operations {
             };
         };
     };
+    api_begin_next_term_groups__uuid_group__next_term_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NextTermCommand"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TermPage"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     api_group_results_groups__uuid_group__results_xlsx_get: {
         parameters: {
             query?: never;
@@ -18740,6 +19203,216 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_term_page_groups__uuid_group__term_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TermPage"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_change_term_groups__uuid_group__term_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TermCommand"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TermPage"];
+                };
             };
             /** @description Unauthorized */
             401: {
@@ -30756,6 +31429,107 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["FoundStudents"];
                 };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_skill_credentials_students__uuid_student__credentials_json_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                student: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Unauthorized */
             401: {

@@ -10,7 +10,7 @@ export function Convergence({ off, standard, best }: { off: readonly number[]; s
   // what is far beyond is pinned at the top, so that the last steps can be seen
   const y = (v: number) => 118 - 96 * Math.min(v / top, 1);
   const line = (values: readonly number[]) => values.map((v, i) => `${i ? "L" : "M"}${x(i)} ${y(v)}`).join("");
-  if (all.length === 0) return <p className="muted small pad">{say("Each pass will stand here, and under the green line it is good enough.")}</p>;
+  if (all.length === 0) return <p className="muted small pad">{say("Each pass will appear here, and under the green line it is good enough.")}</p>;
   return (
     <svg
       viewBox="0 0 400 154"

@@ -13,12 +13,12 @@ export function WaitingEntries({ entries, outcome }: { entries: Entry[]; outcome
           <b>{sayMany("{count} entry waits in this browser.", "{count} entries wait in this browser.", waiting)}</b>{" "}
           {outcome === "signed-out"
             ? say("Sign in again with the same name and they are sent.")
-            : say("The shop's server cannot be reached; they are sent by themselves, in order, when it is back.")}
+            : say("The shop's server cannot be reached; they are sent automatically, in order, when it is back.")}
         </p>
       )}
       {refused.map((e) => (
         <p key={e.order} className="error row">
-          <span className="grow">{say("{describe} was not taken: {refused}", { describe: describe(e), refused: e.refused })}</span>
+          <span className="grow">{say("{describe} was not accepted: {refused}", { describe: describe(e), refused: e.refused })}</span>
           <Button onClick={() => void again(e)}>{say("Send again")}</Button>
           <Button danger onClick={() => void discard(e)}>
             {say("Discard")}

@@ -31,7 +31,7 @@ export function Frame({ place }: { place: Place }) {
         />
       )}
       {shelf.length > 0 && (
-        <nav className="shelf no-print" aria-label={say("Stands together with this page")}>
+        <nav className="shelf no-print" aria-label={say("Pages that belong with this one")}>
           {shelf.map((p) => (
             <NavLink key={p.to} to={p.to} end={p.to === "/shop"}>
               {p.name}

@@ -21,11 +21,11 @@ export function Password({ onClose }: { onClose: () => void }) {
         }}
       >
         <label className="asked">
-          {say("The password until now")}
+          {say("Your current password")}
           <Input type="password" autoComplete="current-password" value={old} onChange={(e) => setOld(e.target.value)} />
         </label>
         <label className="asked">
-          {say("The new one, at least eight characters")}
+          {say("New password, at least eight characters")}
           <Input type="password" autoComplete="new-password" value={fresh} onChange={(e) => setFresh(e.target.value)} />
         </label>
         {error && <p className="error">{error}</p>}

@@ -69,7 +69,7 @@ export function TopBar({ me, away, onSignedOut }: { me: Me; away: boolean; onSig
         ))}
       </nav>
       <Search me={me} />
-      {away && <span className="needs">{say("network away")}</span>}
+      {away && <span className="needs">{say("offline")}</span>}
       <Tooltip title={say("Switch units (u)")} mouseEnterDelay={0.6}>
         <Segmented
           size="small"

@@ -153,6 +153,13 @@ export const PLACES: readonly Place[] = [
     page: page(() => import("../pages/administration/PeoplePage")),
   },
   {
+    path: "/group/:group",
+    name: say("Term"),
+    who: "readers",
+    under: "/shop/people",
+    page: page(() => import("../pages/parts/TermPage")),
+  },
+  {
     path: "/shop/devices",
     name: say("Devices"),
     who: "readers",

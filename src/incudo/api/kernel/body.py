@@ -17,6 +17,7 @@ MOST_VALUES = 2_000
 WITH_A_FILE = frozenset(
     {
         "change_bank",
+        "check_credentials",
         "class_list_check",
         "class_list_take",
         "holding_change",

@@ -230,3 +230,9 @@ def pdf(name: str, data: bytes) -> Response:
     response = Response(data, content_type="application/pdf")
     response.headers["Content-Disposition"] = f'inline; filename="{name}"'
     return response
+
+
+def attached(response: Response, name: str) -> Response:
+    """As a file of this name, to keep."""
+    response.headers.set("Content-Disposition", "attachment", filename=name)
+    return response

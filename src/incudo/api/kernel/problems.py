@@ -80,7 +80,7 @@ TITLES = {
     404: say("Not found"),
     409: say("Clashes with what is recorded"),
     413: say("Too large"),
-    422: say("Something in the input cannot be taken"),
+    422: say("Something in the input cannot be accepted"),
     429: say("Too many tries"),
     500: say("Something broke on the server"),
     503: say("The database cannot be used now"),

@@ -10,7 +10,18 @@ STAFF = frozenset({I, A})
 READERS = frozenset({I, A, X})
 
 #: Operations that need no sign-in.
-OPEN = frozenset({"health", "sign_in", "words", "look_at_code", "take_code", "first_run_view", "first_run_take"})
+OPEN = frozenset(
+    {
+        "health",
+        "sign_in",
+        "words",
+        "look_at_code",
+        "take_code",
+        "first_run_view",
+        "first_run_take",
+        "check_credentials",
+    }
+)
 
 #: Operations of devices: no person signs in, the device shows its own key.
 DEVICES = frozenset({"device_report", "wall_page"})
@@ -98,6 +109,9 @@ ACCESS: dict[str, frozenset[Role]] = {
     "class_list_take": frozenset({I}),
     "spreadsheet_text": frozenset({I}),
     "group_results": READERS,
+    "term_page": READERS,
+    "change_term": frozenset({I}),
+    "begin_next_term": frozenset({I}),
     "group_table": READERS,
     "session_page": READERS,
     "open_session": frozenset({I}),
@@ -127,6 +141,7 @@ ACCESS: dict[str, frozenset[Role]] = {
     "machine_labels": READERS,
     "gauge_labels": READERS,
     "skill_record": ANYONE,
+    "skill_credentials": ANYONE,
     "machine_detail": ANYONE,
     "machine_change": frozenset({I}),
     "machine_note": frozenset({S, I, A}),

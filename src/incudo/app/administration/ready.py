@@ -51,7 +51,7 @@ def ready_page(w: Work) -> ReadyPage:
         (Ready.HOLDING, say("Vises, parallels, clamps"), say("A plan holds the work in what is there."), False),
         (Ready.CUTTERS, say("Cutters"), say("A plan takes its cutters from the crib."), False),
         (Ready.PARTS, say("Parts"), say("Practice parts are there; your own come beside them."), False),
-        (Ready.CARDS, say("Job cards"), say("A part that was given to a student."), False),
+        (Ready.CARDS, say("Job cards"), say("A part that is assigned to a student."), False),
     )
     items = tuple(
         ReadyItem(what=what, words=words, why=why, count=many[what.value], needed=needed)

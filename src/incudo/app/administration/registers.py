@@ -247,7 +247,7 @@ def _assignment(a: t.Assignment, by: str, student: str, project: Project, number
     marks = (
         machine or "",
         say("due {due}", due=a.due) if a.due else "",
-        say("not before signed") if a.not_before_signed else "",
+        say("start after sign-offs") if a.not_before_signed else "",
     )
     return Entry(
         id=a.id,

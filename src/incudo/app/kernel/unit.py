@@ -71,7 +71,7 @@ class TakesNothingNew(DomainError):
     def __init__(self) -> None:
         super().__init__(
             say(
-                "The database takes nothing new: its disk is full or it is set to read only. What is recorded "
+                "The database accepts nothing new: its disk is full or it is set to read only. What is recorded "
                 "can be read; what you entered is kept, tell the person who runs Incudo."
             )
         )

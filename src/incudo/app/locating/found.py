@@ -89,7 +89,7 @@ def _face_view(face: Face) -> FaceView:
 
 
 def _finder_view(f: Finder) -> FinderView:
-    speed = say("{speed} to {speed2} rpm", speed=f.speed[0], speed2=f.speed[1]) if f.speed else say("spindle standing")
+    speed = say("{speed} to {speed2} rpm", speed=f.speed[0], speed2=f.speed[1]) if f.speed else say("spindle stopped")
     return FinderView(
         id=f.id,
         name=f.name,

@@ -144,10 +144,10 @@ def assign(w: Work, who: Who, command: AssignCommand) -> Assigned:
         if v.project_id in store.retired(w.db):
             raise NotPermitted(say("{name} is out of the library. Put it back first.", name=p.name))
         if command.due and command.due < w.now.date():
-            raise Refused.of("due", command.due, say("must not lie in the past"))
+            raise Refused.of("due", command.due, say("must not be in the past"))
         if missing and not command.not_before_signed:
             reasons = [say("{name}: {reason}.", name=m.name, reason=m.reason) for m in missing]
-            raise NotPermitted(*reasons, say('Assign it as "not before signed".'))
+            raise NotPermitted(*reasons, say("Assign it with the start after the sign-offs."))
     attempt_id = uuid.uuid5(command.id, "first attempt")
     if insert_once(w, row, ignoring=("assigned_at",)):
         w.db.add(t.Attempt(id=attempt_id, assignment_id=row.id, number=1, started_at=w.now))

@@ -116,7 +116,7 @@ def sign_in(unit: Unit, command: SignInCommand, device: str, address: str) -> tu
     # who has not chosen a password yet takes as long as a wrong one
     fits = _fits((person.password_hash if person else "") or _nobody(), command.password)
     if person is None or not person.active or not fits:
-        raise WrongSecret(say("That name and password do not fit together."))
+        raise WrongSecret(say("That name and password do not match."))
     token = secrets.token_urlsafe(32)
 
     def start(w: Work) -> Me:
@@ -197,7 +197,7 @@ def confirm_pin(unit: Unit, who: Who, pin: str, device: str) -> None:
     tried = claim(unit, who.id, (here, anywhere))
     person = unit.run(lambda w: find(w, t.Person, who.id, "person"))
     if person.pin_hash is None or not _fits(person.pin_hash, pin):
-        raise WrongSecret(say("That PIN is not yours."))
+        raise WrongSecret(say("That is not your PIN."))
 
     def right(w: Work) -> None:
         sign_ins.take_failures_back(w.db, tried)

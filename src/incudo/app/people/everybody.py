@@ -231,16 +231,24 @@ def change_person(w: Work, who: Who, person_id: uuid.UUID, command: PersonComman
             person.password_hash = ""
         people.delegate(w.db, person.id, set())
         sign_ins.end_other_sign_ins(w.db, person.id, "")
-    if command.active != person.active:
-        _note(w, person.id, who.id, say("Came back.") if command.active else say("Marked as away or left."))
-        person.active = command.active
-        if not command.active:
-            people.delegate(w.db, person.id, set())
-            sign_ins.end_other_sign_ins(w.db, person.id, "")
+    if command.active and not person.active:
+        _note(w, person.id, who.id, say("Came back."))
+        person.active = True
+    elif person.active and not command.active:
+        mark_left(w, who, person)
     _move(w, who, person, command.group)
     w.db.flush()
     found = people_list(w, who, person.login, command.role, active=command.active)
     return found.model_copy(update={"people": tuple(p for p in found.people if p.person.id == person.id)})
+
+
+def mark_left(w: Work, who: Who, person: t.Person) -> None:
+    """Somebody is away or has left: signed out everywhere, and nothing is delegated to them any more."""
+    _note(w, person.id, who.id, say("Marked as away or left."))
+    person.active = False
+    people.delegate(w.db, person.id, set())
+    sign_ins.end_other_sign_ins(w.db, person.id, "")
+    w.db.flush()
 
 
 def add_group(w: Work, command: NewGroupCommand) -> PeopleList:

@@ -117,7 +117,7 @@ def join(unit: Unit, command: JoinCommand, device: str | None, address: str) -> 
 
 
 def _chose() -> str:
-    return say("Came in by a code and chose a password.")
+    return say("Signed in with a code and chose a password.")
 
 
 def _open(w: Work, code: str, *, locked: bool = False) -> tuple[t.Invitation, t.Person]:

@@ -181,7 +181,7 @@ def _changed(version: t.PlanVersion, course: Course) -> list[str]:
                 )
             )
         elif was.get("feed") and was.get("feed") != is_.get("feed"):
-            found.append(say("{name}: the feed comes out otherwise than when it was saved.", name=course.words(s)))
+            found.append(say("{name}: the feed works out differently than when it was saved.", name=course.words(s)))
     return found
 
 
@@ -205,9 +205,9 @@ def keep_plan(w: Work, who: Who, assignment: uuid.UUID, command: SavePlan) -> t.
         if (rows.version.number if rows.version else 0) != command.number:
             raise Conflict(say("This plan was saved from another device meanwhile: look at that first."))
         if rows.hand_in is not None and rows.decision is None:
-            raise Conflict(say("This plan is handed in: it is decided first."))
+            raise Conflict(say("This plan is handed in: wait for the decision."))
         if own.over:
-            raise Conflict(say("This piece is finished with: its plan stays as it was."))
+            raise Conflict(say("This piece is finished: its plan stays as it was."))
     row = t.PlanVersion(
         id=command.id,
         assignment_id=file.assignment.id,
@@ -243,7 +243,7 @@ def keep_plan_hand_in(w: Work, who: Who, assignment: uuid.UUID, command: HandInP
         if rows.hand_in is not None and rows.decision is None:
             raise Conflict(say("This plan is handed in already."))
         if file.over:
-            raise Conflict(say("This piece is finished with: its plan stays as it was."))
+            raise Conflict(say("This piece is finished: its plan stays as it was."))
     version = rows.version
     if version is None:
         raise NotFound(say("There is no saved plan."))
@@ -319,7 +319,7 @@ def decide_plan(w: Work, who: Who, hand_in: uuid.UUID, command: DecidePlan) -> P
         if r.operation not in ids:
             raise Refused.of(f"remarks.{n}.operation", r.operation, say("must be an operation of this plan"))
     if not command.approved and not command.remark and not command.remarks:
-        raise Refused.of("remark", "", say("must say what is to be done otherwise"))
+        raise Refused.of("remark", "", say("must say what to do instead"))
     decision = t.PlanDecision(
         id=command.id,
         plan_hand_in_id=hand_in,

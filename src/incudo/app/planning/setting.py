@@ -79,9 +79,9 @@ def keep_task(w: Work, who: Who, assignment: uuid.UUID, command: TaskCommand) ->
     if w.db.get(t.PlanTask, command.id) is None:
         rows = store.of_card(w.db, assignment)
         if (rows.task.number if rows.task else 0) != command.number:
-            raise Conflict(say("This was set otherwise meanwhile: look at it again."))
+            raise Conflict(say("This was changed meanwhile: look at it again."))
         if rows.hand_in is not None and rows.decision is None:
-            raise Conflict(say("A plan is handed in: decide about it first."))
+            raise Conflict(say("A plan is handed in: decide on it first."))
     if command.mode == "gaps" and not command.gaps:
         raise Refused.of("gaps", "", say("must name what is left open"))
     given = _given(w, file, command)

@@ -165,7 +165,7 @@ def answer_call(w: Work, who: Who, call_id: uuid.UUID, command: AnswerCallComman
     if who.role is Role.STUDENT and not own:
         raise NotFound(say("There is no such call."))
     if own is not (command.outcome is CallOutcome.CANCELLED):
-        raise NotPermitted(say("The one who called takes it back; an assessor answers it."))
+        raise NotPermitted(say("Whoever called cancels the call; an assessor answers it."))
     if row.kind == CallKind.HOLD and not own and who.role is not Role.INSTRUCTOR:
         raise NotPermitted(say("A hold point is released by an instructor."))
     if row.kind == CallKind.START and command.outcome is CallOutcome.DONE:

@@ -38,7 +38,7 @@ class Waiting(View):
 
 #: What stands in the line for each kind of call.
 CALLED = {
-    CallKind.START: say("wants to start, with you beside"),
+    CallKind.START: say("wants to start with you beside them"),
     CallKind.HOLD: say("hold point"),
     CallKind.SHOW: say("wants to show a skill"),
     CallKind.HELP: say("calls for help"),

@@ -99,7 +99,7 @@ def supervise(w: Work, who: Who, command: SuperviseCommand) -> SessionPage:
     others = [s for s in supervisors(w, meeting) if s.id != who.id]
     running = any(s.run for s in states_at_machines(w, meeting).values())
     if not command.on and not others and running:
-        raise NotPermitted(say("Machines run: another instructor must supervise before you leave."))
+        raise NotPermitted(say("Machines are running: another instructor must supervise before you leave."))
     insert_once(w, _supervision(command.id, meeting.id, who, on=command.on, at=w.now), ignoring=("at",))
     return session_page(w)
 

@@ -193,7 +193,7 @@ def why_not_still(decision: Decision) -> tuple[str, ...]:
     if decision.starts:
         return ()
     if decision.answer is Answer.WITH_ASSESSOR:
-        return (say("The time with an assessor beside is over."), *decision.reasons)
+        return (say("The time with an assessor beside you is over."), *decision.reasons)
     return decision.reasons
 
 

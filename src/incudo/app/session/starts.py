@@ -121,7 +121,9 @@ def _leave_others(
             continue
         if state.run and state.run.person == str(who.id):
             raise Conflict(
-                say("You run {machine_names}: end that run first.", machine_names=machine_names(w)[str(machine)])
+                say(
+                    "You are running {machine_names}: end that run first.", machine_names=machine_names(w)[str(machine)]
+                )
             )
         left = uuid.uuid5(command, f"left {machine}")
         w.db.add(_event(meeting, machine, left, EventKind.GO, who.id, w.now))
@@ -182,10 +184,10 @@ def start(w: Work, who: Who, machine_id: uuid.UUID, command: StartCommand) -> St
     for other, there in shop.states.items():
         if other != machine_id and there.run and there.run.person == str(who.id):
             raise Conflict(
-                say("You run {machine_names}: end that run first.", machine_names=machine_names(w)[str(other)])
+                say("You are running {machine_names}: end that run first.", machine_names=machine_names(w)[str(other)])
             )
     if state.run is not None and state.run.person != str(who.id):
-        raise Conflict(say("This machine runs already: the run is ended first."))
+        raise Conflict(say("This machine is running already: end that run first."))
     check_points(command.points, listed=state.listed)
     if shop.meeting and not state.listed and state.handles == str(who.id):
         listed = uuid.uuid5(command.id, "listed")
@@ -269,7 +271,7 @@ def end(w: Work, who: Who, machine_id: uuid.UUID, command: EndCommand) -> StartP
     run = states_at_machines(w, meeting)[machine_id].run
     if not _done_before(w, command.id, EventKind.END, machine_id, None):
         if run is None:
-            raise Conflict(say("Nothing runs at this machine."))
+            raise Conflict(say("Nothing is running at this machine."))
         if run.person != str(who.id) and not who.assesses:
             raise NotPermitted(say("Whoever runs the machine ends the run."))
         person = uuid.UUID(run.person)

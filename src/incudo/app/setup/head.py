@@ -114,7 +114,7 @@ def _fixed_words(
         if axis in axes:
             continue
         words = say(
-            "{name}'s head cannot be set {axis_words}. Read it all the same: what is out there remains.",
+            "{name}'s head cannot be set {axis_words}. Read it anyway: what is out stays out.",
             name=name,
             axis_words=AXIS_WORDS[axis],
         )

@@ -119,7 +119,9 @@ def gone_change(w: Work, who: Who, command: GoneCommand) -> GoneList:
         if command.gone and meeting is not None and key in sessions.open_machines(w.db, meeting.id):
             raise Conflict(say("{name} is open in the session: close it there first.", name=row.name))
         if command.gone and thing is Thing.GAUGE and (out := crib.out_with(w.db, key)):
-            raise Conflict(say("{name} is out with {who}: take it back first.", name=row.name, who=together(out, ", ")))
+            raise Conflict(
+                say("{name} is out with {who}: it has to come back first.", name=row.name, who=together(out, ", "))
+            )
         row.gone = command.why if command.gone else ""
     insert_once(w, act, ignoring=("at",))
     w.db.flush()

@@ -25,7 +25,7 @@ MOST_TEXT = 400_000
 
 
 class TableName(StrEnum):
-    """The tables. The last three are standards and rules of thumb: they go out, but not in."""
+    """The tables. The last three are standards and rules of thumb: they can be exported but not imported."""
 
     CUTTERS = "cutters"
     MATERIALS = "materials"
@@ -152,7 +152,10 @@ def _looked_at(w: Work, name: TableName, text: str) -> tuple[list[TableLine], li
         raise Refused.of(
             "table",
             name,
-            say("is a standard and goes out only; these can be taken in: {listed}", listed=together(CHANGING, ", ")),
+            say(
+                "is a standard and can only be exported; these can be imported: {listed}",
+                listed=together(CHANGING, ", "),
+            ),
         )
     here = {_key(row): row for row in rows_of(w, name)}
     known = {s.material.key for s in stocks(w)}

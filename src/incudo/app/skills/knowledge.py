@@ -187,7 +187,7 @@ def keep_answer(w: Work, who: Who, bank_name: str, command: AnswerCommand) -> t.
         raise Refused.of("question", command.question, say("is not asked in this check"))
     before = asked[: asked.index(command.question)]
     if any(q not in given for q in before):
-        raise Conflict(say("The questions are answered in their order."))
+        raise Conflict(say("Answer the questions in order."))
     question = bank.get(command.question)
     judged = judge_answer(question, row.seed, shipped.sources(), command.places, command.number)
     answer = t.CheckAnswer(

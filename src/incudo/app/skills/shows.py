@@ -27,5 +27,5 @@ def answer_shows(
     for c, end, _ in calling.calls_of(w.db, student, w.now - KEPT):
         if end is None and c.kind == CallKind.SHOW and (c.what, c.machine_id) == (skill, machine):
             end_call(
-                w, c.id, who.id, outcome, "" if outcome is CallOutcome.DONE else say("not yet: see what to repeat")
+                w, c.id, who.id, outcome, "" if outcome is CallOutcome.DONE else say("not yet: see what to show again")
             )

@@ -211,9 +211,9 @@ def evidence_words(graph: SkillGraph, r: Requirement, names: Mapping[str, str]) 
             )
         case PlannedParts():
             return (
-                say("one part planned by oneself, nothing wrong in the plan")
+                say("one part planned alone, nothing wrong in the plan")
                 if r.parts == 1
-                else say("{parts} parts planned by oneself, nothing wrong in the plan", parts=r.parts)
+                else say("{parts} parts planned alone, nothing wrong in the plan", parts=r.parts)
             )
         case Hours():
             return say("{hours} hours at the machine", hours=r.hours)

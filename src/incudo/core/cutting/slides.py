@@ -79,7 +79,7 @@ class Slide:
         self.here = None
 
     def go(self, axis: str, place: Fraction, *, straight: bool = False) -> Go | None:
-        """To a place, come to from the side of the zero; none where the cutter stands there already.
+        """To a place, come to from the side of the zero; none where the cutter is listed already.
 
         From an unknown place one goes back to the zero first, and counts from there. ``straight``: the cutter stands
         in metal and must not go past; from the other side the dial shows the backlash more or less.

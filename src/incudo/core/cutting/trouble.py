@@ -124,7 +124,7 @@ def signs(course: Course, n: Settled | None) -> tuple[Sign, ...]:
             say("Stop turning."),
             (
                 (say("Chips are packed in the hole."), say("Back it out slowly, clear them, oil, go on by hand.")),
-                (say("It has come to the bottom."), say("Back it out; the thread is as deep as it gets.")),
+                (say("It has hit the bottom."), say("Back it out; the thread is as deep as it gets.")),
                 (say("The hole is too small."), say("Measure the drill against the table.")),
             ),
         ),
@@ -231,7 +231,7 @@ def signs(course: Course, n: Settled | None) -> tuple[Sign, ...]:
             (
                 (say("The backlash was not taken up."), say("Back off a whole turn and approach from the right side.")),
                 (say("A turn was miscounted."), say("Go back to the zero and count again.")),
-                (say("The dial's ring has slipped."), say("Set it anew over the zero; does it lock?")),
+                (say("The dial's ring has slipped."), say("Set it again over the zero; does it lock?")),
             ),
             again=StepKind.ZERO,
         ),
@@ -255,7 +255,7 @@ def signs(course: Course, n: Settled | None) -> tuple[Sign, ...]:
                 (say("A chip lies under the work."), say("Take it out, clean, seat it until the parallels hold.")),
                 (say("The parallels are not a pair."), say("Measure both.")),
             ),
-            zeros=say("When it is seated anew, the zeros are found again."),
+            zeros=say("Once it is reseated, find the zeros again."),
             again=StepKind.HOLD,
         ),
         Sign(
@@ -265,7 +265,7 @@ def signs(course: Course, n: Settled | None) -> tuple[Sign, ...]:
             back,
             (
                 (say("It was not spotted, or too small."), say("Spot it deeper, begin again.")),
-                (say("Its point is ground off the middle."), say("Another drill.")),
+                (say("Its point is ground off the middle."), say("Use another drill.")),
             ),
         ),
         Sign(
@@ -338,7 +338,7 @@ def signs(course: Course, n: Settled | None) -> tuple[Sign, ...]:
                     say("Half the depth with the new one; which way did it feed?"),
                 ),
                 (say("Chips were packed."), say("Clear them more often.")),
-                (say("A piece is left in the work."), say("It is got out before anything is cut there.")),
+                (say("A piece is left in the work."), say("Get it out before anything is cut there.")),
             ),
             call=True,
             zeros=say(
@@ -352,7 +352,7 @@ def signs(course: Course, n: Settled | None) -> tuple[Sign, ...]:
             Sense.HAPPENED,
             say("A handle was knocked"),
             halt,
-            ((say("The place is lost."), say("Go back to the zero and approach from the right side.")),),
+            ((say("The position is lost."), say("Go back to the zero and approach from the right side.")),),
             zeros=say("If nobody knows how many turns it was: find the zero again."),
             again=StepKind.ZERO,
         ),

@@ -323,7 +323,7 @@ def find_by_flat(
     move = (
         say("Move {off} towards the larger side: {larger}.", off=r.words(abs(off)), larger=larger)
         if off
-        else say("It stands in the middle.")
+        else say("It is in the middle.")
     )
     share = float(abs(off) / bar * 100)
     notes = (

@@ -45,7 +45,7 @@ def read_class_list(text: str, taken: Collection[str]) -> tuple[Line, ...]:
     try:
         rows = list(csv.reader(io.StringIO(text.lstrip("\ufeff"), newline=None), delimiter=delimiter))
     except csv.Error as error:
-        raise Refused.of("text", "", say("is no CSV text: {error}", error=error)) from None
+        raise Refused.of("text", "", say("is not CSV text: {error}", error=error)) from None
     header = [cell.strip().lower() for cell in rows[0]] if rows else []
     only_names = bool(header) and header[0] not in COLUMNS and all(len(row) <= 1 for row in rows)
     if only_names:
@@ -117,7 +117,7 @@ def _judge(lines: tuple[Line, ...], taken: set[str]) -> tuple[Line, ...]:
         if line.login and line.login in taken:
             faults.append(say("login: {login} is taken by somebody in the shop", login=line.login))
         elif line.login and line.login in seen:
-            faults.append(say("login: {login} stands in line {seen} already", login=line.login, seen=seen[line.login]))
+            faults.append(say("login: {login} is in line {seen} already", login=line.login, seen=seen[line.login]))
         elif not line.login:
             faults.append(say("login: none can be made from this name, give one"))
         seen.setdefault(line.login, line.number)

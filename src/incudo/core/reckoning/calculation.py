@@ -86,7 +86,9 @@ class Calculation:
         known = {i.name for i in self.inputs}
         for name in sorted(set(given) - known):
             errors.append(
-                FieldError(name, "", say("is no input here; there are: {listed}", listed=together(sorted(known), ", ")))
+                FieldError(
+                    name, "", say("is not an input here; there are: {listed}", listed=together(sorted(known), ", "))
+                )
             )
         units = [u for i in self.inputs if (u := _unit_of(i, given.get(i.name))) is not None]
         unit = Unit.INCH if units and units[0] in INCH_UNITS else Unit.MM

@@ -125,8 +125,8 @@ def breaks(entries: Iterable[Sealed], key: str, heads: Iterable[Head] = (), afte
         previous, wanted = s.digest, seq + 1
     for head in sorted(heads, key=lambda h: h.seq):
         if not hmac.compare_digest(seal_of(head.digest, key), head.seal):
-            yield Break(head.seq, say("a head that was taken away has a wrong seal: it is not this shop's"))
+            yield Break(head.seq, say("a head that was saved outside has a wrong seal: it is not this shop's"))
         elif head.seq not in digests:
             yield Break(head.seq, say("the register was shortened: it once reached entry {seq}", seq=head.seq))
         elif digests[head.seq] != head.digest:
-            yield Break(head.seq, say("is another entry than when its head was taken away"))
+            yield Break(head.seq, say("is not the entry it was when its head was saved outside"))

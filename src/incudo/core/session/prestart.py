@@ -27,7 +27,7 @@ FULL = (
     Check("guards", say("Guards in place and whole"), say("They catch what comes off when something breaks.")),
     Check("stop", say("Hand on the stop once, without looking"), say("In the second that counts nobody looks.")),
     Check("light", say("Light on, no flicker"), say("Under a flickering lamp a turning cutter can look still.")),
-    Check("floor", say("Floor clear and dry"), say("Who slips grabs for the table.")),
+    Check("floor", say("Floor clear and dry"), say("If you slip, you grab for the table.")),
     Check("eyes", say("Eye protection on"), say("Chips fly from the neighbour's machine too.")),
     Check(
         "sleeves",

@@ -147,7 +147,7 @@ class Holder(Row):
     @model_validator(mode="after")
     def _plausible(self) -> Holder:
         if strange := sorted(set(self.kinds) - {k.value for k in CutterKind}):
-            raise ValueError(say("kinds: are no kinds of cutter: {listed}", listed=", ".join(strange)))
+            raise ValueError(say("kinds: are not kinds of cutter: {listed}", listed=", ".join(strange)))
         if not self.cautions:
             raise ValueError(say("cautions: must say at least one"))
         return self

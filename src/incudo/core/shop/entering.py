@@ -88,7 +88,7 @@ def cutters_of(
 ) -> tuple[Cutter, ...]:
     """The cutters of a drawer, each with a name that says its size.
 
-    Raises ``Refused`` at ``sizes`` for a size that cannot be read or stands there twice, and at the field of whatever
+    Raises ``Refused`` at ``sizes`` for a size that cannot be read or is listed twice, and at the field of whatever
     cannot be for one of them.
     """
     if not 1 <= len(drawer.sizes) <= MOST_SIZES:
@@ -102,7 +102,7 @@ def cutters_of(
         # a thread and a size: a tap M6 and one of 1/4-20 are two, an end mill 1/4 and one of 0.25 are one
         key = Length(cutter.diameter, cutter.unit).mm, cutter.thread
         if key in found:
-            raise Refused.of("sizes", size, say("{size} stands there twice", size=size))
+            raise Refused.of("sizes", size, say("{size} is listed twice", size=size))
         if words := implausible(cutter, threads, holders):
             raise Refused(*(_at(x) for x in words))
         found[key] = cutter

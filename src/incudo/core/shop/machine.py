@@ -255,7 +255,7 @@ class Parallels(Strict):
             _in_mm(say("pair {n}, length", n=n), p.length, self.unit, 25, 500)
             key = tuple(Length(x, self.unit).mm for x in (p.height, p.thickness, p.length))
             if key in seen:
-                raise ValueError(say("pair {n}: stands there already", n=n))
+                raise ValueError(say("pair {n}: is listed already", n=n))
             seen.add(key)
         return self
 

@@ -70,7 +70,7 @@ def read(model: type[R], text: str) -> tuple[Line[R], ...]:
     try:
         rows = list(csv.reader(io.StringIO(plain)))
     except csv.Error as error:
-        raise Refused.of("file", "", say("is no CSV: {error}", error=error)) from None
+        raise Refused.of("file", "", say("is not a CSV file: {error}", error=error)) from None
     kept = [(i, r) for i, r in enumerate(rows, 1) if any(c.strip() for c in r) and not r[0].startswith("# ")]
     if not kept:
         raise Refused.of("file", "", say("is empty"))

@@ -262,7 +262,7 @@ class Book:
                 return Met(r.kind, r.calculation, row.reached(r.times), words)
             case PlannedParts():
                 have = len(self.planned())
-                words = say("parts planned by oneself, nothing wrong: {have} of {parts}", have=have, parts=r.parts)
+                words = say("parts planned alone, nothing wrong: {have} of {parts}", have=have, parts=r.parts)
                 return Met(r.kind, "", have >= r.parts, words)
             case Hours():
                 worked = self._evidence.get((EvidenceKind.HOURS, ""), ())

@@ -15,12 +15,18 @@ from incudo.store import schema as t
 
 @dataclass(frozen=True)
 class GivenPart:
-    """A part that somebody was given; ``outcome`` is the last decision, empty before the first."""
+    """A part that somebody was given; ``outcome`` is the last decision, empty before the first.
+
+    ``decisions`` are fewer than ``hand_ins`` while one waits for its check.
+    """
 
     student: uuid.UUID
+    assignment: uuid.UUID
+    project: uuid.UUID
     content: str
     given: datetime
     hand_ins: int
+    decisions: int
     outcome: str
     decided: datetime | None
     by: str
@@ -33,7 +39,12 @@ def given_to(db: Session, students: Collection[uuid.UUID]) -> list[GivenPart]:
         return []
     a, last = t.Assignment, t.Decision
     handed = (
-        select(t.Attempt.assignment_id, func.count(t.HandIn.id).label("times"), func.max(last.at).label("at"))
+        select(
+            t.Attempt.assignment_id,
+            func.count(t.HandIn.id).label("times"),
+            func.count(last.hand_in_id).label("decisions"),
+            func.max(last.at).label("at"),
+        )
         .join(t.HandIn, t.HandIn.attempt_id == t.Attempt.id)
         .outerjoin(last, last.hand_in_id == t.HandIn.id)
         .group_by(t.Attempt.assignment_id)
@@ -50,9 +61,12 @@ def given_to(db: Session, students: Collection[uuid.UUID]) -> list[GivenPart]:
     query = (
         select(
             a.student_id,
+            a.id,
+            t.ProjectVersion.project_id,
             t.ProjectVersion.content,
             a.assigned_at,
             func.coalesce(handed.c.times, 0),
+            func.coalesce(handed.c.decisions, 0),
             func.coalesce(decided.c.outcome, ""),
             decided.c.at,
             func.coalesce(decided.c.name, ""),

@@ -76,16 +76,16 @@ def _of(table: type[t.Base], person: uuid.UUID) -> ColumnElement[bool]:
     named = [sql_table(table).c[c] == person for c in people_in(table)]
     if table is t.Person:
         named.append(t.Person.id == person)
-    return or_(false(), *named, _theirs(table, person))
+    return or_(false(), *named, theirs(table, person))
 
 
-def _theirs(table: type[t.Base], person: uuid.UUID) -> ColumnElement[bool]:
+def theirs(table: type[t.Base], person: uuid.UUID) -> ColumnElement[bool]:
     """Rows of the own work of a student, followed up to whose it is."""
     columns = sql_table(table).c
     if "student_id" in columns:
         return columns["student_id"] == person
     ways = [
-        columns[c].in_(select(sql_table(of).primary_key.columns[0]).where(_theirs(of, person)))
+        columns[c].in_(select(sql_table(of).primary_key.columns[0]).where(theirs(of, person)))
         for c, of in parents(table).items()
     ]
     if not ways and "person_id" in columns:

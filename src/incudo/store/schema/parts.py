@@ -48,6 +48,16 @@ class ProjectShelving(Base):
     at: Mapped[datetime]
 
 
+class GroupPart(Base):
+    """A part that a group makes in its term; ``number`` is its turn."""
+
+    __tablename__ = "group_part"
+    __table_args__ = writes("versioned")
+    group_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("class_group.id"), primary_key=True)
+    project_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("project.id"), primary_key=True)
+    number: Mapped[int]
+
+
 class Assignment(Base):
     """A project version given to a student."""
 

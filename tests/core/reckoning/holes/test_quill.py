@@ -62,7 +62,7 @@ def test_below_the_least_feed_it_is_fed_by_hand() -> None:
     ("seconds", "words"),
     [
         (2 * (22 / 50 * 60 + 20), "the point was forgotten"),
-        (2 * (23.00430 / 50 * 60 + 20), "the way to the work was forgotten"),
+        (2 * (23.00430 / 50 * 60 + 20), "the travel down to the work was forgotten"),
         (50.00516, "only one hole was counted"),
         (2 * 30.00516 + 20, "the handling was counted once"),
         (2 * 50.00516, ""),

@@ -53,7 +53,7 @@ def test_it_says_that_it_swings_wide() -> None:
 @pytest.mark.parametrize(
     ("share", "words"),
     [
-        (110 / 150, "the way over the end was forgotten"),
+        (110 / 150, "the overrun was forgotten"),
         (100 / 150, "only the length of the work was counted"),
         (1 / 2, "the radius was taken for the diameter"),
         (5.0, "the teeth were forgotten"),

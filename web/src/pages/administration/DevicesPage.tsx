@@ -37,7 +37,7 @@ export default function DevicesPage() {
           columns={[
             { key: "name", title: say("Device"), render: (_, d) => <b>{d.name}</b> },
             { key: "purpose", title: say("For"), render: (_, d) => PURPOSES[d.purpose].name },
-            { key: "what", title: say("What it may"), render: (_, d) => <span className="small muted">{PURPOSES[d.purpose].words}</span> },
+            { key: "what", title: say("What it may do"), render: (_, d) => <span className="small muted">{PURPOSES[d.purpose].words}</span> },
             {
               key: "off",
               title: "",
@@ -74,7 +74,7 @@ export default function DevicesPage() {
             keep(await body(api.POST("/api/devices/{device}/off", { params: { path: { device: off.id } }, body: { pin } })));
           }}
         >
-          <p>{say("Its key opens nothing any more. An interlock that is not answered alarms and enables no start.")}</p>
+          <p>{say("Its key no longer works. An interlock that is not answered alarms and enables no start.")}</p>
         </PinDialog>
       )}
     </main>
@@ -105,7 +105,7 @@ function AddDevice({ onMade }: { onMade: (list: Schema["DeviceList"], purpose: P
   const [asking, setAsking] = useState(false);
   return (
     <section className="card pad stack">
-      <h2>{say("Let a device in")}</h2>
+      <h2>{say("Add a device")}</h2>
       <div className="row">
         <label className="asked">
           {say("Its name")}
@@ -126,7 +126,7 @@ function AddDevice({ onMade }: { onMade: (list: Schema["DeviceList"], purpose: P
       <p className="small muted">{PURPOSES[purpose].words}</p>
       {asking && (
         <PinDialog
-          title={say("Let {name} in", { name: name.trim() })}
+          title={say("Add {name}", { name: name.trim() })}
           act={say("Make a key")}
           onClose={() => setAsking(false)}
           onAct={async (pin) => {

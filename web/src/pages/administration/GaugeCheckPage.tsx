@@ -210,7 +210,7 @@ function Keep({ page: p, entry, fine, onClose }: { page: Page; entry: Schema["Ch
     >
       {!fine && <p className="caution">{say("It is tagged out: its readings decide nothing until an instructor clears the tag.")}</p>}
       <label className="asked">
-        {p.answers ? say("What it was held against, or “by eye”") : say("Which blocks, with the number of the set")}
+        {p.answers ? say("What it was compared with, or “by eye”") : say("Which blocks, with the number of the set")}
         <Input maxLength={80} value={standard} onChange={(e) => setStandard(e.target.value)} />
       </label>
       <label className="asked">

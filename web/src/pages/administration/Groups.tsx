@@ -1,6 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { Button, Input } from "antd";
 import { useState } from "react";
+import { Link } from "react-router";
 import { api, body, newId, type Schema } from "../../api/client";
 import { Dialog } from "../../shared/Dialog";
 import { Lines } from "../../shared/Lines";
@@ -32,6 +33,9 @@ export function Groups({ groups, changes }: { groups: readonly Group[]; changes:
             className: "num",
             render: (_, g) => (
               <span className="row">
+                <Link className="button" to={`/group/${g.id}`} aria-label={say("Term of {name}", { name: g.name })}>
+                  {say("Term")}
+                </Link>
                 <a className="button" href={`/api/groups/${g.id}/results.xlsx`} download aria-label={say("Results of {name}", { name: g.name })}>
                   {say("Results")}
                 </a>

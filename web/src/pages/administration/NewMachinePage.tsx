@@ -71,7 +71,7 @@ function KindList({ kinds, onChoose }: { kinds: readonly Kind[]; onChoose: (kind
 
 function asWalked({ spec: s }: Kind): Walked {
   const { make, travel, quill_travel, handles, readout, power_feed } = s;
-  return { make: make === "not said" ? "" : make, travel, quill_travel, handles, readout, power_feed, ...speeds(s.spindle) };
+  return { make: make === "not given" ? "" : make, travel, quill_travel, handles, readout, power_feed, ...speeds(s.spindle) };
 }
 const speeds = (s: Schema["Spindle"]) => ({ watts: s.watts, steps: s.steps, ranges: s.ranges });
 const numbers = (text: string) =>
@@ -104,7 +104,7 @@ function Walk({ kind, ways, onBack }: { kind: Kind; ways: Kinds["ways"]; onBack:
   };
   const save = () =>
     act(async () => {
-      const walked = { ...it, make: it.make.trim() || say("not said"), steps: numbers(steps), ranges: pairs(ranges) };
+      const walked = { ...it, make: it.make.trim() || say("not given"), steps: numbers(steps), ranges: pairs(ranges) };
       const made = await body(api.POST("/api/machines", { body: { id, name: name.trim(), about: "", kind: kind.id, walked } }));
       await client.invalidateQueries();
       await navigate(`/machines/${made.machine.id}`);

@@ -90,7 +90,7 @@ export default function PeoplePage() {
             { key: "login", title: say("Signs in as"), render: (_, p) => p.login },
             { key: "role", title: say("Role"), render: (_, p) => ROLES.find((r) => r.role === p.role)?.one },
             { key: "group", title: say("Group"), render: (_, p) => p.group?.name },
-            { key: "in", title: say("Last in"), render: (_, p) => <LastIn of={p} /> },
+            { key: "in", title: say("Last sign-in"), render: (_, p) => <LastIn of={p} /> },
             {
               key: "do",
               title: "",

@@ -121,7 +121,7 @@ export function NewCode({ person: p, onClose, onMade }: { person: Line; onClose:
     >
       <p>
         {p.joined
-          ? say("Only for somebody who stands before you: with the code they choose a new password. The old one works until then.")
+          ? say("Only for somebody who is here in person: with the code they choose a new password. The old one works until then.")
           : say("The code before is no longer valid. With the new one they choose a password.")}
       </p>
     </PinDialog>

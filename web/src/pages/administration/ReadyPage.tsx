@@ -17,7 +17,7 @@ const PAGES: Record<What, { to: string; words: string }> = {
   holding: { to: "/shop/workholding", words: say("Add workholding") },
   cutters: { to: "/crib", words: say("Add cutters") },
   parts: { to: "/parts", words: say("See the parts") },
-  cards: { to: "/parts", words: say("Give a part out") },
+  cards: { to: "/parts", words: say("Assign a part") },
 };
 
 /** What is left before a class can begin, in no fixed order. */

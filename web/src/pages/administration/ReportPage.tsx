@@ -37,7 +37,7 @@ export default function ReportPage() {
         {mayWrite && <NearMiss machines={data.machines} />}
       </div>
       <section className="card pad stack">
-        <h2>{say("Tags that hang")}</h2>
+        <h2>{say("Tags in force")}</h2>
         {data.tags.length === 0 && (
           <p className="muted">{say("Nothing is closed. A tag closes a machine or a gauge for everybody until an instructor clears it.")}</p>
         )}
@@ -153,11 +153,11 @@ function NearMiss({ machines }: { machines: readonly Schema["Named"][] }) {
         {field("done", say("What was done"))}
       </div>
       <Checkbox className="row" checked={!named} disabled={kind === "incident"} onChange={(e) => setNamed(!e.target.checked)}>
-        {say("without my name ({name} is then written nowhere)", { name: me.name })}
+        {say("without my name ({name} is then not recorded)", { name: me.name })}
       </Checkbox>
       {error && <p className="error">{error}</p>}
       <Button type="primary" size="large" disabled={busy || form.what.trim().length < 10} onClick={() => void send()}>
-        {say("Into the register")}
+        {say("Save to the register")}
       </Button>
     </section>
   );
@@ -183,7 +183,7 @@ function TagLine({ tag, mayClear }: { tag: Tag; mayClear: boolean }) {
           {tag.by}, {when(tag.at)}
         </span>
       </span>
-      {mayClear && <Button onClick={() => setAsking(true)}>{say("Clear it")}</Button>}
+      {mayClear && <Button onClick={() => setAsking(true)}>{say("Clear the tag")}</Button>}
       {asking && (
         <PinDialog
           title={`Clear ${tag.what}`}

@@ -35,7 +35,7 @@ export default function Bench() {
       {entries.length > 0 && (
         <p className="caution">
           <Rich
-            text={"<b>{count} of your entries wait in this browser.</b> They are sent by themselves when the server is back."}
+            text={"<b>{count} of your entries wait in this browser.</b> They are sent automatically when the server is back."}
             values={{ count: entries.length }}
             with={{ b: <b /> }}
           />
@@ -63,7 +63,7 @@ export default function Bench() {
       <div className="bench-columns">
         <section className="stack">
           <h2>{say("Job cards")}</h2>
-          {data.cards.length === 0 && <p className="muted">{say("The parts that your instructor gives you will stand here.")}</p>}
+          {data.cards.length === 0 && <p className="muted">{say("The parts your instructor assigns to you will appear here.")}</p>}
           {data.cards.map((c) => (
             <Link key={c.assignment} to={`/job/${c.assignment}`} className="card pad bench-card">
               <img src={`/api/versions/${c.version}/outline.svg`} alt="" width="96" height="56" />
@@ -156,7 +156,7 @@ function AtMachines({ bench }: { bench: Schema["Bench"] }) {
       )}
       {bench.here && (
         <Button disabled={busy} onClick={() => void help()}>
-          {open ? say("Help is called: take back") : say("Call for help")}
+          {open ? say("Help is called: cancel") : say("Call for help")}
         </Button>
       )}
     </section>

@@ -65,7 +65,7 @@ export function Decide({
   return (
     <section className="card pad stack">
       <h2>{say("Decide")}</h2>
-      {open.length === 0 && <p>{say("Everything is in. Accept the part, with a word to the student.")}</p>}
+      {open.length === 0 && <p>{say("Everything is within its limits. Accept the part, with a message to the student.")}</p>}
       {open.map((r) => {
         const c = sure(sheet.card.characteristics.find((x) => x.number === r.number));
         const chosen = choice(r.number);
@@ -93,7 +93,7 @@ export function Decide({
             </div>
             {chosen.kind && (
               <label className="asked">
-                {chosen.kind === "accept" ? say("Why it can be accepted (needed)") : say("What to do about it")}
+                {chosen.kind === "accept" ? say("Why it can be accepted (required)") : say("What to do about it")}
                 <Input maxLength={400} value={chosen.reason} onChange={(e) => set(r.number, { reason: e.target.value })} />
               </label>
             )}
@@ -106,7 +106,7 @@ export function Decide({
         );
       })}
       <label className="asked">
-        {say("A word to the student")}
+        {say("Message to the student")}
         <Input.TextArea rows={2} maxLength={400} value={remark} onChange={(e) => setRemark(e.target.value)} />
       </label>
       {deciding.error && (

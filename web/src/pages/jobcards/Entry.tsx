@@ -345,7 +345,7 @@ function FindingBox({ finding, waiting, asked = false }: { finding: Finding; wai
       <div className="finding" style={TONES.brass} role="status">
         <span>
           <b className="head">{say("Waiting, not judged")}</b>
-          <span className="small">{say("The server has not got it yet. It is kept here and sent by itself.")}</span>
+          <span className="small">{say("The server has not got it yet. It is kept here and sent automatically.")}</span>
         </span>
       </div>
     );

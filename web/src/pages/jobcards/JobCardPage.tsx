@@ -124,7 +124,7 @@ function Card({ card }: { card: JobCard }) {
   const locked = !own
     ? say("Only the student enters readings here.")
     : card.missing.length > 0
-      ? say("Not before signed: see Ready.")
+      ? say("Work starts after the sign-offs: see Ready.")
       : card.over
         ? say("This part is decided; nothing more is entered.")
         : "";
@@ -170,7 +170,7 @@ function Card({ card }: { card: JobCard }) {
       <div className="jobcard-columns">
         <div className={folded ? "folded" : ""}>
           <Button className="fold no-print" onClick={() => setFolded(!folded)}>
-            {folded ? say("Show the drawing") : say("Fold the drawing")}
+            {folded ? say("Show the drawing") : say("Hide the drawing")}
           </Button>
           <Plate version={card.version} chosen={chosen.number} onChoose={choose} />
         </div>
@@ -217,16 +217,20 @@ function Card({ card }: { card: JobCard }) {
             <p className="caution">
               <Rich
                 text={
-                  "<b>Not everything is in:</b> {listed}. You may hand it in; your instructor decides what is done about it. If there is metal left, it is better to cut first."
+                  "<b>Not everything is within its limits:</b> {listed}. You may hand it in; your instructor decides what to do about it. If there is metal left, cut first."
                 }
                 values={{ listed: out.map((c) => `${c.number} ${c.name}`).join(", ") }}
                 with={{ b: <b /> }}
               />
             </p>
           ) : (
-            <p>{say("Everything is measured and in. After this your readings are closed; your instructor measures without seeing them.")}</p>
+            <p>
+              {say(
+                "Everything is measured and within its limits. After this your readings are closed; your instructor measures without seeing them.",
+              )}
+            </p>
           )}
-          {unwanted > 0 && <p>{say("{unwanted} of the characteristics want one more reading.", { unwanted })}</p>}
+          {unwanted > 0 && <p>{say("{unwanted} of the characteristics need one more reading.", { unwanted })}</p>}
         </Confirm>
       )}
     </main>

@@ -164,7 +164,7 @@ function ReckonedList({ card }: { card: JobCard }) {
         </Fold>
       ))}
       <Link className="button" to={`/reckon/spindle-speed?job=${card.assignment}`}>
-        {card.reckoned.length > 0 ? say("Reckon more for this job") : say("Reckon speed, feed and passes for this job")}
+        {card.reckoned.length > 0 ? say("Calculate more for this job") : say("Calculate speed, feed and passes for this job")}
       </Link>
     </div>
   );
@@ -232,7 +232,7 @@ export function ReadyPanel({ card, own }: { card: JobCard; own: boolean }) {
   }
   return (
     <div className="stack">
-      <h2>{say("Not before signed")}</h2>
+      <h2>{say("Sign-offs first")}</h2>
       <p>
         {own
           ? say("You can read everything here. Work starts when these are signed:")

@@ -146,11 +146,11 @@ function Find({ page: p, error: wrong, onCutter }: { page: Page; error: string; 
           {p.mine && answer?.good && find && (
             <div className="stack">
               <Button type="primary" size="large" disabled={busy || unticked.length > 0} onClick={() => void keep(false)}>
-                {unticked.length > 0 ? say("{count} of the list still open", { count: unticked.length }) : say("Keep it in the datum record")}
+                {unticked.length > 0 ? say("{count} of the list still open", { count: unticked.length }) : say("Save to the datum record")}
               </Button>
               {unticked.length === 0 && (
                 <Button disabled={busy} onClick={() => void keep(true)}>
-                  {say("I went there and set the {scale} to 0: keep it so", { scale: draft.scale })}
+                  {say("I went there and set the {scale} to 0: save it", { scale: draft.scale })}
                 </Button>
               )}
             </div>

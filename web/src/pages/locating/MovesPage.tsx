@@ -340,7 +340,7 @@ function Measure({ machine, handle: h, onKept }: { machine: string; handle: Hand
 }
 
 function History({ points }: { points: readonly Schema["LostPoint"][] }) {
-  if (points.length === 0) return <p className="muted">{say("Nobody has measured it here yet. Moves reckon with what the register says.")}</p>;
+  if (points.length === 0) return <p className="muted">{say("Nobody has measured it here yet. Moves use what the register says.")}</p>;
   const most = Math.max(...points.map((p) => Math.max(p.middle, p.end ?? 0)));
   const x = (i: number) => 72 + (i * 500) / Math.max(points.length - 1, 1);
   const y = (v: number) => 96 - (v / most) * 74;

@@ -143,7 +143,7 @@ export function MiddleForm(props: FormProps) {
       </div>
       <p className="small muted">
         {say("Contact to contact less the tip must be the measured width{value}: that finds a bad touch.", {
-          value: d.scale === "dial" ? say(", with the backlash reckoned in") : "",
+          value: d.scale === "dial" ? say(", with the backlash allowed for") : "",
         })}
       </p>
     </>

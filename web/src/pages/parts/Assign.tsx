@@ -51,7 +51,7 @@ export default function Assign({ project }: { project: Schema["ProjectDetail"] }
   return (
     <>
       <section className="card pad stack no-print">
-        <h2>{say("Give it to students")}</h2>
+        <h2>{say("Assign to students")}</h2>
         <div className="row">
           <label className="asked grow">
             {say("Group")}
@@ -120,7 +120,7 @@ export default function Assign({ project }: { project: Schema["ProjectDetail"] }
             {giving.data.given.map((g) => (
               <p key={g.assignment}>
                 <Rich
-                  text={"Given to {name}. <a>Open the job card</a>"}
+                  text={"Assigned to {name}. <a>Open the job card</a>"}
                   values={{ name: g.student.name }}
                   with={{ a: <Link to={`/job/${g.assignment}`} /> }}
                 />
@@ -162,8 +162,8 @@ export default function Assign({ project }: { project: Schema["ProjectDetail"] }
 function wordsOf(names: string[], lacking: number): string {
   const [name] = names;
   if (name === undefined) return say("Choose students");
-  if (names.length === 1) return lacking > 0 ? say("Give it, not before signed") : say("Give it to {name}", { name });
+  if (names.length === 1) return lacking > 0 ? say("Assign; start after the sign-offs") : say("Assign to {name}", { name });
   return lacking > 0
-    ? say("Give it to {count}, to {lacking} of them not before signed", { count: names.length, lacking })
-    : say("Give it to {count}", { count: names.length });
+    ? say("Assign to {count}; {lacking} of them start after the sign-offs", { count: names.length, lacking })
+    : say("Assign to {count}", { count: names.length });
 }

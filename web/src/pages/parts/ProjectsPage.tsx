@@ -43,9 +43,9 @@ export default function ProjectsPage() {
               {say("New part")}
             </Link>
             <a className="button" href="/api/projects/library.zip" download>
-              {say("Save the library")}
+              {say("Download the library")}
             </a>
-            <PickFile label={say("Read a library")} accept=".zip" onFile={(file) => taking.mutate(file)} />
+            <PickFile label={say("Import a library")} accept=".zip" onFile={(file) => taking.mutate(file)} />
           </div>
         )}
       </div>
@@ -62,7 +62,7 @@ export default function ProjectsPage() {
           <PartCard key={p.id} part={p} />
         ))}
       </div>
-      {data && shown.length === 0 && <p className="muted">{say("No part is like this. Leave something open.")}</p>}
+      {data && shown.length === 0 && <p className="muted">{say("No part matches. Ask for less.")}</p>}
     </main>
   );
 }
@@ -176,14 +176,14 @@ function Filters({ all, wish, onWish }: { all: readonly Card[]; wish: Wish; onWi
             { value: "quick", label: say("the quickest first") },
             { value: "few", label: say("fewest characteristics first") },
             { value: "tight", label: say("the tightest first") },
-            { value: "given", label: say("most given first") },
+            { value: "given", label: say("most assigned first") },
           ]}
         />
       </label>
       {all.some((p) => p.retired) && (
         <label className="row">
           <Switch checked={wish.retired} onChange={(retired) => onWish({ ...wish, retired })} />
-          {say("retired ones too")}
+          {say("include retired")}
         </label>
       )}
     </section>

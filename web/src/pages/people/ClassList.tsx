@@ -77,7 +77,7 @@ export function ClassList({ groups, onClose }: { groups: readonly string[]; onCl
         {report && <ReportLines report={report} taken={taken} />}
         {report && report.faulty > 0 && !taken && (
           <Checkbox className="row" checked={skip} onChange={(e) => setSkip(e.target.checked)}>
-            {say("take the {good} good lines and leave the others out", { good: report.good })}
+            {say("import the {good} good lines and leave the others out", { good: report.good })}
           </Checkbox>
         )}
         {error && (
@@ -97,7 +97,7 @@ export function ClassList({ groups, onClose }: { groups: readonly string[]; onCl
               disabled={busy || group.trim().length < 2 || !text.trim()}
               onClick={() => void check()}
             >
-              {say("See what becomes of it")}
+              {say("Preview")}
             </Button>
           )}
           {!taken && report && (

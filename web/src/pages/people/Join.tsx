@@ -98,7 +98,7 @@ export function Join({ onSignedIn, onBack }: { onSignedIn: (me: Me) => void; onB
         </p>
       )}
       <Button type="primary" size="large" htmlType="submit" loading={busy} disabled={whose ? !ready : code.trim() === ""}>
-        {whose ? say("Save and come in") : say("Next")}
+        {whose ? say("Save and sign in") : say("Next")}
       </Button>
       <Button type="link" onClick={onBack}>
         {say("Back to sign in")}

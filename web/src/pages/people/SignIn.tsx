@@ -80,6 +80,9 @@ export function SignIn({ onSignedIn, waits }: { onSignedIn: (me: Me) => void; wa
             <Button type="link" onClick={() => setJoining(true)}>
               {say("I have a code")}
             </Button>
+            <a className="small" href="/verify">
+              {say("Check somebody's credential")}
+            </a>
           </form>
         )}
         <p className="small muted">

@@ -29,7 +29,7 @@ export function Decide(p: { page: Page; hand_in: string; chosen: string; chosenN
     });
   return (
     <section className="card pad stack plan-decide" aria-label={say("Decide about this plan")}>
-      <h2>{say("{name} waits for your word", { name: p.page.student.name })}</h2>
+      <h2>{say("{name} is waiting for your decision", { name: p.page.student.name })}</h2>
       {p.chosenName && (
         <label className="asked">
           {say("Remark at {name}", { name: p.chosenName })}
@@ -37,7 +37,7 @@ export function Decide(p: { page: Page; hand_in: string; chosen: string; chosenN
         </label>
       )}
       <label className="asked">
-        {say("Remark on the whole")}
+        {say("Remark on the whole plan")}
         <Input value={remark} maxLength={400} onChange={(e) => setRemark(e.target.value)} />
       </label>
       {error && <p className="error">{error}</p>}

@@ -50,7 +50,7 @@ function One(p: { fault: Fault; chosen: string; onGo: (id: string) => void; onCu
         <span className="grow">{f.cure}</span>
         {f.button && p.onCure && (
           <Button size="large" onClick={() => p.onCure?.(f)}>
-            {say("Do that")}
+            {say("Apply")}
           </Button>
         )}
       </div>

@@ -21,7 +21,7 @@ export function GroupPlans({ project, group }: { project: string; group: string 
     <section className="card pad stack">
       <h2>{say("Plans")}</h2>
       {data.plans.length === 0 && (
-        <p className="muted">{say("Nobody of this group has handed a plan in yet. They stand here with what goes wrong most.")}</p>
+        <p className="muted">{say("Nobody in this group has handed in a plan yet. Plans appear here with what goes wrong most.")}</p>
       )}
       {data.often.length > 0 && (
         <>

@@ -197,7 +197,7 @@ function NumberRow(p: { line: Schema["NumberLine"]; op: Operation; editable: boo
             onKeyDown={(e) => e.key === "Escape" && setTyped(null)}
           />
           <Button type="primary" onClick={take}>
-            {say("Take it")}
+            {say("Apply")}
           </Button>
         </div>
       )}

@@ -284,14 +284,14 @@ function Notices({ page, building }: { page: Page; building: Building }) {
     <>
       {building.away && (
         <p className="caution" role="status">
-          {say("The shop's server cannot be reached. What you build is kept in this browser; it is looked at and saved when the network is back.")}
+          {say("The shop's server cannot be reached. What you build is kept in this browser; it is checked and saved when the network is back.")}
         </p>
       )}
       {building.error && <p className="error">{building.error}</p>}
       {building.stale && (
         <p className="caution">
           {say("This browser keeps a plan that was never saved, built on an older one.")}{" "}
-          <Button onClick={building.takeOld}>{say("Put it on the page")}</Button> <Button onClick={building.drop}>{say("Throw it away")}</Button>
+          <Button onClick={building.takeOld}>{say("Open it here")}</Button> <Button onClick={building.drop}>{say("Discard it")}</Button>
         </p>
       )}
       {page.handed_in && (
@@ -351,7 +351,7 @@ function Large({ page, building, look, chosen }: { page: Page; building: Buildin
         </span>
         <span>
           {large?.table ? say("feed: {table}", { table: large.table }) : ""}
-          {large?.metal ? ` · ${say("brass goes")}` : ""}
+          {large?.metal ? ` · ${say("brass is cut away")}` : ""}
         </span>
       </figcaption>
     </figure>
@@ -372,7 +372,7 @@ function Needs({ needs, onClose }: { needs: readonly Schema["NeedView"][]; onClo
           { key: "place", title: say("Where"), render: (_, n) => n.place },
           {
             key: "left",
-            title: say("To be had"),
+            title: say("Available"),
             render: (_, n) => (n.short ? <b className="bad-words">{n.why_not || say("too few")}</b> : say("yes")),
           },
         ]}

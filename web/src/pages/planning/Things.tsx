@@ -99,7 +99,7 @@ function Offers(p: { page: Page; building: Building; holding: string; name: stri
     });
   };
   return (
-    <Dialog title={say("What is done with {name}?", { name: data?.words ?? name })} wide onClose={p.onClose}>
+    <Dialog title={say("What do you want to do with {name}?", { name: data?.words ?? name })} wide onClose={p.onClose}>
       {!data && (error ? <p className="error">{wordsFor(error)}</p> : <Waiting />)}
       <div className="stack">
         {data?.offers.map((o) => (
@@ -119,7 +119,7 @@ function Offers(p: { page: Page; building: Building; holding: string; name: stri
                   </Button>
                 ))}
               <Button size="large" type="text" disabled={busy} onClick={() => add(o, "")}>
-                {say("The cutter later")}
+                {say("Choose the cutter later")}
               </Button>
             </div>
             {o.cutters.some((c) => c.why_not) && (

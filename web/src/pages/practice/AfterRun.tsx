@@ -89,11 +89,11 @@ export function Replay({ run, shown, onShow }: { run: Run; shown: Run; onShow: (
     <section className="card pad stack no-print">
       <h3>{say("Look at it again")}</h3>
       <div className="row">
-        <Button disabled={at === 0} onClick={() => go(at - 1)} aria-label={say("One action back")}>
+        <Button disabled={at === 0} onClick={() => go(at - 1)} aria-label={say("Back one action")}>
           ◂
         </Button>
         <Slider className="grow" min={0} max={run.count} value={at} onChange={go} ariaLabelForHandle={say("Action")} />
-        <Button disabled={at === run.count} onClick={() => go(at + 1)} aria-label={say("One action on")}>
+        <Button disabled={at === run.count} onClick={() => go(at + 1)} aria-label={say("Forward one action")}>
           ▸
         </Button>
         <span className="num">{say("{at} of {count}", { at, count: run.count })}</span>

@@ -54,7 +54,7 @@ function Practice({ calculation }: { calculation: string }) {
         <p className="muted small">
           {q.in_a_row >= wanted
             ? say("Enough for {skill}.", { skill: card?.skill })
-            : say("{wanted} in a row, without help, are evidence for {skill}. A question that is left comes again.", { wanted, skill: card?.skill })}
+            : say("{wanted} in a row, without help, are evidence for {skill}. A question you leave comes back.", { wanted, skill: card?.skill })}
         </p>
       )}
       <section className="card pad">

@@ -167,7 +167,7 @@ export function Slips({ slips, title }: { slips: readonly Schema["SlipLine"][]; 
     <section className="card pad stack">
       <h2>{title}</h2>
       {slips.length === 0 && (
-        <p className="muted">{say("No answer so far was a slip that can be named. They will stand here, the most frequent first.")}</p>
+        <p className="muted">{say("No answer so far was a slip that can be named. They will appear here, the most frequent first.")}</p>
       )}
       {slips.slice(0, 8).map((s) => (
         <div key={s.calculation + s.slip} className="exercise-slip">

@@ -102,7 +102,7 @@ export function Question({
       {error && <p className="error">{error}</p>}
       {q.kept && (
         <p className="muted" role="status">
-          {say("Your answer is saved. What came of it is shown when the sheet is ended.")}
+          {say("Your answer is saved. The result is shown when the sheet is ended.")}
         </p>
       )}
       {a && (

@@ -128,7 +128,7 @@ function Running({ run }: { run: Run }) {
           <Passes run={shown} />
           {shown.faults.length > 0 && (
             <div className="card pad stack">
-              <h3>{say("What was not well done")}</h3>
+              <h3>{say("What to do better")}</h3>
               <ul className="points">
                 {shown.faults.map((f, i) => (
                   <li key={i} className={f.critical ? "rig-critical" : ""}>

@@ -43,7 +43,7 @@ export default function RigsPage() {
           <h2>{say("Exercises")}</h2>
           {data.exercises.length === 0 && (
             <p className="muted">
-              {say("An exercise gives everybody of a group the same rig, level and seed. It will stand here with how each did it.")}
+              {say("An exercise gives everybody of a group the same rig, level and seed. It will appear here with how everybody did.")}
             </p>
           )}
           {data.exercises.map((e) => (
@@ -70,7 +70,7 @@ function useBegin() {
         modal.confirm({
           title: say("A run is still open on this rig"),
           content: refused.message,
-          okText: say("Leave it as not reached"),
+          okText: say("Give up: counts as not reached"),
           cancelText: say("Cancel"),
           onOk: () => void begin(rig, level, guided, exercise, true),
         });
@@ -287,7 +287,7 @@ function Mine({ exercise: e }: { exercise: Exercise }) {
       )}
       {(!m || m.ended) && (
         <Button type={m ? "default" : "primary"} disabled={busy} onClick={() => void begin(e.rig, e.level, false, e.id)}>
-          {m ? say("Once more") : say("Do it")}
+          {m ? say("Do it again") : say("Start")}
         </Button>
       )}
     </section>

@@ -62,10 +62,7 @@ function InClass({ sheet, mayEnd }: { sheet: Sheet; mayEnd: boolean }) {
   return (
     <section className="card pad between" role="status" aria-label={say("In class")}>
       <p>
-        <Rich
-          text={"<b>In class.</b> The reckoner is closed to this group. Nobody sees what came of an answer until the sheet is ended."}
-          with={{ b: <b /> }}
-        />
+        <Rich text={"<b>In class.</b> The reckoner is closed to this group. Nobody sees a result until the sheet is ended."} with={{ b: <b /> }} />
       </p>
       {mayEnd && (
         <Button type="primary" disabled={busy} onClick={() => void end()}>

@@ -7,7 +7,7 @@ export function Levers({ of }: { of: readonly Schema["LeverView"][] }) {
   const most = Math.max(...of.map((l) => Math.abs(l.share)), 0.01);
   return (
     <section className="card pad stack">
-      <h2>{say("What moves it")}</h2>
+      <h2>{say("What changes it most")}</h2>
       <svg
         viewBox={`0 0 600 ${of.length * 30 + 6}`}
         className="levers"

@@ -280,7 +280,7 @@ function Field({ input: i, first, given, from, filled, onChange, onClear }: Fiel
       {from && <p className="small muted reckon-from">{from}</p>}
       {filled && (
         <Button type="text" className="plain small reckon-back" onClick={onClear}>
-          {say("Take it from the bench again")}
+          {say("Use the bench's value again")}
         </Button>
       )}
     </div>
@@ -333,7 +333,7 @@ function KeepOnCard({ name, given }: { name: string; given: Given }) {
           <Input value={note} maxLength={200} placeholder={say("first step, end mill 1/2 in")} onChange={(e) => setNote(e.target.value)} />
         </label>
         <Button type="primary" disabled={busy} onClick={() => void send()}>
-          {say("Keep it there")}
+          {say("Save to the job card")}
         </Button>
       </div>
       {error && <p className="error">{error}</p>}

@@ -30,7 +30,7 @@ export default function FloorPage() {
         <div className="floor-head">
           <h1>{say("Floor")}</h1>
           <p className="muted grow">
-            <SessionWords session={data.session} /> {say("{running} of {count} spindles turn.", { running, count: data.plates.length })}
+            <SessionWords session={data.session} /> {say("{running} of {count} spindles are turning.", { running, count: data.plates.length })}
           </p>
           {me.role === "instructor" && !data.stopped && <StopAll />}
         </div>
@@ -63,7 +63,7 @@ export default function FloorPage() {
 
 function waiting(line: readonly Schema["Waiting"][]): string {
   const calls = line.filter((w) => w.call).length;
-  if (line.length === 0) return say("nobody waits for you");
+  if (line.length === 0) return say("nobody is waiting for you");
   if (calls === 0) return sayMany("{count} waits", "{count} wait", line.length);
   return sayMany(
     "{count} waits, at a machine or with a skill to show",
@@ -203,7 +203,7 @@ function PlateBox({ plate, now }: { plate: Schema["Plate"]; now: Date }) {
       )}
       {plate.alarm && (
         <p className="error" role="alert">
-          {plate.run ? plate.run.reasons.join(" ") : say("The spindle turns and nobody was given a start.")}
+          {plate.run ? plate.run.reasons.join(" ") : say("The spindle is turning and nobody was given a start.")}
         </p>
       )}
       {plate.at_work.map((a) => (
@@ -212,7 +212,7 @@ function PlateBox({ plate, now }: { plate: Schema["Plate"]; now: Date }) {
       {plate.stands.length === 0 && plate.at_work.length === 0 && <p className="muted small">{plate.about}</p>}
       <Fold className="machine-foot small" title={say("Who may work here")}>
         <Cards words={say("Job cards here: ")} cards={plate.next_up.filter((n) => !n.missing)} />
-        <Cards words={say("Not before signed: ")} cards={plate.next_up.filter((n) => n.missing)} />
+        <Cards words={say("Sign-offs missing: ")} cards={plate.next_up.filter((n) => n.missing)} />
         <p>
           <span className="muted">{say("May run unsupervised: ")}</span>
           {plate.may_alone.length ? plate.may_alone.map((n) => n.split(" ")[0]).join(", ") : say("nobody yet")}

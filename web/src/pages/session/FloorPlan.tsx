@@ -32,7 +32,7 @@ export function Plan({ plate }: { plate: Schema["Plate"] }) {
             {s.handles && plate.stands.length > 1 && <span className="at-handles">{say("at the handles")}</span>}
           </span>
         ))}
-        {plate.stands.length === 0 && <span className="muted">{say("nobody at it")}</span>}
+        {plate.stands.length === 0 && <span className="muted">{say("nobody at the machine")}</span>}
         {!plate.linked && <span className="small muted">{say("interlock stand-in: no link")}</span>}
       </span>
     </div>

@@ -26,7 +26,9 @@ export function Line({ line, now }: { line: readonly Waiting[]; now: Date }) {
       ))}
       {line.length === 0 && (
         <li className="pad muted">
-          {say("Calls from the machines, parts that are handed in and skills that are ready to be signed will stand here with how long they wait.")}
+          {say(
+            "Calls from the machines, parts that are handed in and skills that are ready to be signed will appear here with how long they have waited.",
+          )}
         </li>
       )}
     </ol>
@@ -89,7 +91,7 @@ function Touch({ waiting: w }: { waiting: Waiting }) {
         <span className="small muted">{say("an instructor releases it")}</span>
       );
     default:
-      return <Answer waiting={w} words={say("I went")} />;
+      return <Answer waiting={w} words={say("I have been there")} />;
   }
 }
 
@@ -133,12 +135,12 @@ function Beside({ waiting: w }: { waiting: Waiting }) {
   return (
     <>
       <Button type="primary" size="large" onClick={() => setAsking(true)}>
-        {say("I stand beside")}
+        {say("I am beside them")}
       </Button>
       {asking && (
         <PinDialog
           title={say("Beside {name}", { name: w.student.name })}
-          act={say("I stand beside")}
+          act={say("I am beside them")}
           onClose={() => setAsking(false)}
           onAct={confirm}
         >

@@ -254,7 +254,7 @@ function Open({ page, now }: { page: Page; now: Now }) {
                       ""
                     )}{" "}
                     {m.people.map((p) => (p.id === m.handles ? say("{name} at the handles", { name: p.name }) : p.name)).join(", ") || (
-                      <span className="muted">{say("nobody at it")}</span>
+                      <span className="muted">{say("nobody at the machine")}</span>
                     )}
                   </span>
                   {instructor && (
@@ -333,7 +333,7 @@ function Open({ page, now }: { page: Page; now: Now }) {
               />
             </p>
           )}
-          <p>{say("Each machine that was used is handed back: standing, clean, cutter out, nothing left in the vise.")}</p>
+          <p>{say("Each machine that was used is handed back: stopped, clean, cutter out, nothing left in the vise.")}</p>
           <ul className="ticks">
             {now.machines
               .filter((m) => m.people.length > 0)

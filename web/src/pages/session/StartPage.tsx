@@ -58,7 +58,7 @@ function Standing({ page }: { page: Page }) {
   return (
     <section className="card pad">
       <p>
-        {say("{value} Nothing runs here.", {
+        {say("{value} Nothing is running here.", {
           value: page.listed ? say("The pre-start list is done in this session.") : say("The pre-start list is not done yet in this session."),
         })}
       </p>

@@ -128,7 +128,7 @@ export function Shown({ wall, away }: { wall: Wall; away: boolean }) {
       <section className="wall-machines" aria-label={say("Machines")}>
         {used.slice(page * MACHINES, (page + 1) * MACHINES).map((m) => (
           <article key={m.name} className={`wall-machine machine-${m.state}`}>
-            <p className="wall-who">{m.people.length ? m.people.join(", ") : say("nobody at it")}</p>
+            <p className="wall-who">{m.people.length ? m.people.join(", ") : say("nobody at the machine")}</p>
             <p className="wall-where">
               <MachineMark state={m.state} size={34} /> <b>{m.name}</b>{" "}
               {m.state === "alarm" ? say("instructor, please") : m.operation || MACHINE_WORDS[m.state]}

@@ -153,7 +153,7 @@ function InVise({ page: p, question, answer }: { page: Page; question: Question;
         <p className="caution small">
           <Rich
             text={
-              "<b>Run the cutter over the whole path with the spindle standing, before the first cut.</b> The page knows the sizes you gave it and nothing else."
+              "<b>Run the cutter over the whole path with the spindle stopped, before the first cut.</b> The page knows the sizes you gave it and nothing else."
             }
             with={{ b: <b /> }}
           />
@@ -161,7 +161,7 @@ function InVise({ page: p, question, answer }: { page: Page; question: Question;
         {error && <p className="error">{error}</p>}
         {own && (
           <Button type="primary" size="large" disabled={busy || hits.length > 0 || wrong !== "" || found.of !== q} onClick={() => void keep()}>
-            {hits.length > 0 ? say("Something would be hit") : say("I hold it so")}
+            {hits.length > 0 ? say("Something would be hit") : say("Save this holding")}
           </Button>
         )}
       </div>
@@ -232,7 +232,7 @@ function InVise({ page: p, question, answer }: { page: Page; question: Question;
               { key: "2", title: say("gripped"), className: "num", render: (_, x) => x.grip },
               {
                 key: "3",
-                title: say("What comes of it"),
+                title: say("Result"),
                 className: "small",
                 render: (_, x) => (x.said.length === 0 ? say("good") : sure(x.said[0]).words),
               },

@@ -131,7 +131,7 @@ function Record({ page: p }: { page: Page }) {
             <Lines
               rows={p.passes}
               rowKey={(x) => x.number}
-              locale={{ emptyText: say("Your readings stand here, each judged against {standard}.", { standard: p.standard }) }}
+              locale={{ emptyText: say("Your readings appear here, each judged against {standard}.", { standard: p.standard }) }}
               columns={[
                 {
                   key: "pass",

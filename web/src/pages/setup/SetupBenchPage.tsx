@@ -89,7 +89,7 @@ function BenchView({ bench: b }: { bench: Bench }) {
               </div>
               {what === "head" && <BeginHead bench={b} card={card} />}
               {what === "vise" && <BeginVise bench={b} card={card} />}
-              {what === "" && <p className="muted">{say("Both stand. Begin one again if you doubt it.")}</p>}
+              {what === "" && <p className="muted">{say("Both are good. Start one again if you doubt it.")}</p>}
             </section>
           )}
           {mayWork && <Moved machine={b.machine.id} />}
@@ -104,7 +104,7 @@ function BenchView({ bench: b }: { bench: Bench }) {
           <section className="card">
             <h2 className="pad">{say("Setups here")}</h2>
             {b.history.length === 0 && (
-              <p className="pad muted">{say("No head and no vise was set up here yet. Each will stand here with who left it how.")}</p>
+              <p className="pad muted">{say("No head and no vise was set up here yet. Each will appear here with who left it how.")}</p>
             )}
             <Lines
               rows={b.history}
@@ -159,7 +159,7 @@ function Moved({ machine }: { machine: string }) {
       <div className="row">
         <span className="grow">
           <b className="head">{say("Did you move something, or see it moved?")}</b>{" "}
-          <span className="small muted">{say("Everybody's setup of it has to be repeated then.")}</span>
+          <span className="small muted">{say("Then everybody's setup of it must be checked again.")}</span>
         </span>
         <Button onClick={() => setKind("head")}>{say("Head moved")}</Button>
         <Button onClick={() => setKind("vise")}>{say("Vise moved")}</Button>

@@ -7,7 +7,7 @@ import { say } from "../../shared/say";
 type State = Schema["SetupState"];
 
 const NAMES = { head: say("Head"), vise: say("Vise"), hold: say("Work held") };
-const WORDS = { none: say("not yet"), stands: say("in order"), repeat: say("to repeat") };
+const WORDS = { none: say("not yet"), stands: say("good"), repeat: say("check again") };
 
 /** How head, vise and holding stand now, each with its reason and the way to it. */
 export function SetupStates({ states, to }: { states: readonly State[]; to: (s: State) => { href: string; words: string } | null }) {

@@ -23,7 +23,7 @@ const PLACES = [
   ["counter", say("Counter")],
   ["cutters", say("Cutters")],
   ["materials", say("Materials")],
-  ["tables", say("Tables in and out")],
+  ["tables", say("Import and export")],
 ] as const;
 
 /** The crib: the counter where cutters and gauges go out and come back, and the registers behind it. */
@@ -222,7 +222,7 @@ function OutList({ crib, staff }: { crib: Crib; staff: boolean }) {
       </section>
       {crib.back.length > 0 && (
         <section className="card">
-          <h2 className="pad">{say("Came back last")}</h2>
+          <h2 className="pad">{say("Last returned")}</h2>
           <Lines
             rows={crib.back.slice(0, 8)}
             rowKey={(_, i) => i ?? 0}
@@ -277,7 +277,7 @@ function Back({ out, staff }: { out: Out; staff: boolean }) {
         {staff && (
           <>
             <Button disabled={busy} onClick={() => setAsking(!asking)}>
-              {say("Not as it was")}
+              {say("Not in order")}
             </Button>
             <Button type="primary" disabled={busy} onClick={() => void send("fine")}>
               {say("Back")}

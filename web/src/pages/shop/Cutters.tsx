@@ -30,7 +30,7 @@ export function Cutters() {
   if (data.cutters.length === 0)
     return (
       <section className="card pad stack">
-        <p>{say("No cutter is entered yet. Add what lies in each drawer, or take a list in under “Tables in and out”.")}</p>
+        <p>{say("No cutter is entered yet. Add what lies in each drawer, or import a list under “Import and export”.")}</p>
         <p>{add}</p>
         {dialog}
       </section>

@@ -14,7 +14,7 @@ export function Materials() {
   const [chosen, setChosen] = useState("");
   const [made, setMade] = useState<"high-speed steel" | "carbide">("high-speed steel");
   if (!data) return <Waiting error={error} />;
-  if (data.materials.length === 0) return <p className="muted">{say("No material is entered yet: take a table in under “Tables in and out”.")}</p>;
+  if (data.materials.length === 0) return <p className="muted">{say("No material is entered yet: import a table under “Import and export”.")}</p>;
   const one = data.materials.find((m) => m.of.material.key === chosen) ?? sure(data.materials[0]);
   const speeds = data.materials.map((m) => m.of.ranges.find((r) => r.cutter === made && r.operation === "milling"));
   const most = Math.max(1, ...speeds.map((r) => Number(r?.v_high ?? 0)));

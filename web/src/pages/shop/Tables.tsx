@@ -54,7 +54,9 @@ export function Tables() {
             },
           ]}
         />
-        <p className="pad small muted">{say("Threads, drills and holders are standards and rules of thumb: they go out, but not in.")}</p>
+        <p className="pad small muted">
+          {say("Threads, drills and holders are standards and rules of thumb: they can be exported but not imported.")}
+        </p>
       </section>
       {me.role === "instructor" && <TakeIn key={chosen} tables={data.tables.filter((t) => t.changing)} name={chosen} onChoose={setChosen} />}
     </div>
@@ -82,8 +84,8 @@ function TakeIn({ tables, name, onChoose }: { tables: readonly Info[]; name: Inf
       setReport(await body(api.POST("/api/tables/{table}/check", { params: { path: { table: name } }, body: { text: read } })));
     });
   return (
-    <section className="card pad stack" aria-label={say("Take a table in")}>
-      <h2>{say("Take a table in")}</h2>
+    <section className="card pad stack" aria-label={say("Import a table")}>
+      <h2>{say("Import a table")}</h2>
       <div className="crib-filter">
         <label className="asked">
           {say("Table")}
@@ -102,21 +104,21 @@ function TakeIn({ tables, name, onChoose }: { tables: readonly Info[]; name: Inf
       </label>
       <div className="row">
         <Button disabled={busy || !text.trim()} onClick={() => void check(text)}>
-          {say("Look at it first")}
+          {say("Preview")}
         </Button>
         <Button
           type="primary"
           disabled={busy || !report || report.taken || report.refused > 0 || report.new + report.changed === 0}
           onClick={() => void take()}
         >
-          {say("Take it in")}
+          {say("Import")}
         </Button>
       </div>
       {error && <p className="error">{error}</p>}
       {report && (
         <>
           <p role="status">
-            {report.taken && <b>{say("Taken in. ")}</b>}
+            {report.taken && <b>{say("Imported. ")}</b>}
             {say("{new} new, {changed} changed, {refused} refused, {count} as they are. Rows that the file does not name stay.", {
               new: report.new,
               changed: report.changed,

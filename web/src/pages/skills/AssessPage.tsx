@@ -90,7 +90,7 @@ function Checklist({ student, data, first, machine }: { student: string; data: S
                   {t.entry.skill.name}
                   {t.on.machine && `, ${t.on.machine.name}`}
                 </h2>
-                <Button onClick={() => setKeys(keys.filter((k) => k !== t.key))}>{say("Take off")}</Button>
+                <Button onClick={() => setKeys(keys.filter((k) => k !== t.key))}>{say("Remove")}</Button>
               </div>
               {t.on.refresher && <p className="small muted">{say("Refresher: only these points.")}</p>}
               {t.entry.skill.cautions.map((c) => (
@@ -126,12 +126,12 @@ function Checklist({ student, data, first, machine }: { student: string; data: S
                     </li>
                   );
                 })}
-                {t.points.length === 0 && <li>{say("No points to see: the inspected parts stand for it.")}</li>}
+                {t.points.length === 0 && <li>{say("No points to watch: the inspected parts count for it.")}</li>}
               </ul>
               {t.repeat.length > 0 && (
                 <p className="error">
                   <Rich
-                    text={"<b>{value}</b> To repeat: {listed}."}
+                    text={"<b>{value}</b> Show again: {listed}."}
                     values={{ value: t.stopped ? say("Stopped: a point that must be right was not.") : say("Not yet."), listed: t.repeat.join("; ") }}
                     with={{ b: <b /> }}
                   />
@@ -143,7 +143,7 @@ function Checklist({ student, data, first, machine }: { student: string; data: S
         </section>
         <aside className="stack">
           <section className="card pad stack">
-            <h2>{say("Can be seen now")}</h2>
+            <h2>{say("Can be shown now")}</h2>
             <div className="assess-open">
               {open.map((t) => (
                 <Button
@@ -168,7 +168,7 @@ function Checklist({ student, data, first, machine }: { student: string; data: S
             </div>
           </section>
           <Button type="primary" size="large" disabled={!complete} onClick={() => setAsking(true)}>
-            {complete ? words(judged) : say("{reduce} points to touch", { reduce: judged.reduce((n, t) => n + t.left, 0) })}
+            {complete ? words(judged) : say("{reduce} points left to mark", { reduce: judged.reduce((n, t) => n + t.left, 0) })}
           </Button>
         </aside>
       </div>
@@ -183,7 +183,8 @@ function Checklist({ student, data, first, machine }: { student: string; data: S
           <ul className="points">
             {judged.map((t) => (
               <li key={t.key}>
-                <b>{t.entry.skill.name}</b>: {t.repeat.length === 0 ? "signed" : say("not yet, to repeat: {listed}", { listed: t.repeat.join("; ") })}
+                <b>{t.entry.skill.name}</b>:{" "}
+                {t.repeat.length === 0 ? "signed" : say("not yet; show again: {listed}", { listed: t.repeat.join("; ") })}
               </li>
             ))}
           </ul>

@@ -85,7 +85,7 @@ export default function ClassPage() {
               />
             </label>
             <label className="asked">
-              {say("Only with")}
+              {say("State")}
               <Select
                 showSearch={{ optionFilterProp: "label" }}
                 value={state}
@@ -93,6 +93,11 @@ export default function ClassPage() {
                 options={[{ value: "", label: say("any state") }, ...SHOWN.map((s) => ({ value: s, label: STATE_WORDS[s] }))]}
               />
             </label>
+            {data.group && (
+              <Link className="button" to={`/group/${data.group.id}`}>
+                {say("Parts of the term")}
+              </Link>
+            )}
             {me.role === "instructor" && <Button onClick={() => setImporting(true)}>{say("Import a class list")}</Button>}
           </div>
         </div>
@@ -116,7 +121,7 @@ export default function ClassPage() {
                     </th>
                   );
                 })}
-                <th>{say("Alone now")}</th>
+                <th>{say("May run alone now")}</th>
               </tr>
               {unfolded && (
                 <tr>

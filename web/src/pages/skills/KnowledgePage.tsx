@@ -84,7 +84,7 @@ function Check({ bank, view }: { bank: string; view: View }) {
         >
           <Asked key={question.id} question={question} given={given} right={null} onGive={setGiven} />
           <Button type="primary" size="large" htmlType="submit" disabled={busy || (given.places.length === 0 && !given.number)}>
-            {say("That is my answer")}
+            {say("Submit my answer")}
           </Button>
         </form>
       ) : (
@@ -129,7 +129,7 @@ function Begin({ view, busy, onBegin }: { view: View; busy: boolean; onBegin: ()
       )}
       {view.passed ? (
         <>
-          <p>{say("This check is passed. It speaks for: {listed}.", { listed: view.skills.join(", ") })}</p>
+          <p>{say("This check is passed. It counts for: {listed}.", { listed: view.skills.join(", ") })}</p>
           <Link className="button big first" to="/bench">
             {say("Back to the Bench")}
           </Link>
@@ -138,7 +138,7 @@ function Begin({ view, busy, onBegin }: { view: View; busy: boolean; onBegin: ()
         <>
           <p>
             {say(
-              "{asked} questions, drawn for you. {pass_percent} % must be right, and every critical one. After each answer you read why, and what happens otherwise. It speaks for: {listed}.",
+              "{asked} questions, drawn for you. {pass_percent} % must be right, and every critical one. After each answer you read why, and what happens otherwise. It counts for: {listed}.",
               { asked: view.asked, pass_percent: view.pass_percent, listed: view.skills.join(", ") },
             )}
           </p>

@@ -38,7 +38,7 @@ export function MayTable({ may, own }: { may: readonly May[]; own: boolean }) {
           items={[
             {
               key: "why",
-              label: say("Why not everything"),
+              label: say("What is closed, and why"),
               children: (
                 <ul className="points small">
                   {reasons.map((r) => (

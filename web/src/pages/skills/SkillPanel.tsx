@@ -21,7 +21,7 @@ const KINDS: Record<string, string> = {
   withdrawal: say("withdrawn"),
   restoration: say("reinstated"),
   inspected: say("inspected part"),
-  planned: say("planned by oneself"),
+  planned: say("planned alone"),
   not_yet: say("shown, not yet"),
   check_passed: say("knowledge check passed"),
   check_failed: say("knowledge check not passed"),
@@ -154,7 +154,7 @@ function ActDialog({
         title={say("Reinstate {name}", { name: skill.name })}
         act={say("Reinstate")}
         noteNeeded
-        noteLabel={say("Why they have it again (needed)")}
+        noteLabel={say("Why it is reinstated (required)")}
         onClose={onClose}
         onAct={restore}
       >
@@ -176,7 +176,7 @@ function ActDialog({
       act={say("Withdraw")}
       danger
       noteNeeded
-      noteLabel={say("What happened (needed)")}
+      noteLabel={say("What happened (required)")}
       onClose={onClose}
       onAct={withdraw}
     >

@@ -45,6 +45,18 @@ export default function SkillsPage() {
               {say("Record, {paper}", { paper })}
             </a>
           ))}
+          {(own || me.role === "instructor") && (
+            <a
+              className="button"
+              href={`/api/students/${student}/credentials.json`}
+              download
+              title={say("What is signed, as a file with the shop's signature. An employer or another school can check it at {address}.", {
+                address: `${location.origin}/verify`,
+              })}
+            >
+              {say("Credentials")}
+            </a>
+          )}
           {(me.role === "instructor" || me.role === "assistant") && (
             <Link className="button first" to={`/assess/${student}`}>
               {say("See a skill shown")}

@@ -79,8 +79,8 @@ function StepLine({ step: s, own }: { step: Step; own: boolean }) {
         </Button>
       )}
       {own && s.called && (
-        <Button className="called" disabled={busy} onClick={() => void takeBack(sure(s.called))} title={say("Take the call back")}>
-          {say("Called: take back")}
+        <Button className="called" disabled={busy} onClick={() => void takeBack(sure(s.called))} title={say("Cancel the call")}>
+          {say("Called: cancel")}
         </Button>
       )}
     </li>

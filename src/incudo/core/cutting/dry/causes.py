@@ -130,7 +130,7 @@ def _act(axis: str, ring: Ring, told: Sequence[Act], done: Sequence[Act], off: F
     if read is not None and meant is not None and near((read + meant) % dial.turn):
         return Code.BACKWARDS, say("The {axis} dial was read backwards", axis=name)
     beside = divisions_words(abs(off) / dial.division)
-    return Code.BESIDE, say("{axis} stopped {divisions} divisions beside the reading", axis=name, divisions=beside)
+    return Code.BESIDE, say("{axis} stopped {divisions} divisions off the reading", axis=name, divisions=beside)
 
 
 def at_zero(step: RunStep, ring: Ring, told: Sequence[Act], done: Sequence[Act], off: Fraction) -> Cause:
@@ -162,7 +162,7 @@ def _zeroed(zero: Zero, ring: Ring, told: Sequence[Act], done: Sequence[Act], of
         if zero.axis == "z":
             return Code.PAPER, say("Z zero: the paper was not added")
         return Code.UNDER, say("{axis} zero: a chip or a burr was under the finder", axis=name)
-    return Code.BESIDE_ZERO, say("The {axis} zero was set beside the face", axis=name)
+    return Code.BESIDE_ZERO, say("The {axis} zero was set away from the face", axis=name)
 
 
 def of_cutter(step: RunStep, real: Fraction, wanted: Fraction, unit: Unit) -> Cause:

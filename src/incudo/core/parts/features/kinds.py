@@ -109,7 +109,7 @@ def kinds() -> tuple[KindSpec, ...]:
         KindSpec(
             "hole",
             say("Hole"),
-            say("One hole or a pattern of like ones: drilled, reamed, bored or tapped."),
+            say("One hole or a pattern of equal holes: drilled, reamed, bored or tapped."),
             (
                 face,
                 FieldSpec(

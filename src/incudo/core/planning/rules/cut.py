@@ -217,7 +217,7 @@ def undubbed(course: Course) -> Iterator[Hit]:
     for s, _ in course.each(OperationKind.DRILL):
         if course.shop.grabs and not s.operation.dubbed:
             words = say("The drill is as it comes, and the metal is {name}.", name=course.shop.stock.material.name)
-            yield Hit(s, words, say("Take one with dubbed lips."), change.operation(s.operation.id, dubbed=True))
+            yield Hit(s, words, say("Use one with dubbed lips."), change.operation(s.operation.id, dubbed=True))
 
 
 __all__ = ["RULES", "in_places"]

@@ -40,7 +40,7 @@ def _instead(course: Course, stage: Stage) -> tuple[str, change.Fix | None]:
     if best is None:
         return say("The crib has none that does: ask, or make it another way."), None
     fix = change.operation(stage.operation.id, cutter=best.name, holder="", speed=None, feed=None)
-    return say("Take {name}.", name=best.name), fix
+    return say("Use {name}.", name=best.name), fix
 
 
 def _with_cutter(course: Course) -> Iterator[Stage]:
@@ -63,7 +63,7 @@ def no_cutter(course: Course) -> Iterator[Hit]:
     RULES,
     "not-in-crib",
     FaultWeight.BREAKS,
-    say("The cutter is not to be had"),
+    say("The cutter is not available"),
     say("A tagged cutter is tagged for a reason, and one that is out stops the work in the middle."),
 )
 def not_in_crib(course: Course) -> Iterator[Hit]:
@@ -143,7 +143,7 @@ def no_way_in(course: Course) -> Iterator[Hit]:
         if opens_sideways(s):
             cure, fix = say("Come in from outside."), change.operation(s.operation.id, entry="outside")
         elif best:
-            cure = say("Take {name}.", name=best.name)
+            cure = say("Use {name}.", name=best.name)
             fix = change.operation(s.operation.id, cutter=best.name, holder="", speed=None, feed=None)
         else:
             cure, fix = say("Drill a hole to begin in."), None
@@ -177,7 +177,7 @@ def _plunging(course: Course, s: Stage) -> tuple[str, change.Fix | None]:
     if best is None:
         return say("Drill a hole first."), None
     fix = change.operation(s.operation.id, cutter=best.name, entry="plunge", holder="", speed=None, feed=None)
-    return say("Take {name} and plunge.", name=best.name), fix
+    return say("Use {name} and plunge.", name=best.name), fix
 
 
 @rule(
@@ -325,11 +325,11 @@ def slow(course: Course) -> Iterator[Hit]:
 
 
 def _speed_words(speed: Fraction, wanted: Fraction) -> str:
-    return say("{speed} rpm; reckoned are {wanted} rpm.", speed=shown(speed, 0), wanted=shown(wanted, 0))
+    return say("{speed} rpm; calculated: {wanted} rpm.", speed=shown(speed, 0), wanted=shown(wanted, 0))
 
 
 def _speed_cure() -> str:
-    return say("Take the machine's step at or below the reckoned speed.")
+    return say("Use the machine's step at or below the calculated speed.")
 
 
 @rule(
@@ -424,4 +424,4 @@ def flutes(course: Course) -> Iterator[Hit]:
                 if few and best
                 else None
             )
-            yield Hit(s, words, say("Take one with two or three."), fix)
+            yield Hit(s, words, say("Use one with two or three."), fix)

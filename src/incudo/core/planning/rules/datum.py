@@ -182,7 +182,7 @@ def zero_lost(course: Course) -> Iterator[Hit]:
     "zero-cut-away",
     FaultWeight.SPOILS,
     say("The face of the zero was cut after it was set"),
-    say("A new surface is a new zero: the old one is as far off as was taken."),
+    say("A new surface is a new zero: the old one is off by what was taken."),
 )
 def zero_cut_away(course: Course) -> Iterator[Hit]:
     for s in course.stages:
@@ -252,7 +252,7 @@ def other_side(course: Course) -> Iterator[Hit]:
                     other=s.operation.approach,
                     play=course.length(play),
                 )
-                cure = say("Come to it from the {found} side.", found=s.holding.found)
+                cure = say("Approach it from the {found} side.", found=s.holding.found)
                 yield Hit(s, words, cure, change.operation(s.operation.id, approach=s.holding.found))
                 break
 
@@ -309,7 +309,7 @@ def chain(course: Course, stage: Stage, zero: str, wanted: str) -> Fraction:
     RULES,
     "two-holdings",
     FaultWeight.SPOILS,
-    say("Made in two holdings what the drawing ties together"),
+    say("Split over two holdings what the drawing ties together"),
     say("A bore and the holes around it stay true to each other when they are made without letting go."),
 )
 def two_holdings(course: Course) -> Iterator[Hit]:

@@ -61,7 +61,7 @@ def _cure(course: Course, holding: PlanHolding, grip: Grip, otherwise: str) -> t
     "no-vise",
     FaultWeight.BREAKS,
     say("No such vise"),
-    say("Work is held by something that stands in this shop."),
+    say("Work is held by something this shop has."),
 )
 def no_vise(course: Course) -> Iterator[Hit]:
     for h, stages in course.held:

@@ -412,7 +412,7 @@ def missing(course: Course) -> Iterator[Hit]:
         if lacking:
             words = kind_words()
             steps = together((words[k] for k in lacking), ", ")
-            yield Hit(None, say("{name} lacks: {steps}.", name=f.name, steps=steps), say("Add what is missing."))
+            yield Hit(None, say("{name} still needs: {steps}.", name=f.name, steps=steps), say("Add what is missing."))
 
 
 def _lacking(feature: Feature, done: set[OperationKind]) -> list[OperationKind]:

@@ -269,8 +269,8 @@ def _line(axis: int, at: float, middle: tuple[float, float]) -> tuple[float, flo
     RULES,
     "travel",
     FaultWeight.BREAKS,
-    say("The table does not travel so far"),
-    say("The way of the cutter's axis over one holding must lie within the travel of the machine."),
+    say("The table does not travel that far"),
+    say("The cutter's path in one holding must stay within the machine's travel."),
 )
 def travel(course: Course) -> Iterator[Hit]:
     for h, stages in course.held:
@@ -288,7 +288,7 @@ def travel(course: Course) -> Iterator[Hit]:
                     machine=course.shop.name,
                     have=course.length(have),
                 )
-                yield Hit(h, words, say("Turn the work, divide the holding, or take a larger machine."))
+                yield Hit(h, words, say("Turn the work, split the holding, or use a larger machine."))
                 break
 
 

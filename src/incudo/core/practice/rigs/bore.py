@@ -121,7 +121,7 @@ class BoreRig(Rig[BoreState]):
                 s.zeroed = (s.x.at, s.y.at)
                 s.said = say("Both rings are at 0 here.")
             case _:
-                raise Refused.of("do", a.do, say("is no action at this rig"))
+                raise Refused.of("do", a.do, say("is not an action at this rig"))
 
     def _turn(self, s: BoreState, a: Action) -> None:
         slide = {"x": s.x, "y": s.y}.get(a.on)
@@ -225,7 +225,7 @@ class BoreRig(Rig[BoreState]):
         off = [abs(a - c) for a, c in zip(s.zeroed, s.centre, strict=True)]
         allowed = s.allowed + s.setup.division.mm / 2
         x, y = (f"{shown(v, s.setup.unit)} {s.setup.unit}" for v in off)
-        truth = say("The zero lies {x} beside the centre along X and {y} along Y.", x=x, y=y)
+        truth = say("The zero is {x} off the centre along X and {y} along Y.", x=x, y=y)
         reasons = [truth] if max(off) > allowed else []
         if not s.swung:
             reasons.append(say("it was not read again after the last move"))

@@ -109,14 +109,14 @@ class HandleRig(Rig[HandleState]):
             case "here":
                 self._claim(s)
             case _:
-                raise Refused.of("do", a.do, say("is no action at this rig"))
+                raise Refused.of("do", a.do, say("is not an action at this rig"))
 
     def _claim(self, s: HandleState) -> None:
         if s.place is None:
             raise Refused.of("do", "here", say("every place is done: finish"))
         s.passes.append(Pass((_in(s.place, s.drawing), s.slide.seen().shows), 0.0, "", tight=False))
         s.stood.append(s.slide.at)
-        s.said = say("Noted. Where the table really was you see afterwards.")
+        s.said = say("Noted. You will see afterwards where the table really was.")
         if len(s.stood) - 1 == s.called_away:
             halves = s.chance("lean").choice((-7, -5, -3, 4, 6, 9))
             s.slide.turn(1 if halves > 0 else -1, abs(halves) * s.slide.dial.division / 2)
@@ -130,7 +130,7 @@ class HandleRig(Rig[HandleState]):
         over = "" if s.place is not None else say("every place is done")
         return (
             *s.slide.controls(say("Turn"), over),
-            Control(Action(do="here"), say("I stand there"), say("The place"), over),
+            Control(Action(do="here"), say("I am there"), say("The place"), over),
             Control(Action(do="zero"), say("Set the ring to 0"), say("The place"), over),
         )
 
@@ -178,7 +178,7 @@ class HandleRig(Rig[HandleState]):
             elif turns and abs(off - turns * d.turn) <= near + d.backlash:
                 why = say_many("{count} whole turn miscounted", "{count} whole turns miscounted", abs(turns))
             else:
-                why = say("the dial was set beside it, or the ring was counted from elsewhere")
+                why = say("the dial was set a little off, or the ring was counted from elsewhere")
             found.append(
                 StoodShown(
                     place=_in(place, s.drawing),

@@ -74,7 +74,7 @@ class QuizRig(Rig[QuizState[P]]):
 
     def act(self, s: QuizState[P], a: Action) -> None:
         if a.do != "answer":
-            raise Refused.of("do", a.do, say("is no action at this rig"))
+            raise Refused.of("do", a.do, say("is not an action at this rig"))
         q = s.now
         if q is None:
             raise Refused.of("do", a.do, say("everything is answered: finish"))

@@ -44,12 +44,12 @@ def _f(text: str) -> Fraction:
 
 _SLEEVE_IN = say("one sleeve turn: 0.025 in, a line of the sleeve was not seen or seen too early")
 _SLEEVE_MM = say("one thimble turn: 0.5 mm, the half-millimetre line was not seen or seen too early")
-_BESIDE = say("one division beside: look at the line squarely")
+_BESIDE = say("one division off: look at the line squarely")
 _READS = (
     _Reads("dial-caliper", say("dial caliper"), Unit.INCH, _f("0.1"), _f("0.001"), _f("3.9"), 3, 1,
            ((_f("0.1"), say("the bar's tenth: the jaw had not passed that line yet")),
             (_f("-0.1"), say("one tenth of the bar too few")),
-            (_f("0.010"), say("a tenth of the dial beside"))),
+            (_f("0.010"), say("off by a tenth of the dial"))),
            say("The bar gives the tenths that the jaw has passed, the dial the thousandths.")),
     _Reads("micrometer", "micrometer, 0 to 1 in", Unit.INCH, _f("0.05"), _f("0.001"), _f("0.95"), 3, 1,
            ((_f("0.025"), _SLEEVE_IN), (_f("-0.025"), _SLEEVE_IN), (_f("0.001"), _BESIDE)),
@@ -60,7 +60,7 @@ _READS = (
     _Reads("vernier-caliper", say("vernier caliper, 0.02 mm"), Unit.MM, _f("5"), _f("0.02"), _f("90"), 2, 2,
            ((_f("1"), say("the millimetre: the vernier's zero had not passed that line yet")),
             (_f("-1"), say("one millimetre too few")),
-            (_f("0.1"), say("five lines beside: look for the one that meets"))),
+            (_f("0.1"), say("five lines off: look for the one that meets"))),
            say("The vernier's zero gives the millimetres, the line that meets gives the rest.")),
     _Reads("micrometer", say("micrometer with tenths"), Unit.INCH, _f("0.05"), _f("0.0001"), _f("0.95"), 4, 2,
            ((_f("0.025"), _SLEEVE_IN), (_f("0.001"), say("the vernier's tenths were added to the next thousandth")),

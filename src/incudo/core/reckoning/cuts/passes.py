@@ -1,4 +1,4 @@
-"""Passes. How stock is shared out: an awkward remainder first, then full passes, the finish last."""
+"""Passes. How stock is divided into passes: an awkward remainder first, then full passes, the finish last."""
 
 from __future__ import annotations
 
@@ -20,7 +20,7 @@ CALCULATION = Calculation(
     "passes",
     say("Passes"),
     GROUP,
-    say("How stock is shared out: an awkward remainder first, then full passes, the finish last."),
+    say("How stock is divided into passes: an awkward remainder first, then full passes, the finish last."),
     (length("stock", say("Stock to take off"), 100), LIMIT, FINISH),
     _passes,
     (

@@ -1,5 +1,5 @@
 """Plan again from a measurement. Before the last pass: what is left to the middle of the limits or to another aim,
-and how it is shared out from here.
+and how it is divided from here.
 """
 
 from __future__ import annotations
@@ -71,7 +71,7 @@ CALCULATION = Calculation(
     "replan",
     say("Plan again from a measurement"),
     GROUP,
-    say("Before the last pass: what is left to the middle of the limits, and how it is shared out from here."),
+    say("Before the last pass: what is left to the middle of the limits, and how it is divided from here."),
     (
         length("measured", say("Measured now"), 1000),
         length("lower", say("Lower limit"), 1000, zero=True),

@@ -1,4 +1,4 @@
-"""Bolt circle. Places of holes on a circle, and the chord that checks them."""
+"""Bolt circle. Hole positions on a circle, and the chord that checks them."""
 
 from __future__ import annotations
 
@@ -45,7 +45,7 @@ CALCULATION = Calculation(
     "bolt-circle",
     say("Bolt circle"),
     GROUP,
-    say("Places of holes on a circle, and the chord that checks them."),
+    say("Hole positions on a circle, and the chord that checks them."),
     (
         length("diameter", "Circle's diameter", 1000),
         count("holes", "Holes", 2, MOST_HOLES),

@@ -93,7 +93,7 @@ def _draw_bore(v: Values, o: Outcome) -> Picture:
 
 CALCULATION = Calculation(
     "boring-head",
-    say("Boring by a head"),
+    say("Boring with a boring head"),
     GROUP,
     say("What is left, what to set on a dial that reads on the diameter or on the radius, and the cuts."),
     (

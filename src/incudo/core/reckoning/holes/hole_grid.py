@@ -1,4 +1,4 @@
-"""Grid of holes. Places of holes in rows and columns, each reckoned from the datum so that no rounding adds up."""
+"""Grid of holes. Hole positions in rows and columns, each calculated from the datum so that no rounding adds up."""
 
 from __future__ import annotations
 
@@ -41,7 +41,7 @@ CALCULATION = Calculation(
     "hole-grid",
     say("Grid of holes"),
     GROUP,
-    say("Places of holes in rows and columns, each reckoned from the datum so that no rounding adds up."),
+    say("Hole positions in rows and columns, each calculated from the datum so that no rounding adds up."),
     (
         length("x", say("First hole, X"), 2000, low=-2000, default="0"),
         length("y", say("First hole, Y"), 2000, low=-2000, default="0"),

@@ -40,7 +40,7 @@ def _time(v: Values) -> Outcome:
             v.len(point, 3),
         ),
         Step(
-            say("way of the quill"),
+            say("travel of the quill"),
             "depth + point + approach",
             f"{v.num(v['depth'])} + {v.num(point, 3)} + {v.num(v['approach'])}",
             v.len(way, 3),
@@ -131,7 +131,7 @@ CALCULATION = Calculation(
             answer=lambda v, o: o.answer.value - v["holes"] * _share(v, o, v["diameter"] / 2 / tan(v["angle"] / 2)),
         ),
         Slip(
-            say("the way to the work was forgotten"),
+            say("the travel down to the work was forgotten"),
             answer=lambda v, o: o.answer.value - v["holes"] * _share(v, o, v["approach"]),
         ),
         Slip(say("only one hole was counted"), lambda v: v.but(holes=Fraction(1))),

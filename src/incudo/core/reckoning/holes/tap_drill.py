@@ -33,7 +33,7 @@ def _tap(v: Values) -> Outcome:
             v.len(hole),
         )
     ]
-    reckoned = Output("hole", say("hole as reckoned"), Quantity.LENGTH, hole)
+    reckoned = Output("hole", say("hole as calculated"), Quantity.LENGTH, hole)
     results = [reckoned]
     said = [say("By hand, guided from the spindle, never under power. Eye protection: taps shatter.")]
     own, others = v.list("drills"), v.list("others")

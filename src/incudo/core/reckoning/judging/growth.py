@@ -44,7 +44,7 @@ def _draw_growth(v: Values, o: Outcome) -> Picture:
 
 CALCULATION = Calculation(
     "growth",
-    say("Growth with warmth"),
+    say("Thermal growth"),
     GROUP,
     say("How much longer warm work is than at 20 °C."),
     (

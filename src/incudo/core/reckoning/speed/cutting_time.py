@@ -37,7 +37,7 @@ def _time(v: Values) -> Outcome:
             v.len(before, 3),
         ),
         Step(
-            say("way of one pass"),
+            say("path of one pass"),
             "length + approach + overrun",
             f"{v.num(v['length'])} + {v.num(before, 3)} + {v.num(v['overrun'])}",
             v.len(way, 3),

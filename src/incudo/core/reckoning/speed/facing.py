@@ -60,9 +60,9 @@ def _face(v: Values) -> Outcome:
     )
     results = (
         Output("time", say("time of one pass"), Quantity.TIME, seconds),
-        Output("speed", say("reckoned speed"), Quantity.TURNS, reckoned),
+        Output("speed", say("calculated speed"), Quantity.TURNS, reckoned),
         Output("feed", say("table feed at the speed that is set"), Quantity.FEED, feed),
-        Output("enter", say("way to full engagement"), Quantity.LENGTH, enter),
+        Output("enter", say("path to full engagement"), Quantity.LENGTH, enter),
         *outputs,
     )
     return Outcome(results, shown_steps, said)
@@ -109,7 +109,7 @@ CALCULATION = Calculation(
     ),
     _face,
     (
-        Slip(say("the way over the end was forgotten"), lambda v: v.but(exit="full")),
+        Slip(say("the overrun was forgotten"), lambda v: v.but(exit="full")),
         Slip(say("only the length of the work was counted"), answer=lambda v, o: v["length"] / o.results[2].value * 60),
         Slip(say("the radius was taken for the diameter"), lambda v: v.but(surface=v["surface"] * 2)),
         Slip(say("the teeth were forgotten"), lambda v: v.but(teeth=Fraction(1))),

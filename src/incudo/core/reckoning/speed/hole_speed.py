@@ -43,7 +43,7 @@ def _hole_speed(v: Values) -> Outcome:
     surface, d = v["surface"] * share, v["diameter"]
     speed = turns(surface, d)
     outputs, working, said = at_step(v, speed, d)
-    reckoned = Output("speed", say("reckoned speed"), Quantity.TURNS, speed)
+    reckoned = Output("speed", say("calculated speed"), Quantity.TURNS, speed)
     results = [outputs[0], reckoned, *outputs[1:]] if outputs else [reckoned]
     first = Step(
         say("cutting speed of a {choice}", choice=v.choice("tool")),

@@ -50,7 +50,7 @@ def _power(v: Values) -> Outcome:
             + (
                 say(" Too much: less depth, less feed.")
                 if share > 100
-                else say(" Near its end: listen.")
+                else say(" Close to its limit: listen.")
                 if share > 80
                 else ""
             )

@@ -34,7 +34,7 @@ def _spindle(v: Values) -> Outcome:
     surface, d = v["surface"], v["diameter"]
     speed = turns(surface, d)
     outputs, working, said = at_step(v, speed, d)
-    reckoned = Output("speed", say("reckoned speed"), Quantity.TURNS, speed)
+    reckoned = Output("speed", say("calculated speed"), Quantity.TURNS, speed)
     results = (outputs[0], reckoned, *outputs[1:]) if outputs else (reckoned,)
     return Outcome(results, (*turn_steps(v, surface, d), *working), tuple(said))
 
@@ -78,9 +78,7 @@ def _plot_spindle(v: Values, o: Outcome) -> Picture | None:
         p.text((88.0, 3.0), "diameter →"),
         p.text((10.0, 62.0), "↑ rpm"),
     )
-    return Picture(
-        say("Speed against diameter: dashed as reckoned, drawn through as this machine's steps give it."), shapes
-    )
+    return Picture(say("Speed against diameter: dashed as calculated, solid as this machine's steps give it."), shapes)
 
 
 CALCULATION = Calculation(

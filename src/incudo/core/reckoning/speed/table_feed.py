@@ -49,7 +49,7 @@ def _feed(v: Values) -> Outcome:
         off = (v["reckoned"] / n - 1) * 100
         said.append(
             say(
-                "At the reckoned speed it would be {feed}: {off} % too fast.",
+                "At the calculated speed it would be {feed}: {off} % too fast.",
                 feed=v.feed(v["reckoned"] * z * fz),
                 off=shown(off, 0),
             )
@@ -96,7 +96,7 @@ CALCULATION = Calculation(
         ),
         Input(
             "reckoned",
-            say("Speed as reckoned, to compare"),
+            say("Speed as calculated, to compare"),
             Quantity.TURNS,
             Fraction(0),
             Fraction(100_000),
@@ -125,7 +125,7 @@ def ask(d: Draw) -> Question:
     steps = d.machine.spindle.steps or (round(reckoned * 0.88 / 10) * 10,)
     below = [s for s in steps if s <= reckoned]
     if not below or below[-1] > reckoned * Fraction(19, 20):
-        raise Refused.of("steps", "", say("no step that differs from the reckoned speed"))
+        raise Refused.of("steps", "", say("no step that differs from the calculated speed"))
     given: Given = {
         "speed": {"value": str(below[-1]), "unit": "rpm"},
         "reckoned": {"value": str(reckoned), "unit": "rpm"},
@@ -134,7 +134,7 @@ def ask(d: Draw) -> Question:
         "per_turn": filled(f["machine.turn"]),
     }
     words = say(
-        "{names}. Reckoned {reckoned} rpm, the machine is set to {below}. What table feed?",
+        "{names}. Calculated {reckoned} rpm, the machine is set to {below}. What table feed?",
         names=names,
         reckoned=reckoned,
         below=below[-1],

@@ -25,7 +25,7 @@ export function Asked({ edit, onTurn }: { edit: Edit; onTurn: Turn }) {
       ))}
       {found.length === 0 && (
         <p className="muted small">
-          {say("Nothing is asked yet. Touch two faces, an axis and a face, or one hole on the drawing, then put it on the drawing.")}
+          {say("Nothing is asked for yet. Touch two faces, an axis and a face, or one hole on the drawing, then add it.")}
         </p>
       )}
     </>

@@ -94,7 +94,7 @@ export function PartEditor(p: { begin: string; start?: Act; project?: Schema["Pr
           </div>
           <div className="row">
             <Button type="primary" disabled={chosen.length === 0} onClick={() => void ask()}>
-              {chosen.length === 2 ? say("Ask for their distance") : say("Ask for it on the drawing")}
+              {chosen.length === 2 ? say("Add their distance") : say("Add it to the drawing")}
             </Button>
             <span className="grow" />
             <Button disabled={!undo} onClick={() => undo?.()}>
@@ -142,7 +142,7 @@ function marked(words: string, draft: Schema["DraftView"], paths: string[]) {
   return (
     <span>
       {words}
-      {wrong > 0 && <span className="needs"> {say("{wrong} to mend", { wrong })}</span>}
+      {wrong > 0 && <span className="needs"> {say("{wrong} to fix", { wrong })}</span>}
     </span>
   );
 }
@@ -164,7 +164,7 @@ function Head({ edit }: { edit: Edit }) {
           onChange={(value: string) => write("material", value)}
         />
       </label>
-      <Counted edit={edit} path="minutes" label={say("Expected time, minutes")} empty={say("not said")} />
+      <Counted edit={edit} path="minutes" label={say("Expected time, minutes")} empty={say("not given")} />
       <label className="asked wide">
         {say("What it is for")}
         <Input value={text(edit.file, "about")} maxLength={400} onChange={(e) => write("about", e.target.value)} />
@@ -227,7 +227,7 @@ function Save({ edit, draft, project }: { edit: Edit; draft: Schema["DraftView"]
           {project ? say("Save as version {version_number}", { version_number: project.version_number + 1 }) : say("Save the part")}
         </Button>
         <SaveFile file={edit.file} />
-        {left > 0 && <span className="small muted">{say("{left} to mend before it can be saved", { left })}</span>}
+        {left > 0 && <span className="small muted">{say("{left} to fix before it can be saved", { left })}</span>}
       </div>
     </section>
   );

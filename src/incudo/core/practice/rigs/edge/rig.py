@@ -51,13 +51,13 @@ class EdgeRig(Rig[EdgeState]):
                 s.burr = Fraction(0)
                 s.said = say("Stoned and wiped: edge and tip are clean.")
             case "finder":
-                self._standing(s, say("A finder is changed with the spindle standing."))
+                self._standing(s, say("A finder is changed with the spindle stopped."))
                 if a.on not in FINDERS:
                     raise Refused.of("on", a.on, say("must be a finder of the drawer"))
                 s.finder, s.touched = a.on, []
                 s.said = say("The {name}: {tells}.", name=FINDERS[a.on].name, tells=FINDERS[a.on].tells)
             case "holder":
-                self._standing(s, say("The holder is changed with the spindle standing."))
+                self._standing(s, say("The holder is changed with the spindle stopped."))
                 if a.on not in HOLDERS:
                     raise Refused.of("on", a.on, say("must be one of: {listed}", listed=together(HOLDERS, ", ")))
                 s.holder, s.touched = a.on, []
@@ -80,7 +80,7 @@ class EdgeRig(Rig[EdgeState]):
                 s.parts = parts_of(s, s.slide.at)
                 s.said = say("The ring is at 0 here: this is now the edge.")
             case _:
-                raise Refused.of("do", a.do, say("is no action at this rig"))
+                raise Refused.of("do", a.do, say("is not an action at this rig"))
 
     def _standing(self, s: EdgeState, words: str) -> None:
         if s.speed:
@@ -124,7 +124,9 @@ class EdgeRig(Rig[EdgeState]):
         mean = s.agreed
         agrees = "" if len(s.touched) < 2 else "yes" if mean is not None else "no"
         s.passes.append(Pass((str(len(s.touched)), s.slide.seen().shows, agrees), 0.0, "", tight=False))
-        s.said = say("Noted.") if agrees != "no" else say("They do not agree: back off a whole turn and come again.")
+        s.said = (
+            say("Noted.") if agrees != "no" else say("They do not agree: back off a whole turn and approach again.")
+        )
 
     def controls(self, s: EdgeState) -> tuple[Control, ...]:
         return controls_of(s)
@@ -141,7 +143,7 @@ class EdgeRig(Rig[EdgeState]):
             return [say("no zero was set")], say("No zero was set.")
         off, allowed = s.zeroed - s.edge, agreement(s.slide.dial.division)
         truth = say(
-            "The zero lies {said_in} beside the edge; allowed {said_in2}.",
+            "The zero is {said_in} off the edge; allowed {said_in2}.",
             said_in=said_in(s, abs(off)),
             said_in2=said_in(s, allowed),
         )

@@ -120,7 +120,7 @@ class HeadRig(Rig[HeadState]):
             case "tap" if a.on in ("left", "right"):
                 self._tap(s, a.on)
             case _:
-                raise Refused.of("action", f"{a.do} {a.on}".strip(), say("is no action of the head rig"))
+                raise Refused.of("action", f"{a.do} {a.on}".strip(), say("is not an action of the head rig"))
 
     def _touch(self, s: HeadState) -> None:
         if s.in_slot(s.at):

@@ -45,7 +45,7 @@ def advise(s: HoldState) -> Advice:
         (
             bool(s.passes and s.passes[-1].words == "good"),
             "try",
-            say("Run the cutter over it with the spindle standing."),
+            say("Run the cutter over it with the spindle stopped."),
         ),
     ):
         if not ready:
@@ -82,7 +82,7 @@ def strap_advice(s: HoldState, free: str) -> Advice:
         (
             bool(s.passes and s.passes[-1].words == "good"),
             Action(do="try"),
-            say("Run the cutter over it with the spindle standing."),
+            say("Run the cutter over it with the spindle stopped."),
         ),
     ):
         if not ready:

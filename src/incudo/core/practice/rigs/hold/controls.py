@@ -18,7 +18,7 @@ def controls_of(s: HoldState) -> tuple[Control, ...]:
         found += [
             Control(Action(do="strap", on=x), say("Strap at the {x} end", x=x), say("Strap")) for x in ("left", "right")
         ]
-        second = say("Take the second strap away") if s.second else say("A second strap beside it")
+        second = say("Remove the second strap") if s.second else say("A second strap beside it")
         found.append(Control(Action(do="second"), second, say("Strap")))
         found += [Control(Action(do="bolt", on=x), bolt_words(x), say("Strap")) for x in BOLTS]
         found += [
@@ -38,5 +38,5 @@ def controls_of(s: HoldState) -> tuple[Control, ...]:
             Control(Action(do="slips"), say("Try the paper slips"), say("Seat")),
         ]
     found.append(Control(Action(do="tighten"), say("Tighten"), say("Seat")))
-    found.append(Control(Action(do="try"), say("Run the cutter over it, spindle standing"), say("Look")))
+    found.append(Control(Action(do="try"), say("Run the cutter over it, spindle stopped"), say("Look")))
     return tuple(found)

@@ -101,10 +101,10 @@ class HoldRig(Rig[HoldState]):
             case "try":
                 self._try(s)
             case _:
-                raise Refused.of("action", f"{a.do} {a.on}".strip(), say("is no action of the holding rig"))
+                raise Refused.of("action", f"{a.do} {a.on}".strip(), say("is not an action of the holding rig"))
 
     def _try(self, s: HoldState) -> None:
-        """The cutter is run over it, spindle standing: what it would meet."""
+        """The cutter is run over it, spindle stopped: what it would meet."""
         found = s.said_all()
         hits = [x for x in found if x.weight is Weight.HITS]
         weak = [x for x in found if x.weight is Weight.WEAK]

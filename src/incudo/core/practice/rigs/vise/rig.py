@@ -93,7 +93,7 @@ class ViseRig(Rig[ViseState]):
             case "clean":
                 self._clean(s)
             case _:
-                raise Refused.of("action", a.do, say("is no action of the vise rig"))
+                raise Refused.of("action", a.do, say("is not an action of the vise rig"))
 
     def _needs_touch(self, s: ViseState) -> None:
         if not s.touched:
@@ -196,7 +196,7 @@ class ViseRig(Rig[ViseState]):
             if held == a.on:
                 move, note = (
                     move * 0.4,
-                    say("You tapped beside the snug bolt: the {other} end hardly moves you anywhere.", other=other),
+                    say("You tapped next to the snug bolt: the {other} end hardly moves you anywhere.", other=other),
                 )
         elif lo == SNUG and hi == SNUG:
             about, move = (0.0, -s.setup.bolts_before), max(move - 0.004, 0) * 0.6
