@@ -40,9 +40,9 @@ describe("what would go wrong", () => {
   });
 
   it("offers its cure only where there is one and the plan may be changed", () => {
-    expect(buttons(findings([fault("a", "o1")]))).toContain("Do that");
-    expect(buttons(findings([fault("a", "o1", false)]))).not.toContain("Do that");
-    expect(buttons(findings([fault("a", "o1")], "o1", false))).not.toContain("Do that");
+    expect(buttons(findings([fault("a", "o1")]))).toContain("Apply");
+    expect(buttons(findings([fault("a", "o1", false)]))).not.toContain("Apply");
+    expect(buttons(findings([fault("a", "o1")], "o1", false))).not.toContain("Apply");
     expect(texts(findings([fault("a", "o1", false)]))).toContain("Cure a.");
   });
 });
@@ -62,7 +62,7 @@ describe("a plan that was handed in", () => {
   it("asks for a remark at the frame that is looked at", () => {
     expect(texts(decide({}))).toContain("Remark at Mill the step");
     expect(texts(decide({}, ""))).not.toContain("Remark at");
-    expect(texts(decide({}))).toContain("Orla Finnis waits for your word");
+    expect(texts(decide({}))).toContain("Orla Finnis is waiting for your decision");
   });
 });
 
@@ -79,7 +79,7 @@ describe("a part that was measured twice", () => {
 
   it("is accepted when everything is in", () => {
     const html = decide(sheet(row(1, "in"), row(2, "in")));
-    expect(texts(html)).toContain("Everything is in.");
+    expect(texts(html)).toContain("Everything is within its limits.");
     expect(buttons(html, true)).toContain("Accept the part");
   });
 

@@ -68,8 +68,8 @@ describe("the line", () => {
   });
 
   it("stands beside by a PIN, and is told who went", () => {
-    expect(buttons(line([waiting("start", { call: "c", machine: petrel })]))).toEqual(["I stand beside"]);
-    expect(buttons(line([waiting("help", { call: "c" })]))).toEqual(["I went"]);
+    expect(buttons(line([waiting("start", { call: "c", machine: petrel })]))).toEqual(["I am beside them"]);
+    expect(buttons(line([waiting("help", { call: "c" })]))).toEqual(["I have been there"]);
   });
 
   it("releases a hold point by an instructor only", () => {
@@ -91,7 +91,7 @@ describe("the line", () => {
     expect(html.match(/Parts and skills/g)).toHaveLength(1);
     expect(html.indexOf("Calls from the shop")).toBeLessThan(html.indexOf("Parts and skills"));
     expect(html).toContain("12| min");
-    expect(texts(line([]))).toContain("will stand here with how long they wait");
+    expect(texts(line([]))).toContain("will appear here with how long they have waited");
   });
 });
 
@@ -129,10 +129,10 @@ const run = (change: Partial<Schema["RunView"]> = {}): Schema["RunView"] =>
   }) as Schema["RunView"];
 
 describe("the floor", () => {
-  it("says who supervises, and how many spindles turn", () => {
-    expect(texts(floor())).toMatch(/Tuesday group.*8 of 10 here,.*Mara Haldane supervises\..*0 of 1 spindles turn/);
+  it("says who supervises, and how many spindles are turning", () => {
+    expect(texts(floor())).toMatch(/Tuesday group.*8 of 10 here,.*Mara Haldane supervises\..*0 of 1 spindles are turning/);
     const two = floor({ plates: [plate({ spindle: true }), plate({ machine: { id: "m2", name: "Gannet" } })] });
-    expect(texts(two)).toContain("1 of 2 spindles turn.");
+    expect(texts(two)).toContain("1 of 2 spindles are turning.");
     const both = { ...session, supervisors: ["Mara Haldane", "Tavish Roe"] } as Schema["SessionNow"];
     expect(texts(floor({ session: both }))).toContain("Mara Haldane and Tavish Roe supervise.");
     expect(texts(floor({ session: { ...session, supervisors: [] } as Schema["SessionNow"] }))).toContain("nobody supervises");
@@ -140,7 +140,7 @@ describe("the floor", () => {
   });
 
   it.each([
-    [[], "nobody waits for you"],
+    [[], "nobody is waiting for you"],
     [[waiting("check", { hand_in: "h" })], "1 waits|"],
     [[waiting("check", { hand_in: "h" }), waiting("plan", { assignment: "a" })], "2 wait|"],
     [[waiting("help", { call: "c" })], "1 waits, at a machine or with a skill to show"],
@@ -164,7 +164,7 @@ describe("the floor", () => {
     const html = texts(floor({ plates: [plate({ state: "runs", run: run({ beside: "Mara Haldane" }), spindle: true })] }));
     expect(html).toContain("Facing| 12 min, Mara Haldane beside");
     const alarm = floor({ plates: [plate({ state: "alarm", alarm: true, spindle: true })] });
-    expect(texts(alarm)).toContain("The spindle turns and nobody was given a start.");
+    expect(texts(alarm)).toContain("The spindle is turning and nobody was given a start.");
     const late = floor({ plates: [plate({ state: "alarm", alarm: true, run: run({ reasons: ["The session has ended."] }) })] });
     expect(texts(late)).toContain("The session has ended.");
   });

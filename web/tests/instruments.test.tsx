@@ -213,7 +213,7 @@ describe("how the passes come to the standard", () => {
   });
 
   it("says what will be here before there is a pass", () => {
-    expect(drawn(<Convergence off={[]} standard={0.02} />)).toContain("Each pass will stand here");
+    expect(drawn(<Convergence off={[]} standard={0.02} />)).toContain("Each pass will appear here");
   });
 });
 

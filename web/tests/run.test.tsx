@@ -246,7 +246,7 @@ describe("what waits in the browser", () => {
 
   it("says what was refused, and offers to send it again or to let it go", () => {
     const html = waits([tick(1, "that step is done already")]);
-    expect(html).toContain("A step of the run card was not taken: that step is done already");
+    expect(html).toContain("A step of the run card was not accepted: that step is done already");
     expect(html).toContain("Send again");
     expect(html).toContain("Discard");
     expect(html).not.toContain("waits in this browser");

@@ -80,7 +80,7 @@ describe("the wall", () => {
   });
 
   it("stands on a machine that turns though nobody is at it", () => {
-    expect(texts(shown({ machines: [machine("Gannet", { state: "alarm", people: [] })] }))).toContain("nobody at it");
+    expect(texts(shown({ machines: [machine("Gannet", { state: "alarm", people: [] })] }))).toContain("nobody at the machine");
   });
 
   it("tells everybody to stop, and when it was cut off from its server", () => {

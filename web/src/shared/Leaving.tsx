@@ -35,11 +35,7 @@ export function Leaving({ thing, what, onGone }: { thing: Schema["Thing"]; what:
               void leave();
             }}
           >
-            <p>
-              {say(
-                "It is no longer offered. What was made, measured and signed with it stays as it is. You can put it back under How we work.",
-              )}
-            </p>
+            <p>{say("It is no longer offered. What was made, measured and signed with it stays as it is. You can put it back under How we work.")}</p>
             <label className="asked">
               {say("Reason: sold, scrapped, entered twice")}
               <Input value={why} maxLength={200} autoFocus onChange={(e) => setWhy(e.target.value)} />
