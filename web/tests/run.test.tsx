@@ -257,7 +257,7 @@ describe("what waits in the browser", () => {
       ["hand-in", "The hand-in"],
       ["station", "The tick"],
     ])
-      expect(waits([entry(1, { kind, refused: "no", body: {} })])).toContain(`${words} was not taken`);
+      expect(waits([entry(1, { kind, refused: "no", body: {} })])).toContain(`${words} was not accepted`);
   });
 });
 
