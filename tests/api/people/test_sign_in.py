@@ -95,7 +95,7 @@ def test_a_pin_confirms_one_act_and_five_wrong_ones_close_this_device(shop: Test
     student = shop.can_show_person()
     mine, other = shop.person("selby"), shop.person("selby")
     for _ in range(5):
-        assert "not yours" in mine.fails(403, "/api/sign-offs", sign(student.id, "0000"))["detail"]
+        assert "not your PIN" in mine.fails(403, "/api/sign-offs", sign(student.id, "0000"))["detail"]
     assert "on this device" in mine.fails(429, "/api/sign-offs", sign(student.id, PINS["selby"]))["detail"]
     other.post("/api/sign-offs", sign(student.id, PINS["selby"]))
 

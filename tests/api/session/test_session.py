@@ -64,7 +64,7 @@ def test_alone_beside_an_assessor_or_not_at_all(shop: TestShop) -> None:
     shop.clock.ahead = timedelta(minutes=31)
     over = shop.interlock(spindle=True)
     assert (over["enable"], over["lamp"], over["stop"]) == (False, "alarm", False)
-    assert "time with an assessor beside is over" in over["why"][0]
+    assert "time with an assessor beside you is over" in over["why"][0]
 
 
 def test_who_may_stand_beside_whom(shop: TestShop) -> None:

@@ -68,7 +68,7 @@ def test_of_the_same_act_sent_twice_at_once_one_key_opens(shop: TestShop) -> Non
 @pytest.mark.parametrize(
     ("change", "status", "words"),
     [
-        ({"pin": "0000"}, 403, "That PIN is not yours"),
+        ({"pin": "0000"}, 403, "That is not your PIN"),
         ({"name": "x"}, 422, "at least 2 characters"),
         ({"name": "interlock STAND-IN"}, 409, "There is a device called"),
         ({"purpose": "door"}, 422, "purpose"),

@@ -87,7 +87,7 @@ def test_what_is_in_use_does_not_leave(shop: TestShop) -> None:
     issue_id = new_id()
     shop.dacosta.post("/api/crib/issues", {"id": issue_id, "person": shop.haldane.id, "instrument": M12})
     refused = shop.haldane.fails(409, "/api/gone", leaves("gauge", M12))
-    assert "is out with Mara Haldane: take it back first." in refused["detail"]
+    assert "is out with Mara Haldane: it has to come back first." in refused["detail"]
     shop.dacosta.post(f"/api/crib/issues/{issue_id}/return", {"condition": "fine"})
 
 

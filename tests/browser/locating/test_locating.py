@@ -145,7 +145,7 @@ def test_who_never_held_a_finder_sets_zero_by_the_pages_guidance(browser: Open) 
         do(student, name)
     assert kicked >= 2
     student.press("Finish", ".rig-controls")
-    student.sees("To standard", "with guidance: does not count", "beside the edge; allowed")
+    student.sees("To standard", "with guidance: does not count", "off the edge; allowed")
 
 
 def test_questions_are_answered_and_a_wrong_reading_is_named(browser: Open) -> None:

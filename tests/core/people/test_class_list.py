@@ -19,7 +19,7 @@ from incudo.core.people.class_list import MOST_LINES, MOST_TEXT, read_class_list
         ("name;login\nAda Quist;ada", [""]),
         ("\ufeffname\nÖdön Vik\n\n", [""]),
         ("name,login\nAda Quist,orla", ["taken"]),
-        ("name,login\nAda Quist,ada\nAda Quast,ada", ["", "stands in line 2"]),
+        ("name,login\nAda Quist,ada\nAda Quast,ada", ["", "is in line 2"]),
         ("name,login\nA,ada\n1234,x1\n李,\nFine Name,UP CASE", ["name", "must be a name", "name", "login"]),
         ("name\nAda Quist,more,cells", ["cells"]),
         ("Ada Quist\n\nBo Renn\n", ["", ""]),
@@ -97,7 +97,7 @@ def test_the_same_name_twice_names_the_line_that_has_it() -> None:
     lines = read_class_list("name\nAda Quist\nAda Quill\nBo Renn\n", ())
     assert [line.login for line in lines] == ["ada.q", "ada.q", "bo.r"]
     assert lines[0].faults == ()
-    assert lines[1].faults == ("login: ada.q stands in line 2 already",)
+    assert lines[1].faults == ("login: ada.q is in line 2 already",)
     assert [line.number for line in lines] == [2, 3, 4]
 
 

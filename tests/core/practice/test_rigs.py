@@ -87,7 +87,7 @@ def test_any_run_is_replayed_exactly_and_whatever_is_offered_is_taken(
 def test_what_is_no_action_is_refused_in_words() -> None:
     for rig, rules in RIGS.items():
         s = begin(rules, RigSetup(), 1, rig)
-        with pytest.raises(Refused, match="is no action"):
+        with pytest.raises(Refused, match="is not an action"):
             do(rules, s, act("dance"))
         do(rules, s, act("finish"))
         with pytest.raises(Refused, match="finished"):

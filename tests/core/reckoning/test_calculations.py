@@ -260,7 +260,7 @@ def test_bounds_and_working_stand_in_the_unit_that_was_given() -> None:
         CALCULATIONS["spindle-speed"].read({"surface": "30", "diameter": {"value": "0", "unit": "in"}})
     with pytest.raises(Refused, match=r"teeth.*whole number"):
         CALCULATIONS["table-feed"].read({"speed": "500", "teeth": "2.5", "chip": "0.1"})
-    with pytest.raises(Refused, match="is no input here"):
+    with pytest.raises(Refused, match="is not an input here"):
         CALCULATIONS["passes"].read({"stock": "3", "limit": "1", "hope": "1"})
     assert all(next(iter(u.values())) == 1 for u in UNITS.values())
     inch = worked("countersink-depth", wide="0.480 in", hole="0.257 in", angle="82")

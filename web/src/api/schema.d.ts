@@ -4589,20 +4589,20 @@ export interface components {
         CutterKind: "end mill" | "roughing end mill" | "ball end mill" | "shell mill" | "face mill" | "fly cutter" | "T-slot cutter" | "dovetail cutter" | "angle cutter" | "drill" | "spot drill" | "centre drill" | "countersink" | "counterbore" | "tap" | "reamer" | "boring head" | "boring bar" | "edge finder";
         /**
          * CutterKindView
-         * @description A kind with what its entry can be; ``teeth`` is empty where they are not asked.
+         * @description A kind with what its entry can be, the usual first; ``teeth`` is empty where they are not asked.
          */
         CutterKindView: {
             /** Angles */
             angles: number[];
-            /** Dial */
-            dial: boolean;
+            /** Dials */
+            dials: ("diameter" | "radius")[];
             /** Holders */
             holders: string[];
             kind: components["schemas"]["CutterKind"];
+            /** Taps */
+            taps: ("cutting" | "forming")[];
             /** Teeth */
             teeth: number[];
-            /** Threads */
-            threads: boolean;
         };
         /**
          * CutterKinds

@@ -23,14 +23,14 @@ Short = Annotated[str, StringConstraints(max_length=40, strip_whitespace=True)]
 
 
 class CutterKindView(View):
-    """A kind with what its entry can be; ``teeth`` is empty where they are not asked."""
+    """A kind with what its entry can be, the usual first; ``teeth`` is empty where they are not asked."""
 
     kind: CutterKind
     teeth: tuple[int, ...]
     angles: tuple[int, ...]
     holders: tuple[str, ...]
-    threads: bool
-    dial: bool
+    taps: tuple[Literal["cutting", "forming"], ...]
+    dials: tuple[Literal["diameter", "radius"], ...]
 
 
 class HolderName(View):
@@ -79,8 +79,8 @@ def cutter_kinds() -> CutterKinds:
                 teeth=tuple(range(u.teeth[0], u.teeth[1] + 1)) if u.teeth else (),
                 angles=u.angles,
                 holders=u.holders,
-                threads=u.threads,
-                dial=u.dial,
+                taps=u.taps,
+                dials=u.dials,
             )
             for u in entering.usual(holders)
         ),

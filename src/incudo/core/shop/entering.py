@@ -29,9 +29,8 @@ _HELD = {
 
 @dataclass(frozen=True)
 class Usual:
-    """What an entry of a kind can be: teeth from and to (none: not asked), angles, holders, and whether it is a tap.
-
-    The usual holder stands first.
+    """What an entry of a kind can be: teeth from and to (none: not asked), angles, holders, how it makes a thread and
+    what its dial reads on. The usual one stands first.
     """
 
     kind: CutterKind
@@ -45,9 +44,14 @@ class Usual:
         return self.kind is CutterKind.TAP
 
     @property
-    def dial(self) -> bool:
-        """It has a dial of its own."""
-        return self.kind is CutterKind.HEAD
+    def taps(self) -> tuple[Literal["cutting", "forming"], ...]:
+        """How it can make its thread, the usual way first; empty where it makes none."""
+        return ("cutting", "forming") if self.threads else ()
+
+    @property
+    def dials(self) -> tuple[Literal["diameter", "radius"], ...]:
+        """What a dial of its own can read on, the usual one first; empty where it has none."""
+        return ("diameter", "radius") if self.kind is CutterKind.HEAD else ()
 
 
 def usual(holders: Mapping[str, Holder]) -> tuple[Usual, ...]:

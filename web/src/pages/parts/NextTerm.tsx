@@ -36,7 +36,7 @@ export function NextTerm({ term, onClose }: { term: Term; onClose: () => void })
         {say("Name of the new group")}
         <Input autoFocus maxLength={60} value={name} onChange={(e) => setName(e.target.value)} />
       </label>
-      <div className="row">
+      <div className="row term-days">
         <label className="asked grow">
           {say("Last day of {name}", { name: term.group.name })}
           <Input type="date" value={until} onChange={(e) => setUntil(e.target.value)} />
@@ -56,23 +56,39 @@ export function NextTerm({ term, onClose }: { term: Term; onClose: () => void })
       </p>
       {term.students.length > 0 && (
         <div className="term-fates">
+          <FateOf
+            name={say("Everybody")}
+            fate={null}
+            onFate={(fate) => setFates(Object.fromEntries(term.students.map((s) => [s.student.id, fate])))}
+          />
           {term.students.map((s) => (
-            <label key={s.student.id} className="row">
-              <span className="grow">{s.student.name}</span>
-              <Select
-                aria-label={say("What {name} does", { name: s.student.name })}
-                value={fates[s.student.id] ?? "stays"}
-                onChange={(fate: Fate) => setFates({ ...fates, [s.student.id]: fate })}
-                options={[
-                  { value: "stays", label: say("is in no group after it") },
-                  { value: "on", label: say("goes on in the new group") },
-                  { value: "left", label: say("has left the shop") },
-                ]}
-              />
-            </label>
+            <FateOf
+              key={s.student.id}
+              name={s.student.name}
+              fate={fates[s.student.id] ?? "stays"}
+              onFate={(fate) => setFates({ ...fates, [s.student.id]: fate })}
+            />
           ))}
         </div>
       )}
     </PinDialog>
+  );
+}
+
+function FateOf({ name, fate, onFate }: { name: string; fate: Fate | null; onFate: (fate: Fate) => void }) {
+  return (
+    <label className="row">
+      <span className="grow">{name}</span>
+      <Select
+        aria-label={say("What {name} does", { name })}
+        value={fate}
+        onChange={onFate}
+        options={[
+          { value: "stays" as const, label: say("is in no group after it") },
+          { value: "on" as const, label: say("goes on in the new group") },
+          { value: "left" as const, label: say("has left the shop") },
+        ]}
+      />
+    </label>
   );
 }

@@ -140,11 +140,18 @@ function Next({ term, student: s }: { term: Term; student: Schema["TermStudent"]
   return (
     <>
       {part.name}
-      <span className={s.missing.length ? "small needs" : "small muted"}>
-        {s.missing.length ? say("sign-offs first: {listed}", { listed: s.missing.join(", ") }) : say("ready for it")}
-      </span>
+      <span className={s.missing.length ? "small needs" : "small muted"}>{s.missing.length ? lacking(s.missing) : say("ready for it")}</span>
     </>
   );
+}
+
+/** So many skills are named in a line. */
+const NAMED = 2;
+
+function lacking(missing: readonly string[]): string {
+  const listed = missing.slice(0, NAMED).join(", ");
+  const more = missing.length - NAMED;
+  return more > 0 ? say("sign-offs first: {listed} and {more} more", { listed, more }) : say("sign-offs first: {listed}", { listed });
 }
 
 /** Gives a part to everybody for whom it is the next one and who has every skill it needs. */

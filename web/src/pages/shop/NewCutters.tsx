@@ -38,6 +38,7 @@ export function NewCutters({ onClose }: { onClose: () => void }) {
     .split(/[,;\n]/)
     .map((s) => s.trim())
     .filter(Boolean);
+  const threads = (kind?.taps.length ?? 0) > 0;
   const change = (more: Partial<typeof it>) => setIt({ ...it, ...more });
   const choose = (next: Kind) => {
     setKind(next);
@@ -47,8 +48,8 @@ export function NewCutters({ onClose }: { onClose: () => void }) {
       teeth: next.teeth[0] ?? 0,
       angle: next.angles.length > 0 ? String(next.angles[0]) : "",
       holder: next.holders[0] ?? "",
-      tap: next.threads ? "cutting" : "",
-      dial: next.dial ? "diameter" : "",
+      tap: next.taps[0] ?? "",
+      dial: next.dials[0] ?? "",
     });
   };
   const save = () =>
@@ -87,7 +88,7 @@ export function NewCutters({ onClose }: { onClose: () => void }) {
           </label>
           {kind && (
             <>
-              {kind.threads ? (
+              {threads ? (
                 <label className="asked">
                   {say("Threads")}
                   <Select
@@ -119,19 +120,14 @@ export function NewCutters({ onClose }: { onClose: () => void }) {
                 {kind.angles.length > 1 && (
                   <Choice words={say("Angle, degrees")} value={it.angle} of={kind.angles.map(String)} onChange={(angle) => change({ angle })} />
                 )}
-                {kind.threads && (
-                  <Choice
-                    words={say("Makes the thread by")}
-                    value={it.tap}
-                    of={["cutting", "forming"]}
-                    onChange={(tap) => change({ tap: tap as Sent["tap"] })}
-                  />
+                {threads && (
+                  <Choice words={say("Makes the thread by")} value={it.tap} of={kind.taps} onChange={(tap) => change({ tap: tap as Sent["tap"] })} />
                 )}
-                {kind.dial && (
+                {kind.dials.length > 0 && (
                   <Choice
                     words={say("Its dial reads on the")}
                     value={it.dial}
-                    of={["diameter", "radius"]}
+                    of={kind.dials}
                     onChange={(dial) => change({ dial: dial as Sent["dial"] })}
                   />
                 )}
@@ -147,7 +143,7 @@ export function NewCutters({ onClose }: { onClose: () => void }) {
                     onChange={(e) => change({ owned: Number(e.target.value.replace(/\D/g, "")) })}
                   />
                 </label>
-                {sizes.length < 2 && !kind.threads && (
+                {sizes.length < 2 && !threads && (
                   <label className="asked grow">
                     {say("Cutting length, {unit}; leave empty if unknown", { unit: it.unit })}
                     <Input inputMode="decimal" maxLength={12} value={it.length} onChange={(e) => change({ length: e.target.value })} />

@@ -5,6 +5,7 @@ import { PickFile } from "../../shared/PickFile";
 import { say } from "../../shared/say";
 import { dayOfYear } from "../../shared/time";
 import { useAct } from "../../shared/useAct";
+import "../people/signin.css";
 import "./verify.css";
 
 type Checked = Schema["CheckedCredential"];
@@ -24,6 +25,7 @@ export default function VerifyPage() {
     });
   return (
     <main className="page stack verify-page">
+      <p className="door-name">{say("INCUDO")}</p>
       <h1>{say("Check a credential")}</h1>
       <p>
         {say(
