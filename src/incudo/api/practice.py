@@ -11,6 +11,8 @@ from incudo.api.kernel.common import (
     ReckonPath,
     RunPath,
     SheetPath,
+    StudyPath,
+    StudyQuery,
     UptoQuery,
     api,
     out,
@@ -18,7 +20,7 @@ from incudo.api.kernel.common import (
     run,
 )
 from incudo.app.administration import papers
-from incudo.app.practice import exercise_views, exercises, questions, rig_runs, rig_views, rigs, sheets
+from incudo.app.practice import exercise_views, exercises, questions, rig_runs, rig_views, rigs, sheets, studies
 
 
 @api.get("/exercise-sheets/<uuid:sheet>/sheet.pdf", responses={200: None})
@@ -104,3 +106,33 @@ def rig_act(path: RunPath, body: rig_views.RigActs) -> Response:
 def set_exercise(body: rig_views.SetExercise) -> Response:
     """Set a rig as an exercise for a group."""
     return out(run(lambda w: rigs.set_exercise(w, gate.who(), body)))
+
+
+@api.get("/studies", responses={200: studies.StudyList})
+def study_list(query: StudyQuery) -> Response:
+    """Repeated-readings studies: of one's group, of all, or of one gauge."""
+    return out(run(lambda w: studies.study_list(w, gate.who(), query.gauge)))
+
+
+@api.post("/studies", responses={200: studies.StudyView})
+def begin_study(body: studies.BeginStudy) -> Response:
+    """Begin a study with a group."""
+    return out(run(lambda w: studies.begin_study(w, gate.who(), body)))
+
+
+@api.get("/studies/<uuid:study>", responses={200: studies.StudyView})
+def study_page(path: StudyPath) -> Response:
+    """A study: what one reads next, or what came of it."""
+    return out(run(lambda w: studies.study_view(w, gate.who(), path.study)))
+
+
+@api.post("/studies/<uuid:study>/readings", responses={200: studies.StudyView})
+def read_in_study(path: StudyPath, body: studies.ReadInStudy) -> Response:
+    """Keep a reading of one's next turn, or of the last one again."""
+    return out(run(lambda w: studies.read_in_study(w, gate.who(), path.study, body)))
+
+
+@api.post("/studies/<uuid:study>/end", responses={200: studies.StudyView})
+def end_study(path: StudyPath) -> Response:
+    """End a study; everybody sees what came of it."""
+    return out(run(lambda w: studies.end_study(w, gate.who(), path.study)))

@@ -47,7 +47,7 @@ def _tell(found: Erasure, login: str, *, done: bool) -> None:
     for words, tables in (
         ("deleted", found.deleted),
         ("kept: the register of safety must show who was signed for what and what happened", found.sealed),
-        ("kept: records of machines, setups and the crib", found.of_the_shop),
+        ("kept: records of machines, setups, gauges and the crib", found.of_the_shop),
     ):
         say(f"{words}: {', '.join(f'{n} {table}' for table, n in tables.items()) or 'nothing'}")
     for table, column, n in found.mentions:

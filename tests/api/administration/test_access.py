@@ -259,6 +259,11 @@ TABLE: dict[str, tuple[str, str, tuple[int, int, int, int]]] = {
     "end_sheet": ("POST", f"/api/exercise-sheets/{SHEET}/end", (409, 403, 403, 403)),
     "sheet_answer": ("POST", f"/api/exercise-sheets/{SHEET}/answers", (403, 403, 404, 403)),
     "sheet_paper": ("GET", f"/api/exercise-sheets/{SHEET}/sheet.pdf", (200, 200, 404, 200)),
+    "study_list": ("GET", "/api/studies", (200, 200, 200, 200)),
+    "study_page": ("GET", "/api/studies/{study}", (200, 200, 404, 200)),
+    "begin_study": ("POST", "/api/studies", (200, 403, 403, 403)),
+    "read_in_study": ("POST", "/api/studies/{study}/readings", (200, 200, 404, 403)),
+    "end_study": ("POST", "/api/studies/{ended_study}/end", (200, 403, 403, 403)),
     "crib_page": ("GET", "/api/crib", (200, 200, 200, 200)),
     "issue_thing": ("POST", "/api/crib/issues", (200, 200, 403, 403)),
     "give_back": ("POST", "/api/crib/issues/{issued}/return", (200, 200, 403, 403)),
@@ -294,7 +299,9 @@ def scene(whole_shop: TestShop) -> dict[str, Any]:
     call, tag, setup, rig_run = new_id(), new_id(), new_id(), new_id()
     student.post(f"/api/machines/{PETREL}/setups", {"id": setup, "settings": VISE_SETTINGS})
     student.post("/api/rigs/runs", {"id": rig_run, "rig": "vise"})
-    question, issued = new_id(), new_id()
+    question, issued, study, ended_study = new_id(), new_id(), new_id(), new_id()
+    for x in (study, ended_study):
+        whole_shop.haldane.post("/api/studies", STUDY | {"id": x})
     student.post("/api/exercise-questions", {"id": question, "calculation": "climb"})
     whole_shop.dacosta.post("/api/crib/issues", {"id": issued, "person": student.id, "cutter": MILL})
     student.post("/api/calls", {"id": call, "kind": "help"})
@@ -318,12 +325,16 @@ def scene(whole_shop: TestShop) -> dict[str, Any]:
         "rig_run": rig_run,
         "question": question,
         "issued": issued,
+        "study": study,
+        "ended_study": ended_study,
         "machine": whole_shop.haldane.get(f"/api/machines/{DUNLIN}"),
         "device": key("device", "wall"),
         "holding": whole_shop.haldane.get("/api/workholding")["holding"][0],
     }
 
 
+#: Repeated readings of three parts.
+STUDY = {"instrument": M01, "group": TUESDAY, "what": "Three blanks", "parts": 3, "repeats": 2, "width": ""}
 #: A vise as a file has it.
 VISE_ENTRY = shipped.holding_kinds()[0].of.model_dump(mode="json")
 
@@ -413,6 +424,8 @@ def body_for(operation: str, role: Role, scene: dict[str, Any], shop: TestShop) 
         "add_group": {"id": new_id(), "name": new_id(), "begins": None, "ends": None},
         "change_group": {"name": "Tuesday group", "begins": None, "ends": None},
         "change_term": {"parts": [TIDE]},
+        "begin_study": STUDY | {"id": new_id()},
+        "read_in_study": {"id": new_id(), "turn": 1, "value": "0.5", "unit": "in"},
         "begin_next_term": {
             "id": new_id(),
             "name": new_id(),

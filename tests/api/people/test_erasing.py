@@ -35,6 +35,8 @@ OF_WHO_TEACHES = {
     "gauge_check",
     "bank_version",
     "delegation",
+    "study",
+    "study_end",
 }
 
 

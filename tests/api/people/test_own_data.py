@@ -49,7 +49,7 @@ def test_what_names_somebody_is_in_their_file(shop: TestShop, login: str) -> Non
     worked_out = {"pending", "skill_standing"}
     # rows that belong to a part that nobody has decided yet, or to a question or check that is open, may be missing
     waiting = {"reading", "run_tick", "run_remark", "noticed_sign", "dry_run", "plan_version", "found", "progress"}
-    waiting |= {"comparison", "exercise_question", "check_try"}
+    waiting |= {"study_reading", "comparison", "exercise_question", "check_try"}
     for table, n in counted.items():
         if n and table not in worked_out:
             many = len(rows(found, table))

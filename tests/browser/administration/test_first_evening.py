@@ -99,8 +99,8 @@ def one_part(ada: Page, bo: Page, file: Path) -> None:
     ada.press("Save the part")
     ada.sees("Assign to students", "first version")
     ada.press("Bo Lind")
-    ada.press("Give it to Bo Lind")
-    ada.sees("Given to Bo Lind")
+    ada.press("Assign to Bo Lind")
+    ada.sees("Assigned to Bo Lind")
     bo.press("Bench", "nav")
     bo.press("Go on: Plan")
     for step in ("plan the work", "set up", "locate the datums", "cut"):

@@ -24,8 +24,8 @@ def given(boss: Page, part: str) -> None:
     boss.sees("Versions")
     boss.choose("Group", "Tuesday group")
     boss.press("Tavish Roe")
-    boss.press("Give it to Tavish Roe")
-    boss.sees("Given to Tavish Roe")
+    boss.press("Assign to Tavish Roe")
+    boss.sees("Assigned to Tavish Roe")
 
 
 @pytest.mark.long

@@ -26,8 +26,8 @@ def test_from_assignment_to_signature(browser: Open) -> None:
     assert len(boss.driver.find_elements(By.CSS_SELECTOR, ".plate [data-c]")) == 7
     boss.choose("Group", "Thursday group")
     boss.press("Sanna Quill")
-    boss.press("Give it to Sanna Quill")
-    boss.sees("Given to Sanna Quill")
+    boss.press("Assign to Sanna Quill")
+    boss.sees("Assigned to Sanna Quill")
 
     student = browser("sanna")
     student.sees("Read the drawing and plan the work")
@@ -123,7 +123,7 @@ def test_what_a_student_lacks_is_named_when_assigning(browser: Open) -> None:
     boss.press("Ivo Skarn")
     boss.sees("Ivo Skarn lacks what this part needs", "days away; ask for the refresher")
     boss.press("Assign; start after the sign-offs")
-    boss.sees("Given to Ivo Skarn")
+    boss.sees("Assigned to Ivo Skarn")
     student = browser("ivo")
     student.sees("Get signed first: General safety", "What you can do about it now", "Call to show it")
     student.press("Open the job card")

@@ -113,11 +113,11 @@ def test_what_the_server_refuses_stays_with_its_reason(browser: Open) -> None:
     student.press("Measure", ".rule")
     student.pick("[data-row='2']")
     student.reading("9999.5")
-    student.sees("was not taken", "must lie between -393.7 and 393.7 in")
+    student.sees("was not accepted", "must lie between -393.7 and 393.7 in")
     student.driver.refresh()
-    student.sees("9999.5", "was not taken")
+    student.sees("9999.5", "was not accepted")
     student.press("Discard")
-    student.until(lambda: "was not taken" not in student.text(), "taken away")
+    student.until(lambda: "was not accepted" not in student.text(), "taken away")
 
 
 @pytest.mark.long

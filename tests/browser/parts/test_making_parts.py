@@ -68,7 +68,7 @@ def choose(page: Page, kind: str, label: str, option: str) -> None:
 def well(page: Page, features: int, asked: int) -> None:
     """So many features and requirements, and nothing to mend."""
     page.sees(f"Features, {features}", f"Asked for, {asked}")
-    page.until(lambda: "to mend" not in page.text(), "nothing to mend")
+    page.until(lambda: "to fix" not in page.text(), "nothing to mend")
 
 
 @pytest.mark.long
@@ -82,7 +82,7 @@ def test_a_part_is_made_by_touching_and_given_to_a_group(browser: Open) -> None:
     boss.press("Step")
     boss.sees("Features, 1")
     write(boss, "Step", "Depth", "25")
-    boss.sees("must be less than 25.0 mm: nothing would be left below it", "1 to mend")
+    boss.sees("must be less than 25.0 mm: nothing would be left below it", "1 to fix")
     assert boss.all(".plate path"), "what cannot be made leaves the drawing as it was"
     write(boss, "Step", "Depth", "8.0")
     boss.until(lambda: "nothing would be left" not in boss.text(), "it is mended")
@@ -109,7 +109,7 @@ def test_a_part_is_made_by_touching_and_given_to_a_group(browser: Open) -> None:
     choose(boss, "Angled face", "At side", "rear")
     write(boss, "Angled face", "Begins in", "5.0")
     boss.sees("Features, 6")
-    boss.until(lambda: boss.text().count("to mend") == 2, "only what is asked is missing")
+    boss.until(lambda: boss.text().count("to fix") == 2, "only what is asked is missing")
     wanted = (
         ("left", "right"),
         ("front", "rear"),
@@ -122,7 +122,7 @@ def test_a_part_is_made_by_touching_and_given_to_a_group(browser: Open) -> None:
     )
     for n, names in enumerate(wanted, start=1):
         touch(boss, *names)
-        boss.press("Ask for")
+        boss.press("Add their distance" if len(names) == 2 else "Add it to the drawing")
         boss.sees(f"Asked for, {n}")
     well(boss, 6, 8)
     # a step back and on again
@@ -135,8 +135,8 @@ def test_a_part_is_made_by_touching_and_given_to_a_group(browser: Open) -> None:
     boss.sees("Assign to students", "Rubbing strake clamp", "first version")
     boss.until(lambda: len(boss.all(".plate [data-c]")) == 8, "the drawing has eight balloons")
     boss.press("Everybody who has not had it")
-    boss.press("Give it to")
-    boss.sees("Given to Orla Finnis", "Given to Ines Calder")
+    boss.press("Assign to")
+    boss.sees("Assigned to Orla Finnis", "Assigned to Ines Calder")
     labelled(boss, "Bars on hand, lengths", "500 700")
     labelled(boss, "The saw takes", "two")
     boss.press("Work it out")
@@ -228,7 +228,7 @@ def test_a_plate_comes_in_from_a_dxf_outline(browser: Open, tmp_path: Path) -> N
     boss.press("Go on without them")
     boss.sees("Features, 2")
     touch(boss, "left", "right")
-    boss.press("Ask for")
+    boss.press("Add their distance")
     boss.sees("Asked for, 1")
     labelled(boss, "Name of the part", "Fender plate")
     boss.press("Save the part")

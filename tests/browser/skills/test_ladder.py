@@ -149,7 +149,7 @@ def test_one_critical_no_stops_a_demonstration(browser: Open, running: Superviso
     boss.sees("Clamping to the table", "must be right")
     critical = boss.driver.find_element(By.XPATH, "//li[contains(., 'must be right')]//button[contains(., 'no')]")
     critical.click()
-    boss.sees("Stopped: a point that must be right was not", "To repeat")
+    boss.sees("Stopped: a point that must be right was not", "Show again")
     boss.press("1 not yet", "aside")
     boss.type("[role=dialog] textarea", "strap pressed on the packing, not on the part")
     boss.type("[role=dialog] .pin", "1407")

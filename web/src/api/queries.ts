@@ -228,6 +228,17 @@ export const queries = {
       queryKey: ["sheet", sheet],
       queryFn: () => body(api.GET("/api/exercise-sheets/{sheet}", { params: { path: { sheet } } })),
     }),
+  studies: (gauge = "") =>
+    queryOptions({
+      queryKey: ["studies", gauge],
+      queryFn: () => body(api.GET("/api/studies", { params: { query: { ...(gauge && { gauge }) } } })),
+    }),
+  study: (study: string) =>
+    queryOptions({
+      queryKey: ["study", study],
+      queryFn: () => body(api.GET("/api/studies/{study}", { params: { path: { study } } })),
+      refetchInterval: (q) => (q.state.data?.ended ? false : LIVE),
+    }),
   crib: () => queryOptions({ queryKey: ["crib"], queryFn: () => body(api.GET("/api/crib")), refetchInterval: LIVE }),
   stock: () => queryOptions({ queryKey: ["stock"], queryFn: () => body(api.GET("/api/stock")) }),
   rigs: () => queryOptions({ queryKey: ["rigs"], queryFn: () => body(api.GET("/api/rigs")) }),

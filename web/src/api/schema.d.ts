@@ -2778,6 +2778,75 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Repeated-readings studies: of one's group, of all, or of one gauge. */
+        get: operations["api_study_list_studies_get"];
+        put?: never;
+        /** Begin a study with a group. */
+        post: operations["api_begin_study_studies_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A study: what one reads next, or what came of it. */
+        get: operations["api_study_page_studies__uuid_study__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study}/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** End a study; everybody sees what came of it. */
+        post: operations["api_end_study_studies__uuid_study__end_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study}/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep a reading of one's next turn, or of the last one again. */
+        post: operations["api_read_in_study_studies__uuid_study__readings_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/tables/{table}": {
         parameters: {
             query?: never;
@@ -3614,6 +3683,38 @@ export interface components {
             id: string;
             /** Settings */
             settings: components["schemas"]["HeadSettings"] | components["schemas"]["ViseSettings"];
+        };
+        /**
+         * BeginStudy
+         * @description Begin a study. ``width`` is that of the limits, in the gauge's own unit; empty: held against no limits.
+         */
+        BeginStudy: {
+            /**
+             * Group
+             * Format: uuid
+             */
+            group: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Instrument
+             * Format: uuid
+             */
+            instrument: string;
+            /** Parts */
+            parts: number;
+            /** Repeats */
+            repeats: number;
+            /** What */
+            what: string;
+            /**
+             * Width
+             * @default
+             */
+            width: string;
         };
         /**
          * Bench
@@ -9756,6 +9857,22 @@ export interface components {
             v_low: string;
         };
         /**
+         * ReadInStudy
+         * @description A reading: ``turn`` counts from 1; the last turn that was read can be read again.
+         */
+        ReadInStudy: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Turn */
+            turn: number;
+            unit: components["schemas"]["Unit"];
+            /** Value */
+            value: string;
+        };
+        /**
          * ReadingCommand
          * @description One reading as it was typed. ``id`` is made by the browser, so that sending twice saves once.
          */
@@ -11971,6 +12088,151 @@ export interface components {
             /** Skills */
             skills: components["schemas"]["StudentSkill"][];
             student: components["schemas"]["Named"];
+        };
+        /**
+         * StudyBounds
+         * @description How many parts and readings a study may have, the usual number first; and the groups it can be begun with.
+         */
+        StudyBounds: {
+            /** Groups */
+            groups: components["schemas"]["Named"][];
+            /** Parts */
+            parts: number[];
+            /** Repeats */
+            repeats: number[];
+        };
+        /**
+         * StudyFit
+         * @description Whether this way to measure fits what is asked.
+         * @enum {string}
+         */
+        StudyFit: "good" | "usable" | "unfit";
+        /**
+         * StudyLine
+         * @description A study in short; ``done`` of ``turns`` by oneself.
+         */
+        StudyLine: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Done */
+            done: number;
+            /** Ended */
+            ended: boolean;
+            /** Gauge */
+            gauge: string;
+            /** Group */
+            group: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Turns */
+            turns: number;
+            /** What */
+            what: string;
+        };
+        /**
+         * StudyList
+         * @description The studies that concern one, the newest first; for who may begin one, with what it can be.
+         */
+        StudyList: {
+            bounds: components["schemas"]["StudyBounds"] | null;
+            /** Studies */
+            studies: components["schemas"]["StudyLine"][];
+        };
+        /**
+         * StudyPerson
+         * @description Somebody in a study, and how far they are; ``bias`` is empty before the end and for who has not read all.
+         *
+         *     ``readings``: for each part what they read, in the gauge's own unit, and ``off`` how far that is from what all read
+         *     there on the whole; both empty before the end.
+         */
+        StudyPerson: {
+            /** Bias */
+            bias: string;
+            /** Done */
+            done: number;
+            /** Off */
+            off: string[][];
+            person: components["schemas"]["Named"];
+            /** Readings */
+            readings: string[][];
+        };
+        /**
+         * StudyResult
+         * @description What came of a study, in the gauge's own unit: standard deviations, and shares in percent.
+         *
+         *     ``of_*`` are shares of the variance of all readings; ``share`` of the width of the limits, empty without limits.
+         */
+        StudyResult: {
+            /** Both */
+            both: string;
+            fit: components["schemas"]["StudyFit"] | null;
+            /** Gauge */
+            gauge: string;
+            /** Of Gauge */
+            of_gauge: number;
+            /** Of Parts */
+            of_parts: number;
+            /** Of People */
+            of_people: number;
+            /** Parts */
+            parts: string;
+            /** People */
+            people: string;
+            /** Said */
+            said: string[];
+            /** Share */
+            share: string;
+        };
+        /**
+         * StudyView
+         * @description A study as one person sees it; ``part`` is the part they read next, None when they have read all.
+         */
+        StudyView: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Ended */
+            ended: boolean;
+            gauge: components["schemas"]["Named"];
+            /** Group */
+            group: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Last */
+            last: string;
+            /** Part */
+            part: number | null;
+            /** Parts */
+            parts: number;
+            /** People */
+            people: components["schemas"]["StudyPerson"][];
+            /** Repeats */
+            repeats: number;
+            /** Resolution */
+            resolution: string;
+            result: components["schemas"]["StudyResult"] | null;
+            /** Takes Part */
+            takes_part: boolean;
+            /** Turn */
+            turn: number;
+            unit: components["schemas"]["Unit"];
+            /** What */
+            what: string;
+            /** Width */
+            width: string;
         };
         /**
          * Suitability
@@ -31843,6 +32105,527 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StudentSkills"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_study_list_studies_get: {
+        parameters: {
+            query?: {
+                gauge?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudyList"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_begin_study_studies_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BeginStudy"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudyView"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_study_page_studies__uuid_study__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudyView"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_end_study_studies__uuid_study__end_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudyView"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_read_in_study_studies__uuid_study__readings_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReadInStudy"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudyView"];
                 };
             };
             /** @description Unauthorized */

@@ -267,6 +267,13 @@ export const PLACES: readonly Place[] = [
     page: page(() => import("../pages/practice/ExercisePage")),
   },
   {
+    path: "/study/:study",
+    name: say("Repeated readings"),
+    who: "all",
+    under: "/exercises",
+    page: page(() => import("../pages/practice/StudyPage")),
+  },
+  {
     path: "/sheet/:sheet",
     name: say("Sheet"),
     who: "all",

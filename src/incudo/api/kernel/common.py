@@ -96,6 +96,14 @@ class SheetPath(BaseModel):
     sheet: uuid.UUID
 
 
+class StudyPath(BaseModel):
+    study: uuid.UUID
+
+
+class StudyQuery(BaseModel):
+    gauge: uuid.UUID | None = None
+
+
 class IssuePath(BaseModel):
     issue: uuid.UUID
 

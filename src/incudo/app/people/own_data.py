@@ -92,6 +92,7 @@ def person_data(w: Work, who: Who, person: uuid.UUID) -> PersonData:
         not_in_it=(
             "passwords, PINs and codes: only their hashes are kept, and those stay where they are",
             "readings, plans and finds of a part that is not decided yet: whoever checks it must not know them",
+            "readings of a study that is not ended: nobody may know what they read before",
             "questions of a sheet in class that goes on, or that are not answered, and checks that are not ended",
             "the names of other students: 'another student' stands for them",
             *(f"{table.__tablename__}: {why}" for table, why in store.LEFT_OUT.items()),

@@ -29,7 +29,7 @@ SEALED: tuple[type[t.Base], ...] = (
     t.ShopStopCleared,
     t.NoticeSigned,
 )
-#: These are the record of a machine, of its head and vise, or of the crib.
+#: These are the record of a machine, of its head and vise, of a gauge, or of the crib.
 OF_THE_SHOP: tuple[type[t.Base], ...] = (
     t.MachineEvent,
     t.Setup,
@@ -39,6 +39,7 @@ OF_THE_SHOP: tuple[type[t.Base], ...] = (
     t.MachineNote,
     t.CribIssue,
     t.CribReturn,
+    t.StudyReading,
 )
 #: Their own work and their coming and going: deleted, what rests on others before those.
 OWN: tuple[type[t.Base], ...] = (

@@ -122,6 +122,8 @@ def _hidden(table: type[t.Base]) -> ColumnElement[bool]:
         hidden.append(columns["assignment_id"].in_(cards))
     if table is t.DryAct:
         hidden.append(t.DryAct.run_id.in_(select(t.DryRun.id).where(t.DryRun.assignment_id.in_(cards))))
+    if table is t.StudyReading:
+        hidden.append(t.StudyReading.study_id.not_in(select(t.StudyEnd.study_id)))
     if table is t.ExerciseQuestion:
         hidden.append(t.ExerciseQuestion.id.in_(asked))
     if table is t.CheckTry:

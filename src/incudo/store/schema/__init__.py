@@ -49,6 +49,9 @@ from incudo.store.schema.practice import (
     RigExercise,
     RigResult,
     RigRun,
+    Study,
+    StudyEnd,
+    StudyReading,
 )
 from incudo.store.schema.reckoning import Reckoned
 from incudo.store.schema.register import Incident, RegisterChecked, RegisterEntry
@@ -171,6 +174,9 @@ __all__ = [
     "SignOff",
     "SkillFile",
     "SkillStanding",
+    "Study",
+    "StudyEnd",
+    "StudyReading",
     "Supervision",
     "Tag",
     "TagCleared",

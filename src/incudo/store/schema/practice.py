@@ -125,3 +125,46 @@ class RigResult(Base):
     practised: Mapped[int]
     reasons: Mapped[str] = mapped_column(LONGTEXT)
     at: Mapped[datetime]
+
+
+class Study(Base):
+    """A repeated-readings study of a gauge with a group: so many parts, each read so often by everybody.
+
+    ``width`` is that of the limits, in the gauge's own unit, or empty.
+    """
+
+    __tablename__ = "study"
+    __table_args__ = writes("append")
+    id: Mapped[uuid.UUID] = new_id()
+    instrument_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("instrument.id"), index=True)
+    group_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("class_group.id"), index=True)
+    what: Mapped[str]
+    parts: Mapped[int]
+    repeats: Mapped[int]
+    width: Mapped[str] = mapped_column(String(20))
+    by_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("person.id"))
+    at: Mapped[datetime]
+
+
+class StudyReading(Base):
+    """One reading of a study; ``number`` is its turn among this person's. Of several the newest counts."""
+
+    __tablename__ = "study_reading"
+    __table_args__ = (Index("ix_study_reading_person", "study_id", "person_id", "number"), writes("append"))
+    id: Mapped[uuid.UUID] = new_id()
+    study_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("study.id"))
+    person_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("person.id"))
+    number: Mapped[int]
+    value: Mapped[str] = mapped_column(String(40))
+    unit: Mapped[str] = mapped_column(String(4))
+    at: Mapped[datetime]
+
+
+class StudyEnd(Base):
+    """A study was ended: no more readings, and everybody sees what came of it."""
+
+    __tablename__ = "study_end"
+    __table_args__ = writes("append")
+    study_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("study.id"), primary_key=True)
+    by_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("person.id"))
+    at: Mapped[datetime]

@@ -4,6 +4,7 @@ import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { api, body, newId, type Schema } from "../../api/client";
 import { queries } from "../../api/queries";
+import { Studies } from "../practice/Studies";
 import { ErrorChart } from "../../instruments/ErrorChart";
 import { Lines } from "../../shared/Lines";
 import { Leaving } from "../../shared/Leaving";
@@ -48,6 +49,7 @@ export default function GaugeCheckPage() {
         {me.role === "instructor" && <Leaving thing="gauge" what={data.gauge} onGone={() => void navigate("/shop/gauges")} />}
       </div>
       {me.role === "instructor" && <Check key={data.past.length} page={data} />}
+      {!data.answers && <Studies gauge={gauge} />}
       <Judged page={data} />
       <Past page={data} />
     </main>

@@ -9,6 +9,7 @@ import { useMe } from "../../shared/me";
 import { useAct } from "../../shared/useAct";
 import { when } from "../../shared/time";
 import "./rigs.css";
+import { Studies } from "./Studies";
 import "./exercises.css";
 import { Lines } from "../../shared/Lines";
 import { Rich, say, sayMany } from "../../shared/say";
@@ -48,6 +49,7 @@ export default function ExercisesPage() {
           </Link>
         </section>
       )}
+      <Studies />
       {data.sheets.length > 0 && <Sheets sheets={data.sheets} student={student} />}
       {!student && (
         <div className="exercise-two">
