@@ -59,7 +59,7 @@ def test_the_printed_example_comes_out_as_it_is_printed() -> None:
     assert found.both == pytest.approx(0.302373, abs=2e-6)
     assert found.parts == pytest.approx(1.042327, abs=1e-6)
     assert found.kinds == 4
-    assert sum(found.of_variance()) == pytest.approx(1)
+    assert sum(found.of_spread()) == pytest.approx(1)
     assert (found.biases["A"] > 0, found.biases["C"] < 0) == (True, True), "A reads high, C reads low"
 
 
@@ -99,7 +99,7 @@ def test_equal_readings_have_no_spread() -> None:
     found = analyse({p: [[Fraction(n)] * 2 for n in range(3)] for p in "ab"}, Fraction(1))
     assert (found.gauge, found.people, found.both, found.kinds, found.fit) == (0, 0, 0, None, StudyFit.GOOD)
     same = analyse({p: [[Fraction(1)] * 2 for _ in range(3)] for p in "ab"})
-    assert same.of_variance() == (0, 0, 0)
+    assert same.of_spread() == (0, 0)
 
 
 @pytest.mark.parametrize(

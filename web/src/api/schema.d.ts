@@ -12166,7 +12166,7 @@ export interface components {
          * StudyResult
          * @description What came of a study, in the gauge's own unit: standard deviations, and shares in percent.
          *
-         *     ``of_*`` are shares of the variance of all readings; ``share`` of the width of the limits, empty without limits.
+         *     ``of_*`` are shares of the variance of measuring; ``share`` of the width of the limits, empty without limits.
          */
         StudyResult: {
             /** Both */
@@ -12176,8 +12176,6 @@ export interface components {
             gauge: string;
             /** Of Gauge */
             of_gauge: number;
-            /** Of Parts */
-            of_parts: number;
             /** Of People */
             of_people: number;
             /** Parts */

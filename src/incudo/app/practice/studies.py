@@ -97,7 +97,7 @@ class StudyPerson(View):
 class StudyResult(View):
     """What came of a study, in the gauge's own unit: standard deviations, and shares in percent.
 
-    ``of_*`` are shares of the variance of all readings; ``share`` of the width of the limits, empty without limits.
+    ``of_*`` are shares of the variance of measuring; ``share`` of the width of the limits, empty without limits.
     """
 
     gauge: str
@@ -106,7 +106,6 @@ class StudyResult(View):
     parts: str
     of_gauge: int
     of_people: int
-    of_parts: int
     share: str
     fit: rules.StudyFit | None
     said: tuple[str, ...]
@@ -311,7 +310,7 @@ def _analysed(study: t.Study, values: dict[uuid.UUID, list[list[Fraction]]], gau
 
 
 def _result(found: rules.Study, gauge: Instrument, names: dict[str, str]) -> StudyResult:
-    of = [round(100 * x) for x in found.of_variance()]
+    of = [round(100 * x) for x in found.of_spread()]
     share = f"{100 * found.share:.0f}" if found.share is not None else ""
     return StudyResult(
         gauge=_sigma(found.gauge, gauge),
@@ -320,7 +319,6 @@ def _result(found: rules.Study, gauge: Instrument, names: dict[str, str]) -> Stu
         parts=_sigma(found.parts, gauge),
         of_gauge=of[0],
         of_people=of[1],
-        of_parts=of[2],
         share=share,
         fit=found.fit,
         said=tuple(_said(found, share, gauge, names)),
@@ -378,6 +376,13 @@ def _said(found: rules.Study, share: str, gauge: Instrument, names: dict[str, st
                 twice=twice,
                 unit=unit,
                 sure=sure.text,
+            )
+        )
+    if found.kinds is not None and found.kinds < rules.KINDS:
+        words.append(
+            say(
+                "Measured this way, these parts are too much alike to be told apart: take parts that differ more, or "
+                "a finer gauge."
             )
         )
     high, low = (f(found.biases.items(), key=lambda x: x[1]) for f in (max, min))

@@ -25,6 +25,8 @@ PARTS, PEOPLE, REPEATS = (3, 10), (2, 12), (2, 3)
 GOOD, USABLE = Fraction(1, 10), Fraction(3, 10)
 #: What spread is held against the width of the limits: six standard deviations, nearly all readings.
 SIGMAS = 6
+#: So many kinds of parts a way to measure should tell apart (rule of thumb).
+KINDS = 5
 
 Readings = Mapping[str, Sequence[Sequence[Fraction]]]
 
@@ -56,10 +58,10 @@ class Study:
     biases: Mapping[str, Fraction]
     pooled: bool
 
-    def of_variance(self) -> tuple[float, float, float]:
-        """The shares of the gauge, the people and the parts in the variance of all readings; they sum up to 1."""
-        whole = self.gauge**2 + self.people**2 + self.parts**2
-        return (self.gauge**2 / whole, self.people**2 / whole, self.parts**2 / whole) if whole else (0.0, 0.0, 0.0)
+    def of_spread(self) -> tuple[float, float]:
+        """The shares of the gauge and of the people in the variance of measuring; they sum up to 1."""
+        whole = self.gauge**2 + self.people**2
+        return (self.gauge**2 / whole, self.people**2 / whole) if whole else (0.0, 0.0)
 
 
 def analyse(readings: Readings, width: Fraction | None = None) -> Study:

@@ -185,7 +185,6 @@ function Found({ study: s, result: r }: { study: Study; result: Result }) {
   const shares = [
     { key: "gauge", words: say("the gauge"), share: r.of_gauge, sigma: r.gauge },
     { key: "people", words: say("the people"), share: r.of_people, sigma: r.people },
-    { key: "parts", words: say("the parts"), share: r.of_parts, sigma: r.parts },
   ];
   return (
     <>
@@ -200,14 +199,19 @@ function Found({ study: s, result: r }: { study: Study; result: Result }) {
           {shares.map((x) => (
             <span key={x.key} className="row">
               <i className={`of-${x.key}`} />
-              <Rich
-                text={"{words}: <b>{share} %</b>, standard deviation {sigma} {unit}"}
-                values={{ words: x.words, share: x.share, sigma: x.sigma, unit: s.unit }}
-                with={{ b: <b /> }}
-              />
+              <span>
+                <Rich
+                  text={"{words}: <b>{share} %</b>, standard deviation {sigma} {unit}"}
+                  values={{ words: x.words, share: x.share, sigma: x.sigma, unit: s.unit }}
+                  with={{ b: <b /> }}
+                />
+              </span>
             </span>
           ))}
         </div>
+        <p className="small muted">
+          {say("The parts themselves differ by a standard deviation of {parts} {unit}.", { parts: r.parts, unit: s.unit })}
+        </p>
         <ul className="points">
           {r.said.map((words) => (
             <li key={words}>{words}</li>
