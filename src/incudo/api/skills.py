@@ -21,7 +21,7 @@ from incudo.api.kernel.common import (
 )
 from incudo.app.administration import papers
 from incudo.app.people import accounts
-from incudo.app.skills import banks, credentials, knowledge, ladder, signing, standing, views, words
+from incudo.app.skills import banks, credentials, knowledge, ladder, lapses, signing, standing, views, words
 
 
 @api.get("/students/<uuid:student>/skill-record.pdf", responses={200: None})
@@ -102,10 +102,28 @@ def skill_graph_check(body: ladder.GraphText) -> Response:
     return out(run(lambda w: ladder.graph_check(w, body)))
 
 
+@api.get("/lapses", responses={200: lapses.LapsesPage})
+def lapses_page() -> Response:
+    """How long sign-offs hold."""
+    return out(run(lapses.lapses_page))
+
+
+@api.post("/lapses/look", responses={200: lapses.LapsesPage})
+def lapses_look(body: lapses.LapsesCommand) -> Response:
+    """For whom a sign-off would lapse today; saves nothing."""
+    return out(run(lambda w: lapses.lapses_look(w, body)))
+
+
+@api.put("/lapses", responses={200: lapses.LapsesPage})
+def lapses_change(body: lapses.LapsesCommand) -> Response:
+    """Change how long sign-offs hold."""
+    return out(run(lambda w: lapses.lapses_change(w, gate.who(), body)))
+
+
 @api.put("/skill-graph", responses={200: ladder.GraphFile})
 def skill_graph_change(body: ladder.GraphCommand) -> Response:
     """Save a changed skill graph as its next version."""
-    return out(run(lambda w: ladder.graph_change(w, body)))
+    return out(run(lambda w: ladder.graph_change(w, gate.who(), body)))
 
 
 @api.get("/checks/<bank>", responses={200: knowledge.CheckView})

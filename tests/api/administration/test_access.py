@@ -146,6 +146,9 @@ TABLE: dict[str, tuple[str, str, tuple[int, int, int, int]]] = {
     ),
     "restore_skill": ("POST", "/api/restorations", (403, 403, 403, 403)),
     "skill_map": ("GET", "/api/skill-map", (200, 200, 200, 200)),
+    "lapses_page": ("GET", "/api/lapses", (200, 200, 403, 200)),
+    "lapses_look": ("POST", "/api/lapses/look", (200, 403, 403, 403)),
+    "lapses_change": ("PUT", "/api/lapses", (200, 403, 403, 403)),
     "skill_graph": ("GET", "/api/skill-graph", (200, 200, 403, 200)),
     "skill_graph_check": ("POST", "/api/skill-graph/check", (200, 403, 403, 403)),
     "skill_graph_change": ("PUT", "/api/skill-graph", (200, 403, 403, 403)),
@@ -424,6 +427,8 @@ def body_for(operation: str, role: Role, scene: dict[str, Any], shop: TestShop) 
         "add_group": {"id": new_id(), "name": new_id(), "begins": None, "ends": None},
         "change_group": {"name": "Tuesday group", "begins": None, "ends": None},
         "change_term": {"parts": [TIDE]},
+        "lapses_look": {"number": 0, "changes": []},
+        "lapses_change": {"number": 0, "changes": []},
         "begin_study": STUDY | {"id": new_id()},
         "read_in_study": {"id": new_id(), "turn": 1, "value": "0.5", "unit": "in"},
         "begin_next_term": {

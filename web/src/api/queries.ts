@@ -228,6 +228,7 @@ export const queries = {
       queryKey: ["sheet", sheet],
       queryFn: () => body(api.GET("/api/exercise-sheets/{sheet}", { params: { path: { sheet } } })),
     }),
+  lapses: () => queryOptions({ queryKey: ["lapses"], queryFn: () => body(api.GET("/api/lapses")) }),
   studies: (gauge = "") =>
     queryOptions({
       queryKey: ["studies", gauge],

@@ -29,6 +29,9 @@ from incudo.store import schema as t
 from incudo.store.people import people as people_store
 from incudo.store.shop import instruments, machines
 
+#: How long a confirmation can be said to hold, in minutes.
+MINUTES = (15, 30, 45, 60)
+
 
 class MachineView(View):
     id: uuid.UUID
@@ -62,6 +65,7 @@ class ShopView(View):
     unit: Unit
     school: School
     confirmed_minutes: int
+    minutes_offered: tuple[int, ...]
     projection: Projection
     setup_rules: SetupRules
     machines: tuple[MachineView, ...]
@@ -96,6 +100,7 @@ def shop_view(w: Work) -> ShopView:
         unit=Unit(shop.unit),
         school=School(shop.verdict_school),
         confirmed_minutes=shop.confirmed_minutes,
+        minutes_offered=tuple(sorted({*MINUTES, shop.confirmed_minutes})),
         projection=Projection(shop.projection),
         setup_rules=setup_rules(w),
         machines=tuple(

@@ -12,12 +12,13 @@ from pydantic import AwareDatetime, BaseModel, StringConstraints
 from incudo.app.kernel.unit import Who, Work, find
 from incudo.app.kernel.views import Command, Named, SkillId, View
 from incudo.app.people.students import student_of
+from incudo.app.shop.gone import note_change
 from incudo.app.skills.graph import banks, graph_of, names_in_words, skill_graph
 from incudo.app.skills.records import skill_book, skill_records
 from incudo.app.skills.views import GroupView, SkillView, group_views, skill_view
 from incudo.core.kernel.errors import Conflict, FieldError, NotFound, Refused
 from incudo.core.kernel.fields import parsed
-from incudo.core.kernel.say import say
+from incudo.core.kernel.say import say, together
 from incudo.core.parts.features.versions import project_of
 from incudo.core.people.roles import Role
 from incudo.core.practice.rigs import RIGS
@@ -217,14 +218,20 @@ def graph_check(w: Work, command: GraphText) -> GraphCheck:
     )
 
 
-def graph_change(w: Work, command: GraphCommand) -> GraphFile:
-    """Save a changed graph as the next version. Raises ``Conflict`` when somebody saved meanwhile."""
+def graph_change(w: Work, who: Who, command: GraphCommand) -> GraphFile:
+    """Save a changed graph as the next version, with who changed what.
+
+    Raises ``Conflict`` when somebody saved meanwhile.
+    """
     graph, number = _read(w, command.file), files.newest_skill_number(w.db)
     if graph == skill_graph(w):
         return graph_file(w)
     if command.number != number:
         raise Conflict(say("The skill graph was changed meanwhile (version {number}): load it again.", number=number))
+    check = graph_check(w, command)
+    named = together((*check.changed, *check.added, *check.removed), ", ") or say("the groups")
     content = json.dumps(graph.model_dump(mode="json"), ensure_ascii=False)
+    note_change(w, who, say("Skills, version {number}: {named}", number=number + 1, named=named))
     w.db.add(t.SkillFile(number=number + 1, content=content, made_at=w.now))
     w.db.flush()
     w.memo.clear()

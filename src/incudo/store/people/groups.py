@@ -51,6 +51,11 @@ def here(day: date) -> Select[Any]:
     return select(enrolled.subquery().c[0])
 
 
+def ids_here(db: Session, day: date) -> list[uuid.UUID]:
+    """The students who are enrolled on a day, or were never put into a group."""
+    return list(db.scalars(here(day)))
+
+
 def _never_enrolled() -> Select[Any]:
     ever = select(t.Enrolment.id).where(t.Enrolment.person_id == t.Person.id)
     return select(t.Person.id).where(t.Person.role == "student", t.Person.active, ~ever.exists())

@@ -55,7 +55,7 @@ export function Changes({ mayChange }: { mayChange: boolean }) {
           )}
         </section>
       )}
-      <section className="card">
+      <section className="card" id="changes">
         <h2 className="pad">{say("What was changed")}</h2>
         {data.acts.length === 0 ? (
           <p className="pad muted">{say("Nothing yet. Changes made on this page, and what is removed from the shop, are listed here.")}</p>

@@ -45,7 +45,7 @@ export function SetupRules({
     </label>
   );
   return (
-    <section className="card pad stack" aria-label={say("How setting up is done here")}>
+    <section className="card pad stack" aria-label={say("How setting up is done here")} id="setting-up">
       <h2>{say("How setting up is done here")}</h2>
       <div className="shop-rules">
         <Pick name={say("The head")} of={HEAD} value={r.head_school} disabled={!mayChange} onChange={(head_school) => set({ ...r, head_school })} />

@@ -8,6 +8,7 @@ import { queries } from "../../api/queries";
 import { ToleranceBar } from "../../instruments/ToleranceBar";
 import { useMe } from "../../shared/me";
 import { Changes } from "./Changes";
+import { LapseRules } from "./LapseRules";
 import { SetupRules } from "./SetupRules";
 import { say } from "../../shared/say";
 
@@ -33,6 +34,30 @@ const PROJECTIONS = [
   { id: "first" as const, name: say("first angle"), words: say("The top view stands below the front view, the right view to its left.") },
 ];
 
+const SECTIONS = [
+  { id: "judging", name: say("Judging") },
+  { id: "beside", name: say("Beside a learner") },
+  { id: "name", name: say("Name") },
+  { id: "unit", name: say("Unit") },
+  { id: "drawings", name: say("Drawings") },
+  { id: "setting-up", name: say("Setting up") },
+  { id: "lapses", name: say("Sign-offs") },
+  { id: "elsewhere", name: say("Set elsewhere") },
+  { id: "changes", name: say("What was changed") },
+];
+
+/** Settings that have a page of their own, because they belong to a thing or a person. */
+const ELSEWHERE = [
+  {
+    to: "/shop/devices",
+    name: say("Devices"),
+    words: say("keys of wall displays and of interlocks. Without its key a device shows nothing and enables nothing."),
+  },
+  { to: "/shop/people", name: say("People"), words: say("roles, groups and terms. Who has left cannot sign in.") },
+  { to: "/shop/teaching", name: say("Teaching"), words: say("what an assistant may sign, the skills themselves, and the question banks.") },
+  { to: "/shop/gauges", name: say("Gauges"), words: say("how sure each one is, and when its check is due. An overdue gauge decides nothing.") },
+];
+
 /** How this shop works where good practice differs: judging, standing beside, setting up. */
 export default function ShopPage() {
   const me = useMe();
@@ -55,7 +80,14 @@ export default function ShopPage() {
           {say("Before the first class")}
         </Link>
       </div>
-      <section className="card pad stack">
+      <nav className="shelf sections" aria-label={say("Sections of this page")}>
+        {SECTIONS.map((x) => (
+          <a key={x.id} href={`#${x.id}`}>
+            {x.name}
+          </a>
+        ))}
+      </nav>
+      <section className="card pad stack" id="judging">
         <h2>{say("How readings are judged here")}</h2>
         <div className="row stretch">
           {SCHOOLS.map((s) => (
@@ -80,13 +112,13 @@ export default function ShopPage() {
         </p>
         {changing.error && <p className="error">{wordsFor(changing.error)}</p>}
       </section>
-      <section className="card pad stack">
+      <section className="card pad stack" id="beside">
         <h2>{say("Beside a learner")}</h2>
         <div className="row">
           <span className="grow">
             {say("An assessor's confirmation that they stand beside a student holds for this operation and so many minutes:")}
           </span>
-          {[15, 30, 45, 60].map((m) => (
+          {data.minutes_offered.map((m) => (
             <Button
               key={m}
               type={data.confirmed_minutes === m ? "primary" : "default"}
@@ -100,7 +132,7 @@ export default function ShopPage() {
         </div>
       </section>
       {me.role === "instructor" && <ShopName key={data.name} name={data.name} onSave={(name) => changing.mutate({ ...now, name })} />}
-      <section className="card pad stack">
+      <section className="card pad stack" id="unit">
         <h2>{say("Default unit")}</h2>
         <div className="row">
           {(["in", "mm"] as const).map((unit) => (
@@ -121,7 +153,7 @@ export default function ShopPage() {
           </span>
         </div>
       </section>
-      <section className="card pad stack">
+      <section className="card pad stack" id="drawings">
         <h2>{say("How drawings are laid out")}</h2>
         <div className="row">
           {PROJECTIONS.map((p) => (
@@ -144,6 +176,17 @@ export default function ShopPage() {
         busy={changing.isPending}
         onChange={(setup_rules) => changing.mutateAsync({ ...now, setup_rules })}
       />
+      <LapseRules mayChange={me.role === "instructor"} />
+      <section className="card pad stack" id="elsewhere">
+        <h2>{say("Set elsewhere")}</h2>
+        <ul className="points">
+          {ELSEWHERE.map((x) => (
+            <li key={x.to}>
+              <Link to={x.to}>{x.name}</Link>: {x.words}
+            </li>
+          ))}
+        </ul>
+      </section>
       <Changes mayChange={me.role === "instructor"} />
     </main>
   );
@@ -156,7 +199,7 @@ const LIMITS = { lower: both("LL"), upper: both("UL"), aim: null, metal: "outsid
 function ShopName({ name, onSave }: { name: string; onSave: (name: string) => void }) {
   const [typed, setTyped] = useState(name);
   return (
-    <section className="card pad stack">
+    <section className="card pad stack" id="name">
       <h2>{say("What the shop is called")}</h2>
       <form
         className="row"
