@@ -100,7 +100,7 @@ export default function ShopPage() {
               onClick={() => changing.mutate({ ...now, school: s.id })}
             >
               <h3>
-                {s.name} {data.school === s.id && <span className="needs">{say("this shop's school")}</span>}
+                {s.name} {data.school === s.id && <span className="needs">{say("used here")}</span>}
               </h3>
               <p className="small">{s.words}</p>
               <Example school={s.id} />
@@ -108,7 +108,7 @@ export default function ShopPage() {
           ))}
         </div>
         <p className="small muted">
-          {say("Readings that are saved keep the verdict they got; open job cards are judged by the school that holds now.")}
+          {say("Readings that are saved keep the verdict they got; open job cards are judged by the rule that is set now.")}
         </p>
         {changing.error && <p className="error">{wordsFor(changing.error)}</p>}
       </section>

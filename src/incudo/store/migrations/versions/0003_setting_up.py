@@ -125,9 +125,10 @@ def upgrade() -> None:
     sa.UniqueConstraint('setup_id', 'number', name='uq_setup_pass_number')
     )
     for table, column, value in (('machine', 'spec', UNKNOWN), ('shop', 'setup_rules', '{}')):
-        op.add_column(table, sa.Column(column, mysql.LONGTEXT(), nullable=True))
+        # rows of the past get it too: a versioned table takes no NULL there afterwards;
         # the colons of JSON must not be taken for parameters
-        op.execute(sa.text(f'UPDATE `{table}` SET {column} = :value').bindparams(value=value))
-        op.alter_column(table, column, existing_type=mysql.LONGTEXT(), nullable=False)
+        default = sa.text("'" + value.replace(':', '\\:') + "'")
+        op.add_column(table, sa.Column(column, mysql.LONGTEXT(), nullable=False, server_default=default))
+        op.alter_column(table, column, existing_type=mysql.LONGTEXT(), existing_nullable=False, server_default=None)
     for table in VERSIONED:
         op.execute(f"ALTER TABLE `{table}` ADD SYSTEM VERSIONING")
