@@ -11,11 +11,9 @@ from incudo.api.server import Settings
 from incudo.app.kernel.unit import Unit
 from incudo.app.people.accounts import CHEAP
 from incudo.launch.configuration import WEB
-from incudo.launch.web import Front, WebServer, patience_from, proxies_from
+from incudo.launch.web import LOOPBACK, Front, WebServer, patience_from, proxies_from
 from incudo.store.kernel.database import open_engine
 from incudo.store.kernel.migrate import migrate
-
-_LOOPBACK = ("127.0.0.1", "localhost", "[::1]")
 
 
 def serve() -> None:
@@ -35,7 +33,7 @@ def serve() -> None:
         patience_from(os.environ.get("INCUDO_PATIENCE", "1")),
     )
     tls = bool(front.certificate and front.key)
-    if front.bind.rpartition(":")[0] not in _LOOPBACK and not (front.proxies or tls):
+    if front.bind.rpartition(":")[0] not in LOOPBACK and not (front.proxies or tls):
         raise SystemExit(
             f"{front.bind} is beyond this machine: set INCUDO_TLS_CERT and INCUDO_TLS_KEY, "
             "or INCUDO_PROXIES=1 behind a proxy that has TLS."

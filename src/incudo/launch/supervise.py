@@ -24,7 +24,7 @@ from incudo.app.kernel.unit import Unit
 from incudo.launch.configuration import WEB, Instance
 from incudo.launch.mariadb import APP_ACCOUNT, PrivateMariaDB, Secrets
 from incudo.launch.processes import die_with_parent
-from incudo.launch.web import Front, WebServer, patience_from
+from incudo.launch.web import Front, WebServer, listen_from, patience_from, proxies_from
 from incudo.store.kernel.database import open_engine
 from incudo.store.kernel.migrate import migrate
 
@@ -82,20 +82,28 @@ class Supervisor:
         self._reload = reload
         if self.web is None:
             patience = patience_from(os.environ.get("INCUDO_PATIENCE", "1"))
-            front = Front(f"127.0.0.1:{self.instance.web_port}", patience=patience)
+            proxies = proxies_from(os.environ.get("INCUDO_PROXIES", "0"))
+            bind = f"{listen_from(os.environ.get('INCUDO_LISTEN', '127.0.0.1'), proxies)}:{self.instance.web_port}"
+            front = Front(bind, proxies=proxies, patience=patience)
             self.web = WebServer(front, self.log, self.workers)
         self.web.start(self._environment(), reload=reload)
         self._wait_for_web()
 
     def _environment(self) -> dict[str, str]:
         """What the application reads its settings from."""
-        return os.environ | {
-            "INCUDO_DATABASE": self.database.app_url,
-            "INCUDO_SECRET": self.instance.secret,
-            "INCUDO_REGISTER_KEY": self.instance.register_key,
-            "INCUDO_HEADS": str(self.instance.heads),
-            "INCUDO_WEB": str(WEB),
-        }
+        # a proxy that stands before it has TLS
+        secure = {"INCUDO_SECURE_COOKIES": "1"} if os.environ.get("INCUDO_PROXIES", "0") != "0" else {}
+        return (
+            os.environ
+            | secure
+            | {
+                "INCUDO_DATABASE": self.database.app_url,
+                "INCUDO_SECRET": self.instance.secret,
+                "INCUDO_REGISTER_KEY": self.instance.register_key,
+                "INCUDO_HEADS": str(self.instance.heads),
+                "INCUDO_WEB": str(WEB),
+            }
+        )
 
     @property
     def panel(self) -> str:

@@ -65,6 +65,17 @@ def proxies_from(text: str) -> int:
     return _whole("INCUDO_PROXIES", text, 0, _MOST_PROXIES)
 
 
+#: Addresses that nobody outside this machine reaches.
+LOOPBACK = ("127.0.0.1", "localhost", "[::1]")
+
+
+def listen_from(text: str, proxies: int) -> str:
+    """The address to listen at, from its setting. Ends with a message unless it is this machine's own or behind TLS."""
+    if text in LOOPBACK or proxies:
+        return text
+    raise SystemExit(f"INCUDO_LISTEN: {text} is beyond this machine: set INCUDO_PROXIES=1 behind a proxy that has TLS.")
+
+
 def patience_from(text: str) -> int:
     """How many times longer everything waits, from its setting. Ends with a message that names the bound."""
     return _whole("INCUDO_PATIENCE", text, 1, _MOST_PATIENCE)
