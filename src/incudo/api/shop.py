@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import cast
+
 from flask import Response, request
 
 from incudo.api.kernel import gate
@@ -33,6 +35,7 @@ from incudo.app.shop import (
     new_cutters,
     new_gauges,
     new_machines,
+    photos,
     tables,
     tags,
     workholding,
@@ -220,6 +223,22 @@ def keep_gauge_check(path: GaugePath, body: gauge_checks.GaugeCheckCommand) -> R
 def machine_detail(path: MachinePath) -> Response:
     """A machine of the register."""
     return out(run(lambda w: machines.machine_detail(w, path.machine)))
+
+
+@api.get("/machines/<uuid:machine>/photo", responses={200: None})
+def machine_photo(path: MachinePath) -> Response:
+    """The photograph of a machine."""
+    response = Response(run(lambda w: photos.photo(w, path.machine)), content_type="image/jpeg")
+    response.headers["Cache-Control"] = "private, no-cache"
+    response.add_etag()
+    return cast(Response, response.make_conditional(request))
+
+
+@api.put("/machines/<uuid:machine>/photo", responses={200: machines.MachineDetail})
+def machine_photo_change(path: MachinePath, body: photos.PhotoCommand) -> Response:
+    """Another photograph of a machine, or none."""
+    content = photos.small(body)
+    return out(run(lambda w: photos.change_photo(w, gate.who(), path.machine, content)))
 
 
 @api.put("/machines/<uuid:machine>", responses={200: machines.MachineDetail})

@@ -37,6 +37,7 @@ OF_WHO_TEACHES = {
     "delegation",
     "study",
     "study_end",
+    "machine_photo",
 }
 
 

@@ -61,6 +61,8 @@ def made_up(table: Table, column: Column[Any], number: int) -> Any:
     if isinstance(kind, (sql.Integer, sql.Numeric)):
         # MariaDB's truth is a number of one digit
         return number % 2 if getattr(kind, "display_width", None) == 1 else number + 1
+    if kind.python_type is bytes:
+        return bytes([number, 0, 255])
     raise AssertionError(f"{table.name}.{column.name}: {kind!r}")
 
 

@@ -23,6 +23,7 @@ WITH_A_FILE = frozenset(
         "holding_change",
         "library_take",
         "machine_change",
+        "machine_photo_change",
         "project_change",
         "part_draft",
         "project_check",

@@ -147,6 +147,8 @@ ACCESS: dict[str, frozenset[Role]] = {
     "skill_credentials": ANYONE,
     "machine_detail": ANYONE,
     "machine_change": frozenset({I}),
+    "machine_photo": ANYONE,
+    "machine_photo_change": frozenset({I}),
     "machine_note": frozenset({S, I, A}),
     "holding_list": ANYONE,
     "holding_change": frozenset({I}),

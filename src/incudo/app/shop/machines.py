@@ -41,7 +41,10 @@ class NoteView(View):
 
 
 class MachineDetail(View):
-    """A machine with everything the register says of it. ``divisions`` are the travels of one, handle by handle."""
+    """A machine with everything the register says of it. ``divisions`` are the travels of one, handle by handle.
+
+    ``photo``: since when there is this photograph of it, if there is one.
+    """
 
     machine: Named
     about: str
@@ -51,6 +54,7 @@ class MachineDetail(View):
     divisions: tuple[str, ...]
     file: str
     notes: tuple[NoteView, ...]
+    photo: datetime | None
 
 
 class MachineChange(Command):
@@ -82,6 +86,7 @@ def machine_detail(w: Work, machine_id: uuid.UUID) -> MachineDetail:
     row = find(w, t.Machine, machine_id, "machine")
     spec = spec_of(row)
     return MachineDetail(
+        photo=machines.photo_since(w.db, machine_id),
         machine=Named(id=row.id, name=row.name),
         about=row.about,
         tagged_out=closed_words(w).get(row.id, ""),

@@ -6,7 +6,7 @@ import uuid
 from datetime import date, datetime
 
 from sqlalchemy import ForeignKey, Index, String
-from sqlalchemy.dialects.mysql import LONGTEXT
+from sqlalchemy.dialects.mysql import LONGTEXT, MEDIUMBLOB
 from sqlalchemy.orm import Mapped, mapped_column
 
 from incudo.store.schema.base import Base, Spoken, new_id, writes
@@ -199,6 +199,17 @@ class Workholding(Base):
     place: Mapped[int]
     #: Why it is not in the shop any more; empty while it is.
     gone: Mapped[str] = mapped_column(String(400), default="", server_default="")
+
+
+class MachinePhoto(Base):
+    """A photograph of a machine, as JPEG; the newest alone."""
+
+    __tablename__ = "machine_photo"
+    __table_args__ = writes("working")
+    machine_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("machine.id"), primary_key=True)
+    content: Mapped[bytes] = mapped_column(MEDIUMBLOB)
+    by_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("person.id"))
+    at: Mapped[datetime]
 
 
 class MachineNote(Base):

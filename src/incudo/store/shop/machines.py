@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import uuid
+from datetime import datetime
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
@@ -45,3 +46,8 @@ def all_names(db: Session) -> dict[uuid.UUID, str]:
     for table in (t.Machine, t.Instrument, t.Cutter):
         found |= dict(db.execute(select(table.id, table.name)).all())
     return found
+
+
+def photo_since(db: Session, machine: uuid.UUID) -> datetime | None:
+    """Since when there is the photograph of a machine; the picture itself is not read."""
+    return db.scalar(select(t.MachinePhoto.at).where(t.MachinePhoto.machine_id == machine))

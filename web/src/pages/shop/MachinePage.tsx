@@ -7,6 +7,7 @@ import { useState } from "react";
 import { Link, useParams } from "react-router";
 import { api, body, newId, type Schema } from "../../api/client";
 import { queries } from "../../api/queries";
+import { Photo } from "./Photo";
 import { Leaving } from "../../shared/Leaving";
 import { useMe } from "../../shared/me";
 import { useAct } from "../../shared/useAct";
@@ -65,6 +66,7 @@ function Entry({ detail: d }: { detail: Detail }) {
           )}
         </span>
       </div>
+      <Photo detail={d} />
       <div className="machine-columns">
         <section className="card pad stack">
           <h2>{say("Handles")}</h2>
