@@ -47,6 +47,8 @@ def places() -> tuple[Place, ...]:
         Place("workholding", "haldane", "/shop/workholding", "main table"),
         Place("teaching", "haldane", "/shop/teaching", "main h2"),
         Place("people", "haldane", "/shop/people", "main h2"),
+        Place("term", "haldane", f"/group/{key('group', 'Tuesday group')}", ".term"),
+        Place("study", "orla", f"/study/{key('study')}", ".study-chart"),
         Place("devices", "haldane", "/shop/devices", "main table"),
         Place("words", "orla", "/words", "[data-word]"),
         Place("records", "haldane", "/records/safety", ".register-holds"),

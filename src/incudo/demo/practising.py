@@ -8,10 +8,11 @@ from datetime import timedelta
 from fractions import Fraction
 
 from incudo.app.kernel.unit import Who, Work, find
-from incudo.app.practice import exercise_views, questions, sheets
+from incudo.app.practice import exercise_views, questions, sheets, studies
 from incudo.app.reckoning import reckoner, views
 from incudo.app.shop import crib
 from incudo.app.shop import tooling as stock
+from incudo.core.kernel.quantity import Unit
 from incudo.core.practice.exercise import solution, words_of
 from incudo.core.reckoning import CALCULATIONS
 from incudo.core.reckoning.calculation import wrong_answer
@@ -25,6 +26,14 @@ _SHEET: dict[str, dict[int, int]] = {
     "orla": {2: 0},
     "ines": {2: 0, 4: 0},
     "kaia": {1: 5, 2: 0, 3: 0, 5: 0},
+}
+
+#: Five blanks, and by how much each of three reads them off, in and round about, in ten-thousandths of an inch.
+_BLANKS = (4013, 4487, 5021, 5502, 6038)
+_READERS: dict[str, tuple[int, tuple[int, ...]]] = {
+    "orla": (1, (0, 1, 0, -1, 0, 1, 0, 0, -1, 0)),
+    "ines": (0, (1, 0, 0, 0, 1, -1, 0, 0, 1, 0)),
+    "kaia": (-2, (0, -1, 1, 0, 0, -1, 0, 1, 0, -1)),
 }
 
 
@@ -138,3 +147,30 @@ def reckoned_today(story: Story, login: str, assignment: uuid.UUID) -> None:
             note="first step, end mill 1/2 in",
         )
         story.run(lambda w, c=command: reckoner.keep_reckoning(w, who(login), assignment, c))  # type: ignore[misc]
+
+
+def repeated_readings(story: Story, group: str) -> None:
+    """A study of the inch micrometer with five blanks that three have read, ended and shown."""
+    ident, boss = key("study"), who("haldane")
+    begin = studies.BeginStudy(
+        id=ident,
+        instrument=key("instrument", "m01"),
+        group=key("group", group),
+        what="Thickness of the five marked blanks, at the cross",
+        parts=len(_BLANKS),
+        repeats=2,
+        width="0.004",
+    )
+    story.run(lambda w: studies.begin_study(w, boss, begin))
+    for login, (bias, scatter) in _READERS.items():
+        story.now += timedelta(minutes=6)
+        story.run(lambda w, p=who(login), b=bias, s=scatter: _read_blanks(w, p, ident, b, s))  # type: ignore[misc]
+    story.run(lambda w: studies.end_study(w, boss, ident))
+
+
+def _read_blanks(w: Work, reader: Who, ident: uuid.UUID, bias: int, scatter: tuple[int, ...]) -> None:
+    view = studies.study_view(w, reader, ident)
+    for n, more in enumerate(scatter, start=1):
+        value = f"0.{_BLANKS[(view.part or 1) - 1] + bias + more}"
+        reading = studies.ReadInStudy(id=key("study", reader.id, n), turn=n, value=value, unit=Unit.INCH)
+        view = studies.read_in_study(w, reader, ident, reading)

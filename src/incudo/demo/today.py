@@ -18,7 +18,15 @@ from incudo.core.session.calls import CallKind
 from incudo.core.session.prestart import EACH, FULL
 from incudo.demo import people as cast
 from incudo.demo.planning import BLIND, IN_CHUCK, planned
-from incudo.demo.practising import back, counter, reckoned_today, right_in_a_row, sheet_of_the_week, stumble
+from incudo.demo.practising import (
+    back,
+    counter,
+    reckoned_today,
+    repeated_readings,
+    right_in_a_row,
+    sheet_of_the_week,
+    stumble,
+)
 from incudo.demo.setting import found_today, hold_today, moved_today
 from incudo.demo.signing import reach_standard, run_exercise, take_check
 from incudo.demo.story import Story, key, who
@@ -140,6 +148,7 @@ def _plan(story: Story) -> None:
 def _reckon(story: Story) -> None:
     """A sheet for the group, what some of them practised, and the crib's counter this evening."""
     story.at(3)
+    repeated_readings(story, GROUP)
     sheet_of_the_week(story, GROUP)
     story.at(2)
     stumble(story, who("kaia"), "spindle-speed", [None, 0, None, 2, None, None, None])
