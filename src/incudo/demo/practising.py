@@ -164,7 +164,7 @@ def repeated_readings(story: Story, group: str) -> None:
     story.run(lambda w: studies.begin_study(w, boss, begin))
     for login, (bias, scatter) in _READERS.items():
         story.now += timedelta(minutes=6)
-        story.run(lambda w, p=who(login), b=bias, s=scatter: _read_blanks(w, p, ident, b, s))  # type: ignore[misc]
+        story.run(lambda w, p=login, b=bias, s=scatter: _read_blanks(w, who(p), ident, b, s))  # type: ignore[misc]
     story.run(lambda w: studies.end_study(w, boss, ident))
 
 
