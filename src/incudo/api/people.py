@@ -8,7 +8,8 @@ from flask import Response, make_response, request
 from pydantic import BaseModel, Field
 
 from incudo.api.kernel import gate
-from incudo.api.kernel.common import Done, FindQuery, GroupPath, api, out, run
+from incudo.api.kernel.common import Done, FindQuery, GroupPath, api, attached, out, run
+from incudo.app.administration import data_papers
 from incudo.app.people import accounts, class_lists, everybody, groups, joining, notices, own_data
 from incudo.core.people.roles import Role
 
@@ -120,6 +121,15 @@ def take_out_data(path: PersonPath, body: own_data.TakeOut) -> Response:
     if own_data.needs_pin(gate.who(), path.person, body.pin):
         accounts.confirm_pin(gate.unit(), gate.who(), body.pin, gate.device())
     return out(run(lambda w: own_data.person_data(w, gate.who(), path.person)))
+
+
+@api.post("/people/<uuid:person>/data-paper", responses={200: None})
+def take_out_paper(path: PersonPath, body: data_papers.TakeOutPaper) -> Response:
+    """The same to be read on paper, as PDF."""
+    if own_data.needs_pin(gate.who(), path.person, body.pin):
+        accounts.confirm_pin(gate.unit(), gate.who(), body.pin, gate.device())
+    name, data = run(lambda w: data_papers.data_paper(w, gate.who(), path.person, body.paper))
+    return attached(Response(data, content_type="application/pdf"), name)
 
 
 @api.post("/people/<uuid:person>/codes", responses={200: everybody.CodeView})

@@ -30,7 +30,7 @@ HEAVY_AT_ONCE = 12
 #: What is worked on in the lane for heavy work: sheets to print, whole registers and tables, the search for a plan.
 HEAVY_PATHS = (
     r"^/api/(?:.*\.pdf|registers/[^/]+/file|register(?:/walk)?|tables/[^/]+|project-checks|projects/[^/]+/versions|"
-    r"projects/[^/]+/plans|job-cards/[^/]+/plan/(?:own|task)|groups/[^/]+/[^/]+\.(?:xlsx|csv)|people/[^/]+/data|"
+    r"projects/[^/]+/plans|job-cards/[^/]+/plan/(?:own|task)|groups/[^/]+/[^/]+\.(?:xlsx|csv)|people/[^/]+/data(?:-paper)?|"
     r"students/[^/]+/credentials\.json|credentials/check)$"
 )
 _MOST_PROXIES = 5

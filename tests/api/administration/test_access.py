@@ -103,6 +103,7 @@ TABLE: dict[str, tuple[str, str, tuple[int, int, int, int]]] = {
     "people_list": ("GET", "/api/people?find=a", (200, 200, 403, 200)),
     "add_person": ("POST", "/api/people", (200, 403, 403, 403)),
     "take_out_data": ("POST", "/api/people/{student}/data", (200, 404, 200, 404)),
+    "take_out_paper": ("POST", "/api/people/{student}/data-paper", (200, 404, 200, 404)),
     "person_acts": ("GET", "/api/people/{student}/acts", (200, 200, 403, 200)),
     "change_person": ("PUT", "/api/people/{student}", (200, 403, 403, 403)),
     "new_code": ("POST", "/api/people/{student}/codes", (200, 403, 403, 403)),
@@ -402,6 +403,7 @@ def body_for(operation: str, role: Role, scene: dict[str, Any], shop: TestShop) 
         # what is there already is not entered a second time
         "add_machine": {"id": DUNLIN, "name": "Dunlin", "about": "", "kind": "knee-inch", "walked": walked()},
         "take_out_data": {"pin": pin},
+        "take_out_paper": {"pin": pin, "paper": "A4"},
         "holding_read": {
             "file": json.dumps({"name": "Vise", "of": shipped.holding_kinds()[0].of.model_dump(mode="json")})
         },
@@ -607,7 +609,7 @@ def test_a_student_sees_only_what_is_theirs(shop: TestShop, scene: dict[str, Any
 def test_the_auditor_reads_all_and_changes_nothing(shop: TestShop) -> None:
     """Over the whole table: an auditor signs the notice and out, takes out their own data, and changes nothing."""
     for operation, (method, _, statuses) in TABLE.items():
-        if method != "GET" and operation not in ("sign_out", "sign_notice", "take_out_data"):
+        if method != "GET" and operation not in ("sign_out", "sign_notice", "take_out_data", "take_out_paper"):
             assert statuses[3] == 403 or operation in KEEPS_NOTHING, operation
 
 

@@ -110,3 +110,17 @@ def test_who_may_take_out_whose(shop: TestShop) -> None:
     assert {x["assessor_id"] for x in rows(found, "sign_off")} == {"Mara Haldane"}
     acts = shop.haldane.get(f"/api/people/{student.id}/acts")["acts"]
     assert [(a["words"], a["by"]) for a in acts] == [("Their data were given out as a file.", "Mara Haldane")]
+
+
+def test_it_can_be_read_on_paper_by_whom_it_is_of_or_with_a_pin(shop: TestShop) -> None:
+    student, other = shop.student(), shop.student()
+    path = f"/api/people/{student.id}/data-paper"
+    mine = student.ask("POST", path, {"paper": "A4"})
+    assert mine.data.startswith(b"%PDF-")
+    assert "attachment" in mine.headers["Content-Disposition"]
+    assert other.ask("POST", path, {"paper": "A4"}).status_code == 404
+    shop.haldane.fails(422, path, {"paper": "A4"})
+    shop.haldane.fails(403, path, {"paper": "A4", "pin": "0000"})
+    assert shop.haldane.ask("POST", path, {"paper": "Letter", "pin": PINS["haldane"]}).data.startswith(b"%PDF-")
+    acts = shop.haldane.get(f"/api/people/{student.id}/acts")["acts"]
+    assert sum(a["words"] == "Their data were given out as a file." for a in acts) == 2

@@ -3,6 +3,8 @@ import { useState } from "react";
 import { api, body, type Me } from "../api/client";
 import { Dialog } from "../shared/Dialog";
 import { download } from "../shared/download";
+import { PAPERS } from "../shared/papers";
+import { savePaper } from "../shared/ownPaper";
 import { say } from "../shared/say";
 import { useAct } from "../shared/useAct";
 
@@ -33,6 +35,13 @@ export function MyData({ me, onClose }: { me: Me; onClose: () => void }) {
         <Button type="primary" size="large" disabled={busy} onClick={() => void take()}>
           {say("Download my data")}
         </Button>
+        <div className="row">
+          {PAPERS.map((paper) => (
+            <Button key={paper} className="grow" disabled={busy} onClick={() => void act(() => savePaper(me.id, me.name, paper, ""))}>
+              {say("To read, {paper}", { paper })}
+            </Button>
+          ))}
+        </div>
       </div>
     </Dialog>
   );

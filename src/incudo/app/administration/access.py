@@ -34,6 +34,7 @@ ACCESS: dict[str, frozenset[Role]] = {
     "floor_page": READERS,
     "change_password": ANYONE,
     "take_out_data": ANYONE,
+    "take_out_paper": ANYONE,
     "notice": ANYONE,
     "sign_notice": ANYONE,
     "class_table": READERS,

@@ -1,11 +1,13 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { Button, Checkbox, Input, Select } from "antd";
+import { Button, Checkbox, Input, Segmented, Select } from "antd";
 import { useState } from "react";
 import { api, body, newId, type Schema } from "../../api/client";
 import { queries } from "../../api/queries";
 import { Dialog } from "../../shared/Dialog";
 import { PinDialog } from "../../shared/PinDialog";
 import { download } from "../../shared/download";
+import { savePaper } from "../../shared/ownPaper";
+import { PAPERS } from "../../shared/papers";
 import { useMe } from "../../shared/me";
 import { say } from "../../shared/say";
 import { day } from "../../shared/time";
@@ -131,20 +133,32 @@ export function NewCode({ person: p, onClose, onMade }: { person: Line; onClose:
 /** Everything that is kept of somebody, given to them as a file. */
 export function TakeOut({ person: p, onClose }: { person: Line; onClose: () => void }) {
   const client = useQueryClient();
+  const [as, setAs] = useState<"file" | (typeof PAPERS)[number]>("file");
   return (
     <PinDialog
       title={say("Data of {name}", { name: p.person.name })}
       act={say("Download")}
       onClose={onClose}
       onAct={async (pin) => {
-        const found = await body(api.POST("/api/people/{person}/data", { params: { path: { person: p.person.id } }, body: { pin } }));
-        download(`incudo-${p.login}`, found);
+        if (as === "file") {
+          const found = await body(api.POST("/api/people/{person}/data", { params: { path: { person: p.person.id } }, body: { pin } }));
+          download(`incudo-${p.login}`, found);
+        } else await savePaper(p.person.id, p.login, as, pin);
         await client.invalidateQueries();
       }}
     >
+      <Segmented
+        aria-label={say("As what")}
+        value={as}
+        onChange={setAs}
+        options={[
+          { value: "file" as const, label: say("A file, JSON") },
+          ...PAPERS.map((x) => ({ value: x, label: say("To read, {paper}", { paper: x }) })),
+        ]}
+      />
       <p>
         {say(
-          "Everything that is kept under this name, as one JSON file for them and nobody else. That you took it out is kept. What was read on a part that is not decided yet is left out, so that its check stays blind.",
+          "Everything that is kept under this name, for them and nobody else. That you took it out is kept. What was read on a part that is not decided yet is left out, so that its check stays blind.",
         )}
       </p>
     </PinDialog>

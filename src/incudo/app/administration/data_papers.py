@@ -1,0 +1,46 @@
+"""The data of one person on paper: to be read, where the file is for machines."""
+
+from __future__ import annotations
+
+import json
+import uuid
+from typing import Any
+
+from incudo.app.administration.papers import Paper, to_pdf
+from incudo.app.kernel.unit import Who, Work
+from incudo.app.people.own_data import KeptTable, TakeOut, person_data
+
+#: So many entries of a table are printed, the newest; all are in the file.
+MOST_ROWS, MOST_LETTERS = 40, 300
+
+
+class TakeOutPaper(TakeOut):
+    """Give somebody's data out on paper."""
+
+    paper: Paper
+
+
+def data_paper(w: Work, who: Who, person: uuid.UUID, paper: Paper) -> tuple[str, bytes]:
+    """What is kept of somebody, table by table. That it was given out is kept. Raises ``NotFound``."""
+    found = person_data(w, who, person)
+    values = {
+        "data": found,
+        "made": f"{found.made_at.astimezone():%Y-%m-%d %H:%M}",
+        "tables": [_printed(x) for x in found.tables],
+    }
+    return f"data-{found.login}.pdf", to_pdf(("own_data.html", paper, values))
+
+
+def _printed(table: KeptTable) -> dict[str, Any]:
+    shown = table.rows[-MOST_ROWS:][::-1]
+    return {
+        "what": table.what,
+        "count": len(table.rows),
+        "more": len(table.rows) - len(shown),
+        "rows": [[(k, _text(v)) for k, v in row.items() if v not in (None, "", [], {})] for row in shown],
+    }
+
+
+def _text(value: Any) -> str:
+    text = value if isinstance(value, str) else json.dumps(value, ensure_ascii=False)
+    return text if len(text) <= MOST_LETTERS else f"{text[:MOST_LETTERS]}…"
