@@ -73,7 +73,7 @@ describe("the line", () => {
   });
 
   it("releases a hold point by an instructor only", () => {
-    expect(buttons(line([waiting("hold", { call: "c" })]))).toEqual(["Go on"]);
+    expect(buttons(line([waiting("hold", { call: "c" })]))).toEqual(["Release"]);
     const assistant = line([waiting("hold", { call: "c" })], as("assistant"));
     expect(buttons(assistant)).toEqual([]);
     expect(texts(assistant)).toContain("an instructor releases it");

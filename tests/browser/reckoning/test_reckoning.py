@@ -209,7 +209,7 @@ def test_a_cutter_goes_over_the_counter_and_comes_back_broken(browser: Open) -> 
     student.sees("What you have", "End mill 5/16 in, 2 flutes")
     assert "Hand out" not in student.text()
     line = "//*[@aria-label='Out now']//*[contains(@class, 'crib-out')][contains(., '5/16 in, 2')]"
-    crib.touch(f"{line}//button[.='Not in order']")
+    crib.touch(f"{line}//button[.='Damaged or lost']")
     crib.sees("What happened?")
     worse = crib.driver.find_element(By.XPATH, f"{line}//button[.='broken']")
     assert not worse.is_enabled()

@@ -86,7 +86,7 @@ function Touch({ waiting: w }: { waiting: Waiting }) {
       return <Beside waiting={w} />;
     case "hold":
       return me.role === "instructor" ? (
-        <Answer waiting={w} words={say("Go on")} />
+        <Answer waiting={w} words={say("Release")} />
       ) : (
         <span className="small muted">{say("an instructor releases it")}</span>
       );

@@ -277,7 +277,7 @@ function Back({ out, staff }: { out: Out; staff: boolean }) {
         {staff && (
           <>
             <Button disabled={busy} onClick={() => setAsking(!asking)}>
-              {say("Not in order")}
+              {say("Damaged or lost")}
             </Button>
             <Button type="primary" disabled={busy} onClick={() => void send("fine")}>
               {say("Back")}
