@@ -69,6 +69,9 @@ def test_what_is_no_photograph_is_refused_and_changes_nothing(shop: TestShop, im
     assert shop.haldane.get(f"/api/machines/{DUNLIN}")["photo"] is None
 
 
-def test_the_widest_is_taken(shop: TestShop) -> None:
+def test_the_widest_is_taken_and_ones_own_data_say_only_how_large_it_is(shop: TestShop) -> None:
     shop.haldane.put(PATH, {"image": picture((12_000, 10), "PNG")})
+    mine = shop.haldane.post(f"/api/people/{shop.haldane.id}/data", {"pin": ""})
+    (row,) = next(x["rows"] for x in mine["tables"] if x["table"] == "machine_photo")
+    assert row["content"].endswith(" bytes")
     shop.haldane.put(PATH, {"image": ""})

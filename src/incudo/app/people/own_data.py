@@ -123,6 +123,8 @@ def _plain(value: Any) -> Value:
     """A value as JSON has it; text that is JSON itself is opened."""
     if isinstance(value, (datetime, date)):
         return value.isoformat()
+    if isinstance(value, bytes):
+        return f"{len(value)} bytes"
     if isinstance(value, Decimal):
         return format(value.normalize(), "f")
     if isinstance(value, str) and value[:1] in ("{", "["):
