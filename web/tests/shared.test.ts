@@ -26,6 +26,7 @@ test("moments are said as short as they can be", () => {
   expect(shortly(at(30))).toBe("26 Nov");
   expect(when(at(3))).toBe("today at 15:05");
   expect(when(at(30))).toBe("26 November, 12:05");
+  expect(when(at(24 * 400))).toMatch(/ 20\d\d, \d\d:\d\d$/);
   expect(day(at(0))).toBe("27 Nov");
   expect(weekday(at(0))).toBe("Fri 27 Nov");
 });

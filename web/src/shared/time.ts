@@ -40,11 +40,11 @@ export function shortly(at: string): string {
   return dayjs(at).isSame(dayjs(), "day") ? clock(at) : day(at);
 }
 
-/** "today at 18:05", or the day and the time. */
+/** "today at 18:05", or the day and the time; with its year where that is not this one. */
 export function when(at: string): string {
-  return dayjs(at).isSame(dayjs(), "day")
-    ? say("today at {clock}", { clock: clock(at) })
-    : say("{day}, {clock}", { day: written(at, { day: "numeric", month: "long" }), clock: clock(at) });
+  if (dayjs(at).isSame(dayjs(), "day")) return say("today at {clock}", { clock: clock(at) });
+  const year = dayjs(at).isSame(dayjs(), "year") ? {} : { year: "numeric" as const };
+  return say("{day}, {clock}", { day: written(at, { day: "numeric", month: "long", ...year }), clock: clock(at) });
 }
 
 /** The day with its year and the time, such as 4 Nov 2026, 18:05. */
