@@ -24,6 +24,7 @@ from tests.shop import (
     TIDE_V1,
     TUESDAY,
     VISE,
+    VISE_SETTINGS,
     TestShop,
     new_id,
     reading,
@@ -118,6 +119,9 @@ def test_a_vise_that_has_left_is_not_set_up_and_holds_nothing(shop: TestShop) ->
     shop.haldane.post("/api/gone", leaves("holding", VISE))
     try:
         assert VISE not in [h["id"] for h in shop.haldane.get("/api/workholding")["holding"]]
+        setup = {"id": new_id(), "settings": VISE_SETTINGS}
+        refused = shop.haldane.fails(409, f"/api/machines/{PETREL}/setups", setup)
+        assert "is no longer in the shop" in refused["detail"]
     finally:
         shop.haldane.post("/api/gone", back("holding", VISE))
     assert VISE in [h["id"] for h in shop.haldane.get("/api/workholding")["holding"]]

@@ -20,6 +20,7 @@ from incudo.app.setup.views import (
     ViseSettings,
 )
 from incudo.app.setup.vise import vise_page
+from incudo.app.shop.here import still_here
 from incudo.app.shop.machines import machine_here, spec_of
 from incudo.core.kernel.errors import Conflict, NotFound, NotPermitted, Refused
 from incudo.core.kernel.quantity import Length
@@ -50,7 +51,7 @@ def begin_setup(w: Work, who: Who, machine_id: uuid.UUID, command: BeginSetup) -
         positive(settings.cutter, settings.cutter_unit, "cutter")
     else:
         holding = settings.vise
-        jaw = holding_of(find(w, t.Workholding, settings.vise, "vise"))
+        jaw = holding_of(still_here(find(w, t.Workholding, settings.vise, "vise")))
         stations_of(settings, jaw)
         if settings.range:
             positive(settings.range, settings.unit, "range")

@@ -7,9 +7,8 @@ from collections.abc import Mapping
 
 from incudo.app.kernel.unit import Work, find
 from incudo.app.kernel.views import Both, View
-from incudo.core.kernel.errors import Conflict
+from incudo.app.shop.here import still_here
 from incudo.core.kernel.quantity import Length, Unit
-from incudo.core.kernel.say import say
 from incudo.core.measuring.instrument import MEASURES, Instrument, Measure
 from incudo.store import schema as t
 
@@ -33,10 +32,7 @@ def instrument_of(row: t.Instrument, closed: Mapping[uuid.UUID, str]) -> Instrum
 
 def gauge_here(w: Work, gauge: uuid.UUID) -> t.Instrument:
     """A gauge of the shop. Raises ``NotFound`` for none at all, ``Conflict`` for one that has left."""
-    row = find(w, t.Instrument, gauge, "instrument")
-    if row.gone:
-        raise Conflict(say("{name} is no longer in the shop: {why}", name=row.name, why=row.gone))
-    return row
+    return still_here(find(w, t.Instrument, gauge, "instrument"))
 
 
 class InstrumentView(View):

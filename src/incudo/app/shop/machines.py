@@ -12,8 +12,9 @@ from pydantic import Field
 
 from incudo.app.kernel.unit import Who, Work, find, find_locked, insert_once
 from incudo.app.kernel.views import Command, Named, Reason, View
+from incudo.app.shop.here import still_here
 from incudo.app.shop.tags import closed_words
-from incudo.core.kernel.errors import Conflict, NotPermitted
+from incudo.core.kernel.errors import NotPermitted
 from incudo.core.kernel.fields import parsed
 from incudo.core.kernel.say import say
 from incudo.core.people.roles import Role
@@ -146,7 +147,4 @@ def _machine_ids(w: Work) -> list[tuple[uuid.UUID, str, bool]]:
 
 def machine_here(w: Work, machine: uuid.UUID) -> t.Machine:
     """A machine that stands in the shop. Raises ``NotFound`` for none at all, ``Conflict`` for one that has left."""
-    row = find_locked(w, t.Machine, machine, "machine", shared=True)
-    if row.gone:
-        raise Conflict(say("{name} is no longer in the shop: {why}", name=row.name, why=row.gone))
-    return row
+    return still_here(find_locked(w, t.Machine, machine, "machine", shared=True))
