@@ -68,7 +68,7 @@ def test_each_kind_is_entered_with_what_it_offers(kind: CutterKind) -> None:
         teeth=u.teeth[1] if u.teeth else 0,
         angle=str(u.angles[0]) if u.angles else "",
         tap="cutting" if u.threads else "",
-        dial="diameter" if u.dial else "",
+        dial="diameter" if u.dials else "",
         holder=u.holders[-1] if u.holders else "",
     )
     assert len(made(offered)) == len(offered.sizes)

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import json
+import re
 import uuid
+from datetime import datetime
 from typing import Any
 
 from incudo.app.administration.papers import Paper, to_pdf
@@ -12,6 +14,8 @@ from incudo.app.people.own_data import KeptTable, TakeOut, person_data
 
 #: So many entries of a table are printed, the newest; all are in the file.
 MOST_ROWS, MOST_LETTERS = 40, 300
+_ID = re.compile(r"[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}")
+_MOMENT = re.compile(r"\d{4}-\d\d-\d\dT\d\d:\d\d:\d\d(\.\d+)?\+\d\d:\d\d$")
 
 
 class TakeOutPaper(TakeOut):
@@ -37,10 +41,17 @@ def _printed(table: KeptTable) -> dict[str, Any]:
         "what": table.what,
         "count": len(table.rows),
         "more": len(table.rows) - len(shown),
-        "rows": [[(k, _text(v)) for k, v in row.items() if v not in (None, "", [], {})] for row in shown],
+        "rows": [[(k.removesuffix("_id"), _text(v)) for k, v in row.items() if _says(v)] for row in shown],
     }
 
 
+def _says(value: Any) -> bool:
+    """Whether it says anything to a reader; an id by itself does not."""
+    return value not in (None, "", [], {}) and not (isinstance(value, str) and _ID.fullmatch(value))
+
+
 def _text(value: Any) -> str:
+    if isinstance(value, str) and _MOMENT.match(value):
+        return f"{datetime.fromisoformat(value).astimezone():%Y-%m-%d %H:%M}"
     text = value if isinstance(value, str) else json.dumps(value, ensure_ascii=False)
     return text if len(text) <= MOST_LETTERS else f"{text[:MOST_LETTERS]}…"

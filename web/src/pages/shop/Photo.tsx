@@ -30,6 +30,7 @@ export function Photo({ detail: d }: { detail: Schema["MachineDetail"] }) {
         <figcaption className="row no-print">
           <PickFile
             label={d.photo ? say("Another photograph") : say("Add a photograph")}
+            named={false}
             accept="image/jpeg,image/png,image/webp"
             onFile={(file) => void small(file).then(send)}
           />
