@@ -18,6 +18,7 @@ from pathlib import Path
 import pytest
 from sqlalchemy import create_engine, inspect, text
 
+from incudo.app.kernel.unit import DatabaseAway
 from incudo.launch import backup
 from incudo.launch.configuration import Instance
 from incudo.launch.processes import free_port
@@ -90,7 +91,11 @@ def made(shop: Path, tmp_path_factory: pytest.TempPathFactory) -> tuple[Path, li
         def write() -> None:
             while not ending.is_set():
                 row = uuid.uuid4()
-                unit.run(lambda w, row=row: w.db.add(t.Group(id=row, name=f"Group {row}")))
+                try:
+                    unit.run(lambda w, row=row: w.db.add(t.Group(id=row, name=f"Group {row}")))
+                except DatabaseAway:
+                    # thirty share sixteen connections: whoever waits too long is told, and tries again
+                    continue
                 acknowledged.append(row)
 
         writers = [threading.Thread(target=write) for _ in range(30)]
