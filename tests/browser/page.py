@@ -37,15 +37,19 @@ FORGET = {"storageTypes": "all"}
 #: The first thing that fits, is to be seen and (with words) says them; one question instead of one for each thing.
 FIRST = """
 const [css, words, enabled] = arguments;
+let found = null;
 for (const e of document.querySelectorAll(css)) {
   const box = e.getBoundingClientRect();
   if (!box.width || !box.height || getComputedStyle(e).visibility === "hidden") continue;
   if (enabled && e.disabled) continue;
   if (words && !e.innerText.includes(words)) continue;
-  e.scrollIntoView({block: "center"});
-  return e;
+  // who says just these words comes before who says more
+  const just = !words || e.innerText.trim() === words;
+  if (just || !found) found = e;
+  if (just) break;
 }
-return null;
+found?.scrollIntoView({block: "center"});
+return found;
 """
 #: Whether the page says these words.
 SAYS = "return document.body.innerText.includes(arguments[0]) || null;"

@@ -66,7 +66,7 @@ def test_a_calculation_is_found_used_and_kept_by_keyboard_alone(browser: Open) -
     note.send_keys("both holes", Keys.TAB)
     active(student).send_keys(Keys.ENTER)
     student.sees("Saved, with its working")
-    student.press("to the job card")
+    student.touch("//a[.='to the job card']")
     student.touch(
         "//*[contains(@class, 'reckoned')]//*[contains(@class, 'ant-collapse-header')][contains(., 'both holes')]"
     )

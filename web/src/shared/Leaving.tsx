@@ -23,7 +23,7 @@ export function Leaving({ thing, what, onGone }: { thing: Schema["Thing"]; what:
     });
   return (
     <>
-      <Button onClick={() => setAsking(newId())} aria-label={say("Remove {name} from the shop", { name: what.name })}>
+      <Button onClick={() => setAsking(newId())} aria-label={say("Remove from the shop: {name}", { name: what.name })}>
         {say("Remove from the shop")}
       </Button>
       {asking && (

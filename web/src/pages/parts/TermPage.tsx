@@ -174,15 +174,16 @@ function Give({ term, part }: { term: Term; part: Part }) {
     onSuccess: () => client.invalidateQueries(),
   });
   if (ready.length === 0) return null;
+  const assigning = sayMany("Assign to {count} who is ready", "Assign to {count} who are ready", ready.length);
   return (
     <>
       <Button
         size="small"
         disabled={giving.isPending}
-        aria-label={say("Assign {part} to {names}", { part: part.name, names: ready.map((s) => s.student.name).join(", ") })}
+        aria-label={say("{words}: {part}, {names}", { words: assigning, part: part.name, names: ready.map((s) => s.student.name).join(", ") })}
         onClick={() => giving.mutate()}
       >
-        {sayMany("Assign to {count} who is ready", "Assign to {count} who are ready", ready.length)}
+        {assigning}
       </Button>
       {giving.error && (
         <span className="error small" role="alert">
