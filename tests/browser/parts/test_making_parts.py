@@ -244,4 +244,4 @@ def test_the_library_is_found_through(browser: Open) -> None:
     boss.until(lambda: len(boss.all(".part")) == 1, "one part is bored")
     boss.sees("Sheave housing")
     boss.type("[role=search] input[type=text]", "no such thing")
-    boss.sees("No part is like this")
+    boss.sees("No part matches")
