@@ -113,7 +113,7 @@ def test_a_student_plans_a_part_from_nothing_and_is_sent_back_once(browser: Open
 
     boss.go("/floor")
     boss.click_in_line("Tavish", "plan to approve")
-    boss.sees("waits for your word")
+    boss.sees("is waiting for your decision")
     boss.pick("[data-operation='slot']")
     boss.sees("Remark at")
     boss.type(".plan-decide input", "Why from below?")

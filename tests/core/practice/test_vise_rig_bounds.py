@@ -66,7 +66,7 @@ def test_beside_the_snug_bolt_a_tap_hardly_moves_anything() -> None:
     snug, said_snug = tapped(SNUG, LOOSE, 2, "left")
     assert abs(snug) < abs(loose) / 2
     assert "You tapped next to the snug bolt" in said_snug
-    assert "You tapped beside" not in said_loose
+    assert "You tapped next to" not in said_loose
 
 
 def test_with_both_bolts_loose_it_slides_and_with_one_tight_it_creeps() -> None:
