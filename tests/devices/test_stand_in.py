@@ -91,7 +91,7 @@ def test_the_start_works_only_while_it_is_enabled(told: tuple[Told, str], box: S
     box.press(MACHINE, "start")
     assert not box.boxes[MACHINE].motion.spindle
     box.press(MACHINE, "feed")
-    assert not box.boxes[MACHINE].motion.feed, "no feed while the spindle stands"
+    assert not box.boxes[MACHINE].motion.feed, "no feed while the spindle is stopped"
 
 
 def test_an_alarm_goes_on_turning_and_stop_all_stops(told: tuple[Told, str], box: StandIn) -> None:

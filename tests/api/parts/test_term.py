@@ -153,6 +153,17 @@ def test_a_next_term_that_cannot_be_is_said_at_its_field_and_changes_nothing(
     assert shop.haldane.get(f"/api/groups/{group}/term") == before
 
 
+def test_who_teaches_by_now_is_not_marked_as_left_by_somebody_else(shop: TestShop) -> None:
+    """They learned in this group once: the way around *nobody changes an instructor but themselves* is closed."""
+    once = shop.student()
+    group = group_of(shop, once)
+    body = {"name": once.me["name"], "role": "instructor", "group": None, "active": True, "pin": PINS["haldane"]}
+    shop.haldane.put(f"/api/people/{once.id}", body)
+    refused = shop.haldane.fails(422, f"/api/groups/{group}/next-term", next_term(shop, leave=[once.id]))
+    assert refused["errors"][0]["field"] == "leave.0"
+    assert any(p["person"]["id"] == once.id for p in shop.haldane.get(f"/api/people?find={once.login}")["people"])
+
+
 def test_two_instructors_begin_it_at_the_same_moment(shop: TestShop) -> None:
     """The same act sent twice at once, and another one with the same name: one group, one enrolment."""
     student = shop.student()

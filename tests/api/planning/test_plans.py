@@ -298,7 +298,7 @@ def test_a_plan_is_seen_by_its_own_student_and_staff_only(shop: TestShop, card: 
     assert shop.person("haldane").get(f"/api/job-cards/{assignment}/plan")["may_see_own"] is True
 
 
-# ── what comes of it ──────────────────────────────────────────────────────
+# ── the result ──────────────────────────────────────────────────────
 
 
 @pytest.mark.long

@@ -49,7 +49,7 @@ def test_alone_beside_an_assessor_or_not_at_all(shop: TestShop) -> None:
     asked = shop.start(student, "square-block")
     assert (asked["answer"], asked["started"], asked["called"]) == ("with_assessor", False, True)
     assert "Mara Haldane" in asked["assessors"]
-    assert "Wren Dacosta" not in asked["assessors"], "not delegated to her"
+    assert "Wren Dacosta" not in asked["assessors"], "not delegated to them"
     waiting = [x for x in shop.haldane.get("/api/floor")["line"] if x["student"]["id"] == student.id]
     assert [(x["kind"], x["skill"]) for x in waiting] == [("start", "square-block")]
     shop.start(student, "square-block")

@@ -141,7 +141,7 @@ def test_who_follows_the_list_stands_over_every_place(case: tuple[Dial, Datum, l
 def test_the_dial_at_a_place_reached_from_the_other_side_is_off_by_the_backlash(
     case: tuple[Dial, Datum, list[Fraction]],
 ) -> None:
-    """Turned back until the table is there again, the ring shows what it shows less what ``shown_from`` gives back."""
+    """Turned back until the table is there again, the ring shows what it shows less what ``shown_from`` returns."""
     dial, datum, _ = case
     handle = Handle(dial, datum)
     far = dial.backlash + dial.division

@@ -39,7 +39,7 @@ def worked(name: str, **given: str) -> Outcome:
 
 
 def result(found: Outcome, name: str) -> float:
-    """One result in its base unit (mm, m/min, 1/min, s, W)."""
+    """One result in its base unit (mm, m/min, rpm, s, W)."""
     return float(next(r.value for r in found.results if r.name == name))
 
 

@@ -5817,7 +5817,7 @@ export interface components {
         };
         /**
          * FindAnswer
-         * @description What follows. ``off`` is how far the spindle stands from a round's centre, X and Y in mm.
+         * @description What follows. ``off`` is how far the spindle is from a round's centre, X and Y in mm.
          */
         FindAnswer: {
             clearance: components["schemas"]["ClearanceView"] | null;
@@ -8857,7 +8857,7 @@ export interface components {
         };
         /**
          * PairAnswer
-         * @description One pair of the drawer and what comes of it.
+         * @description One pair of the drawer and how the work is held on it.
          */
         PairAnswer: {
             /** Good */
@@ -12639,6 +12639,8 @@ export interface components {
         /**
          * TermPage
          * @description A group's term. ``parts`` is what was given most where nobody has said which (``chosen`` is false then).
+         *
+         *     ``offered`` are the parts that can be chosen.
          */
         TermPage: {
             /** Begins */
@@ -12648,8 +12650,8 @@ export interface components {
             /** Ends */
             ends: string | null;
             group: components["schemas"]["Named"];
-            /** Library */
-            library: components["schemas"]["Named"][];
+            /** Offered */
+            offered: components["schemas"]["Named"][];
             /** Over */
             over: boolean;
             /** Parts */

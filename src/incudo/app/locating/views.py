@@ -126,7 +126,7 @@ class ClearanceView(View):
 
 
 class FindAnswer(View):
-    """What follows. ``off`` is how far the spindle stands from a round's centre, X and Y in mm."""
+    """What follows. ``off`` is how far the spindle is from a round's centre, X and Y in mm."""
 
     good: bool
     next: tuple[str, ...]

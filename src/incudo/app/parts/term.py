@@ -21,6 +21,7 @@ from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.say import say
 from incudo.core.parts.features.versions import project_of
 from incudo.core.parts.inspection import Outcome
+from incudo.core.people.roles import Role
 from incudo.core.skills.permission import missing_for, needed_for
 from incudo.store import schema as t
 from incudo.store.parts import projects as project_store
@@ -74,7 +75,10 @@ class TermStudent(View):
 
 
 class TermPage(View):
-    """A group's term. ``parts`` is what was given most where nobody has said which (``chosen`` is false then)."""
+    """A group's term. ``parts`` is what was given most where nobody has said which (``chosen`` is false then).
+
+    ``offered`` are the parts that can be chosen.
+    """
 
     group: Named
     begins: date | None
@@ -83,7 +87,7 @@ class TermPage(View):
     chosen: bool
     parts: tuple[TermPart, ...]
     students: tuple[TermStudent, ...]
-    library: tuple[Named, ...]
+    offered: tuple[Named, ...]
 
 
 class TermCommand(Command):
@@ -138,7 +142,7 @@ def term_page(w: Work, group: uuid.UUID) -> TermPage:
             for n, p in enumerate(order)
         ),
         students=_students(w, shown, cells, [newest[p] for p in order], retired),
-        library=tuple(
+        offered=tuple(
             Named(id=p, name=project_of(v.content).name) for p, v in newest.items() if p not in retired or p in order
         ),
     )
@@ -224,7 +228,8 @@ def begin_next(w: Work, who: Who, group: uuid.UUID, command: NextTermCommand) ->
     mine = {m.person for m in groups.ever_in(w.db, group)}
     for field, named in (("go_on", command.go_on), ("leave", command.leave)):
         for n, p in enumerate(named):
-            if p not in mine:
+            # whoever learned here once and teaches now is not marked as left by somebody else
+            if p not in mine or find_locked(w, t.Person, p, "person").role != Role.STUDENT:
                 raise Refused.of(f"{field}.{n}", p, say("must be a student of this group"))
             if p in named[:n] or (field == "leave" and p in command.go_on):
                 raise Refused.of(f"{field}.{n}", p, say("must be named once"))

@@ -100,7 +100,7 @@ class KeepHolding(HoldQuestion):
 
 
 class PairAnswer(View):
-    """One pair of the drawer and what comes of it."""
+    """One pair of the drawer and how the work is held on it."""
 
     height: Both | None
     thickness: Both | None

@@ -124,7 +124,7 @@ class Sweep:
 
     @property
     def off(self) -> tuple[Fraction, Fraction]:
-        """Where the spindle stands from the centre: half the difference, in a bore towards the higher
+        """Where the spindle is from the centre: half the difference, in a bore towards the higher
         reading, on a boss towards the lower.
         """
         sense = -1 if self.boss else 1

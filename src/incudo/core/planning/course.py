@@ -116,7 +116,7 @@ def axes_needed(stage: Stage) -> tuple[str, ...]:
         OperationKind.DEBURR,
         OperationKind.MEASURE,
     ):
-        # these come to a hole that is there, or are set where the spindle stands
+        # these come to a hole that is there, or are set where the spindle is
         return ("x", "y") if stage.kind is not OperationKind.TAP else ()
     if stage.kind is OperationKind.FACE:
         return ()

@@ -104,7 +104,7 @@ class Said:
 
 @dataclass(frozen=True)
 class Held:
-    """Work in a vise on a pair of parallels (or on the bed), and what comes of it."""
+    """Work in a vise on a pair of parallels (or on the bed), and how it is held."""
 
     pair: ParallelPair | None
     proud: Fraction

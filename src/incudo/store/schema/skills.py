@@ -56,7 +56,7 @@ class Withdrawal(Base):
 
 
 class Restoration(Base):
-    """An instructor gives back what was withdrawn; the earlier sign-off holds again."""
+    """An instructor reinstates what was withdrawn; the earlier sign-off holds again."""
 
     __tablename__ = "restoration"
     __table_args__ = (Index("ix_restoration_student", "student_id", "skill"), writes("append"))

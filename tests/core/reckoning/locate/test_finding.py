@@ -108,7 +108,7 @@ def test_an_indicator_swept_round_a_bore_shows_how_far_the_spindle_is_off(dx: in
 
     readings = {n: f"{push(a):.6f}" for n, a in zip(("east", "north", "west", "south"), _quarters(), strict=True)}
     found = worked("bore-centre", of="boss" if boss else "bore", **readings)
-    # the spindle stands at (x, y) from the centre and has to go back
+    # the spindle is at (x, y) from the centre and has to go back
     assert result(found, "x") == pytest.approx(-x, abs=1e-4)
     assert result(found, "y") == pytest.approx(-y, abs=1e-4)
 

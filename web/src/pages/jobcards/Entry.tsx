@@ -64,7 +64,7 @@ export function Drawn({ c }: { c: Pick<Characteristic, "nominal" | "callout" | "
   );
 }
 
-/** Where a number is typed and what comes of it. Never judges by itself. */
+/** Where a number is typed, with its verdict. Never judges by itself. */
 export function Entry({ card, characteristic: c, readings, finding, queued, locked, onSave, onNext }: Props) {
   const me = useMe();
   const [typed, setTyped] = useState("");

@@ -11,7 +11,7 @@ export function TermParts({ term, onClose }: { term: Schema["TermPage"]; onClose
   const client = useQueryClient();
   const { act, error, busy } = useAct();
   const [parts, setParts] = useState(term.parts.map((p) => p.project));
-  const names = new Map(term.library.map((p) => [p.id, p.name]));
+  const names = new Map(term.offered.map((p) => [p.id, p.name]));
   const swap = (a: number, b: number) => setParts(parts.map((p, n) => (n === a ? (parts[b] ?? p) : n === b ? (parts[a] ?? p) : p)));
   const save = () =>
     act(async () => {
@@ -53,7 +53,7 @@ export function TermParts({ term, onClose }: { term: Schema["TermPage"]; onClose
             showSearch={{ optionFilterProp: "label" }}
             value={null}
             onChange={(p: string | null) => p && setParts([...parts, p])}
-            options={term.library.filter((p) => !parts.includes(p.id)).map((p) => ({ value: p.id, label: p.name }))}
+            options={term.offered.filter((p) => !parts.includes(p.id)).map((p) => ({ value: p.id, label: p.name }))}
           />
         </label>
         <p className="small muted">{say("Job cards that are out stay as they are.")}</p>

@@ -296,7 +296,7 @@ def body_of(body: p.Block | p.RoundBar) -> Solid:
 
 
 def bodies_of(cuts: Iterable[p.BoxCut | p.Hole | p.WedgeCut], before: int = 0) -> tuple[Body, ...]:
-    """What cuts take away; each is told from others by its place in the whole list, ``before`` and on."""
+    """What cuts remove; each is told from others by its place in the whole list, ``before`` and on."""
     return tuple(_body(i, cut) for i, cut in enumerate(cuts, start=before + 1))
 
 
