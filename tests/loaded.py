@@ -21,7 +21,7 @@ from functools import cache
 from pathlib import Path
 
 from incudo.launch.configuration import Instance
-from incudo.launch.processes import free_port
+from incudo.launch.processes import die_with_parent, free_port
 from tests.shop import DEVICE_KEY
 
 FIRST_START = 600
@@ -60,7 +60,9 @@ def _make(home: Path) -> None:
     said = home / "out.txt"
     with said.open("wb") as out:
         command = [sys.executable, "-m", "incudo.launch", "demo"]
-        process = subprocess.Popen(command, env=demo_environment(home), stdout=out, stderr=subprocess.STDOUT)
+        process = subprocess.Popen(
+            command, env=demo_environment(home), stdout=out, stderr=subprocess.STDOUT, preexec_fn=die_with_parent
+        )
     end = time.monotonic() + FIRST_START
     while "Incudo runs at" not in said.read_text():
         if process.poll() is not None or time.monotonic() > end:

@@ -18,7 +18,7 @@ from incudo.core.kernel.say import say
 from incudo.core.people.roles import Role
 from incudo.core.register.chain import Head
 from incudo.store import schema as t
-from incudo.store.kernel.database import Engine, Session, is_away, is_passing, is_read_only, sessions
+from incudo.store.kernel.database import Engine, Session, hold, is_away, is_passing, is_read_only, sessions
 
 T = TypeVar("T")
 R = TypeVar("R", bound=t.Base)
@@ -201,6 +201,7 @@ def find(w: Work, table: type[R], key: object, what: str) -> R:
     row = w.db.get(table, key)
     if row is None:
         raise NotFound(say("There is no such {what}.", what=what))
+    hold(w.db, row)
     return row
 
 
@@ -212,6 +213,7 @@ def find_locked(w: Work, table: type[R], key: object, what: str, *, shared: bool
     row = w.db.get(table, key, with_for_update={"read": shared}, populate_existing=True)
     if row is None:
         raise NotFound(say("There is no such {what}.", what=what))
+    hold(w.db, row)
     return row
 
 

@@ -6,7 +6,8 @@ import math
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from enum import StrEnum
-from fractions import Fraction
+
+from incudo.core.kernel.fraction import Fraction
 
 Number = Fraction | float
 Spot = tuple[Number, Number]

@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from fractions import Fraction
-
+from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import MM_PER_INCH, Unit
 from incudo.core.planning.file import OperationKind
 from incudo.core.shop.cutter import Cutter, CutterKind

@@ -13,7 +13,7 @@ from collections.abc import Iterable, Mapping
 from functools import cache
 from typing import Any
 
-from sqlalchemy import Select, delete, event, func, inspect, select
+from sqlalchemy import Select, delete, event, func, inspect, literal_column, select
 from sqlalchemy.dialects.mysql import insert
 from sqlalchemy.orm import ORMExecuteState, Session, UOWTransaction, sessionmaker
 
@@ -259,6 +259,5 @@ def _before_commit(db: Session) -> None:
 
 def _add(db: Session, table: type[t.Base], rows: list[Mapping[str, Any]], counter: str) -> None:
     """Count one up in each of these rows, in one statement and in one order for all writers."""
-    statement = insert(table).values(rows)
-    column = table.__table__.c[counter]
-    db.connection().execute(statement.on_duplicate_key_update({counter: column + 1}))
+    more = table.__table__.c[counter] + literal_column("1")
+    db.connection().execute(insert(table).on_duplicate_key_update({counter: more}), rows)

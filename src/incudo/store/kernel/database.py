@@ -19,7 +19,7 @@ from sqlalchemy.pool import ConnectionPoolEntry
 
 from incudo.store.kernel import changes
 
-__all__ = ["Engine", "Session", "cache_of", "is_away", "is_passing", "is_read_only", "open_engine", "sessions"]
+__all__ = ["Engine", "Session", "cache_of", "hold", "is_away", "is_passing", "is_read_only", "open_engine", "sessions"]
 
 _SETTINGS = (
     "SET time_zone = '+00:00', "
@@ -136,7 +136,13 @@ def sessions(engine: Engine) -> sessionmaker[Session]:
     """Makes sessions that keep their objects readable after commit, and count what they change."""
     maker = sessionmaker(engine, expire_on_commit=False)
     changes.watch(maker)
+    event.listen(maker, "pending_to_persistent", hold)
     return maker
+
+
+def hold(db: Session, row: Any) -> None:
+    """Keep a row at hand for as long as the session lasts: by itself a session forgets it with its last reader."""
+    db.info.setdefault("held", []).append(row)
 
 
 def is_passing(error: Exception) -> bool:

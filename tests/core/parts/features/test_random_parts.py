@@ -25,7 +25,7 @@ from incudo.core.parts.project import Side
 from tests.core.parts.features.making import SHIPPED, random_part, shipped_part
 
 SEEDS = range(300)
-GROUPS = [list(SEEDS[i : i + 20]) for i in range(0, 300, 20)]
+GROUPS = [list(SEEDS[i : i + 10]) for i in range(0, 300, 10)]
 
 
 def no_overlap(drawing: Drawing) -> None:
@@ -99,6 +99,7 @@ def face_on_solid(part: Part, face: Plane) -> bool:
     return False
 
 
+@pytest.mark.sweep(6)
 @pytest.mark.parametrize("seeds", GROUPS, ids=lambda s: f"{s[0]}-{s[-1]}")
 def test_what_is_asked_is_the_distance_on_the_solid(seeds: list[int]) -> None:
     """The faces that a requirement names are where columns through the solid end; its nominal is what lies between."""
@@ -147,6 +148,7 @@ def round_on_solid(part: Part, wall: object, radius: float) -> bool:
     return False
 
 
+@pytest.mark.sweep(20)
 @pytest.mark.parametrize("seed", SEEDS[::6])
 def test_the_volume_is_that_of_ten_thousand_columns(seed: int) -> None:
     """Columns at random places, their metal added up: within four standard errors."""
@@ -163,6 +165,7 @@ def test_the_volume_is_that_of_ten_thousand_columns(seed: int) -> None:
     assert volume(part.solid) == pytest.approx(mean * area, abs=4 * spread * area + 1e-4 * mean * area)
 
 
+@pytest.mark.sweep(10)
 @pytest.mark.parametrize("seed", SEEDS[::12])
 def test_a_dxf_read_back_is_the_part_in_its_own_size(seed: int) -> None:
     """The visible lines and arcs of all views, as long as the solid's own edges."""

@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from fractions import Fraction
-
+from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.say import say
 from incudo.core.kernel.working import Step
 from incudo.core.measuring.verdict import agree

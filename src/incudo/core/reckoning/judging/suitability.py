@@ -4,8 +4,7 @@ ideal, a quarter allowed.
 
 from __future__ import annotations
 
-from fractions import Fraction
-
+from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.picture import Picture
 from incudo.core.kernel.quantity import Unit
 from incudo.core.kernel.say import say

@@ -4,8 +4,7 @@ them.
 
 from __future__ import annotations
 
-from fractions import Fraction
-
+from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import MM_PER_INCH, Unit
 from incudo.core.kernel.say import say
 from incudo.core.kernel.working import Step

@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from fractions import Fraction
-
+from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.say import say
 from incudo.core.practice.rigs.base import Action, Advice
 from incudo.core.practice.rigs.vise.state import ENDS, GRIP_WORDS, LOOSE, SNUG, TAP_WORDS, TRAVEL, ViseState
