@@ -103,9 +103,17 @@ def loaded_shop(into: Path) -> Instance:
     for port in ("web_port", "panel_port", "database_port"):
         del kept[port]
     (into / "instance.json").write_text(json.dumps(kept))
-    shutil.copytree(source / "mariadb", into / "mariadb")
-    shutil.copy(source / "register-heads.jsonl", into)
-    return _instance(into)
+    loaded = _instance(into)
+    loaded_records(loaded)
+    return loaded
+
+
+def loaded_records(into: Instance) -> None:
+    """The records of an installation as they were loaded; its database does not run."""
+    source = _made() / "demo"
+    shutil.rmtree(into.folder / "mariadb", ignore_errors=True)
+    shutil.copytree(source / "mariadb", into.folder / "mariadb")
+    shutil.copy(source / "register-heads.jsonl", into.heads)
 
 
 if __name__ == "__main__":

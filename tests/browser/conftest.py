@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import os
+import signal
 from collections.abc import Callable, Iterator
 from concurrent.futures import ThreadPoolExecutor, wait
 from contextlib import ExitStack
@@ -11,9 +13,10 @@ from selenium.webdriver import Chrome
 
 from incudo.demo.people import PASSWORD
 from incudo.launch.browser import chromium, kill, resize
+from incudo.launch.processes import children
 from incudo.launch.supervise import Supervisor
 from tests.browser.page import PATIENCE, Page, forget
-from tests.loaded import loaded_shop
+from tests.loaded import loaded_records, loaded_shop
 
 
 @pytest.fixture(scope="module", autouse=True)
@@ -24,20 +27,41 @@ def patient() -> Iterator[None]:
         yield
 
 
-@pytest.fixture(scope="module")
-def running(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Supervisor]:
-    """A demo shop for the browsers of one file alone, served, built front end and all."""
+@pytest.fixture(scope="session")
+def served(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Supervisor]:
+    """What serves the shops of all files of this process, one after the other: most of a start is reading the code."""
     supervisor = Supervisor(loaded_shop(tmp_path_factory.mktemp("served")), workers=1)
     try:
-        supervisor.start_database()
-        supervisor.start_web()
-        supervisor.start_interlock()
         yield supervisor
+    finally:
+        supervisor.stop()
+
+
+@pytest.fixture(scope="module")
+def running(served: Supervisor) -> Supervisor:
+    """A demo shop for the browsers of one file alone, served, built front end and all."""
+    try:
+        begin_again(served)
     except SystemExit as ended:
         # one that is raised in a fixture would take the tests of all other files with it
         raise RuntimeError(str(ended)) from ended
-    finally:
-        supervisor.stop()
+    return served
+
+
+def begin_again(supervisor: Supervisor) -> None:
+    """The shop as it was loaded, by processes that know nothing of another one; what reads the code in stays."""
+    if supervisor.interlock:
+        supervisor.interlock.terminate()
+        supervisor.interlock.wait()
+    supervisor.database.stop()
+    loaded_records(supervisor.instance)
+    supervisor.log.write_text("")
+    supervisor.start_database()
+    if supervisor.web and supervisor.web.gunicorn:
+        for worker in children(supervisor.web.gunicorn.pid):
+            os.kill(worker, signal.SIGKILL)
+    supervisor.start_web()
+    supervisor.start_interlock()
 
 
 class Browsers:

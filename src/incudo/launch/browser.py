@@ -6,7 +6,6 @@ import base64
 import os
 import shutil
 import signal
-import subprocess
 import tempfile
 from collections.abc import Iterator
 from contextlib import contextmanager, suppress
@@ -24,6 +23,8 @@ from selenium.webdriver.support.expected_conditions import (
 )
 from selenium.webdriver.support.wait import WebDriverWait
 from urllib3.exceptions import HTTPError
+
+from incudo.launch.processes import children
 
 PATIENCE = 60.0
 _FLAGS = (
@@ -62,10 +63,7 @@ def chromium(width: int = 1280, height: int = 800, *, touch: bool = False) -> It
 def kill(driver: webdriver.Chrome) -> None:
     """End a browser that hangs, with everything it started; whoever waits for it is told so."""
     process = driver.service.process
-    listed = subprocess.run(
-        ["ps", "-o", "pid=", "--ppid", str(process.pid)], capture_output=True, text=True, check=False
-    )
-    for pid in (*map(int, listed.stdout.split()), process.pid):
+    for pid in (*children(process.pid), process.pid):
         with suppress(ProcessLookupError):
             os.kill(pid, signal.SIGKILL)
 

@@ -6,6 +6,7 @@ import ctypes
 import os
 import signal
 import socket
+import subprocess
 
 _PR_SET_PDEATHSIG = 1
 
@@ -29,3 +30,9 @@ def kill_group(pid: int) -> None:
         os.killpg(pid, signal.SIGKILL)
     except ProcessLookupError:
         return
+
+
+def children(pid: int) -> list[int]:
+    """The processes that a process has started and that have not ended."""
+    listed = subprocess.run(["ps", "-o", "pid=", "--ppid", str(pid)], capture_output=True, text=True, check=False)
+    return [int(p) for p in listed.stdout.split()]

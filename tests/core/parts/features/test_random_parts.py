@@ -25,6 +25,8 @@ from incudo.core.parts.project import Side
 from tests.core.parts.features.making import SHIPPED, random_part, shipped_part
 
 SEEDS = range(300)
+#: So full that a flag of a datum finds no place.
+CROWDED = (259,)
 GROUPS = [list(SEEDS[i : i + 10]) for i in range(0, 300, 10)]
 
 
@@ -58,7 +60,6 @@ def numbers_of(groups: tuple[Group, ...]) -> list[int]:
 @pytest.mark.sweep(4)
 @pytest.mark.parametrize("seeds", GROUPS, ids=lambda s: f"{s[0]}-{s[-1]}")
 def test_every_requirement_has_its_place_and_none_lies_on_another(seeds: list[int]) -> None:
-    unplaced = 0
     for seed in seeds:
         part = random_part(seed)
         drawing, views = found_sheet(part.project, projection=list(Projection)[seed % 2])
@@ -69,11 +70,10 @@ def test_every_requirement_has_its_place_and_none_lies_on_another(seeds: list[in
         texts = [m.text for g in drawing.groups for m in g.marks if isinstance(m, Words)]
         assert [m for m in marks if texts.count(m) != 2] == [], "each once at its hole and once in the table"
         flags = [m.text for g in drawing.groups for m in g.marks if isinstance(m, Words) and m.kind == "datum"]
-        unplaced += sorted(flags) != [d.letter for d in part.project.datums]
+        assert sorted(flags) == [d.letter for d in part.project.datums] or seed in CROWDED, seed
         # the file says the same again
         again = part_of(read_part(json.loads(json.dumps(part.file.model_dump(mode="json")))))
         assert again.project == part.project
-    assert unplaced <= 1
 
 
 @pytest.mark.parametrize("code", SHIPPED)
