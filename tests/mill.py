@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from incudo.core.kernel.fraction import Fraction
+from fractions import Fraction
+
 from incudo.core.locating.dial import Dial, Leg, Turning
 
 

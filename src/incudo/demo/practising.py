@@ -5,13 +5,13 @@ from __future__ import annotations
 import json
 import uuid
 from datetime import timedelta
+from fractions import Fraction
 
 from incudo.app.kernel.unit import Who, Work, find
 from incudo.app.practice import exercise_views, questions, sheets, studies
 from incudo.app.reckoning import reckoner, views
 from incudo.app.shop import crib
 from incudo.app.shop import tooling as stock
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import Unit
 from incudo.core.practice.exercise import solution, words_of
 from incudo.core.reckoning import CALCULATIONS

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+from fractions import Fraction
+
 import pytest
 
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import Unit
 from incudo.core.reckoning import CALCULATIONS, MAKERS
 from incudo.core.reckoning.inputs import INCH_UNITS, UNITS

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from fractions import Fraction
 
 from selenium.webdriver.common.by import By
 
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import Unit
 from incudo.core.locating.dial import Dial, Turning
 from tests.browser.locating.test_locating import asked, follow

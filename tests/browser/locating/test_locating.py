@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable
+from fractions import Fraction
 
 import pytest
 from selenium.webdriver.common.keys import Keys
 
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import MM_PER_INCH, Unit
 from incudo.core.locating.dial import Dial, Turning
 from incudo.demo.load import key

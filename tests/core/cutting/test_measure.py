@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+from fractions import Fraction
+
 import pytest
 
 from incudo.core.cutting.measure import NEAR, USUAL, judge_reading
 from incudo.core.cutting.step import Check
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import Unit
 
 F = Fraction

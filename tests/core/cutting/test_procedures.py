@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 from dataclasses import replace
+from fractions import Fraction
 from functools import cache
 from typing import Any
 
@@ -13,7 +14,6 @@ import yaml
 
 from incudo.core.cutting.card import run_card
 from incudo.core.cutting.step import RunStep, StepKind
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.parts.features.part import part_of, read_part
 from incudo.core.parts.holds import Hold
 from incudo.core.planning import change

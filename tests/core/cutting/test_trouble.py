@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from fractions import Fraction
 from itertools import pairwise
 
 import pytest
 
 from incudo.core.cutting.trouble import Sense, sense_words, signs, slower_words
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.planning.course import Course
 from tests.core.cutting.test_worker import looked_at
 from tests.core.planning.shops import MACHINES, shop

@@ -6,6 +6,7 @@ The machine of the test knows screws, play and dials; where a cut has to be is t
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from fractions import Fraction
 from functools import cache
 
 import pytest
@@ -16,7 +17,6 @@ from incudo import shipped
 from incudo.core.cutting.card import run_card
 from incudo.core.cutting.slides import Ring
 from incudo.core.cutting.step import RunStep, StepKind, Zero
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.locating.dial import Dial, Turning
 from incudo.core.parts.geometry.sections import reach
 from incudo.core.planning.course import Course

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from decimal import Decimal
+from fractions import Fraction
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
 from incudo.core.kernel.errors import Refused
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import Length, Unit, in_places, number, plain, settable
 
 texts = st.decimals(min_value=Decimal("0.000001"), max_value=Decimal(300), places=6).map(lambda d: f"{d:f}")

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from fractions import Fraction
 
 import pytest
 from hypothesis import example, given
@@ -12,7 +13,6 @@ from incudo.core.cutting.dry.causes import Cause, Code, Off, fine_of
 from incudo.core.cutting.dry.measured import line_of
 from incudo.core.cutting.dry.workpiece import CameOut, seen
 from incudo.core.kernel.errors import Refused
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import Unit
 from incudo.core.locating.dial import Dial, Turning, backlash_of, leg, move, play, series, taken_up
 from incudo.core.locating.screw import Screw

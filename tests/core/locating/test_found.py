@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from fractions import Fraction
 from itertools import pairwise
 
 import pytest
@@ -10,7 +11,6 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from incudo.core.kernel.errors import Refused
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import MM_PER_INCH, Unit
 from incudo.core.locating.centre import (
     Sweep,

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from fractions import Fraction
 from typing import Any
 
 import pytest
@@ -9,7 +10,6 @@ import yaml
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import Unit
 from incudo.core.locating.datum import Datum, lines_from, rounding_words, shown_from
 from incudo.core.locating.dial import Dial, Leg, Turning

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 from datetime import date
+from fractions import Fraction
 from itertools import pairwise
 
 import pytest
@@ -12,7 +13,6 @@ from hypothesis import strategies as st
 
 from incudo import shipped
 from incudo.core.kernel.errors import Refused
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import Length, Unit
 from incudo.core.measuring.checking import GaugeBlock, GaugeChecked, check, check_due, sizes_for
 from incudo.core.measuring.instrument import MEASURES, Instrument, Measure

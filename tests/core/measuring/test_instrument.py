@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from dataclasses import replace
 from datetime import date, timedelta
+from fractions import Fraction
 
 import pytest
 
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import Length, Unit
 from incudo.core.measuring.instrument import Instrument, Measure, Suitability, grade, offered
 from incudo.core.measuring.tolerance import Form, Tolerance

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from dataclasses import replace
 from decimal import Decimal, localcontext
+from fractions import Fraction
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import Length, Unit
 from incudo.core.measuring.gauged import compared, gauged
 from incudo.core.measuring.several import held_square, movement, position, root

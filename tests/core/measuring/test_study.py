@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import random
+from fractions import Fraction
 from itertools import pairwise
 from statistics import mean
 
@@ -11,7 +12,6 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from incudo.core.kernel.errors import Refused
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.measuring.study import StudyFit, analyse, order
 
 #: An example that is printed in many books: three people, ten parts, three readings each, one line a round.

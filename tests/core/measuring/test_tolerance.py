@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from datetime import date
+from fractions import Fraction
 
 import pytest
 
 from incudo.core.kernel.errors import Refused
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import Length, Unit
 from incudo.core.measuring.instrument import Instrument, Measure, Suitability
 from incudo.core.measuring.tolerance import Form, Limits, Tolerance

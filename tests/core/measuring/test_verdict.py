@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+from fractions import Fraction
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import Length, Unit
 from incudo.core.measuring.tolerance import Form, Limits, Tolerance
 from incudo.core.measuring.verdict import (

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+from fractions import Fraction
+
 import pytest
 import yaml
 
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import Unit
 from incudo.core.parts.drawing.marks import Stroke
 from incudo.core.parts.drawing.placed import Projection

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
+from fractions import Fraction
 from typing import Any
 
 import pytest
 
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.measuring.instrument import Measure
 from incudo.core.measuring.verdict import Measured, School, Verdict
 from incudo.core.parts.drawing.found import found_sheet

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import replace
+from fractions import Fraction
 from math import ceil, floor
 from typing import Any
 
 import pytest
 
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import Unit
 from incudo.core.parts.features.part import part_of, read_part
 from incudo.core.planning import limits

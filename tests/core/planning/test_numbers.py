@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import replace
+from fractions import Fraction
 from functools import cache
 from itertools import pairwise
 
@@ -12,7 +13,6 @@ from shapely import LineString, box
 from shapely.ops import unary_union
 
 from incudo.core.kernel.errors import NotFound, Refused
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.planning import change, limits
 from incudo.core.planning.compare import costs, differences, errors
 from incudo.core.planning.course import LOCATING, Course, axes_needed

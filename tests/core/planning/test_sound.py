@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import replace
+from fractions import Fraction
 
 import pytest
 
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.planning import change
 from incudo.core.planning.course import Course
 from incudo.core.planning.file import OperationKind, Plan, PlanOperation

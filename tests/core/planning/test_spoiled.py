@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import replace
+from fractions import Fraction
 
 import pytest
 
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.planning.file import HeldIn
 from incudo.core.planning.judge import RULES, judged
 from incudo.core.planning.rules.base import FaultWeight

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from fractions import Fraction
 
 import pytest
 from hypothesis import given, settings
@@ -10,7 +11,6 @@ from hypothesis import strategies as st
 
 from incudo import shipped
 from incudo.core.kernel.errors import Refused
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.practice.exercise import ask, check, given_lines, solution, words_of
 from incudo.core.reckoning import CALCULATIONS, MAKERS
 from incudo.core.reckoning.calculation import wrong_answer

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 import re
+from fractions import Fraction
 from typing import Any
 
 import pytest
 
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import LengthUnit, Unit
 from incudo.core.practice.rigs import RIGS
 from incudo.core.practice.rigs.base import Action, RigSetup, begin, do, practised, result

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
+from fractions import Fraction
 from typing import Any
 
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.reckoning import CALCULATIONS
 from incudo.core.reckoning.calculation import Outcome
 from incudo.core.reckoning.inputs import LISTS, Quantity, Values

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import itertools
 import math
+from fractions import Fraction
 from typing import Any
 
 import pytest
@@ -12,7 +13,6 @@ from hypothesis import strategies as st
 from shapely.geometry import LineString, Point, box
 
 from incudo.core.kernel.errors import FieldError, Refused
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import Unit
 from incudo.core.measuring import fits
 from incudo.core.reckoning import CALCULATIONS

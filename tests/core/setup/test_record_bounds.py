@@ -5,13 +5,13 @@ from __future__ import annotations
 import math
 import re
 from datetime import timedelta
+from fractions import Fraction
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
 from incudo.core.kernel.errors import Refused
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import MM_PER_INCH, Length, Unit
 from incudo.core.setup.effect import Effect, Job, head_effects, vise_effects
 from incudo.core.setup.guide import vise_words

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from datetime import timedelta
+from fractions import Fraction
 from itertools import product
 
 import pytest
@@ -11,7 +12,6 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from incudo.core.kernel.errors import Refused
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import MM_PER_INCH, Length, Unit
 from incudo.core.parts.project import read_project
 from incudo.core.setup.effect import head_effects, job_of, vise_effects

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from fractions import Fraction
 from itertools import pairwise
 
 import pytest
@@ -9,7 +10,6 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from incudo import shipped
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import MM_PER_INCH, Unit
 from incudo.core.reckoning.bench import Bench, chip_chart, chip_of, fills
 from incudo.core.shop.chips import MOST_OF_DIAMETER, MOST_POINTS, chip_at, read_chart

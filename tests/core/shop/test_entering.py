@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from fractions import Fraction
 from typing import Any
 
 import pytest
@@ -11,7 +12,6 @@ from hypothesis import strategies as st
 
 from incudo import shipped
 from incudo.core.kernel.errors import Refused
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import Unit
 from incudo.core.shop.cutter import ANGLES, TEETH, Cutter, CutterKind
 from incudo.core.shop.entering import MOST_SIZES, Drawer, already, cutters_of, usual

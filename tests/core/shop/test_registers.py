@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import copy
+from fractions import Fraction
 from typing import Any
 
 import pytest
 
 from incudo.core.kernel.errors import Refused
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import Length, Unit
 from incudo.core.setup.guide import head_words, head_working, vise_words, vise_working
 from incudo.core.setup.jaw import JawSweep

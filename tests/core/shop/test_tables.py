@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from fractions import Fraction
 
 import pytest
 from hypothesis import given
@@ -10,7 +11,6 @@ from hypothesis import strategies as st
 
 from incudo import shipped
 from incudo.core.kernel.errors import Refused
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.reckoning.bench import Bench, fills
 from incudo.core.shop.cutter import Cutter, CutterKind, Drill, Thread, implausible, out_of_order
 from incudo.core.shop.material import CutterMaterial, Operation, Range, carbide_is_faster

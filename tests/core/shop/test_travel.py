@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+from fractions import Fraction
+
 import pytest
 
-from incudo.core.kernel.fraction import Fraction
 from incudo.demo.setting import machine_entries
 
 

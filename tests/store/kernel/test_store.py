@@ -6,6 +6,7 @@ import threading
 import uuid
 from datetime import timedelta
 from decimal import Decimal
+from fractions import Fraction
 from typing import Any
 
 import pytest
@@ -16,7 +17,6 @@ from sqlalchemy import create_engine, text
 from sqlalchemy.exc import DBAPIError
 
 from incudo.app.kernel.unit import DatabaseAway, Unit
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import MAX_DECIMALS, Length, to_decimal
 from incudo.core.kernel.quantity import Unit as LengthUnit
 from incudo.launch.mariadb import PrivateMariaDB

@@ -6,6 +6,7 @@ import json
 import uuid
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
+from fractions import Fraction
 
 from incudo.app.cutting.dry_views import (
     BeginDryRun,
@@ -28,7 +29,6 @@ from incudo.core.cutting.dry.measured import line_of, measured
 from incudo.core.cutting.slides import USED, Ring, set_to
 from incudo.core.cutting.step import RunStep
 from incudo.core.kernel.errors import Conflict, NotFound, Refused
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import Length, Unit
 from incudo.core.kernel.say import say
 from incudo.core.locating.datum import shown

@@ -7,6 +7,7 @@ import uuid
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 from datetime import datetime
+from fractions import Fraction
 from typing import Annotated, Literal
 
 from pydantic import AwareDatetime, StringConstraints
@@ -36,7 +37,6 @@ from incudo.core.cutting.slides import USED, Ring
 from incudo.core.cutting.step import RunStep, StepKind
 from incudo.core.cutting.trouble import sense_words, signs
 from incudo.core.kernel.errors import Conflict, NotPermitted, Refused
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import Length
 from incudo.core.kernel.say import say
 from incudo.core.planning.course import Course

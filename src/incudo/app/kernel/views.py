@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import uuid
+from fractions import Fraction
 from typing import Annotated, Any, ClassVar
 
 from pydantic import BaseModel, ConfigDict, StringConstraints, model_validator
 
 from incudo.app.kernel.language import speak_all
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import Length, Unit, in_places, plain
 from incudo.core.kernel.working import Step
 

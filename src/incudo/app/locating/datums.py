@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 from datetime import timedelta
+from fractions import Fraction
 from typing import Any
 
 from incudo.app.kernel.unit import Work, find
@@ -17,7 +18,6 @@ from incudo.app.parts.attempts import AttemptFile
 from incudo.app.setup.standards import setup_rules
 from incudo.app.shop.machines import spec_of
 from incudo.core.kernel.errors import Refused
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import Length, Unit
 from incudo.core.kernel.say import say, together
 from incudo.core.locating import found as core

@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 import uuid
 from dataclasses import replace
+from fractions import Fraction
 
 from incudo.app.kernel.unit import Who, Work, insert_once
 from incudo.app.kernel.views import StepView
@@ -25,7 +26,6 @@ from incudo.app.locating.views import (
 )
 from incudo.app.parts.attempts import own_attempt
 from incudo.core.kernel.errors import NotPermitted, Refused
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import Length, Unit
 from incudo.core.kernel.say import say, together
 from incudo.core.locating import found as core

@@ -6,6 +6,7 @@ import json
 import uuid
 from dataclasses import replace
 from datetime import datetime
+from fractions import Fraction
 from typing import Annotated, Literal
 
 from pydantic import Field
@@ -14,7 +15,6 @@ from incudo.app.kernel.unit import Who, Work, find, insert_once
 from incudo.app.kernel.views import Command, Named, StepView, View
 from incudo.app.shop.machines import spec_of
 from incudo.core.kernel.errors import Refused
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import Length, LengthUnit, Unit
 from incudo.core.kernel.say import say
 from incudo.core.locating.backlash import Backlash, Measurement, confirmed, measure

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import uuid
+from fractions import Fraction
 
 from incudo.app.kernel.views import Both, Named, StepView
 from incudo.app.parts.attempts import AttemptFile
 from incudo.app.parts.taken import YES, measured_of
 from incudo.app.parts.views import BarView, FindingView, ReadingView
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import Length, Unit
 from incudo.core.kernel.say import say
 from incudo.core.measuring.tolerance import Limits

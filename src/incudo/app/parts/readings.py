@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import uuid
 from dataclasses import replace
+from fractions import Fraction
 from typing import Annotated
 
 from pydantic import AwareDatetime, Field, StringConstraints
@@ -17,7 +18,6 @@ from incudo.app.parts.views import FindingView, ReadingView
 from incudo.app.shop.instruments import gauge_here, instrument_of
 from incudo.app.shop.tags import closed_words
 from incudo.core.kernel.errors import Conflict, NotFound, NotPermitted, Refused
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import Length, Unit, to_decimal
 from incudo.core.kernel.say import say, together
 from incudo.core.measuring.instrument import Instrument, Measure

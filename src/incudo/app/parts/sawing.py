@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import uuid
+from fractions import Fraction
 from typing import Annotated
 
 from pydantic import Field
@@ -11,7 +12,6 @@ from incudo.app.kernel.unit import Work, find
 from incudo.app.kernel.views import Command, Named, View
 from incudo.app.people.groups import choose_group
 from incudo.core.kernel.errors import Refused
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import Length, LengthUnit, plain
 from incudo.core.kernel.say import say
 from incudo.core.parts.features.file import RoundStock

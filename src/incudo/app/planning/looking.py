@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from fractions import Fraction
 from itertools import groupby
 
 from incudo.app.kernel.views import Named, StepView
@@ -18,7 +19,6 @@ from incudo.app.planning.views import (
     PlanLook,
     StageView,
 )
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import Unit, in_places
 from incudo.core.kernel.say import say, together
 from incudo.core.parts.features.frame import SIDES, Axle, Plane

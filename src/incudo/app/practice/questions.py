@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 import uuid
 from collections.abc import Mapping
+from fractions import Fraction
 from typing import Any
 
 from incudo import shipped
@@ -23,7 +24,6 @@ from incudo.app.shop.machines import spec_of
 from incudo.app.shop.tags import closed_words
 from incudo.app.shop.tooling import cutters, stocks
 from incudo.core.kernel.errors import Conflict, NotFound, Refused
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.say import Sentence, as_json, from_json, say, together
 from incudo.core.practice import exercise as core
 from incudo.core.reckoning import CALCULATIONS, MAKERS

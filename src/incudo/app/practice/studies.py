@@ -5,6 +5,7 @@ from __future__ import annotations
 import uuid
 from collections import defaultdict
 from datetime import datetime
+from fractions import Fraction
 from typing import Annotated
 
 from pydantic import Field, StringConstraints
@@ -15,7 +16,6 @@ from incudo.app.people.students import group_of, in_group
 from incudo.app.shop.instruments import gauge_here, instrument_of
 from incudo.app.shop.tags import closed_words
 from incudo.core.kernel.errors import Conflict, NotFound, Refused
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import Length, Unit, in_places
 from incudo.core.kernel.say import say
 from incudo.core.measuring import study as rules

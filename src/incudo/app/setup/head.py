@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 from collections.abc import Sequence
+from fractions import Fraction
 
 from incudo.app.kernel.unit import Who, Work, find
 from incudo.app.kernel.views import StepView
@@ -17,7 +18,6 @@ from incudo.app.setup.views import (
     SetupPage,
 )
 from incudo.app.shop.machines import spec_of
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import Length, Unit
 from incudo.core.kernel.say import say, together
 from incudo.core.setup.effect import Job, head_effects

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import uuid
+from fractions import Fraction
 from typing import Annotated
 
 from pydantic import Field
@@ -15,7 +16,6 @@ from incudo.app.setup.standards import holding_of, vises
 from incudo.app.setup.states import setup_states
 from incudo.app.setup.views import SetupState
 from incudo.core.kernel.errors import NotPermitted, Refused
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import Length, LengthUnit, Unit
 from incudo.core.kernel.say import capital, say, together
 from incudo.core.parts.project import Block, BoxCut, Hole, Project

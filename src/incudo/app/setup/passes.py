@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import json
 from collections.abc import Iterable
+from fractions import Fraction
 
 from incudo.app.setup.views import (
     HeadSettings,
     ViseSettings,
 )
 from incudo.core.kernel.errors import Refused
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import Length, Unit
 from incudo.core.kernel.say import say
 from incudo.core.setup.guide import (

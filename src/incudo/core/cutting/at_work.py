@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
+from fractions import Fraction
 
 from incudo.core.cutting.slides import Slides, set_to
 from incudo.core.cutting.step import RunStep, StepKind, Zero
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.say import capital, say, together
 from incudo.core.parts.features.frame import SIDES, Axle, Plane, RoundWall
 from incudo.core.parts.holds import Hold

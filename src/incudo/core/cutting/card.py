@@ -8,12 +8,12 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
 from dataclasses import replace
+from fractions import Fraction
 
 from incudo.core.cutting import holes, milled
 from incudo.core.cutting.at_work import AtWork
 from incudo.core.cutting.slides import Ring, Slides
 from incudo.core.cutting.step import RunStep, StepKind
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.say import capital, say, together
 from incudo.core.planning.course import Course
 from incudo.core.planning.file import HeldIn, OperationKind, PlanHolding

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import replace
+from fractions import Fraction
 from math import ceil
 
 from incudo.core.cutting.at_work import AtWork
 from incudo.core.cutting.measure import middle_of
 from incudo.core.cutting.step import RunStep, StepKind
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.say import say
 from incudo.core.parts.features.holes import HoleFeature
 from incudo.core.parts.geometry.sections import reach

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from fractions import Fraction
 
 from incudo.core.cutting.slides import set_to
 from incudo.core.cutting.step import Check
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import MM_PER_INCH, Unit
 from incudo.core.kernel.say import say
 from incudo.core.parts.features.asked import Asked

@@ -7,13 +7,13 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from fractions import Fraction
 from itertools import pairwise
 
 from incudo.core.cutting.at_work import AtWork
 from incudo.core.cutting.measure import check_of
 from incudo.core.cutting.slides import Go
 from incudo.core.cutting.step import Check, RunStep, StepKind, Zero
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import Unit, in_places
 from incudo.core.kernel.say import capital, say
 from incudo.core.locating.climb import Milling, milling_at

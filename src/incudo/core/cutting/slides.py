@@ -8,8 +8,8 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
+from fractions import Fraction
 
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import Unit, in_places
 from incudo.core.kernel.say import say
 from incudo.core.locating.datum import Datum, Scale, leg_words, lines_from, rounding_words, shown, shown_from, way_words

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from enum import StrEnum
+from fractions import Fraction
 from typing import Literal
 
 from incudo.core.cutting.slides import Go
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.parts.holds import Hold
 
 

@@ -8,10 +8,10 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from enum import StrEnum
+from fractions import Fraction
 from typing import Literal
 
 from incudo.core.cutting.step import StepKind
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.say import say
 from incudo.core.planning.course import Course
 from incudo.core.planning.settle import Settled

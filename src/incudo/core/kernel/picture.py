@@ -6,8 +6,7 @@ import math
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from enum import StrEnum
-
-from incudo.core.kernel.fraction import Fraction
+from fractions import Fraction
 
 Number = Fraction | float
 Spot = tuple[Number, Number]

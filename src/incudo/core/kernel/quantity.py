@@ -10,12 +10,12 @@ import re
 from dataclasses import dataclass
 from decimal import ROUND_HALF_EVEN, Decimal, localcontext
 from enum import StrEnum
+from fractions import Fraction
 from typing import Annotated
 
 from pydantic import BeforeValidator, WithJsonSchema
 
 from incudo.core.kernel.errors import Refused
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.say import say
 
 MM_PER_INCH = Fraction(254, 10)

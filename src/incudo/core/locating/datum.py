@@ -8,9 +8,9 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
+from fractions import Fraction
 
 from incudo.core.kernel.errors import Refused
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import Unit, in_places, plain
 from incudo.core.kernel.say import capital, say, say_many, together
 from incudo.core.kernel.working import Step

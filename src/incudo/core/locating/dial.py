@@ -10,9 +10,9 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
+from fractions import Fraction
 
 from incudo.core.kernel.errors import Refused
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import Length, LengthUnit
 from incudo.core.kernel.say import say
 from incudo.core.shop.machine import Axis, Handle, Way

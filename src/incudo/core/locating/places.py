@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 from enum import StrEnum
+from fractions import Fraction
 
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.say import say
 from incudo.core.parts.project import Axis as DrawnAxis
 from incudo.core.parts.project import Block, BoxCut, Hole, Project

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from fractions import Fraction
 
 from pydantic import BaseModel, ConfigDict
 
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import LengthUnit
 from incudo.core.kernel.say import Text
 from incudo.core.locating.datum import goes, shown

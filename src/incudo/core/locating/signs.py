@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from fractions import Fraction
 
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import Unit
 from incudo.core.kernel.say import say
 from incudo.core.locating.centre import Sweep, block_by_dial, slot_by_dial

@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
+from fractions import Fraction
 from math import ceil, floor
 
 from incudo.core.kernel.errors import Refused
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import Length, Unit, in_places, plain, settable
 from incudo.core.kernel.say import say
 from incudo.core.measuring.instrument import Instrument

@@ -7,9 +7,9 @@ The values are those of the international standards for limits and fits and for 
 from __future__ import annotations
 
 from bisect import bisect_left
+from fractions import Fraction
 
 from incudo.core.kernel.errors import Refused
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.say import say, together
 
 #: Upper ends of the ranges of size, in mm; a size on an end belongs to the lower range.

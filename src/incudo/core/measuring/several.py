@@ -10,8 +10,8 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping, Sequence
 from dataclasses import replace
+from fractions import Fraction
 
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import Unit, in_places, plain
 from incudo.core.kernel.say import say, together
 from incudo.core.kernel.working import Step

@@ -14,9 +14,9 @@ import random
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
+from fractions import Fraction
 
 from incudo.core.kernel.errors import Refused
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.say import say
 
 #: How many parts, people, and readings of each part by each: fewer tell nothing, more are no lesson.

@@ -9,6 +9,7 @@ from __future__ import annotations
 
 from decimal import Decimal
 from enum import StrEnum
+from fractions import Fraction
 from typing import Annotated, Any, Literal
 
 from pydantic import (
@@ -19,7 +20,6 @@ from pydantic import (
 
 from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.fields import Key, Line, Num, Strict, Word, read_model
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import Length, LengthUnit, Unit
 from incudo.core.kernel.say import Text, say, together
 from incudo.core.measuring.tolerance import Form, Limits, Tolerance

@@ -8,11 +8,11 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass
+from fractions import Fraction
 
 import highspy
 
 from incudo.core.kernel.errors import Refused
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import Unit, plain
 from incudo.core.kernel.say import say
 

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from fractions import Fraction
 
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.say import say, together
 from incudo.core.planning.course import LOCATING, Course, axes_needed, drawing_datums
 from incudo.core.planning.file import OperationKind

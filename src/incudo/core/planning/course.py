@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass, field
+from fractions import Fraction
 from functools import cached_property
 
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import MM_PER_INCH, Unit, in_places
 from incudo.core.kernel.say import together
 from incudo.core.parts.features.asked import Asked

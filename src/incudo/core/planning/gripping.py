@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from fractions import Fraction
 from functools import lru_cache
 
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import Unit
 from incudo.core.kernel.say import capital
 from incudo.core.parts.features.holes import HoleFeature

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from incudo.core.kernel.fraction import Fraction
+from fractions import Fraction
+
 from incudo.core.kernel.quantity import MM_PER_INCH, Unit
 from incudo.core.planning.file import OperationKind
 from incudo.core.shop.cutter import Cutter, CutterKind

@@ -10,9 +10,9 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field, replace
+from fractions import Fraction
 from itertools import count, islice
 
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.say import say, together
 from incudo.core.parts.features.frame import SIDES
 from incudo.core.parts.geometry.solid import Solid

@@ -8,9 +8,9 @@ from __future__ import annotations
 
 import random
 from dataclasses import dataclass
+from fractions import Fraction
 
 from incudo.core.kernel.errors import Refused
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import number
 from incudo.core.kernel.say import say, together
 from incudo.core.kernel.working import Step

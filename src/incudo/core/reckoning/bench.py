@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
+from fractions import Fraction
 
 from incudo.core.kernel import picture as p
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.picture import Ink, Picture, Shape
 from incudo.core.kernel.quantity import Length, Unit
 from incudo.core.kernel.say import say

@@ -9,9 +9,9 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass
+from fractions import Fraction
 
 from incudo.core.kernel.errors import FieldError, Refused
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.picture import Picture
 from incudo.core.kernel.quantity import Unit
 from incudo.core.kernel.say import say, together

@@ -10,9 +10,9 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 from enum import StrEnum
+from fractions import Fraction
 from itertools import pairwise
 
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.say import say
 from incudo.core.setup.jaw import Bring, JawSweep, bring_to_pivot, jumped, walk_in
 from incudo.core.setup.standard import HeadSchool, SetupRules, Slope, ViseSchool

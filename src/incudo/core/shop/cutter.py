@@ -5,12 +5,12 @@ from __future__ import annotations
 import itertools
 from collections.abc import Mapping, Sequence
 from enum import StrEnum
+from fractions import Fraction
 from typing import Annotated, Literal
 
 from pydantic import BeforeValidator, Field, model_validator
 
 from incudo.core.kernel.fields import Key, Num
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import Length, LengthUnit, Unit
 from incudo.core.kernel.say import say, together
 from incudo.core.shop.material import CutterMaterial, Operation

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from fractions import Fraction
 from typing import Literal
 
 from pydantic import ValidationError
 
 from incudo.core.kernel.errors import FieldError, Refused
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import Length, LengthUnit, Unit, in_places
 from incudo.core.kernel.say import say, together
 from incudo.core.shop.cutter import ANGLES, TEETH, Cutter, CutterKind, Drill, Holder, Thread, implausible

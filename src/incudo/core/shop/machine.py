@@ -9,12 +9,12 @@ from __future__ import annotations
 from collections.abc import Mapping
 from datetime import date
 from enum import StrEnum
+from fractions import Fraction
 from typing import Annotated, Any, Literal
 
 from pydantic import Field, model_validator
 
 from incudo.core.kernel.fields import Line, Num, Strict, Word, read_model
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import Length, LengthUnit, Unit, in_places, plain
 from incudo.core.kernel.say import say
 

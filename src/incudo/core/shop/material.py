@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from enum import StrEnum
+from fractions import Fraction
 from typing import Annotated
 
 from pydantic import Field, StringConstraints, model_validator
 
 from incudo.core.kernel.fields import Key, Num
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.say import say
 from incudo.core.shop.chips import ChipPoint, chip_at, read_chart
 from incudo.core.shop.table import Name, Row, Source, Text, Texts

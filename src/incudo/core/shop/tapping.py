@@ -4,8 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-
-from incudo.core.kernel.fraction import Fraction
+from fractions import Fraction
 
 #: More of the thread's height than this breaks the tap; less than LEAST strips.
 MOST_THREAD, LEAST_THREAD = Fraction(83), Fraction(50)

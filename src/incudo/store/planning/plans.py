@@ -6,8 +6,9 @@ import uuid
 from collections.abc import Collection
 from dataclasses import dataclass
 from datetime import datetime
+from functools import cache
 
-from sqlalchemy import func, select
+from sqlalchemy import Select, bindparam, func, select
 from sqlalchemy.orm import Session, aliased
 
 from incudo.store import schema as t
@@ -158,13 +159,22 @@ def planned(db: Session, students: Collection[uuid.UUID]) -> list[PlannedPart]:
     One that was given whole is nobody's own. After the first try Incudo's plan can be looked at: from then on only
     what an instructor approved counts.
     """
+    found = db.execute(_planned(), {"students": list(students)})
+    return [
+        PlannedPart(student, version.project_id, version.content, number, at) for student, version, number, at in found
+    ]
+
+
+@cache
+def _planned() -> Select[uuid.UUID, t.ProjectVersion, int, datetime]:
+    """The query, made once: it is asked with nearly every act, and making it takes longer than asking it."""
     task, given = aliased(t.PlanTask), aliased(t.PlanTask)
     newest = (
         select(func.max(given.number))
         .where(given.assignment_id == t.PlanHandIn.assignment_id, given.at <= t.PlanHandIn.at)
         .scalar_subquery()
     )
-    query = (
+    return (
         select(t.Assignment.student_id, t.ProjectVersion, t.PlanHandIn.number, t.PlanDecision.at)
         .join(t.PlanHandIn, t.PlanHandIn.id == t.PlanDecision.plan_hand_in_id)
         .join(t.PlanVersion, t.PlanVersion.id == t.PlanHandIn.version_id)
@@ -172,7 +182,7 @@ def planned(db: Session, students: Collection[uuid.UUID]) -> list[PlannedPart]:
         .join(t.ProjectVersion, t.ProjectVersion.id == t.Assignment.project_version_id)
         .outerjoin(task, (task.assignment_id == t.PlanHandIn.assignment_id) & (task.number == newest))
         .where(
-            t.Assignment.student_id.in_(list(students)),
+            t.Assignment.student_id.in_(bindparam("students", expanding=True)),
             t.PlanDecision.approved,
             t.PlanVersion.person_id == t.Assignment.student_id,
             (t.PlanHandIn.number == 1) | (t.PlanDecision.by_id != t.Assignment.student_id),
@@ -180,10 +190,6 @@ def planned(db: Session, students: Collection[uuid.UUID]) -> list[PlannedPart]:
         )
         .order_by(t.PlanDecision.at, t.PlanDecision.id)
     )
-    return [
-        PlannedPart(student, version.project_id, version.content, number, at)
-        for student, version, number, at in db.execute(query)
-    ]
 
 
 def out_of_crib(db: Session, person: uuid.UUID) -> dict[uuid.UUID, int]:

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 import math
+from fractions import Fraction
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
 from incudo.core.kernel.errors import Refused
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.reckoning.judging.shared import held
 from tests.core.reckoning.figures import result, slip, worked
 

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import itertools
 import math
+from fractions import Fraction
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
 from incudo.core.kernel.errors import Refused
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.reckoning import CALCULATIONS
 from incudo.core.reckoning.speed.shared import step_at
 from tests.core.reckoning.figures import names, read, result, slip, worked

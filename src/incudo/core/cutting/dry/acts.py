@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 from enum import StrEnum
+from fractions import Fraction
 
 from incudo.core.cutting.slides import Go, Slides
 from incudo.core.cutting.step import RunStep, StepKind
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import Length, Unit
 
 

@@ -5,11 +5,11 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from enum import StrEnum
+from fractions import Fraction
 
 from incudo.core.cutting.dry.acts import Act, Do
 from incudo.core.cutting.slides import Ring, set_to
 from incudo.core.cutting.step import RunStep, Zero
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import Unit
 from incudo.core.kernel.say import say, say_many
 from incudo.core.locating.datum import divisions_words

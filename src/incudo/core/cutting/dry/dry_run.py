@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
+from fractions import Fraction
 
 from incudo.core.cutting.card import run_card
 from incudo.core.cutting.dry import causes
@@ -19,7 +20,6 @@ from incudo.core.cutting.measure import Judged, judge_reading
 from incudo.core.cutting.milled import runs_free
 from incudo.core.cutting.slides import Go, Ring, Slides
 from incudo.core.cutting.step import RunStep, StepKind, Zero
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.locating.screw import Screw
 from incudo.core.planning.course import Course
 from incudo.core.planning.kinds import MILLING

@@ -5,12 +5,12 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
+from fractions import Fraction
 
 from incudo.core.cutting.dry.acts import Act, Do, Hands, told
 from incudo.core.cutting.dry.causes import Code
 from incudo.core.cutting.slides import Ring, Slides
 from incudo.core.cutting.step import RunStep, StepKind, Zero
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import Length, Unit
 from incudo.core.planning.course import Course
 from incudo.core.planning.file import OperationKind

@@ -8,12 +8,12 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from decimal import Decimal
+from fractions import Fraction
 from math import hypot
 
 from incudo.core.cutting.dry.causes import Cause, Off
 from incudo.core.cutting.measure import middle_of
 from incudo.core.cutting.milled import runs_free
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import Length, Unit, settable
 from incudo.core.parts.features.asked import Asked
 from incudo.core.parts.features.frame import Axle, Named, Plane, RoundWall

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from fractions import Fraction
 
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import Unit
 from incudo.core.parts.drawing.as_placed import sheet_as_placed
 from incudo.core.parts.drawing.found import found_sheet

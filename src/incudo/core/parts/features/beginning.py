@@ -7,10 +7,10 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
 from decimal import Decimal
+from fractions import Fraction
 from typing import Any, Literal
 
 from incudo.core.kernel.errors import Refused
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import Length, Unit, in_places
 from incudo.core.kernel.say import say, together
 from incudo.core.parts.features.plate import LeftOut, plate_of

@@ -7,9 +7,9 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from decimal import Decimal
+from fractions import Fraction
 
 from incudo.core.kernel.errors import Refused
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import Length
 from incudo.core.kernel.say import capital, say, together
 from incudo.core.measuring.tolerance import Form, Tolerance

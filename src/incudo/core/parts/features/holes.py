@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from decimal import Decimal
+from fractions import Fraction
 from itertools import combinations, product
 from typing import Annotated, Literal
 
@@ -11,7 +12,6 @@ from pydantic import Field
 
 from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.fields import Num, Strict, Word
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import Length, Unit, in_places
 from incudo.core.kernel.say import say
 from incudo.core.parts.features.frame import (

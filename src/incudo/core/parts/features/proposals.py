@@ -5,8 +5,8 @@ and which skills the measured part is evidence for. An instructor can choose oth
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
+from fractions import Fraction
 
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.parts.features.file import Feature, PartFile
 from incudo.core.parts.features.holes import Circle, HoleFeature
 from incudo.core.parts.project import Characteristic, Gives, Project

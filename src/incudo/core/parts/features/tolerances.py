@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 import re
+from fractions import Fraction
 
 from incudo.core.kernel.errors import Refused
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import Length, Unit, plain
 from incudo.core.kernel.say import say
 from incudo.core.measuring import fits

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from fractions import Fraction
 from functools import partial
 
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import Unit
 from incudo.core.kernel.say import say
 from incudo.core.planning import change

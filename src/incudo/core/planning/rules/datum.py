@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from fractions import Fraction
 
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.say import say
 from incudo.core.parts.features.frame import SIDES, Axle, Plane
 from incudo.core.planning import change

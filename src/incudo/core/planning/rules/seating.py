@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from fractions import Fraction
 
 from shapely import box
 
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import MM_PER_INCH
 from incudo.core.kernel.say import say
 from incudo.core.parts.geometry.sections import section

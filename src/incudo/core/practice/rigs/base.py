@@ -7,13 +7,13 @@ import random
 from abc import ABC, abstractmethod
 from collections.abc import Sequence
 from dataclasses import dataclass, field
+from fractions import Fraction
 from functools import lru_cache
 from typing import Annotated, Any, ClassVar, Generic, TypeVar
 
 from pydantic import BaseModel, ConfigDict, Field, StringConstraints
 
 from incudo.core.kernel.errors import Refused
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import Length, LengthUnit, Unit, settable
 from incudo.core.kernel.say import say, together
 from incudo.core.setup.standard import SetupRules

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass, field
+from fractions import Fraction
 from typing import Literal
 
 from pydantic import BaseModel, ConfigDict
 
 from incudo.core.kernel.errors import Refused
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.say import Text, say, together
 from incudo.core.locating.centre import AGREE, Sweep, agreement, swept
 from incudo.core.locating.datum import shown

@@ -5,11 +5,11 @@ from __future__ import annotations
 import random
 from collections.abc import Iterable
 from dataclasses import dataclass
+from fractions import Fraction
 from typing import Literal
 
 from pydantic import BaseModel, ConfigDict
 
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import LengthUnit, Unit, in_places
 from incudo.core.kernel.say import Text, say
 from incudo.core.practice.rigs.base import Level

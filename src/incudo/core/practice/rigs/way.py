@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import random
 from collections.abc import Callable
+from fractions import Fraction
 from typing import Literal
 
 from pydantic import BaseModel, ConfigDict
 
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import Unit
 from incudo.core.kernel.say import capital, say
 from incudo.core.locating.climb import MOST_LOST, Milling, milling

@@ -4,8 +4,9 @@ and how it is divided from here.
 
 from __future__ import annotations
 
+from fractions import Fraction
+
 from incudo.core.kernel.errors import Refused
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import Unit
 from incudo.core.kernel.say import say
 from incudo.core.kernel.working import Step

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 import math
+from fractions import Fraction
 
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.say import say
 from incudo.core.kernel.working import Step
 from incudo.core.reckoning.calculation import Calculation, Outcome, Output, Slip

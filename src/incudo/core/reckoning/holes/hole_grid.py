@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+from fractions import Fraction
+
 from incudo.core.kernel.errors import Refused
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.say import say
 from incudo.core.kernel.working import Step
 from incudo.core.reckoning.calculation import Calculation, Outcome, Output, Slip

@@ -4,9 +4,10 @@ to the work count with each hole.
 
 from __future__ import annotations
 
+from fractions import Fraction
+
 from incudo.core.kernel import picture as p
 from incudo.core.kernel.errors import Refused
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.picture import Ink, Picture
 from incudo.core.kernel.quantity import Unit
 from incudo.core.kernel.say import say

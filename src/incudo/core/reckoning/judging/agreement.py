@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from incudo.core.kernel.fraction import Fraction
+from fractions import Fraction
+
 from incudo.core.kernel.say import say
 from incudo.core.kernel.working import Step
 from incudo.core.measuring.verdict import agree

@@ -4,7 +4,8 @@ shaft.
 
 from __future__ import annotations
 
-from incudo.core.kernel.fraction import Fraction
+from fractions import Fraction
+
 from incudo.core.kernel.say import say
 from incudo.core.kernel.working import Step
 from incudo.core.measuring import fits

@@ -4,8 +4,9 @@ more: by how much the cutter has to move.
 
 from __future__ import annotations
 
+from fractions import Fraction
+
 from incudo.core.kernel import picture as p
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.picture import Ink, Picture
 from incudo.core.kernel.quantity import Unit
 from incudo.core.kernel.say import say

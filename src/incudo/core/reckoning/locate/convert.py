@@ -4,7 +4,8 @@ them.
 
 from __future__ import annotations
 
-from incudo.core.kernel.fraction import Fraction
+from fractions import Fraction
+
 from incudo.core.kernel.quantity import MM_PER_INCH, Unit
 from incudo.core.kernel.say import say
 from incudo.core.kernel.working import Step

@@ -4,8 +4,9 @@ handle turns back.
 
 from __future__ import annotations
 
+from fractions import Fraction
+
 from incudo.core.kernel.errors import Refused
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import Length
 from incudo.core.kernel.say import say
 from incudo.core.kernel.working import Step

@@ -2,7 +2,7 @@
 
 import json
 from collections.abc import Callable
-from incudo.core.kernel.fraction import Fraction
+from fractions import Fraction
 from typing import Any
 
 import sqlalchemy as sa

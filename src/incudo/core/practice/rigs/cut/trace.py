@@ -9,6 +9,7 @@ import random
 from collections import Counter
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from fractions import Fraction
 from functools import lru_cache
 from typing import Literal
 
@@ -22,7 +23,6 @@ from incudo.core.cutting.dry.slips import Slip, slips
 from incudo.core.cutting.dry.workpiece import CameOut
 from incudo.core.cutting.slides import Ring, set_to
 from incudo.core.kernel.errors import Refused
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import LengthUnit
 from incudo.core.kernel.say import Text, say
 from incudo.core.locating.dial import Dial

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+from fractions import Fraction
+
 from incudo.core.kernel.errors import Refused
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.say import say, together
 from incudo.core.locating.centre import agreement
 from incudo.core.locating.finders import COMES, FINDERS, Face

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
+from fractions import Fraction
 from typing import Literal
 
 from pydantic import BaseModel, ConfigDict
 
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.say import Text, say
 from incudo.core.locating.finders import Face
 from incudo.core.locating.screw import DialShown

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from incudo.core.kernel.fraction import Fraction
+from fractions import Fraction
+
 from incudo.core.kernel.say import say
 from incudo.core.practice.rigs.base import Action, Advice
 from incudo.core.practice.rigs.head.state import ARM, AXIS_WORDS, BOLTS, DRAG, TIGHT, TURN_WORDS, HeadState

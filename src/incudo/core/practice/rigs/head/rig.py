@@ -7,8 +7,9 @@ lies behind it, so nodding moves both needles.
 
 from __future__ import annotations
 
+from fractions import Fraction
+
 from incudo.core.kernel.errors import Refused
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.say import say, together
 from incudo.core.practice.rigs.base import Action, Advice, Control, Level, Pass, Rig, RigSetup, contact, settle
 from incudo.core.practice.rigs.head.advice import advise, best_move

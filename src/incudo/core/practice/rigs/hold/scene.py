@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from fractions import Fraction
 from typing import Literal
 
 from pydantic import BaseModel, ConfigDict
 
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.say import Text, say
 from incudo.core.practice.rigs.hold.state import HoldState, size
 from incudo.core.setup.holding import (

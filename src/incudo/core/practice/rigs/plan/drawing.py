@@ -6,12 +6,12 @@ import random
 from collections.abc import Callable
 from dataclasses import dataclass
 from decimal import Decimal
+from fractions import Fraction
 from functools import lru_cache
 from typing import Literal
 
 from pydantic import BaseModel, ConfigDict
 
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import LengthUnit, Unit, in_places
 from incudo.core.kernel.say import say
 from incudo.core.parts.features.holes import HoleFeature

@@ -8,6 +8,7 @@ from __future__ import annotations
 import random
 from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass
+from fractions import Fraction
 from functools import lru_cache
 from itertools import islice
 from typing import Literal
@@ -15,7 +16,6 @@ from typing import Literal
 from pydantic import BaseModel, ConfigDict
 
 from incudo.core.kernel.errors import Refused
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import LengthUnit
 from incudo.core.kernel.say import Text, capital, say, together
 from incudo.core.planning import change

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from incudo.core.kernel.fraction import Fraction
+from fractions import Fraction
+
 from incudo.core.kernel.say import say
 from incudo.core.practice.rigs.base import Action, Advice
 from incudo.core.practice.rigs.vise.state import ENDS, GRIP_WORDS, LOOSE, SNUG, TAP_WORDS, TRAVEL, ViseState

@@ -9,9 +9,9 @@ apart than the jaw is long.
 from __future__ import annotations
 
 import math
+from fractions import Fraction
 
 from incudo.core.kernel.errors import Refused
-from incudo.core.kernel.fraction import Fraction
 from incudo.core.kernel.quantity import Length
 from incudo.core.kernel.say import say
 from incudo.core.practice.rigs.base import Action, Advice, Control, Level, Pass, Rig, RigSetup, contact, settle
