@@ -22,7 +22,7 @@ from incudo.core.parts.holds import Hold
 from incudo.core.planning.file import KEPT, OperationKind
 from incudo.core.planning.gripping import exact
 from incudo.core.planning.limits import OVERLAP
-from incudo.core.planning.settle import Settled, opens_sideways, sizes
+from incudo.core.planning.settle import Settled, opens_sideways
 from incudo.core.planning.stages import Stage
 from incudo.core.reckoning.cuts.shared import passes
 from incudo.core.reckoning.inputs import shown
@@ -285,7 +285,7 @@ def runs_free(stage: Stage) -> tuple[str, ...]:
     """The axis along which it is fed clear through the work, not counted by anybody."""
     if not opens_sideways(stage):
         return ()
-    return ("xy"[sizes(stage)[0]],)
+    return ("xy"[stage.sizes[0]],)
 
 
 def _lanes(stage: Stage, n: Settled) -> list[dict[str, Fraction]]:
@@ -294,7 +294,7 @@ def _lanes(stage: Stage, n: Settled) -> list[dict[str, Fraction]]:
         return []
     if not opens_sideways(stage):
         return _rings(stage)
-    run = sizes(stage)[0]
+    run = stage.sizes[0]
     across = "xy"[1 - run]
     return [{across: exact(one[1 - run])} for one, _ in list(pairwise(n.path))[::2]]
 
@@ -349,7 +349,7 @@ def feed_of(stage: Stage, wanted: str) -> tuple[int, int, Milling | None]:
     """Along which axis it is fed (0 X, 1 Y), in which sense of the cutter, and what kind of cut that is; none where
     metal lies on both sides or on neither. What is closed at one end is come into from the open one.
     """
-    run = sizes(stage)[0]
+    run = stage.sizes[0]
     open_ends = [sign for sign in (1, -1) if stage.is_open(run, -sign)]
     side = _metal_side(stage, 1 - run)
     if side is None:

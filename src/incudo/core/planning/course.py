@@ -14,7 +14,7 @@ from incudo.core.parts.features.frame import SIDES, Axle, Named, Plane, RoundWal
 from incudo.core.planning.file import OperationKind, Plan, PlanHolding
 from incudo.core.planning.kinds import DRILLING, MILLING
 from incudo.core.planning.piece import Piece
-from incudo.core.planning.settle import Settled, settle, sizes
+from incudo.core.planning.settle import Settled, settle
 from incudo.core.planning.shop import PlanShop
 from incudo.core.planning.stages import Stage, walk
 from incudo.core.setup.holding import ParallelPair
@@ -126,7 +126,7 @@ def axes_needed(stage: Stage) -> tuple[str, ...]:
     deep = () if stage.through or stage.kind is OperationKind.SPOT else ("z",)
     if stage.kind in DRILLING or stage.kind is OperationKind.POCKET:
         return ("x", "y", *deep)
-    run = sizes(stage)[0]
+    run = stage.sizes[0]
     along = stage.kind is OperationKind.SLOT and not (stage.is_open(run, -1) and stage.is_open(run, 1))
     both = along or (stage.kind is OperationKind.STEP and stage.piece.bar and not _whole(stage, run))
     return ("x", "y", *deep) if both else ("xy"[1 - run], *deep)

@@ -30,7 +30,7 @@ from incudo.core.planning.rules import holding as held_rules
 from incudo.core.planning.rules import seating
 from incudo.core.planning.rules.base import FaultWeight, Finding, Rule
 from incudo.core.planning.rules.datum import chain, proposed
-from incudo.core.planning.settle import path_of, sizes
+from incudo.core.planning.settle import path_of
 from incudo.core.planning.shop import PlanShop
 from incudo.core.planning.stages import Stage, take
 from incudo.core.setup.holding import CLEARANCE
@@ -278,7 +278,7 @@ class _Filler:
         piece, shop = self.course.piece, self.course.shop
         feature = stage.features[0] if stage.features else None
         face = stage.faces[0] if stage.faces else ""
-        deep = sizes(stage)[3] if stage.kind in MILLING else None
+        deep = stage.sizes[3] if stage.kind in MILLING else None
         key = stage.operation.id, stage.operation.of, stage.kind
         if key not in self.fits:
             found = fitting(piece, shop, stage.kind, feature, face, deep)

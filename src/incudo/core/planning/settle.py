@@ -119,7 +119,7 @@ def _milled(stage: Stage, shop: PlanShop, cutter: Cutter) -> Settled:
     working: dict[str, tuple[Step, ...]] = {}
     if outcome:
         working["speed"] = outcome.steps
-    run, along, across, down = sizes(stage)
+    run, along, across, down = stage.sizes
     depth = mm(op.depth, unit) if op.depth else limits.depth_limit(op.kind, cutter, shop.soft)
     width = mm(op.width, unit) if op.width else limits.width_limit(op.kind, cutter)
     finish = mm(op.finish, unit) if op.finish is not None else limits.FINISH[unit]
@@ -327,18 +327,6 @@ def _hole_depth(stage: Stage, hole: HoleFeature) -> Fraction:
     return Fraction(high - low).limit_denominator(10_000)
 
 
-def sizes(stage: Stage) -> tuple[int, Fraction, Fraction, Fraction]:
-    """The axis that a milling cut runs along (0 X, 1 Y), its length, its width across, and how far it goes down."""
-    spans = [stage.spans(i) for i in range(3)]
-    if any(s is None for s in spans):
-        return 0, Fraction(0), Fraction(0), Fraction(0)
-    lengths = [Fraction(max(s[1] - s[0], 0.0)).limit_denominator(10_000) for s in spans if s]
-    whole = [stage.block[1][i] - stage.block[0][i] for i in range(2)]
-    runs = [i for i in range(2) if float(lengths[i]) >= whole[i] - TINY]
-    run = runs[0] if len(runs) == 1 else (0 if lengths[0] >= lengths[1] else 1)
-    return run, lengths[run], lengths[1 - run], lengths[2]
-
-
 def opens_sideways(stage: Stage) -> bool:
     """Whether a cutter can come in from outside."""
     return any(stage.is_open(a, o) for a in (0, 1) for o in (-1, 1))
@@ -384,7 +372,7 @@ def path_of(stage: Stage, diameter: Fraction) -> tuple[tuple[float, float], ...]
         if lo[0] > hi[0] or lo[1] > hi[1]:
             return ((sum(x) / 2, sum(y) / 2),)
         return (lo, (hi[0], lo[1]), hi, (lo[0], hi[1]), lo)
-    run = sizes(stage)[0]
+    run = stage.sizes[0]
     span, side = (x, y) if run == 0 else (y, x)
     begin = span[0] - over if stage.is_open(run, -1) else span[0] + r
     end = span[1] + over if stage.is_open(run, 1) else span[1] - r
@@ -438,4 +426,4 @@ def minutes(stages: list[tuple[Stage, Settled]]) -> Fraction:
     return total / 60
 
 
-__all__ = ["Refused", "Settled", "Unit", "locks", "minutes", "opens_sideways", "path_of", "settle", "sizes"]
+__all__ = ["Refused", "Settled", "Unit", "locks", "minutes", "opens_sideways", "path_of", "settle"]

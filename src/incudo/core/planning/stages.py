@@ -8,6 +8,7 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 from dataclasses import dataclass
+from fractions import Fraction
 from functools import cached_property
 
 from incudo.core.kernel.errors import FieldError, Refused
@@ -128,6 +129,17 @@ class Stage:
             low, high = min(a for a, _ in found), max(b for _, b in found)
             made.append((max(low, self.block[0][axis]), min(high, self.block[1][axis])))
         return tuple(made)
+
+    @cached_property
+    def sizes(self) -> tuple[int, Fraction, Fraction, Fraction]:
+        """The axis that a milling cut runs along (0 X, 1 Y), its length, its width across, and how far it goes down."""
+        if not self._spans:
+            return 0, Fraction(0), Fraction(0), Fraction(0)
+        lengths = [Fraction(max(high - low, 0.0)).limit_denominator(10_000) for low, high in self._spans]
+        whole = [self.block[1][i] - self.block[0][i] for i in range(2)]
+        runs = [i for i in range(2) if float(lengths[i]) >= whole[i] - TINY]
+        run = runs[0] if len(runs) == 1 else (0 if lengths[0] >= lengths[1] else 1)
+        return run, lengths[run], lengths[1 - run], lengths[2]
 
     def is_open(self, axis: int, out: int) -> bool:
         """Whether a cut reaches the side of the work there, or what was milled away before; along machine X or Y."""

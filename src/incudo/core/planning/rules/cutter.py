@@ -16,7 +16,7 @@ from incudo.core.planning.gripping import exact
 from incudo.core.planning.kinds import DRILLING, MILLING
 from incudo.core.planning.limits import CLEAR
 from incudo.core.planning.rules.base import FaultWeight, Hit, Rule, Rules, rule
-from incudo.core.planning.settle import opens_sideways, sizes
+from incudo.core.planning.settle import opens_sideways
 from incudo.core.planning.shop import cuts_to_middle
 from incudo.core.planning.stages import Stage
 from incudo.core.reckoning.holes.shared import point_length
@@ -35,7 +35,7 @@ def _instead(course: Course, stage: Stage) -> tuple[str, change.Fix | None]:
     """Another cutter that does it, as a cure."""
     feature = stage.features[0] if stage.features else None
     face = stage.faces[0] if stage.faces else ""
-    deep = sizes(stage)[3] if stage.kind in MILLING and stage.taken else None
+    deep = stage.sizes[3] if stage.kind in MILLING and stage.taken else None
     best = next(iter(fitting(course.piece, course.shop, stage.kind, feature, face, deep)), None)
     if best is None:
         return say("The crib has none that does: ask, or make it another way."), None
@@ -79,7 +79,7 @@ def _fits(code: str, course: Course) -> Iterator[Hit]:
     for s in _with_cutter(course):
         if s.cutter is None or (not s.taken and s.kind is not OperationKind.TAP):
             continue
-        deep = sizes(s)[3] if s.kind in MILLING else None
+        deep = s.sizes[3] if s.kind in MILLING else None
         for f in s.features or (None,):
             found = next(
                 (u for u in unfit(course.piece, course.shop, s.kind, f, s.cutter, deep) if u.code == code), None
@@ -137,7 +137,7 @@ def no_way_in(course: Course) -> Iterator[Hit]:
     for s, n in course.milled:
         if n.entry not in ("plunge", "ramp") or s.cutter is None or cuts_to_middle(s.cutter):
             continue
-        fit = fitting(course.piece, course.shop, s.kind, s.features[0] if s.features else None, deep=sizes(s)[3])
+        fit = fitting(course.piece, course.shop, s.kind, s.features[0] if s.features else None, deep=s.sizes[3])
         best = next((c for c in fit if cuts_to_middle(c)), None)
         words = say("{name} has {teeth} flutes and is to go straight down.", name=s.cutter.name, teeth=s.cutter.teeth)
         if opens_sideways(s):
