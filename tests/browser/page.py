@@ -51,6 +51,13 @@ for (const e of document.querySelectorAll(css)) {
 found?.scrollIntoView({block: "center"});
 return found;
 """
+#: Remembers whether a click comes to this element; what moved away under the pointer is clicked again.
+LISTEN = """
+window.clickCame = false;
+arguments[0].addEventListener("click", () => { window.clickCame = true; }, { once: true, capture: true });
+"""
+#: A page that was left by the click knows nothing of it.
+CAME = "return window.clickCame !== false;"
 #: Whether the page says these words.
 SAYS = "return document.body.innerText.includes(arguments[0]) || null;"
 #: Asks a script again whenever the page has changed, a frame later; gives up after so many ms.
@@ -149,11 +156,15 @@ class Page:
 
         def click() -> bool:
             e = self._watched(FIRST, wanted, words, True)
-            if e is not None:
-                e.click()
-            return e is not None
+            return e is not None and self._clicked(e)
 
         self.until(click, f"no button {words!r}")
+
+    def _clicked(self, element: WebElement) -> bool:
+        """Click, and whether it came to the element: a page that still loads may have moved it away."""
+        self.driver.execute_script(LISTEN, element)
+        element.click()
+        return bool(self.driver.execute_script(CAME))
 
     def choose(self, label: str, text: str) -> None:
         """Choose from the list with this label."""
@@ -165,9 +176,7 @@ class Page:
 
         def click() -> bool:
             found = self.driver.find_elements(By.XPATH, f"//li{conditions}//*[self::a or self::button]")
-            if found:
-                found[0].click()
-            return bool(found)
+            return bool(found) and self._clicked(found[0])
 
         self.until(click, f"nobody on the line with {words}")
 
@@ -178,8 +187,7 @@ class Page:
             found = self.driver.find_elements(By.XPATH, xpath)
             if found:
                 self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", found[0])
-                found[0].click()
-            return bool(found)
+            return bool(found) and self._clicked(found[0])
 
         self.until(click, f"nothing like {xpath}")
 
@@ -188,9 +196,13 @@ class Page:
         return list(self.driver.find_elements(By.CSS_SELECTOR, css))
 
     def pick(self, css: str) -> None:
-        element = self.find(css)
-        self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", element)
-        element.click()
+
+        def click() -> bool:
+            element = self.find(css)
+            self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", element)
+            return self._clicked(element)
+
+        self.until(click, f"nothing like {css} to click")
 
     def type(self, css: str, text: str) -> None:
         self.find(css).send_keys(Keys.CONTROL + "a" + Keys.NULL, text)

@@ -5,8 +5,9 @@ from __future__ import annotations
 from flask import Response
 
 from incudo.api.kernel import gate
-from incudo.api.kernel.common import AssignmentPath, FillQuery, ReckonPath, api, out, run
-from incudo.app.reckoning import reckoner, views
+from incudo.api.kernel.common import AssignmentPath, FillQuery, MaterialPath, ReckonPath, api, out, run
+from incudo.app.reckoning import materials, reckoner, views
+from incudo.app.shop import stock_page as stock_page_room
 
 
 @api.get("/reckonings", responses={200: views.ReckonList})
@@ -31,3 +32,27 @@ def reckon_check(path: ReckonPath, body: views.ReckonQuestion) -> Response:
 def keep_reckoning(path: AssignmentPath, body: views.KeepReckoning) -> Response:
     """Keep a calculation on a job card."""
     return out(run(lambda w: reckoner.keep_reckoning(w, gate.who(), path.assignment, body)))
+
+
+@api.get("/materials", responses={200: materials.MaterialForms})
+def material_forms() -> Response:
+    """The materials as they can be changed."""
+    return out(run(materials.material_forms))
+
+
+@api.post("/materials/look", responses={200: materials.MaterialAtWork})
+def material_look(body: materials.MaterialLook) -> Response:
+    """What a material's ranges come to at the machine; keeps nothing."""
+    return out(run(lambda w: materials.material_look(w, body)))
+
+
+@api.post("/materials", responses={200: stock_page_room.StockPage})
+def material_add(body: materials.NewMaterial) -> Response:
+    """A material that the shop has not had."""
+    return out(run(lambda w: materials.material_add(w, body)))
+
+
+@api.put("/materials/<string:material>", responses={200: stock_page_room.StockPage})
+def material_change(path: MaterialPath, body: materials.MaterialChange) -> Response:
+    """What is known of a material."""
+    return out(run(lambda w: materials.material_change(w, path.material, body)))

@@ -17,6 +17,7 @@ from incudo.core.people.notice import VERSION
 from incudo.core.people.roles import Role
 from incudo.demo.story import key
 from tests.api.administration.test_own_shop import checked, drawer, gauge, look_of, walked
+from tests.api.reckoning.test_materials import bronze
 from tests.shop import (
     DEVICE_KEY,
     DUNLIN,
@@ -277,6 +278,10 @@ TABLE: dict[str, tuple[str, str, tuple[int, int, int, int]]] = {
     "cutter_kinds": ("GET", "/api/cutter-kinds", (200, 403, 403, 403)),
     "add_cutters": ("POST", "/api/cutters", (200, 403, 403, 403)),
     "cutter_change": ("PUT", f"/api/cutters/{MILL}", (200, 200, 403, 403)),
+    "material_forms": ("GET", "/api/materials", (200, 403, 403, 403)),
+    "material_look": ("POST", "/api/materials/look", (200, 403, 403, 403)),
+    "material_add": ("POST", "/api/materials", (200, 403, 403, 403)),
+    "material_change": ("PUT", "/api/materials/brass", (409, 403, 403, 403)),
     "table_file": ("GET", "/api/tables/cutters.csv", (200, 200, 200, 200)),
     "table_check": ("POST", "/api/tables/materials/check", (200, 403, 403, 403)),
     "table_take": ("PUT", "/api/tables/materials", (200, 403, 403, 403)),
@@ -498,6 +503,9 @@ def body_for(operation: str, role: Role, scene: dict[str, Any], shop: TestShop) 
         "give_back": {"condition": "fine"},
         "add_cutters": drawer(),
         "cutter_change": {"measured": "", "owned": 6, "place": "drawer 1"},
+        "material_look": bronze(),
+        "material_add": {**bronze(), "id": new_id(), "name": f"Bronze {new_id()}"},
+        "material_change": {**bronze(), "based_on": ""},
         "table_check": {"text": MATERIAL},
         "table_take": {"text": MATERIAL},
         "strap_check": {"unit": "in", "work_arm": "1", "heel_arm": "3"},

@@ -21,7 +21,6 @@ from incudo.core.locating.dial import Dial, Turning
 from incudo.core.parts.geometry.sections import reach
 from incudo.core.planning.course import Course
 from incudo.core.planning.file import OperationKind
-from incudo.core.planning.settle import sizes
 from incudo.core.planning.stages import Stage
 from incudo.core.shop.machine import Axis
 from tests.core.planning.shops import MACHINES, piece, shop
@@ -115,7 +114,7 @@ def where_cut(stage: Stage, at: dict[str, F], fine: F) -> None:
         sign = stage.place.signs[number]
         assert abs(float(at["xyz"[number]]) - sign * (slab.at + slab.out * radius)) < fine
     elif stage.kind is K.STEP:
-        axis = 1 - sizes(stage)[0]
+        axis = 1 - stage.sizes[0]
         span = stage.spans(axis)
         assert span is not None
         low, high = stage.is_open(axis, -1), stage.is_open(axis, 1)

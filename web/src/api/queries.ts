@@ -242,6 +242,7 @@ export const queries = {
     }),
   crib: () => queryOptions({ queryKey: ["crib"], queryFn: () => body(api.GET("/api/crib")), refetchInterval: LIVE }),
   stock: () => queryOptions({ queryKey: ["stock"], queryFn: () => body(api.GET("/api/stock")) }),
+  materialForms: () => queryOptions({ queryKey: ["material-forms"], queryFn: () => body(api.GET("/api/materials")) }),
   rigs: () => queryOptions({ queryKey: ["rigs"], queryFn: () => body(api.GET("/api/rigs")) }),
   rigRun: (run: string) =>
     queryOptions({

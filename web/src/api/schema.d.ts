@@ -1737,6 +1737,58 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/materials": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The materials as they can be changed. */
+        get: operations["api_material_forms_materials_get"];
+        put?: never;
+        /** A material that the shop has not had. */
+        post: operations["api_material_add_materials_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/materials/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a material's ranges come to at the machine; keeps nothing. */
+        post: operations["api_material_look_materials_look_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/materials/{material}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** What is known of a material. */
+        put: operations["api_material_change_materials__string_material__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/me": {
         parameters: {
             query?: never;
@@ -4143,6 +4195,18 @@ export interface components {
             wants: boolean;
             /** Where */
             where: string;
+        };
+        /**
+         * ChartPoint
+         * @description One point of a chart: the cutter's diameter and the chip from low to high, all in mm.
+         */
+        ChartPoint: {
+            /** Diameter */
+            diameter: string;
+            /** High */
+            high: string;
+            /** Low */
+            low: string;
         };
         /**
          * CheckEntry
@@ -8022,6 +8086,126 @@ export interface components {
             unit_power: string;
         };
         /**
+         * MaterialAtWork
+         * @description What an entry comes to; ``doubts`` are what looks implausible in it.
+         */
+        MaterialAtWork: {
+            /** Doubts */
+            doubts: string[];
+            /** Ranges */
+            ranges: components["schemas"]["RangeAtWork"][];
+        };
+        /**
+         * MaterialChange
+         * @description What a material shall be. ``based_on`` is the mark of what the page showed.
+         */
+        MaterialChange: {
+            /** Based On */
+            based_on: string;
+            /**
+             * Cautions
+             * @default []
+             */
+            cautions: string[];
+            /** Expansion */
+            expansion: string;
+            /** Fluid */
+            fluid: string;
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Ranges */
+            ranges: components["schemas"]["RangeEntry"][];
+            /** Unit Power */
+            unit_power: string;
+        };
+        /**
+         * MaterialEntry
+         * @description A material as it is entered. ``unit_power`` in W·min/cm³, ``expansion`` in millionths per °C.
+         */
+        MaterialEntry: {
+            /**
+             * Cautions
+             * @default []
+             */
+            cautions: string[];
+            /** Expansion */
+            expansion: string;
+            /** Fluid */
+            fluid: string;
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Ranges */
+            ranges: components["schemas"]["RangeEntry"][];
+            /** Unit Power */
+            unit_power: string;
+        };
+        /**
+         * MaterialForm
+         * @description A material as it can be changed, with the mark of what it is now.
+         */
+        MaterialForm: {
+            entry: components["schemas"]["MaterialEntry"];
+            /** Key */
+            key: string;
+            /** Mark */
+            mark: string;
+        };
+        /**
+         * MaterialForms
+         * @description Every material as a form; what cutters are made of and what is done with them; most points of a chart.
+         */
+        MaterialForms: {
+            /** Made Of */
+            made_of: components["schemas"]["CutterMaterial"][];
+            /** Materials */
+            materials: components["schemas"]["MaterialForm"][];
+            /** Most Points */
+            most_points: number;
+            /** Operations */
+            operations: components["schemas"]["Operation"][];
+        };
+        /**
+         * MaterialLook
+         * @description A material to look at; ``key`` is that of the one that it is a change of.
+         */
+        MaterialLook: {
+            /**
+             * Cautions
+             * @default []
+             */
+            cautions: string[];
+            /** Expansion */
+            expansion: string;
+            /** Fluid */
+            fluid: string;
+            /**
+             * Key
+             * @default
+             */
+            key: string;
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Ranges */
+            ranges: components["schemas"]["RangeEntry"][];
+            /** Unit Power */
+            unit_power: string;
+        };
+        /**
          * MaterialView
          * @description A material with its ranges; ``doubts`` are what looks implausible among them.
          */
@@ -8393,6 +8577,37 @@ export interface components {
             /** Name */
             name: string;
             walked: components["schemas"]["Walked"];
+        };
+        /**
+         * NewMaterial
+         * @description A material that the shop has not had.
+         */
+        NewMaterial: {
+            /**
+             * Cautions
+             * @default []
+             */
+            cautions: string[];
+            /** Expansion */
+            expansion: string;
+            /** Fluid */
+            fluid: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Ranges */
+            ranges: components["schemas"]["RangeEntry"][];
+            /** Unit Power */
+            unit_power: string;
         };
         /**
          * NewPersonCommand
@@ -9987,6 +10202,31 @@ export interface components {
             operation: components["schemas"]["Operation"];
             /** @default commonly published range */
             source: components["schemas"]["Source"];
+            /** V High */
+            v_high: string;
+            /** V Low */
+            v_low: string;
+        };
+        /**
+         * RangeAtWork
+         * @description What a range comes to for cutters of the crib, in words, and its chart with one of them in it.
+         */
+        RangeAtWork: {
+            chart: components["schemas"]["PictureView"] | null;
+            cutter: components["schemas"]["CutterMaterial"];
+            /** Lines */
+            lines: string[];
+            operation: components["schemas"]["Operation"];
+        };
+        /**
+         * RangeEntry
+         * @description How fast the material is cut by cutters of one kind in one operation: m/min, and the chart of the chip load.
+         */
+        RangeEntry: {
+            /** Chart */
+            chart: components["schemas"]["ChartPoint"][];
+            cutter: components["schemas"]["CutterMaterial"];
+            operation: components["schemas"]["Operation"];
             /** V High */
             v_high: string;
             /** V Low */
@@ -25485,6 +25725,424 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StartPage"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_material_forms_materials_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MaterialForms"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_material_add_materials_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewMaterial"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockPage"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_material_look_materials_look_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MaterialLook"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MaterialAtWork"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_material_change_materials__string_material__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                material: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MaterialChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockPage"];
                 };
             };
             /** @description Unauthorized */

@@ -112,6 +112,10 @@ class CutterPath(BaseModel):
     cutter: uuid.UUID
 
 
+class MaterialPath(BaseModel):
+    material: str = Field(max_length=60)
+
+
 class TablePath(BaseModel):
     table: tables.TableName
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from enum import StrEnum
 from fractions import Fraction
 from typing import Annotated
@@ -101,6 +102,10 @@ def _between(field: str, text: str, low: int | str, high: int | str, unit: str) 
         )
 
 
+#: A speed that is so many times faster or slower than that of every other material here is asked about.
+FAR = 2
+
+
 class Stock(Row):
     """A material with its ranges, as it is kept."""
 
@@ -127,4 +132,32 @@ def carbide_is_faster(ranges: tuple[Range, ...]) -> tuple[str, ...]:
                     v_low2=slow.v_low,
                 )
             )
+    return tuple(found)
+
+
+def far_from_others(ranges: Sequence[Range], others: Sequence[Range]) -> tuple[str, ...]:
+    """Speeds that no other material of the shop comes near: a wrong unit, or a point in the wrong place."""
+    found = []
+    for r in ranges:
+        beside = [o for o in others if o.key[1:] == r.key[1:] and o.material != r.material]
+        if not beside:
+            continue
+        fastest, slowest = max(Fraction(o.v_high) for o in beside), min(Fraction(o.v_low) for o in beside)
+        if Fraction(r.v_low) > FAR * fastest:
+            words = say(
+                "{operation}, {cutter}: {v_low} m/min is more than twice what any other material here is cut at",
+                operation=r.operation,
+                cutter=r.cutter,
+                v_low=r.v_low,
+            )
+        elif Fraction(r.v_high) * FAR < slowest:
+            words = say(
+                "{operation}, {cutter}: {v_high} m/min is less than half of what any other material here is cut at",
+                operation=r.operation,
+                cutter=r.cutter,
+                v_high=r.v_high,
+            )
+        else:
+            continue
+        found.append(words)
     return tuple(found)

@@ -50,8 +50,10 @@ function Check({ sheet }: { sheet: CheckSheet }) {
   const key = queries.check(sheet.hand_in).queryKey;
   const { entries, push } = useQueue(me.id, ({ entry, answer }) => {
     if (entry.kind !== "check-reading" || !answer) return;
-    setLast(answer as Schema["SavedReading"]);
-    setPicked(null);
+    const saved = answer as Schema["SavedReading"];
+    setLast(saved);
+    // whoever has gone on meanwhile stays where they are
+    setPicked((now) => (now === saved.characteristic ? null : now));
   });
   const mine = entries.filter((e) => e.attempt === card.attempt && e.kind === "check-reading");
   const queued = mine.filter((e) => e.kind === "check-reading" && e.body.characteristic === chosen.number);

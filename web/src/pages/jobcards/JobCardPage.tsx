@@ -56,7 +56,7 @@ function Card({ card }: { card: JobCard }) {
     const fine = now && now.finding.verdict === "in" && !now.finding.ask_again;
     if (fine && fresh)
       setPicked((was) => (was === null || was === saved.characteristic ? (nextWanting(fresh.characteristics, saved.characteristic) ?? was) : was));
-    else setPicked(saved.characteristic);
+    else setPicked((was) => was ?? saved.characteristic);
   };
   const { entries, outcome, push } = useQueue(me.id, ({ entry, answer }) => {
     if (entry.kind === "reading" && answer) {

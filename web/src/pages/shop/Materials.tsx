@@ -1,8 +1,11 @@
 import { sure } from "../../shared/sure";
 import { Waiting } from "../../shared/Loading";
 import { useQuery } from "@tanstack/react-query";
+import { Button } from "antd";
 import { useState } from "react";
 import { queries } from "../../api/queries";
+import { useMe } from "../../shared/me";
+import { MaterialForm } from "./MaterialForm";
 import { Lines } from "../../shared/Lines";
 import { Rich, say } from "../../shared/say";
 
@@ -12,9 +15,20 @@ const WIDE = 460;
 export function Materials() {
   const { data, error } = useQuery(queries.stock());
   const [chosen, setChosen] = useState("");
+  const [form, setForm] = useState<string>();
+  const teaches = useMe().role === "instructor";
   const [made, setMade] = useState<"high-speed steel" | "carbide">("high-speed steel");
   if (!data) return <Waiting error={error} />;
-  if (data.materials.length === 0) return <p className="muted">{say("No material is entered yet: import a table under “Import and export”.")}</p>;
+  const dialog = form !== undefined && <MaterialForm {...(form ? { of: form } : {})} onClose={() => setForm(undefined)} />;
+  const add = teaches && <Button onClick={() => setForm("")}>{say("Add a material")}</Button>;
+  if (data.materials.length === 0)
+    return (
+      <div className="stack">
+        <p className="muted">{say("No material is entered yet. Add one, or import a table under “Import and export”.")}</p>
+        <p>{add}</p>
+        {dialog}
+      </div>
+    );
   const one = data.materials.find((m) => m.of.material.key === chosen) ?? sure(data.materials[0]);
   const speeds = data.materials.map((m) => m.of.ranges.find((r) => r.cutter === made && r.operation === "milling"));
   const most = Math.max(1, ...speeds.map((r) => Number(r?.v_high ?? 0)));
@@ -49,13 +63,21 @@ export function Materials() {
             </button>
           );
         })}
+        {add && <p>{add}</p>}
         <p className="small muted">
           {say("Begin low: rough work, an old machine, poor holding. Commonly published ranges; the maker's own numbers for a cutter come first.")}
         </p>
       </section>
       <div className="stack">
         <section className="card pad stack">
-          <h2>{one.of.material.name}</h2>
+          <div className="between">
+            <h2>{one.of.material.name}</h2>
+            {teaches && (
+              <Button aria-label={say("Change {name}", { name: one.of.material.name })} onClick={() => setForm(one.of.material.key)}>
+                {say("Change")}
+              </Button>
+            )}
+          </div>
           <p>
             <Rich text={"Fluid: <b>{fluid}</b>"} values={{ fluid: one.of.material.fluid }} with={{ b: <b /> }} />
           </p>
@@ -113,6 +135,7 @@ export function Materials() {
           </p>
         </section>
       </div>
+      {dialog}
     </div>
   );
 }
