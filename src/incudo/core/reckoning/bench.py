@@ -254,7 +254,7 @@ def chip_chart(b: Bench) -> Picture | None:
         p.line(Ink.ANSWER, bottom, top),
         p.disc(Ink.ANSWER, bottom, 1.1),
         p.disc(Ink.ANSWER, top, 1.1),
-        p.text((max(40.0, min(76.0, beside)), 64.0), words, Ink.ANSWER),
+        p.text((max(62.0, min(72.0, beside)), 64.0), words, Ink.ANSWER),
         *_axes(wide, tall, unit, say("{unit} per {per}", unit=unit, per=per)),
     )
     size = f"{shown(real / unit.in_mm, 3)} {unit}"

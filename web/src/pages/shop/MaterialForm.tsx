@@ -146,7 +146,7 @@ function Form({ forms, of, onClose }: { forms: Forms; of: string | undefined; on
               />
             </div>
             <div className="stack">
-              {shown?.chart && <Sketch of={shown.chart} wide={400} high={250} />}
+              {shown?.chart && <Sketch of={shown.chart} wide={500} high={280} />}
               {shown?.lines.map((line) => (
                 <p key={line} className="small">
                   {line}
