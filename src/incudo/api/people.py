@@ -8,9 +8,9 @@ from flask import Response, make_response, request
 from pydantic import BaseModel, Field
 
 from incudo.api.kernel import gate
-from incudo.api.kernel.common import Done, FindQuery, GroupPath, api, attached, out, run
+from incudo.api.kernel.common import Done, FindQuery, GroupPath, StudentPath, api, attached, out, run
 from incudo.app.administration import data_papers
-from incudo.app.people import accounts, class_lists, everybody, groups, joining, notices, own_data
+from incudo.app.people import accommodations, accounts, class_lists, everybody, groups, joining, notices, own_data
 from incudo.core.people.roles import Role
 
 
@@ -161,3 +161,15 @@ def look_at_code(body: joining.CodeCommand) -> Response:
 def take_code(body: joining.JoinCommand) -> Response:
     """Use a code: choose a password, and a PIN where acts are confirmed."""
     return out(joining.join(gate.unit(), body, gate.known_device(), request.remote_addr or ""))
+
+
+@api.get("/students/<uuid:student>/accommodation", responses={200: accommodations.AccommodationView})
+def accommodation(path: StudentPath) -> Response:
+    """What helps a student to work here; for who teaches."""
+    return out(run(lambda w: accommodations.accommodation(w, path.student)))
+
+
+@api.put("/students/<uuid:student>/accommodation", responses={200: accommodations.AccommodationView})
+def change_accommodation(path: StudentPath, body: accommodations.AccommodationCommand) -> Response:
+    """Write it down anew."""
+    return out(run(lambda w: accommodations.change_accommodation(w, gate.who(), path.student, body)))

@@ -7,6 +7,7 @@ from flask import Response, request
 from incudo.api.kernel import gate
 from incudo.api.kernel.common import LIVE, SLOW, CallPath, Done, MachinePath, api, out, polled, run
 from incudo.app.people import accounts
+from incudo.app.people.accommodations import AccommodationsHere
 from incudo.app.session import (
     calls,
     duties,
@@ -31,6 +32,12 @@ DEVICE_KEY = "Authorization"
 def floor_page() -> Response:
     """The instructor's home."""
     return polled(floor.floor, [ALL], LIVE)
+
+
+@api.get("/floor/accommodations", responses={200: AccommodationsHere})
+def accommodations_here() -> Response:
+    """What helps the students who are here; for who teaches."""
+    return polled(floor.accommodations_here, [ALL], SLOW)
 
 
 @api.get("/session", responses={200: views.SessionPage})

@@ -19,7 +19,7 @@ from incudo.app.jobcards import progress
 from incudo.app.kernel.unit import Unit, Who
 from incudo.app.parts import assigning, readings
 from incudo.app.parts import library as projects
-from incudo.app.people import notices
+from incudo.app.people import accommodations, notices
 from incudo.app.session import ending, roll, sessions, views
 from incudo.app.shop import tags
 from incudo.app.skills import signing
@@ -62,6 +62,10 @@ def _tell(story: Story, say: Callable[[str], None], device_key: str) -> None:
         project, version = key("project", code), key("version", code)
         story.run(lambda w, d=data, p=project, v=version: projects.add_project(w, boss, p, v, d))  # type: ignore[misc]
     _notices(story)
+    for login, words in cast.AGREED.items():
+        agreed = accommodations.AccommodationCommand(words=words)
+        student = key("person", login)
+        story.run(lambda w, s=student, a=agreed: accommodations.change_accommodation(w, boss, s, a))  # type: ignore[misc]
     say("a year of meetings, sign-offs, parts and readings")
     events = [
         *_meetings(story),

@@ -178,6 +178,9 @@ STUMBLED = {
     ("edda", "afterwards"): 1,
 }
 
+#: What was agreed with whom, so that they can work as everybody else.
+AGREED = {"kaia": "Reads lips: face Kaia when you speak, with the spindle stopped. Kaia waves instead of calling out."}
+
 #: Who is on the class list and has never been here.
 NOT_BEGUN = ("piet",)
 

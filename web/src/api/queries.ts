@@ -243,6 +243,13 @@ export const queries = {
   crib: () => queryOptions({ queryKey: ["crib"], queryFn: () => body(api.GET("/api/crib")), refetchInterval: LIVE }),
   stock: () => queryOptions({ queryKey: ["stock"], queryFn: () => body(api.GET("/api/stock")) }),
   materialForms: () => queryOptions({ queryKey: ["material-forms"], queryFn: () => body(api.GET("/api/materials")) }),
+  accommodation: (student: string) =>
+    queryOptions({
+      queryKey: ["accommodation", student],
+      queryFn: () => body(api.GET("/api/students/{student}/accommodation", { params: { path: { student } } })),
+    }),
+  accommodationsHere: () =>
+    queryOptions({ queryKey: ["accommodations-here"], queryFn: () => body(api.GET("/api/floor/accommodations")), refetchInterval: 60_000 }),
   rigs: () => queryOptions({ queryKey: ["rigs"], queryFn: () => body(api.GET("/api/rigs")) }),
   rigRun: (run: string) =>
     queryOptions({

@@ -9,6 +9,7 @@ from datetime import date, datetime, timedelta
 from incudo.app.kernel.unit import Work, find
 from incudo.app.kernel.views import Named, View
 from incudo.app.parts.attempts import AttemptFile, missing_for_part, newest_attempts, projects_of, stations_of
+from incudo.app.people.accommodations import AccommodationsHere, of_students
 from incudo.app.people.names import names_of, remember_names
 from incudo.app.session.line import Waiting, line_of
 from incudo.app.session.shopfloor import RunView, Shop, device_of, run_view, shop_now
@@ -163,6 +164,11 @@ def people_here(w: Work, shop: Shop) -> set[uuid.UUID]:
         return set()
     group = group_now(w, shop.meeting)
     return set(group) | shop.present | {uuid.UUID(p) for s in shop.states.values() for p in s.people}
+
+
+def accommodations_here(w: Work) -> AccommodationsHere:
+    """What was agreed with the students whom the floor is about."""
+    return AccommodationsHere(people=of_students(w, people_here(w, shop_now(w))))
 
 
 def _plate(

@@ -81,6 +81,7 @@ OWN: tuple[type[t.Base], ...] = (
     t.InvitationTaken,
     t.Invitation,
     t.PersonAct,
+    t.Accommodation,
 )
 
 

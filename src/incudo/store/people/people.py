@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import uuid
-from collections.abc import Iterable
+from collections.abc import Collection, Iterable
 
 from sqlalchemy import delete, select
 from sqlalchemy.orm import Session
@@ -85,3 +85,14 @@ def delegations(db: Session) -> dict[uuid.UUID, frozenset[str]]:
 def meets_now(db: Session) -> uuid.UUID | None:
     """The group whose session is open."""
     return db.scalar(select(t.Meeting.group_id).where(t.Meeting.open_slot == 1))
+
+
+def accommodations(db: Session, students: Collection[uuid.UUID]) -> list[tuple[t.Accommodation, str]]:
+    """What was agreed with these students, with their names and in their order."""
+    query = (
+        select(t.Accommodation, t.Person.name)
+        .join(t.Person, t.Person.id == t.Accommodation.student_id)
+        .where(t.Accommodation.student_id.in_(list(students)))
+        .order_by(t.Person.name, t.Person.id)
+    )
+    return [(row, name) for row, name in db.execute(query)]

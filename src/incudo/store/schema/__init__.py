@@ -25,6 +25,7 @@ from incudo.store.schema.parts import (
     Reading,
 )
 from incudo.store.schema.people import (
+    Accommodation,
     Delegation,
     Enrolment,
     Failure,
@@ -91,6 +92,7 @@ from incudo.store.schema.skills import (
 )
 
 __all__ = [
+    "Accommodation",
     "Assignment",
     "Attempt",
     "BankVersion",

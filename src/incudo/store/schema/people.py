@@ -52,6 +52,17 @@ class Person(Base):
     active: Mapped[bool] = mapped_column(default=True)
 
 
+class Accommodation(Base):
+    """What helps a student to work here; for who teaches alone. What it said before is kept nowhere."""
+
+    __tablename__ = "accommodation"
+    __table_args__ = writes("working")
+    student_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("person.id"), primary_key=True)
+    words: Mapped[str] = mapped_column(String(1000))
+    by_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("person.id"))
+    at: Mapped[datetime]
+
+
 class Delegation(Base):
     """A skill that an assistant may sign."""
 

@@ -5,6 +5,7 @@ import { Link } from "react-router";
 import { api, body, newId, type Schema } from "../../api/client";
 import { queries } from "../../api/queries";
 import { Scale, STATIONS } from "../../instruments/StationRule";
+import { AccommodationsHere } from "../../shared/Accommodation";
 import { Loading } from "../../shared/Loading";
 import { useMe } from "../../shared/me";
 import { ago } from "../../shared/time";
@@ -49,6 +50,7 @@ export default function FloorPage() {
             ))}
           </section>
         )}
+        <AccommodationsHere />
       </section>
       <section>
         <div className="floor-head">

@@ -2,6 +2,7 @@ import { sure } from "../../shared/sure";
 import { Button } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
+import { Accommodation } from "../../shared/Accommodation";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { api, body, newId, type Schema } from "../../api/client";
 import { queries } from "../../api/queries";
@@ -83,6 +84,7 @@ function Checklist({ student, data, first, machine }: { student: string; data: S
       )}
       <div className="assess-columns">
         <section className="stack">
+          <Accommodation student={student} />
           {judged.map((t) => (
             <article key={t.key} className="card pad stack" data-skill={t.entry.skill.id}>
               <div className="between">

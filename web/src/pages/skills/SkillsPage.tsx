@@ -7,6 +7,7 @@ import type { Schema } from "../../api/client";
 import { queries } from "../../api/queries";
 import { Loading } from "../../shared/Loading";
 import { useMe } from "../../shared/me";
+import { Accommodation } from "../../shared/Accommodation";
 import { Holds } from "./Holds";
 import { MayTable } from "./MayTable";
 import { SkillPanel } from "./SkillPanel";
@@ -83,6 +84,7 @@ export default function SkillsPage() {
             </section>
           ))}
         </div>
+        <Accommodation student={student} />
         {me.role === "instructor" && <Holds student={student} />}
         <MayTable may={data.may} own={own} />
       </div>
