@@ -72,19 +72,23 @@ def test_a_thousand_signs_and_only_for_students(shop: TestShop) -> None:
     )
 
 
-def test_it_is_in_their_own_data_and_on_the_floor_for_who_teaches(shop: TestShop) -> None:
-    orla = shop.person("orla")
-    written = put(shop.haldane, orla, WORDS)
-    try:
-        here = shop.dacosta.get("/api/floor/accommodations")["people"]
-        assert [p["student"]["name"] for p in here] == ["Kaia Lund", "Orla Finnis"]
-        assert here[1]["words"] == WORDS
-        for who in (orla, shop.thorley):
-            assert who.ask("GET", "/api/floor/accommodations").status_code == 403
-            assert who.ask("GET", of(orla)).status_code == 403
-        assert WORDS not in shop.thorley.ask("GET", "/api/floor").get_data(as_text=True)
-        tables = shop.haldane.post(f"/api/people/{orla.id}/data", {"pin": "1407"})["tables"]
-        (row,) = next(x["rows"] for x in tables if x["table"] == "accommodation")
-        assert row["words"] == WORDS
-    finally:
-        put(shop.haldane, orla, "", written["at"])
+def test_it_is_in_their_own_data(shop: TestShop) -> None:
+    student = shop.student()
+    put(shop.haldane, student, WORDS)
+    tables = shop.haldane.post(f"/api/people/{student.id}/data", {"pin": "1407"})["tables"]
+    (row,) = next(x["rows"] for x in tables if x["table"] == "accommodation")
+    assert row["words"] == WORDS
+
+
+def test_who_teaches_sees_it_on_the_floor_of_who_is_here(shop_apart: TestShop) -> None:
+    orla, dacosta, thorley = (shop_apart.person(x) for x in ("orla", "dacosta", "thorley"))
+    put(shop_apart.person("haldane"), orla, WORDS)
+    here = dacosta.get("/api/floor/accommodations")["people"]
+    assert [p["student"]["name"] for p in here] == ["Kaia Lund", "Orla Finnis"]
+    assert here[1]["words"] == WORDS
+    for who in (orla, thorley):
+        assert who.ask("GET", "/api/floor/accommodations").status_code == 403
+        assert who.ask("GET", of(orla)).status_code == 403
+    floor = thorley.ask("GET", "/api/floor")
+    assert floor.status_code == 200
+    assert "A light instead" not in floor.get_data(as_text=True)

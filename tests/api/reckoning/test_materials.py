@@ -109,7 +109,7 @@ def test_a_change_keeps_where_the_other_numbers_are_from(shop: TestShop) -> None
         ({"expansion": "4.9"}, "expansion"),
         ({"expansion": "a little"}, "expansion"),
         ({"fluid": "no"}, "fluid"),
-        ({"ranges": []}, "ranges"),
+        ({"ranges": [MILLING] * 7}, "ranges"),
         ({"ranges": [MILLING, MILLING]}, "ranges.1.operation"),
         ({"ranges": [MILLING | {"v_low": "2.9"}]}, "ranges.0.v_low"),
         ({"ranges": [MILLING | {"v_low": "41"}]}, "ranges.0.v_high"),
@@ -127,6 +127,19 @@ def test_what_cannot_be_is_said_at_its_field_and_nothing_is_kept(
         said = shop.haldane.fails(422, path, body)
         assert [e["field"].removeprefix("body.") for e in said["errors"]] == [field], said
     assert "Bell metal" not in names(shop)
+
+
+def test_a_material_of_a_table_that_has_no_ranges_yet_gets_one(shop: TestShop) -> None:
+    columns = "key,name,unit_power,expansion,fluid,cautions,source"
+    row = "zinc-bare,Zinc as imported,20,30,dry,Its chips burn; its dust is not breathed,rule of thumb"
+    shop.haldane.put("/api/tables/materials", {"text": f"{columns}\n{row}\n"})
+    shown = form(shop, "zinc-bare")
+    assert (shown["entry"]["ranges"], len(shown["entry"]["cautions"])) == ([], 2)
+    page = shop.haldane.put(
+        "/api/materials/zinc-bare", shown["entry"] | {"ranges": [MILLING], "based_on": shown["mark"]}
+    )
+    kept = of(page, "Zinc as imported")
+    assert (kept["material"]["source"], kept["ranges"][0]["source"]) == ("rule of thumb", "measured here")
 
 
 def test_every_shipped_material_goes_through_the_form_unchanged(shop: TestShop) -> None:

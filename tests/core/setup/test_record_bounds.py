@@ -257,3 +257,23 @@ def test_a_vises_taper_over_the_job_or_over_the_jaw() -> None:
     (bare,) = vise_effects(sweep, None, JAW, Unit.MM)
     assert bare.mm == pytest.approx(0.075)
     assert bare.share is None
+
+
+@pytest.mark.parametrize(("rise", "fine"), [("0.3", True), ("0.301", False)])
+def test_a_head_may_be_asked_to_stand_within_a_twentieth_of_its_span(rise: str, fine: bool) -> None:
+    def ask() -> SetupRules:
+        return SetupRules(head_rise=rise, head_span="6")
+
+    if fine:
+        assert ask().head_rise == rise
+    else:
+        with pytest.raises(ValueError, match="at most a twentieth"):
+            ask()
+
+
+@pytest.mark.parametrize("sign", [1, -1])
+def test_readings_that_differ_by_the_span_are_no_sweep(sign: int) -> None:
+    span = Fraction(150)
+    assert Sweep(HeadAxis.TILT, Fraction(0), sign * (span - Fraction(1, 1000)), span).rise * sign < span
+    with pytest.raises(Refused, match="less than the span"):
+        Sweep(HeadAxis.TILT, Fraction(0), sign * span, span)

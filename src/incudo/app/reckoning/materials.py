@@ -37,7 +37,7 @@ from incudo.core.shop.table import Row, Source, field_errors
 from incudo.store import schema as t
 from incudo.store.shop import crib as store
 
-Figure = Annotated[str, StringConstraints(min_length=1, max_length=20, strip_whitespace=True)]
+Figure = Annotated[str, StringConstraints(min_length=1, max_length=40, strip_whitespace=True)]
 Sentence = Annotated[str, StringConstraints(min_length=1, max_length=300, strip_whitespace=True)]
 Short = Annotated[str, StringConstraints(max_length=200, strip_whitespace=True)]
 R = TypeVar("R", bound=Row)
@@ -68,9 +68,9 @@ class MaterialEntry(Command):
     unit_power: Figure
     expansion: Figure
     fluid: Short
-    cautions: Annotated[tuple[Sentence, ...], Field(max_length=10)] = ()
+    cautions: tuple[Sentence, ...] = ()
     note: Short = ""
-    ranges: Annotated[tuple[RangeEntry, ...], Field(min_length=1, max_length=6)]
+    ranges: Annotated[tuple[RangeEntry, ...], Field(max_length=len(CutterMaterial) * len(Operation))]
 
 
 class MaterialLook(MaterialEntry):

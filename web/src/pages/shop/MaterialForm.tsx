@@ -97,7 +97,7 @@ function Form({ forms, of, onClose }: { forms: Forms; of: string | undefined; on
           </label>
         )}
       </div>
-      {it && range && (
+      {it && (
         <>
           <div className="row wraps">
             <label className="asked grow">
@@ -126,35 +126,37 @@ function Form({ forms, of, onClose }: { forms: Forms; of: string | undefined; on
             />
           </label>
           <Ranges forms={forms} it={it} at={at} onAt={setAt} onChange={(ranges) => change({ ranges })} />
-          <div className="material-range">
-            <div className="stack">
-              <div className="row">
-                <label className="asked grow">
-                  {say("Speed from, m/min")}
-                  <Input inputMode="decimal" maxLength={8} value={range.v_low} onChange={(e) => put({ ...range, v_low: e.target.value })} />
-                </label>
-                <label className="asked grow">
-                  {say("to, m/min")}
-                  <Input inputMode="decimal" maxLength={8} value={range.v_high} onChange={(e) => put({ ...range, v_high: e.target.value })} />
-                </label>
+          {range && (
+            <div className="material-range">
+              <div className="stack">
+                <div className="row">
+                  <label className="asked grow">
+                    {say("Speed from, m/min")}
+                    <Input inputMode="decimal" maxLength={8} value={range.v_low} onChange={(e) => put({ ...range, v_low: e.target.value })} />
+                  </label>
+                  <label className="asked grow">
+                    {say("to, m/min")}
+                    <Input inputMode="decimal" maxLength={8} value={range.v_high} onChange={(e) => put({ ...range, v_high: e.target.value })} />
+                  </label>
+                </div>
+                <ChartPoints
+                  points={range.chart}
+                  per={range.operation === "drilling" ? say("Chip per turn, mm") : say("Chip per tooth, mm")}
+                  most={forms.most_points}
+                  onChange={(chart) => put({ ...range, chart })}
+                />
               </div>
-              <ChartPoints
-                points={range.chart}
-                per={range.operation === "drilling" ? say("Chip per turn, mm") : say("Chip per tooth, mm")}
-                most={forms.most_points}
-                onChange={(chart) => put({ ...range, chart })}
-              />
+              <div className="stack">
+                {shown?.chart && <Sketch of={shown.chart} wide={500} high={280} />}
+                {shown?.lines.map((line) => (
+                  <p key={line} className="small">
+                    {line}
+                  </p>
+                ))}
+                {shown?.lines.length === 0 && <p className="small muted">{say("No cutter in the crib is used this way.")}</p>}
+              </div>
             </div>
-            <div className="stack">
-              {shown?.chart && <Sketch of={shown.chart} wide={500} high={280} />}
-              {shown?.lines.map((line) => (
-                <p key={line} className="small">
-                  {line}
-                </p>
-              ))}
-              {shown?.lines.length === 0 && <p className="small muted">{say("No cutter in the crib is used this way.")}</p>}
-            </div>
-          </div>
+          )}
           {look.data?.doubts.map((d) => (
             <p key={d} className="caution small">
               {d}
@@ -211,7 +213,7 @@ function Ranges(p: { forms: Forms; it: Entry; at: number; onAt: (at: number) => 
           }}
         />
       )}
-      {p.it.ranges.length > 1 && (
+      {p.it.ranges.length > 0 && (
         <Button
           onClick={() => {
             p.onChange(p.it.ranges.filter((_, i) => i !== p.at));
