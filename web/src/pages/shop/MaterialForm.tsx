@@ -51,9 +51,11 @@ function Form({ forms, of, onClose }: { forms: Forms; of: string | undefined; on
   };
   const change = (more: Partial<Entry>) => setIt(it && { ...it, ...more });
   const lookAgain = () => setLooked(it);
+  const [tried, setTried] = useState<Entry>();
   const save = () =>
     act(async () => {
       if (!it) return;
+      setTried(it);
       const stock = await body(
         form
           ? api.PUT("/api/materials/{material}", { params: { path: { material: form.key } }, body: { ...it, based_on: form.mark } })
@@ -64,6 +66,8 @@ function Form({ forms, of, onClose }: { forms: Forms; of: string | undefined; on
       onClose();
     });
   const range = it?.ranges[at];
+  // what was refused is said until it is another entry
+  const said = error && tried === it ? error : look.error ? wordsFor(look.error) : "";
   const put = (next: Range) => change({ ranges: sure(it).ranges.map((r, i) => (i === at ? next : r)) });
   const shown = look.data?.ranges.find((r) => r.cutter === range?.cutter && r.operation === range.operation);
   return (
@@ -164,9 +168,9 @@ function Form({ forms, of, onClose }: { forms: Forms; of: string | undefined; on
           ))}
         </>
       )}
-      {(error || look.error) && (
+      {said && (
         <p className="error" role="alert">
-          {error || wordsFor(look.error)}
+          {said}
         </p>
       )}
       <Button type="primary" size="large" htmlType="submit" disabled={busy || !it || it.name.trim() === ""}>
