@@ -36,7 +36,7 @@ def test_it_is_written_changed_and_taken_out_and_only_that_is_kept(shop: TestSho
     assert (again["by"], again["words"]) == ("Corin Selby", "Sits at the front.")
     assert put(shop.haldane, student, "", again["at"])["at"] is None
     said = [a["words"] for a in shop.haldane.get(f"/api/people/{student.id}/acts")["acts"]]
-    assert said == ["What helps them was taken out.", *["What helps them was changed."] * 2]
+    assert said == ["Accommodations removed.", *["Accommodations changed."] * 2]
     assert "front" not in json.dumps(said)
     assert shop.unit.run(lambda w: w.db.get(t.Accommodation, uuid.UUID(student.id))) is None
 

@@ -75,7 +75,7 @@ def change_accommodation(w: Work, who: Who, student: uuid.UUID, command: Accommo
         row.words, row.by_id, row.at = command.words, who.id, w.now
     else:
         w.db.delete(row)
-    act = say("What helps them was changed.") if command.words else say("What helps them was taken out.")
+    act = say("Accommodations changed.") if command.words else say("Accommodations removed.")
     w.db.add(t.PersonAct(id=uuid.uuid4(), person_id=person.id, by_id=who.id, words=act, at=w.now))
     w.db.flush()
     return accommodation(w, student)

@@ -12,11 +12,11 @@ from typing import Annotated, TypeVar
 from pydantic import Field, StringConstraints, ValidationError
 
 from incudo.app.kernel.pictures import PictureView
-from incudo.app.kernel.unit import Work
+from incudo.app.kernel.unit import Work, find_locked
 from incudo.app.kernel.views import Command, View
 from incudo.app.shop.stock_page import StockPage, stock_page
 from incudo.app.shop.tooling import cutters, stock_of, stocks
-from incudo.core.kernel.errors import Conflict, FieldError, NotFound, Refused
+from incudo.core.kernel.errors import Conflict, FieldError, Refused
 from incudo.core.kernel.quantity import in_places
 from incudo.core.kernel.say import say
 from incudo.core.reckoning.bench import Bench, chip_chart, chip_of
@@ -170,9 +170,7 @@ def material_change(w: Work, key: str, command: MaterialChange) -> StockPage:
 
     Raises ``Conflict`` when somebody else has changed it since it was looked at, unless it is the same change again.
     """
-    row = store.locked_material(w.db, key)
-    if row is None:
-        raise NotFound(say("There is no such {what}.", what=say("material")))
+    row = find_locked(w, t.Material, key, "material")
     name = command.name.lower()
     if any(name == other.name.lower() and other.key != key for other in store.materials(w.db)):
         raise Refused.of("name", command.name, say("another material has this name"))
@@ -274,18 +272,10 @@ def _at_work(stock: Stock, r: Range, crib: Iterable[Cutter]) -> RangeAtWork:
 
 
 def _line(stock: Stock, r: Range, c: Cutter) -> str:
-    low, high = (shown(turns(Fraction(v), c.real), 0) for v in (r.v_low, r.v_high))
-    chips = chip_of(Bench(stock=stock, cutter=c))
+    slow, fast = (shown(turns(Fraction(v), c.real), 0) for v in (r.v_low, r.v_high))
     places = 4 if c.unit.in_mm > 1 else 3
-    least, most = (in_places(x / c.unit.in_mm, places) for x in chips) if chips else ("", "")
-    words = say("turn") if r.operation is Operation.DRILLING else say("tooth")
-    return say(
-        "{name}: {low} to {high} rpm, {least} to {most} {unit} per {words}",
-        name=c.name,
-        low=low,
-        high=high,
-        least=least,
-        most=most,
-        unit=c.unit,
-        words=words,
-    )
+    least, most = (in_places(x / c.unit.in_mm, places) for x in chip_of(Bench(stock=stock, cutter=c)) or r.chip(c.real))
+    said = {"name": c.name, "slow": slow, "fast": fast, "least": least, "most": most, "unit": c.unit}
+    if r.operation is Operation.DRILLING:
+        return say("{name}: {slow} to {fast} rpm, {least} to {most} {unit} per turn", **said)
+    return say("{name}: {slow} to {fast} rpm, {least} to {most} {unit} per tooth", **said)

@@ -208,7 +208,7 @@ class _Filler:
         self.solid, self.faced, self.made = node.solid, node.faced, dict(node.made)
 
     def filled(self, ends: Sequence[str]) -> _Node | None:
-        """The node after this holding; none when nothing comes of it."""
+        """The node after this holding; none when nothing can be done in it."""
         piece, up = self.course.piece, self.holding.up
         done = set(self.node.done)
         if up in piece.raw and up not in self.faced and not piece.bar and self._add(OperationKind.FACE, up):

@@ -27,11 +27,6 @@ def materials(db: Session) -> list[t.Material]:
     return list(db.scalars(select(t.Material).order_by(t.Material.place, t.Material.key)))
 
 
-def locked_material(db: Session, key: str) -> t.Material | None:
-    """A material as it stands now, and so until the end of the transaction."""
-    return db.get(t.Material, key, with_for_update=True, populate_existing=True)
-
-
 def cutters(db: Session) -> list[t.Cutter]:
     """All cutters in the register's order."""
     return list(db.scalars(select(t.Cutter).order_by(t.Cutter.place, t.Cutter.id)))

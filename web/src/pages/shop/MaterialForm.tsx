@@ -113,7 +113,7 @@ function Form({ forms, of, onClose }: { forms: Forms; of: string | undefined; on
               <Input inputMode="decimal" maxLength={12} value={it.unit_power} onChange={(e) => change({ unit_power: e.target.value })} />
             </label>
             <label className="asked">
-              {say("Grows by, millionths per °C")}
+              {say("Thermal expansion, millionths per °C")}
               <Input inputMode="decimal" maxLength={12} value={it.expansion} onChange={(e) => change({ expansion: e.target.value })} />
             </label>
           </div>
