@@ -9,6 +9,7 @@ import { useMe } from "./me";
 import { say } from "./say";
 import { when } from "./time";
 import { useAct } from "./useAct";
+import { EntryForm } from "./EntryForm";
 
 type Note = Schema["AccommodationView"];
 
@@ -60,13 +61,7 @@ function Change({ note, onClose }: { note: Note; onClose: () => void }) {
     });
   return (
     <Dialog title={say("Accommodations: {name}", { name: note.student.name })} onClose={onClose}>
-      <form
-        className="stack"
-        onSubmit={(event) => {
-          event.preventDefault();
-          void save();
-        }}
-      >
+      <EntryForm onSend={save} yes={say("Save")} refused={error} busy={busy} ready={words.trim() !== note.words}>
         <label className="asked">
           {say("What was agreed: a seat, larger print, more time, a light instead of a bell")}
           <Input.TextArea rows={5} maxLength={1000} value={words} onChange={(e) => setWords(e.target.value)} />
@@ -77,15 +72,7 @@ function Change({ note, onClose }: { note: Note; onClose: () => void }) {
             { name: note.student.name },
           )}
         </p>
-        {error && (
-          <p className="error" role="alert">
-            {error}
-          </p>
-        )}
-        <Button type="primary" size="large" htmlType="submit" disabled={busy || words.trim() === note.words}>
-          {say("Save")}
-        </Button>
-      </form>
+      </EntryForm>
     </Dialog>
   );
 }

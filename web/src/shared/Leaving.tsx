@@ -6,6 +6,7 @@ import { queries } from "../api/queries";
 import { Dialog } from "./Dialog";
 import { say } from "./say";
 import { useAct } from "./useAct";
+import { EntryForm } from "./EntryForm";
 
 /** By which something leaves the shop, with its reason: sold, scrapped, entered twice. */
 export function Leaving({ thing, what, onGone }: { thing: Schema["Thing"]; what: Schema["Named"]; onGone?: () => void }) {
@@ -28,27 +29,13 @@ export function Leaving({ thing, what, onGone }: { thing: Schema["Thing"]; what:
       </Button>
       {asking && (
         <Dialog title={say("Remove {name} from the shop", { name: what.name })} onClose={() => setAsking("")}>
-          <form
-            className="stack"
-            onSubmit={(event) => {
-              event.preventDefault();
-              void leave();
-            }}
-          >
+          <EntryForm onSend={leave} yes={say("Remove from the shop")} refused={error} busy={busy} danger>
             <p>{say("It is no longer offered. What was made, measured and signed with it stays as it is. You can put it back under How we work.")}</p>
             <label className="asked">
               {say("Reason: sold, scrapped, entered twice")}
               <Input value={why} maxLength={200} autoFocus onChange={(e) => setWhy(e.target.value)} />
             </label>
-            {error && (
-              <p className="error" role="alert">
-                {error}
-              </p>
-            )}
-            <Button type="primary" danger size="large" htmlType="submit" disabled={busy}>
-              {say("Remove from the shop")}
-            </Button>
-          </form>
+          </EntryForm>
         </Dialog>
       )}
     </>

@@ -3,6 +3,7 @@ import { Button, Input } from "antd";
 import { useState, type ReactNode } from "react";
 import { wordsFor } from "../api/client";
 import { say } from "./say";
+import { Refused } from "./Refused";
 
 /**
  * Confirms one shown act with the assessor's PIN, on their own device. Enter in
@@ -65,11 +66,7 @@ export function PinDialog({
             onChange={(e) => setPin(e.target.value.replace(/\D/g, ""))}
           />
         </label>
-        {error && (
-          <p className="error" role="alert">
-            {error}
-          </p>
-        )}
+        <Refused words={error} />
         <div className="row">
           <Button size="large" className="grow" onClick={onClose}>
             {say("Cancel")}

@@ -9,6 +9,7 @@ import { useMe } from "./me";
 import { Rich, say, sayMany } from "./say";
 import { ago, clock } from "./time";
 import { useAct } from "./useAct";
+import { Refused } from "./Refused";
 import "./start.css";
 
 type Page = Schema["StartPage"];
@@ -51,7 +52,7 @@ export function Come({ page }: { page: Page }) {
   return (
     <section className="card pad stack">
       <p>{say("You are not at this machine yet.")}</p>
-      {error && <p className="error">{error}</p>}
+      <Refused words={error} />
       <Button type="primary" size="large" disabled={busy || !page.session} onClick={() => void step("come")}>
         {say("I work at {name}", { name: page.machine.name })}
       </Button>
@@ -131,11 +132,7 @@ export function Before({ page, operation = "", onStarted }: { page: Page; operat
         </div>
         {option && <Verdict option={option} answer={answer?.page ? answer : null} />}
         {option && option.answer !== "refused" && <Cautions cautions={option.cautions} />}
-        {error && (
-          <p className="error" role="alert">
-            {error}
-          </p>
-        )}
+        <Refused words={error} />
         <Button
           type="primary"
           size="large"
@@ -244,7 +241,7 @@ export function Running({ page, run }: { page: Page; run: Schema["RunView"] }) {
         </div>
       )}
       <Cautions cautions={run.cautions} />
-      {error && <p className="error">{error}</p>}
+      <Refused words={error} />
       {mayEnd && (
         <Button size="large" disabled={busy} onClick={() => void end()}>
           {say("Spindle stopped: end this run")}

@@ -7,6 +7,7 @@ import { PAPERS } from "../shared/papers";
 import { savePaper } from "../shared/ownPaper";
 import { say } from "../shared/say";
 import { useAct } from "../shared/useAct";
+import { Refused } from "../shared/Refused";
 
 /** Everything that is kept of oneself, as a file. */
 export function MyData({ me, onClose }: { me: Me; onClose: () => void }) {
@@ -27,11 +28,7 @@ export function MyData({ me, onClose }: { me: Me; onClose: () => void }) {
           )}
         </p>
         {taken > 0 && <p role="status">{say("{count} entries are in the file. Keep it where others do not read it.", { count: taken })}</p>}
-        {error && (
-          <p className="error" role="alert">
-            {error}
-          </p>
-        )}
+        <Refused words={error} />
         <Button type="primary" size="large" disabled={busy} onClick={() => void take()}>
           {say("Download my data")}
         </Button>

@@ -7,6 +7,7 @@ import { Loading } from "../shared/Loading";
 import { useMe } from "../shared/me";
 import { useAct } from "../shared/useAct";
 import { say } from "../shared/say";
+import { Refused } from "../shared/Refused";
 
 /** The safety notice: read it, then sign it; the rest of Incudo opens after that. */
 export function Notice() {
@@ -34,7 +35,7 @@ export function Notice() {
         <Checkbox className="row notice-read" checked={read} onChange={(e) => setRead(e.target.checked)}>
           <span>{say("I have read this and asked about what I did not understand.")}</span>
         </Checkbox>
-        {error && <p className="error">{error}</p>}
+        <Refused words={error} />
         <Button type="primary" size="large" disabled={!read || busy} onClick={() => void sign()}>
           {say("Sign as {name}", { name: me.name })}
         </Button>

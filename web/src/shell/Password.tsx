@@ -1,9 +1,10 @@
 import { Dialog } from "../shared/Dialog";
-import { Button, Input } from "antd";
+import { Input } from "antd";
 import { useState } from "react";
 import { api, body } from "../api/client";
 import { useAct } from "../shared/useAct";
 import { say } from "../shared/say";
+import { EntryForm } from "../shared/EntryForm";
 
 /** Changing one's own password. */
 export function Password({ onClose }: { onClose: () => void }) {
@@ -13,13 +14,7 @@ export function Password({ onClose }: { onClose: () => void }) {
   const change = () => act(() => body(api.POST("/api/password", { body: { old, new: fresh } }))).then((ok) => ok && onClose());
   return (
     <Dialog title={say("Change my password")} onClose={onClose}>
-      <form
-        className="stack"
-        onSubmit={(e) => {
-          e.preventDefault();
-          void change();
-        }}
-      >
+      <EntryForm onSend={change} yes={say("Change it")} refused={error} busy={busy} ready={!!old && fresh.length >= 8} onCancel={onClose}>
         <label className="asked">
           {say("Your current password")}
           <Input type="password" autoComplete="current-password" value={old} onChange={(e) => setOld(e.target.value)} />
@@ -28,16 +23,7 @@ export function Password({ onClose }: { onClose: () => void }) {
           {say("New password, at least eight characters")}
           <Input type="password" autoComplete="new-password" value={fresh} onChange={(e) => setFresh(e.target.value)} />
         </label>
-        {error && <p className="error">{error}</p>}
-        <div className="row">
-          <Button className="grow" onClick={onClose}>
-            {say("Cancel")}
-          </Button>
-          <Button type="primary" className="grow" htmlType="submit" disabled={busy || !old || fresh.length < 8}>
-            {say("Change it")}
-          </Button>
-        </div>
-      </form>
+      </EntryForm>
     </Dialog>
   );
 }

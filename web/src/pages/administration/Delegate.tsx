@@ -5,6 +5,7 @@ import { api, body, type Schema } from "../../api/client";
 import { queries } from "../../api/queries";
 import { useAct } from "../../shared/useAct";
 import { say } from "../../shared/say";
+import { Refused } from "../../shared/Refused";
 
 /** What an assistant may sign, skill by skill; only those that the graph lets an assistant sign. */
 export function Delegate({ assistant: a, delegable }: { assistant: Schema["AssistantView"]; delegable: readonly Schema["SkillName"][] }) {
@@ -40,7 +41,7 @@ export function Delegate({ assistant: a, delegable }: { assistant: Schema["Assis
         ))}
       </div>
       <p className="small muted">{say("Whoever assesses is answerable for what they sign: delegate what you have seen them judge well.")}</p>
-      {error && <p className="error">{error}</p>}
+      <Refused words={error} />
       <div className="row">
         <Button type="primary" disabled={busy} onClick={() => void save()}>
           {say("Delegate these")}

@@ -14,6 +14,7 @@ import { useMe } from "../../shared/me";
 import { say } from "../../shared/say";
 import { day, dayOfYear, when } from "../../shared/time";
 import { useAct } from "../../shared/useAct";
+import { Refused } from "../../shared/Refused";
 import "../../look/pictures.css";
 import "./people.css";
 
@@ -148,11 +149,7 @@ function Check({ page: p }: { page: Page }) {
           </div>
         </>
       )}
-      {error && (
-        <p className="error" role="alert">
-          {error}
-        </p>
-      )}
+      <Refused words={error} />
       <div className="row wraps">
         {!p.answers && (
           <Button size="large" disabled={busy || entry.blocks.length === 0} onClick={() => void look()}>

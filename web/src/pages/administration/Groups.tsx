@@ -8,6 +8,7 @@ import { Lines } from "../../shared/Lines";
 import { say, sayMany } from "../../shared/say";
 import { day } from "../../shared/time";
 import { useAct } from "../../shared/useAct";
+import { EntryForm } from "../../shared/EntryForm";
 
 type Group = Schema["GroupLine"];
 
@@ -83,13 +84,7 @@ function GroupDialog({ group, onClose }: { group: Group | null; onClose: () => v
     });
   return (
     <Dialog title={group ? say("Change {name}", { name: group.name }) : say("Add a group")} onClose={onClose}>
-      <form
-        className="stack"
-        onSubmit={(event) => {
-          event.preventDefault();
-          void save();
-        }}
-      >
+      <EntryForm onSend={save} yes={say("Save")} refused={error} busy={busy} ready={name.trim().length >= 2}>
         <label className="asked">
           {say("Name of the group")}
           <Input autoFocus maxLength={60} value={name} onChange={(e) => setName(e.target.value)} />
@@ -113,15 +108,7 @@ function GroupDialog({ group, onClose }: { group: Group | null; onClose: () => v
               )
             : say("Without dates it has no end.")}
         </p>
-        {error && (
-          <p className="error" role="alert">
-            {error}
-          </p>
-        )}
-        <Button type="primary" size="large" htmlType="submit" disabled={busy || name.trim().length < 2}>
-          {say("Save")}
-        </Button>
-      </form>
+      </EntryForm>
     </Dialog>
   );
 }

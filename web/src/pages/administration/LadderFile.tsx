@@ -8,6 +8,7 @@ import { api, body, type Schema } from "../../api/client";
 import { queries } from "../../api/queries";
 import { useAct } from "../../shared/useAct";
 import { say } from "../../shared/say";
+import { Refused } from "../../shared/Refused";
 
 /** The skill graph as a file: taken away, changed elsewhere, brought back after a check. */
 export function LadderFile({ mayChange }: { mayChange: boolean }) {
@@ -55,11 +56,7 @@ export function LadderFile({ mayChange }: { mayChange: boolean }) {
         )}
         {mayChange && <PickFile label={say("Import a skill graph")} accept=".json,application/json" onFile={(file) => void read(file)} />}
       </div>
-      {error && (
-        <p className="error" role="alert">
-          {error}
-        </p>
-      )}
+      <Refused words={error} />
       {check && (
         <div className="stack">
           <p>

@@ -6,6 +6,7 @@ import { queries } from "../../api/queries";
 import { Waiting } from "../../shared/Loading";
 import { say, sayMany } from "../../shared/say";
 import { useAct } from "../../shared/useAct";
+import { Refused } from "../../shared/Refused";
 import "./people.css";
 
 type Line = Schema["LapseLine"];
@@ -95,11 +96,7 @@ export function LapseRules({ mayChange }: { mayChange: boolean }) {
           </Button>
         </div>
       )}
-      {error && (
-        <p className="error" role="alert">
-          {error}
-        </p>
-      )}
+      <Refused words={error} />
     </section>
   );
 }

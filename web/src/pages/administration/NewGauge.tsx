@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { Button, Input, Select } from "antd";
+import { Input, Select } from "antd";
 import { useState } from "react";
 import { api, body, newId, type Schema } from "../../api/client";
 import { queries } from "../../api/queries";
@@ -7,6 +7,7 @@ import { Dialog } from "../../shared/Dialog";
 import { Loading } from "../../shared/Loading";
 import { say } from "../../shared/say";
 import { useAct } from "../../shared/useAct";
+import { EntryForm } from "../../shared/EntryForm";
 
 type Entry = Schema["GaugeEntry"];
 
@@ -48,13 +49,7 @@ export function NewGauge({ onClose }: { onClose: () => void }) {
       {!data ? (
         <Loading error={missing} />
       ) : (
-        <form
-          className="stack"
-          onSubmit={(event) => {
-            event.preventDefault();
-            void save();
-          }}
-        >
+        <EntryForm onSend={save} yes={say("Add the gauge")} refused={error} busy={busy} ready={!!entry && !!due && name.trim().length >= 2}>
           <label className="asked">
             {say("What it is")}
             <Select
@@ -97,15 +92,7 @@ export function NewGauge({ onClose }: { onClose: () => void }) {
               </label>
             </>
           )}
-          {error && (
-            <p className="error" role="alert">
-              {error}
-            </p>
-          )}
-          <Button type="primary" size="large" htmlType="submit" disabled={busy || !entry || !due || name.trim().length < 2}>
-            {say("Add the gauge")}
-          </Button>
-        </form>
+        </EntryForm>
       )}
     </Dialog>
   );

@@ -8,6 +8,7 @@ import { HandleDial } from "../../instruments/HandleDial";
 import { Waiting } from "../../shared/Loading";
 import { say } from "../../shared/say";
 import { useAct } from "../../shared/useAct";
+import { Refused } from "../../shared/Refused";
 import "./people.css";
 
 type Kind = Schema["MachineKindView"];
@@ -236,11 +237,7 @@ function Walk({ kind, ways, onBack }: { kind: Kind; ways: Kinds["ways"]; onBack:
           ))}
         </div>
       )}
-      {error && (
-        <p className="error" role="alert">
-          {error}
-        </p>
-      )}
+      <Refused words={error} />
       <p className="small muted">{say("Backlash is measured next, on the machine's own page, and head and vise are set up there.")}</p>
       <div className="row">
         <Button size="large" onClick={onBack}>

@@ -5,12 +5,13 @@ import { Button, DatePicker, Progress, Table } from "antd";
 import dayjs from "dayjs";
 import { useState } from "react";
 import { NavLink, useParams, useSearchParams } from "react-router";
-import { api, body, wordsFor, type Schema } from "../../api/client";
+import { api, body, type Schema } from "../../api/client";
 import { StudentSelect } from "../../shared/StudentSelect";
 import { queries } from "../../api/queries";
 import { useMe } from "../../shared/me";
 import "./records.css";
 import { Rich, say } from "../../shared/say";
+import { Refused } from "../../shared/Refused";
 
 type Name = Schema["RegisterName"];
 type Entry = Schema["Entry"];
@@ -168,7 +169,7 @@ function Holds() {
           with={{ code: <code /> }}
         />
       </p>
-      {whole.error && <p className="error">{wordsFor(whole.error)}</p>}
+      <Refused by={whole.error} />
       {whole.isPending && walk && <Progress percent={Math.floor((100 * walk.seq) / Math.max(walk.entries, 1))} />}
       <Button loading={whole.isPending} onClick={() => whole.mutate()}>
         {say("Check the whole register")}

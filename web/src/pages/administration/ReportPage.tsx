@@ -11,6 +11,7 @@ import { when } from "../../shared/time";
 import { PinDialog } from "../../shared/PinDialog";
 import "./report.css";
 import { Rich, say } from "../../shared/say";
+import { Refused } from "../../shared/Refused";
 
 type Tag = Schema["TagView"];
 
@@ -88,7 +89,7 @@ function HangTag({ machines, instruments, first }: { machines: readonly Schema["
         {say("What is wrong with it")}
         <Input.TextArea rows={3} maxLength={400} value={note} onChange={(e) => setNote(e.target.value)} />
       </label>
-      {error && <p className="error">{error}</p>}
+      <Refused words={error} />
       <Button size="large" danger disabled={busy || !what || note.trim().length < 3} onClick={() => void hang()}>
         {say("Close it for everybody")}
       </Button>
@@ -155,7 +156,7 @@ function NearMiss({ machines }: { machines: readonly Schema["Named"][] }) {
       <Checkbox className="row" checked={!named} disabled={kind === "incident"} onChange={(e) => setNamed(!e.target.checked)}>
         {say("without my name ({name} is then not recorded)", { name: me.name })}
       </Checkbox>
-      {error && <p className="error">{error}</p>}
+      <Refused words={error} />
       <Button type="primary" size="large" disabled={busy || form.what.trim().length < 10} onClick={() => void send()}>
         {say("Save to the register")}
       </Button>

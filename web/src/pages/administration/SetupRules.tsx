@@ -2,6 +2,7 @@ import { Button, Checkbox, Input } from "antd";
 import { useState } from "react";
 import { wordsFor, type Schema } from "../../api/client";
 import { say } from "../../shared/say";
+import { Refused } from "../../shared/Refused";
 
 type Rules = Schema["SetupRules"];
 
@@ -69,7 +70,7 @@ export function SetupRules({
       <Checkbox className="row" checked={r.same_person} disabled={!mayChange} onChange={(e) => set({ ...r, same_person: e.target.checked })}>
         <span>{say("Everybody reads the setup of somebody else again before working on it")}</span>
       </Checkbox>
-      {error && <p className="error">{error}</p>}
+      <Refused words={error} />
       {mayChange && (
         <div className="row">
           <Button type="primary" disabled={busy || !unsaved} onClick={() => void save()}>

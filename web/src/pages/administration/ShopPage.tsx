@@ -3,7 +3,7 @@ import { Button, Input } from "antd";
 import { useState } from "react";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
-import { api, body, wordsFor, type Schema } from "../../api/client";
+import { api, body, type Schema } from "../../api/client";
 import { queries } from "../../api/queries";
 import { ToleranceBar } from "../../instruments/ToleranceBar";
 import { useMe } from "../../shared/me";
@@ -11,6 +11,7 @@ import { Changes } from "./Changes";
 import { LapseRules } from "./LapseRules";
 import { SetupRules } from "./SetupRules";
 import { say } from "../../shared/say";
+import { Refused } from "../../shared/Refused";
 
 type School = Schema["School"];
 
@@ -110,7 +111,7 @@ export default function ShopPage() {
         <p className="small muted">
           {say("Readings that are saved keep the verdict they got; open job cards are judged by the rule that is set now.")}
         </p>
-        {changing.error && <p className="error">{wordsFor(changing.error)}</p>}
+        <Refused by={changing.error} />
       </section>
       <section className="card pad stack" id="beside">
         <h2>{say("Beside a learner")}</h2>

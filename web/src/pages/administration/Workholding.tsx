@@ -12,6 +12,7 @@ import { Waiting } from "../../shared/Loading";
 import { PickFile } from "../../shared/PickFile";
 import { say } from "../../shared/say";
 import { useAct } from "../../shared/useAct";
+import { EntryForm } from "../../shared/EntryForm";
 import "./people.css";
 
 type Entry = Schema["HoldingView"];
@@ -106,13 +107,7 @@ function Change({ opened, kinds, onClose }: { opened: Opened; kinds: Kinds; onCl
     });
   return (
     <Dialog wide title={opened.of ? say("Change {name}", { name: opened.name }) : say("Add workholding")} onClose={onClose}>
-      <form
-        className="stack"
-        onSubmit={(event) => {
-          event.preventDefault();
-          void save();
-        }}
-      >
+      <EntryForm onSend={save} yes={opened.of ? say("Save") : say("Add")} refused={error} busy={busy} ready={!!of && name.trim().length >= 2}>
         {!opened.of && (
           <label className="asked">
             {say("Start from")}
@@ -132,19 +127,11 @@ function Change({ opened, kinds, onClose }: { opened: Opened; kinds: Kinds; onCl
             {of.kind === "clamps" && <ClampFields of={of} onChange={setOf} />}
           </>
         )}
-        {error && (
-          <p className="error" role="alert">
-            {error}
-          </p>
-        )}
         <div className="row">
           {of && <Button onClick={() => download(name || of.kind, { name: name.trim(), of })}>{say("Download as JSON")}</Button>}
           <PickFile label={say("From a JSON file")} accept=".json,application/json" onFile={(file) => void read(file)} />
         </div>
-        <Button type="primary" size="large" htmlType="submit" disabled={busy || !of || name.trim().length < 2}>
-          {opened.of ? say("Save") : say("Add")}
-        </Button>
-      </form>
+      </EntryForm>
     </Dialog>
   );
 }

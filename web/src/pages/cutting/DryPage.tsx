@@ -11,6 +11,7 @@ import { Waiting } from "../../shared/Loading";
 import { useMe } from "../../shared/me";
 import { say } from "../../shared/say";
 import { useAct } from "../../shared/useAct";
+import { Refused } from "../../shared/Refused";
 import "../../look/pictures.css";
 import "./run.css";
 import "./dry.css";
@@ -61,7 +62,7 @@ export default function DryPage() {
           </p>
         )}
       </div>
-      {error && <p className="error">{error}</p>}
+      <Refused words={error} />
       {dry.cannot && (
         <>
           <p className="caution">{dry.cannot}</p>

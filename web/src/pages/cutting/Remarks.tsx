@@ -7,6 +7,7 @@ import { useMe } from "../../shared/me";
 import { say } from "../../shared/say";
 import { clock } from "../../shared/time";
 import { useAct } from "../../shared/useAct";
+import { Refused } from "../../shared/Refused";
 
 /** So many of the newest are shown. */
 const SHOWN = 3;
@@ -56,7 +57,7 @@ export function Remarks({ card, step }: { card: Schema["RunCardView"]; step: Sch
           </Button>
         </form>
       )}
-      {error && <p className="error">{error}</p>}
+      <Refused words={error} />
     </>
   );
 }

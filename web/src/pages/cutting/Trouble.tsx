@@ -4,6 +4,7 @@ import { api, body, newId, type Schema } from "../../api/client";
 import { Dialog } from "../../shared/Dialog";
 import { say } from "../../shared/say";
 import { useAct } from "../../shared/useAct";
+import { Refused } from "../../shared/Refused";
 
 type Signs = Schema["SignsView"];
 type Sign = Schema["SignView"];
@@ -103,7 +104,7 @@ function Told({ sign, card, own, step, onAgain, onBack }: Asked) {
           </Button>
         </div>
       )}
-      {error && <p className="error">{error}</p>}
+      <Refused words={error} />
     </div>
   );
 }

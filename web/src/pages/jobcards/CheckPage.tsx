@@ -4,7 +4,7 @@ import { Button } from "antd";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
-import { api, body, newId, wordsFor, type Schema } from "../../api/client";
+import { api, body, newId, type Schema } from "../../api/client";
 import { queries } from "../../api/queries";
 import { Plate } from "../../instruments/Drawing";
 import { keep } from "../../offline/queue";
@@ -20,6 +20,7 @@ import { Sheet } from "./Sheet";
 import "./jobcard.css";
 import "./check.css";
 import { Rich, say } from "../../shared/say";
+import { Refused } from "../../shared/Refused";
 
 type CheckSheet = Schema["CheckSheet"];
 
@@ -151,7 +152,7 @@ function Check({ sheet }: { sheet: CheckSheet }) {
                 {say("Show")} {card.student.name.split(" ")[0]}
                 {say("'s readings beside mine")}
               </Button>
-              {opening.error && <p className="error">{wordsFor(opening.error)}</p>}
+              <Refused by={opening.error} />
             </section>
           )}
           {shown && (

@@ -2,9 +2,10 @@ import { sure } from "../../shared/sure";
 import { Button, Checkbox, Input } from "antd";
 import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, body, newId, wordsFor, type Schema } from "../../api/client";
+import { api, body, newId, type Schema } from "../../api/client";
 import { VerdictWord } from "../../instruments/verdict";
 import { say } from "../../shared/say";
+import { Refused } from "../../shared/Refused";
 
 type Kind = Schema["Disposition"];
 type Choice = { kind?: Kind; reason: string; counts: boolean };
@@ -109,11 +110,7 @@ export function Decide({
         {say("Message to the student")}
         <Input.TextArea rows={2} maxLength={400} value={remark} onChange={(e) => setRemark(e.target.value)} />
       </label>
-      {deciding.error && (
-        <p className="error" role="alert">
-          {wordsFor(deciding.error)}
-        </p>
-      )}
+      <Refused by={deciding.error} />
       <Button
         type={kinds.includes("scrap") ? "default" : "primary"}
         danger={kinds.includes("scrap")}

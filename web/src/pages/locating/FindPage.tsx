@@ -19,6 +19,7 @@ import "../../look/pictures.css";
 import "../setup/setup.css";
 import "./find.css";
 import { say } from "../../shared/say";
+import { Refused } from "../../shared/Refused";
 
 type Page = Schema["FindPage"];
 type Kind = keyof Drafts;
@@ -140,9 +141,9 @@ function Find({ page: p, error: wrong, onCutter }: { page: Page; error: string; 
           <section className="card pad stack">
             <Form page={p} draft={draft} set={set} />
           </section>
-          {refused && <p className="error">{wordsFor(refused)}</p>}
+          <Refused by={refused} />
           {answer && find && <Said answer={answer} />}
-          {error && <p className="error">{error}</p>}
+          <Refused words={error} />
           {p.mine && answer?.good && find && (
             <div className="stack">
               <Button type="primary" size="large" disabled={busy || unticked.length > 0} onClick={() => void keep(false)}>

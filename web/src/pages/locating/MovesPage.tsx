@@ -6,7 +6,7 @@ import { Button, Input, Radio, Select } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
-import { api, body, newId, wordsFor, type Schema } from "../../api/client";
+import { api, body, newId, type Schema } from "../../api/client";
 import { queries } from "../../api/queries";
 import { Goes, Ring } from "../../instruments/Ring";
 import { Working } from "../../instruments/Working";
@@ -18,6 +18,8 @@ import "../setup/setup.css";
 import { Upright } from "../../instruments/axis";
 import "./find.css";
 import { Rich, say, sayMany } from "../../shared/say";
+import { EntryForm } from "../../shared/EntryForm";
+import { Refused } from "../../shared/Refused";
 
 type Page = Schema["MovesPage"];
 type Handle = Schema["HandleView"];
@@ -150,7 +152,7 @@ function Series({ page: p, handle: h }: { page: Page; handle: Handle }) {
             <Sense name={say("I turned last")} value={last} turnings={one} onChange={setLast} />
           </div>
           {data && <p className="small muted">{data.side}</p>}
-          {error && <p className="error">{wordsFor(error)}</p>}
+          <Refused by={error} />
         </section>
         {data && <MoveList readout={h.readout} lines={data.lines} chosen={now?.leg} onChoose={(i) => setStep(i)} />}
         {data && data.working.length > 0 && (
@@ -307,13 +309,7 @@ function Measure({ machine, handle: h, onKept }: { machine: string; handle: Hand
     </div>
   );
   return (
-    <form
-      className="stack"
-      onSubmit={(e) => {
-        e.preventDefault();
-        void keep();
-      }}
-    >
+    <EntryForm onSend={keep} yes={say("Save this measurement")} refused={error} busy={busy} ready={numbers !== null}>
       <ol className="points">
         <li>{say("Spindle stopped and isolated. An indicator on the table against something that stands still, lightly pressed in.")}</li>
         <li>{say("Turn the handle one way until the needle moves. Set the dial, not the needle, to zero.")}</li>
@@ -331,11 +327,7 @@ function Measure({ machine, handle: h, onKept }: { machine: string; handle: Hand
       />
       {fields(say("In the middle"), middle, setMiddle)}
       {fields(say("Near an end"), end, setEnd)}
-      {error && <p className="error">{error}</p>}
-      <Button type="primary" size="large" htmlType="submit" disabled={busy || numbers === null}>
-        {say("Save this measurement")}
-      </Button>
-    </form>
+    </EntryForm>
   );
 }
 

@@ -4,6 +4,7 @@ import type { Schema } from "../../api/client";
 import { Legs } from "./MovesPage";
 import { Lines } from "../../shared/Lines";
 import { Rich, say } from "../../shared/say";
+import { Refused } from "../../shared/Refused";
 
 type Page = Schema["FindPage"];
 
@@ -45,7 +46,7 @@ export function Plan({ page: p, error, onCutter }: { page: Page; error: string; 
           </label>
         </form>
       </div>
-      {error && <p className="error">{error}</p>}
+      <Refused words={error} />
       <div className="setup-columns pad">
         {p.plan
           .filter((a) => a.lines.length > 0)

@@ -4,13 +4,14 @@ import { Button, DatePicker, Select } from "antd";
 import dayjs, { type Dayjs } from "dayjs";
 import { useState } from "react";
 import { Link } from "react-router";
-import { api, body, newId, wordsFor, type Schema } from "../../api/client";
+import { api, body, newId, type Schema } from "../../api/client";
 import { queries } from "../../api/queries";
 import { groupOptions } from "../../shared/groupOptions";
 import { useMe } from "../../shared/me";
 import { Rich, say } from "../../shared/say";
 import { GroupPlans } from "../planning/GroupPlans";
 import { SawList } from "./SawList";
+import { Refused } from "../../shared/Refused";
 
 /** Who is ready for this part, who is not and why, and giving it to one. */
 export default function Assign({ project }: { project: Schema["ProjectDetail"] }) {
@@ -110,11 +111,7 @@ export default function Assign({ project }: { project: Schema["ProjectDetail"] }
             </Button>
           ))}
         </div>
-        {giving.error && (
-          <p className="error" role="alert">
-            {wordsFor(giving.error)}
-          </p>
-        )}
+        <Refused by={giving.error} />
         {giving.data && (
           <div role="status">
             {giving.data.given.map((g) => (

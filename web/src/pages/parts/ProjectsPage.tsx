@@ -2,12 +2,13 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Input, Select, Switch } from "antd";
 import { useState } from "react";
 import { Link } from "react-router";
-import { api, body, newId, wordsFor, type Schema } from "../../api/client";
+import { api, body, newId, type Schema } from "../../api/client";
 import { queries } from "../../api/queries";
 import { textIn } from "../../instruments/length";
 import { useMe } from "../../shared/me";
 import { PickFile } from "../../shared/PickFile";
 import { say, sayMany } from "../../shared/say";
+import { Refused } from "../../shared/Refused";
 import "./projects.css";
 
 type Card = Schema["ProjectCard"];
@@ -49,11 +50,7 @@ export default function ProjectsPage() {
           </div>
         )}
       </div>
-      {taking.error && (
-        <p className="error" role="alert">
-          {wordsFor(taking.error)}
-        </p>
-      )}
+      <Refused by={taking.error} />
       {taking.data && <Taken report={taking.data} />}
       {error && <p className="error">{error.message}</p>}
       <Filters all={all} wish={wish} onWish={setWish} />

@@ -1,9 +1,10 @@
 import { useMutation } from "@tanstack/react-query";
 import { Button, Input } from "antd";
 import { useState } from "react";
-import { api, body, wordsFor, type Schema } from "../../api/client";
+import { api, body, type Schema } from "../../api/client";
 import { Lines } from "../../shared/Lines";
 import { say, sayMany } from "../../shared/say";
+import { Refused } from "../../shared/Refused";
 
 /** What to saw for a group: which piece comes off which bar on hand, with the number to stamp on it. */
 export function SawList({ project, group }: { project: Schema["ProjectDetail"]; group: string }) {
@@ -39,11 +40,7 @@ export function SawList({ project, group }: { project: Schema["ProjectDetail"]; 
           {say("Work it out")}
         </Button>
       </div>
-      {asking.error && (
-        <p className="error" role="alert">
-          {wordsFor(asking.error)}
-        </p>
-      )}
+      <Refused by={asking.error} />
       {found && (
         <>
           <p>{sayMany("{count} piece of {stock}", "{count} pieces of {stock}", found.pieces, { stock: found.stock })}</p>

@@ -5,6 +5,7 @@ import { api, body, type Schema } from "../../api/client";
 import { Dialog } from "../../shared/Dialog";
 import { say } from "../../shared/say";
 import { useAct } from "../../shared/useAct";
+import { Refused } from "../../shared/Refused";
 
 /** The parts of a term, in their order. */
 export function TermParts({ term, onClose }: { term: Schema["TermPage"]; onClose: () => void }) {
@@ -57,11 +58,7 @@ export function TermParts({ term, onClose }: { term: Schema["TermPage"]; onClose
           />
         </label>
         <p className="small muted">{say("Job cards that are out stay as they are.")}</p>
-        {error && (
-          <p className="error" role="alert">
-            {error}
-          </p>
-        )}
+        <Refused words={error} />
         <Button type="primary" size="large" disabled={busy} onClick={() => void save()}>
           {say("Save")}
         </Button>

@@ -10,6 +10,7 @@ import { api, body, newId, type Schema } from "../../api/client";
 import { useAct } from "../../shared/useAct";
 import { Lines } from "../../shared/Lines";
 import { say, sayMany } from "../../shared/say";
+import { Refused } from "../../shared/Refused";
 
 type Report = Schema["ClassListReport"];
 
@@ -80,11 +81,7 @@ export function ClassList({ groups, onClose }: { groups: readonly string[]; onCl
             {say("import the {good} good lines and leave the others out", { good: report.good })}
           </Checkbox>
         )}
-        {error && (
-          <p className="error" role="alert">
-            {error}
-          </p>
-        )}
+        <Refused words={error} />
         <div className="row">
           <Button size="large" className="grow" onClick={close}>
             {taken ? say("Done") : say("Cancel")}

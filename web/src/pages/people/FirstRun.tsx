@@ -2,6 +2,7 @@ import { Button, Input, Radio } from "antd";
 import { useState } from "react";
 import { api, Away, body, wordsFor, type Me, type Schema } from "../../api/client";
 import { say } from "../../shared/say";
+import { Refused } from "../../shared/Refused";
 
 type Command = Schema["FirstRunCommand"];
 
@@ -121,11 +122,7 @@ export function FirstRun({ onSignedIn }: { onSignedIn: (me: Me) => void }) {
             </label>
           </div>
         </section>
-        {error && (
-          <p className="error" role="alert">
-            {error}
-          </p>
-        )}
+        <Refused words={error} />
         <Button type="primary" size="large" htmlType="submit" loading={busy} disabled={!ready}>
           {say("Set up the shop")}
         </Button>

@@ -2,6 +2,7 @@ import { Button, Input } from "antd";
 import { useState } from "react";
 import { api, Away, body, wordsFor, type Me, type Schema } from "../../api/client";
 import { say } from "../../shared/say";
+import { Refused } from "../../shared/Refused";
 
 type Whose = Schema["JoinView"];
 
@@ -92,11 +93,7 @@ export function Join({ onSignedIn, onBack }: { onSignedIn: (me: Me) => void; onB
           )}
         </>
       )}
-      {error && (
-        <p className="error" role="alert">
-          {error}
-        </p>
-      )}
+      <Refused words={error} />
       <Button type="primary" size="large" htmlType="submit" loading={busy} disabled={whose ? !ready : code.trim() === ""}>
         {whose ? say("Save and sign in") : say("Next")}
       </Button>

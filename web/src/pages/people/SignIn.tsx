@@ -3,6 +3,7 @@ import { useState } from "react";
 import { api, Away, body, wordsFor, type Me } from "../../api/client";
 import { say } from "../../shared/say";
 import { Join } from "./Join";
+import { Refused } from "../../shared/Refused";
 import "./signin.css";
 
 /** The door. Plain on purpose: it shows before anything else has loaded. ``waits``: the server was not told yet who left. */
@@ -69,11 +70,7 @@ export function SignIn({ onSignedIn, waits }: { onSignedIn: (me: Me) => void; wa
                 onChange={(e) => setPassword(e.target.value)}
               />
             </label>
-            {error && (
-              <p className="error" role="alert">
-                {error}
-              </p>
-            )}
+            <Refused words={error} />
             <Button type="primary" size="large" htmlType="submit" loading={busy}>
               {busy ? say("One moment…") : say("Sign in")}
             </Button>

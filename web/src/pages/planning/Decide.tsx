@@ -6,6 +6,7 @@ import { queries } from "../../api/queries";
 import { say } from "../../shared/say";
 import { useAct } from "../../shared/useAct";
 import type { Page } from "./usePlan";
+import { Refused } from "../../shared/Refused";
 
 export type Remarks = Readonly<Record<string, string>>;
 
@@ -40,7 +41,7 @@ export function Decide(p: { page: Page; hand_in: string; chosen: string; chosenN
         {say("Remark on the whole plan")}
         <Input value={remark} maxLength={400} onChange={(e) => setRemark(e.target.value)} />
       </label>
-      {error && <p className="error">{error}</p>}
+      <Refused words={error} />
       <div className="row">
         <Button type="primary" size="large" disabled={busy} onClick={() => void decide(true)}>
           {say("Approve")}

@@ -23,6 +23,7 @@ import { Strip } from "./Strip";
 import { Task } from "./Task";
 import { Things } from "./Things";
 import { planFrames, usePlan, type Building, type Look, type Page } from "./usePlan";
+import { Refused } from "../../shared/Refused";
 import "./planning.css";
 
 /** The plan of a job card: the part after every operation, what would go wrong, and the numbers behind it. */
@@ -198,7 +199,7 @@ function Head(p: { page: Page; look: Look; building: Building; editable: boolean
           {heavy.spoils > 0 && <b className="bad-words"> · {sayMany("{count} that spoils the part", "{count} that spoil the part", heavy.spoils)}</b>}
           {heavy.costs > 0 && <span> · {sayMany("{count} that costs time", "{count} that cost time", heavy.costs)}</span>}
         </p>
-        {error && <p className="error">{error}</p>}
+        <Refused words={error} />
       </div>
       <span className="plan-state small" role="status">
         {state}
@@ -261,7 +262,7 @@ function Files({ page, building, editable, onClose }: { page: Page; building: Bu
           <Button onClick={out}>{say("Download, JSON")}</Button>
           {editable && <PickFile label={say("Import")} accept=".json,application/json" onFile={(file) => void take(file)} />}
         </div>
-        {error && <p className="error">{error}</p>}
+        <Refused words={error} />
         {page.saved.length > 0 && (
           <>
             <h3>{say("Saved so far")}</h3>
@@ -287,7 +288,7 @@ function Notices({ page, building }: { page: Page; building: Building }) {
           {say("The shop's server cannot be reached. What you build is kept in this browser; it is checked and saved when the network is back.")}
         </p>
       )}
-      {building.error && <p className="error">{building.error}</p>}
+      <Refused words={building.error} />
       {building.stale && (
         <p className="caution">
           {say("This browser keeps a plan that was never saved, built on an older one.")}{" "}

@@ -7,6 +7,7 @@ import { Dialog } from "../../shared/Dialog";
 import { say } from "../../shared/say";
 import { useAct } from "../../shared/useAct";
 import type { Building, Page } from "./usePlan";
+import { Refused } from "../../shared/Refused";
 
 type Command = Schema["TaskCommand"];
 
@@ -64,7 +65,7 @@ export function Task({ page, building, onClose }: { page: Page; building: Buildi
           {say("I approve the plan before the first start")}
         </Checkbox>
         {page.number > 0 && <p className="small muted">{say("What the student has saved so far stays; a given plan is for who has not begun.")}</p>}
-        {error && <p className="error">{error}</p>}
+        <Refused words={error} />
         <Button type="primary" size="large" disabled={busy} onClick={() => void save()}>
           {say("Save")}
         </Button>

@@ -7,6 +7,7 @@ import { useAct } from "../../shared/useAct";
 import { Mark } from "./RigsPage";
 import { Lines } from "../../shared/Lines";
 import { Rich, say } from "../../shared/say";
+import { Refused } from "../../shared/Refused";
 
 type Run = Schema["RigRunView"];
 
@@ -98,7 +99,7 @@ export function Replay({ run, shown, onShow }: { run: Run; shown: Run; onShow: (
         </Button>
         <span className="num">{say("{at} of {count}", { at, count: run.count })}</span>
       </div>
-      {error && <p className="error">{error}</p>}
+      <Refused words={error} />
       {shown.passes.some((p) => p.words) && (
         <Lines
           rows={shown.passes}

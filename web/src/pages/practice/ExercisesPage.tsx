@@ -13,6 +13,7 @@ import { Studies } from "./Studies";
 import "./exercises.css";
 import { Lines } from "../../shared/Lines";
 import { Rich, say, sayMany } from "../../shared/say";
+import { Refused } from "../../shared/Refused";
 
 type Card = Schema["ExerciseCard"];
 
@@ -260,7 +261,7 @@ function SetSheet({ cards, groups }: { cards: readonly Card[]; groups: readonly 
           {say("Set {count} questions", { count: picked.length * each })}
         </Button>
       </div>
-      {error && <p className="error">{error}</p>}
+      <Refused words={error} />
     </section>
   );
 }

@@ -6,6 +6,7 @@ import { Working } from "../../instruments/Working";
 import { Mark } from "./RigsPage";
 import { Lines } from "../../shared/Lines";
 import { Rich, say } from "../../shared/say";
+import { Refused } from "../../shared/Refused";
 
 type QuestionView = Schema["ExerciseQuestionView"];
 export type Answer = { answer: string; unit: string; give_up: boolean };
@@ -99,7 +100,7 @@ export function Question({
           {say("Show me the working instead")}
         </Button>
       )}
-      {error && <p className="error">{error}</p>}
+      <Refused words={error} />
       {q.kept && (
         <p className="muted" role="status">
           {say("Your answer is saved. The result is shown when the sheet is ended.")}

@@ -17,6 +17,7 @@ import { CameOut, OutOf, PlanStep, Rings, SceneView } from "./SceneView";
 import "../../look/pictures.css";
 import "./rigs.css";
 import { say } from "../../shared/say";
+import { Refused } from "../../shared/Refused";
 
 type Run = Schema["RigRunView"];
 type Action = Schema["Action"];
@@ -94,7 +95,7 @@ function Running({ run }: { run: Run }) {
           {scene.rig === "trace" && scene.picture && <OutOf picture={scene.picture} />}
           {toRead && controls}
           <SceneView scene={scene} at={frame ? sure(frame[0]) : null} reading={frame ? sure(frame[1]) : null} last={last} moving={frame !== null} />
-          {error && <p className="error">{error}</p>}
+          <Refused words={error} />
           {open && scene.rig === "vise" && (
             <RunTo
               key={scene.table}

@@ -13,6 +13,7 @@ import "../../look/pictures.css";
 import "./rigs.css";
 import { Lines } from "../../shared/Lines";
 import { Rich, say, sayMany } from "../../shared/say";
+import { Refused } from "../../shared/Refused";
 
 type Card = Schema["RigCard"];
 type Exercise = Schema["ExerciseView"];
@@ -119,7 +120,7 @@ function RigCard({ card: c, mayRun }: { card: Card; mayRun: boolean }) {
             </Button>
           </div>
         )}
-        {error && <p className="error">{error}</p>}
+        <Refused words={error} />
         {asks}
         {c.running && (
           <Link to={`/rig/${c.running}`} className="button">
@@ -398,7 +399,7 @@ function SetExercise({ rigs, groups }: { rigs: readonly Card[]; groups: readonly
           {say("Set it")}
         </Button>
       </div>
-      {error && <p className="error">{error}</p>}
+      <Refused words={error} />
     </section>
   );
 }

@@ -16,6 +16,7 @@ import "./rigs.css";
 import "./exercises.css";
 import { Lines } from "../../shared/Lines";
 import { Rich, say } from "../../shared/say";
+import { Refused } from "../../shared/Refused";
 
 type Sheet = Schema["SheetView"];
 
@@ -69,7 +70,7 @@ function InClass({ sheet, mayEnd }: { sheet: Sheet; mayEnd: boolean }) {
           {say("End the sheet")}
         </Button>
       )}
-      {error && <p className="error">{error}</p>}
+      <Refused words={error} />
     </section>
   );
 }

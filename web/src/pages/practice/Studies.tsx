@@ -9,6 +9,7 @@ import { Lines } from "../../shared/Lines";
 import { say } from "../../shared/say";
 import { dayOfYear } from "../../shared/time";
 import { useAct } from "../../shared/useAct";
+import { EntryForm } from "../../shared/EntryForm";
 
 /** The repeated-readings studies that concern one; of one gauge, with the way to begin one. */
 export function Studies({ gauge = "" }: { gauge?: string }) {
@@ -76,13 +77,7 @@ function BeginStudy({ gauge, bounds, onClose }: { gauge: string; bounds: Schema[
   const counts = (all: readonly number[]) => all.toSorted((a, b) => a - b).map((n) => ({ value: n, label: String(n) }));
   return (
     <Dialog title={say("Repeated readings with a class")} onClose={onClose}>
-      <form
-        className="stack"
-        onSubmit={(e) => {
-          e.preventDefault();
-          void begin();
-        }}
-      >
+      <EntryForm onSend={begin} yes={say("Begin")} refused={error} busy={busy} ready={what.trim().length >= 3}>
         <label className="asked">
           {say("What is measured, on which parts")}
           <Input
@@ -114,15 +109,7 @@ function BeginStudy({ gauge, bounds, onClose }: { gauge: string; bounds: Schema[
         <p className="small muted">
           {say("Mark the parts with numbers, and mark the place to measure. Choose parts that differ as much as parts do.")}
         </p>
-        {error && (
-          <p className="error" role="alert">
-            {error}
-          </p>
-        )}
-        <Button type="primary" size="large" htmlType="submit" disabled={busy || what.trim().length < 3}>
-          {say("Begin")}
-        </Button>
-      </form>
+      </EntryForm>
     </Dialog>
   );
 }

@@ -12,6 +12,7 @@ import { Rich, say } from "../../shared/say";
 import { sure } from "../../shared/sure";
 import { when } from "../../shared/time";
 import { useAct } from "../../shared/useAct";
+import { Refused } from "../../shared/Refused";
 import "./study.css";
 
 type Study = Schema["StudyView"];
@@ -62,7 +63,7 @@ function End({ study }: { study: Study }) {
       <Button type="primary" disabled={busy} onClick={() => void end()}>
         {say("End it and show everybody the result")}
       </Button>
-      {error && <p className="error">{error}</p>}
+      <Refused words={error} />
     </div>
   );
 }
@@ -121,11 +122,7 @@ function Reading({ study: s }: { study: Study }) {
           disabled={busy || !text.trim()}
           signed={false}
         />
-        {error && (
-          <p className="error" role="alert">
-            {error}
-          </p>
-        )}
+        <Refused words={error} />
         <Button type="primary" size="large" htmlType="submit" className="study-save" disabled={busy || !text.trim()}>
           {say("Save reading")}
         </Button>

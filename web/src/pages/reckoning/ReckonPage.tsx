@@ -18,6 +18,7 @@ import "../setup/setup.css";
 import { Choose, keepIt, kept, remember } from "./Choose";
 import "./reckon.css";
 import { Rich, say } from "../../shared/say";
+import { Refused } from "../../shared/Refused";
 
 type Calculation = Schema["CalculationView"];
 type Input = Schema["InputView"];
@@ -336,7 +337,7 @@ function KeepOnCard({ name, given }: { name: string; given: Given }) {
           {say("Save to the job card")}
         </Button>
       </div>
-      {error && <p className="error">{error}</p>}
+      <Refused words={error} />
       {saved && (
         <p className="small">
           <Rich text={"Saved, with its working: <a>to the job card</a>."} with={{ a: <Link to={`/job/${saved}`} /> }} />

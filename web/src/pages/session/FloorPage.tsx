@@ -17,6 +17,7 @@ import { MACHINE_WORDS, MachineMark } from "./MachineState";
 import { Plan } from "./FloorPlan";
 import "./floor.css";
 import { Rich, say, sayMany } from "../../shared/say";
+import { Refused } from "../../shared/Refused";
 
 /** The instructor's home: the machines as they stand, and the line of who waits for them. */
 export default function FloorPage() {
@@ -191,7 +192,7 @@ function PlateBox({ plate, now }: { plate: Schema["Plate"]; now: Date }) {
           {MACHINE_WORDS[state]}
         </span>
       </div>
-      {plate.tagged_out && <p className="error">{plate.tagged_out}</p>}
+      <Refused words={plate.tagged_out} />
       <Plan plate={plate} />
       {plate.run && (
         <p className="machine-run">

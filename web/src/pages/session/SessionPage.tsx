@@ -12,6 +12,7 @@ import { PinDialog } from "../../shared/PinDialog";
 import "./session.css";
 import { Lines } from "../../shared/Lines";
 import { Rich, say } from "../../shared/say";
+import { Refused } from "../../shared/Refused";
 
 type Page = Schema["SessionPage"];
 type Now = Schema["SessionView"];
@@ -192,7 +193,7 @@ function Open({ page, now }: { page: Page; now: Now }) {
           </div>
         )}
       </div>
-      {error && <p className="error">{error}</p>}
+      <Refused words={error} />
       <div className="session-columns">
         <section className="card pad stack">
           <div className="between">

@@ -5,6 +5,7 @@ import { api, Away, body, Refusal, type Schema } from "../../api/client";
 import { say, sayMany } from "../../shared/say";
 import { ago, clock } from "../../shared/time";
 import { MACHINE_WORDS, MachineMark } from "./MachineState";
+import { Refused } from "../../shared/Refused";
 import "./wall.css";
 
 type Wall = Schema["Wall"];
@@ -81,7 +82,7 @@ function AskKey({ error, onKey }: { error: string; onKey: (key: string) => void 
           {say("Show the shop")}
         </Button>
       </form>
-      {error && <p className="error">{error}</p>}
+      <Refused words={error} />
     </main>
   );
 }

@@ -7,6 +7,7 @@ import { api, body, newId, type Schema } from "../../api/client";
 import { queries } from "../../api/queries";
 import { useAct } from "../../shared/useAct";
 import { Rich, say } from "../../shared/say";
+import { Refused } from "../../shared/Refused";
 
 type Bench = Schema["SetupBench"];
 type Head = Schema["HeadSettings"];
@@ -82,7 +83,7 @@ export function BeginHead({ bench: b, card }: { bench: Bench; card: string | nul
           onChange={(cutter) => set({ ...s, cutter })}
         />
       </div>
-      {error && <p className="error">{error}</p>}
+      <Refused words={error} />
       <Button type="primary" size="large" htmlType="submit" disabled={busy}>
         {say("Begin with the head")}
       </Button>
@@ -159,7 +160,7 @@ export function BeginVise({ bench: b, card }: { bench: Bench; card: string | nul
         degrees={s.lever_degrees}
         onDegrees={(lever_degrees) => set({ ...s, lever_degrees })}
       />
-      {error && <p className="error">{error}</p>}
+      <Refused words={error} />
       <Button type="primary" size="large" htmlType="submit" disabled={busy}>
         {say("Begin with the vise")}
       </Button>

@@ -16,6 +16,7 @@ import "../../look/pictures.css";
 import "./setup.css";
 import { Lines } from "../../shared/Lines";
 import { Rich, say } from "../../shared/say";
+import { Refused } from "../../shared/Refused";
 
 type Page = Schema["HoldingPage"];
 type Question = Schema["HoldQuestion"];
@@ -158,7 +159,7 @@ function InVise({ page: p, question, answer }: { page: Page; question: Question;
             with={{ b: <b /> }}
           />
         </p>
-        {error && <p className="error">{error}</p>}
+        <Refused words={error} />
         {own && (
           <Button type="primary" size="large" disabled={busy || hits.length > 0 || wrong !== "" || found.of !== q} onClick={() => void keep()}>
             {hits.length > 0 ? say("Something would be hit") : say("Save this holding")}
@@ -203,7 +204,7 @@ function InVise({ page: p, question, answer }: { page: Page; question: Question;
               </span>
             </Checkbox>
           ))}
-          {wrong && <p className="error">{wrong}</p>}
+          <Refused words={wrong} />
         </section>
         <section className="card">
           <h2 className="pad">{say("The drawer")}</h2>
@@ -298,7 +299,7 @@ function UnderStrap({ unit }: { unit: LengthUnit }) {
           {asked("work_arm", say("From the bolt to where it presses on the work"))}
           {asked("heel_arm", say("From the bolt to the heel"))}
           {asked("heel_rise", say("Heel higher than the work by"))}
-          {error && <p className="error">{wordsFor(error)}</p>}
+          <Refused by={error} />
         </section>
         <p className="caution">
           <Rich

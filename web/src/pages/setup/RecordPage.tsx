@@ -17,6 +17,7 @@ import { when } from "../../shared/time";
 import "../../look/pictures.css";
 import "./setup.css";
 import { Rich, say } from "../../shared/say";
+import { Refused } from "../../shared/Refused";
 
 type Page = Schema["SetupPage"];
 
@@ -126,7 +127,7 @@ function Record({ page: p }: { page: Page }) {
             </section>
           )}
           {open && p.next.do !== "accept" && <Reading key={`${p.passes.length}`} page={p} busy={busy} onSave={save} />}
-          {error && <p className="error">{error}</p>}
+          <Refused words={error} />
           <section className="card">
             <Lines
               rows={p.passes}

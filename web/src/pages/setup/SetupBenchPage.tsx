@@ -16,6 +16,7 @@ import { Drift } from "./Drift";
 import "./setup.css";
 import { Lines } from "../../shared/Lines";
 import { say } from "../../shared/say";
+import { Refused } from "../../shared/Refused";
 
 type Bench = Schema["SetupBench"];
 
@@ -186,7 +187,7 @@ function Moved({ machine }: { machine: string }) {
           </Button>
         </form>
       )}
-      {error && <p className="error">{error}</p>}
+      <Refused words={error} />
     </section>
   );
 }

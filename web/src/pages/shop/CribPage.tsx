@@ -14,6 +14,7 @@ import { Tables } from "./Tables";
 import "./crib.css";
 import { Lines } from "../../shared/Lines";
 import { say, sayMany } from "../../shared/say";
+import { Refused } from "../../shared/Refused";
 
 type Crib = Schema["CribPage"];
 type Thing = Schema["ThingView"];
@@ -181,7 +182,7 @@ function HandOut({ crib }: { crib: Crib }) {
           </div>
         </>
       )}
-      {error && <p className="error">{error}</p>}
+      <Refused words={error} />
     </section>
   );
 }
@@ -298,7 +299,7 @@ function Back({ out, staff }: { out: Out; staff: boolean }) {
           ))}
         </div>
       )}
-      {error && <p className="error">{error}</p>}
+      <Refused words={error} />
     </div>
   );
 }

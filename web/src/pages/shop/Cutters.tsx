@@ -9,6 +9,7 @@ import { useAct } from "../../shared/useAct";
 import { Lines } from "../../shared/Lines";
 import { say } from "../../shared/say";
 import { NewCutters } from "./NewCutters";
+import { Refused } from "../../shared/Refused";
 
 type Cutter = Schema["CutterView"];
 
@@ -172,7 +173,7 @@ function One({ cutter: c }: { cutter: Cutter }) {
               {say("Save")}
             </Button>
           </div>
-          {error && <p className="error">{error}</p>}
+          <Refused words={error} />
         </section>
       )}
       {me.role !== "auditor" && !c.tagged_out && (

@@ -15,6 +15,7 @@ import { dayOfYear, when } from "../../shared/time";
 import "../../look/pictures.css";
 import "./machines.css";
 import { Rich, say } from "../../shared/say";
+import { Refused } from "../../shared/Refused";
 
 type Detail = Schema["MachineDetail"];
 type Spec = Schema["Machine"];
@@ -271,7 +272,7 @@ function Notes({ detail: d }: { detail: Detail }) {
           </Button>
         </form>
       )}
-      {error && <p className="error">{error}</p>}
+      <Refused words={error} />
     </section>
   );
 }
@@ -300,7 +301,7 @@ function Change({ detail: d }: { detail: Detail }) {
           {say("The entry, as JSON (docs/formats/machine.md says what each field means)")}
           <Input.TextArea className="machine-file" value={file} spellCheck={false} onChange={(e) => setFile(e.target.value)} rows={18} />
         </label>
-        {error && <p className="error">{error}</p>}
+        <Refused words={error} />
         <div className="row">
           <Button type="primary" disabled={busy || !unsaved} onClick={() => void save()}>
             {say("Save the entry")}

@@ -10,6 +10,7 @@ import { say } from "../../shared/say";
 import { sure } from "../../shared/sure";
 import { useAct } from "../../shared/useAct";
 import { ChartPoints } from "./ChartPoints";
+import { EntryForm } from "../../shared/EntryForm";
 
 type Entry = Schema["MaterialEntry"];
 type Range = Schema["RangeEntry"];
@@ -71,13 +72,13 @@ function Form({ forms, of, onClose }: { forms: Forms; of: string | undefined; on
   const put = (next: Range) => change({ ranges: sure(it).ranges.map((r, i) => (i === at ? next : r)) });
   const shown = look.data?.ranges.find((r) => r.cutter === range?.cutter && r.operation === range.operation);
   return (
-    <form
-      className="stack"
+    <EntryForm
+      onSend={save}
+      yes={form ? say("Save") : say("Add material")}
+      refused={said}
+      busy={busy}
+      ready={!!it && it.name.trim() !== ""}
       onBlur={lookAgain}
-      onSubmit={(event) => {
-        event.preventDefault();
-        void save();
-      }}
     >
       <div className="row wraps">
         <label className="asked grow">
@@ -168,15 +169,7 @@ function Form({ forms, of, onClose }: { forms: Forms; of: string | undefined; on
           ))}
         </>
       )}
-      {said && (
-        <p className="error" role="alert">
-          {said}
-        </p>
-      )}
-      <Button type="primary" size="large" htmlType="submit" disabled={busy || !it || it.name.trim() === ""}>
-        {form ? say("Save") : say("Add material")}
-      </Button>
-    </form>
+    </EntryForm>
   );
 }
 

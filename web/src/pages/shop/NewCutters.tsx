@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { Button, Input, Segmented, Select } from "antd";
+import { Input, Segmented, Select } from "antd";
 import { useState } from "react";
 import { api, body, newId, type Schema } from "../../api/client";
 import { queries } from "../../api/queries";
@@ -8,6 +8,7 @@ import { Loading } from "../../shared/Loading";
 import { useUnit } from "../../instruments/length";
 import { say, sayMany } from "../../shared/say";
 import { useAct } from "../../shared/useAct";
+import { EntryForm } from "../../shared/EntryForm";
 
 type Sent = Schema["NewCuttersCommand"];
 type Kind = Schema["CutterKindView"];
@@ -67,12 +68,12 @@ export function NewCutters({ onClose }: { onClose: () => void }) {
       {!data ? (
         <Loading error={missing} />
       ) : (
-        <form
-          className="stack"
-          onSubmit={(event) => {
-            event.preventDefault();
-            void save();
-          }}
+        <EntryForm
+          onSend={save}
+          yes={sizes.length > 0 ? sayMany("Add {count} size", "Add {count} sizes", sizes.length) : say("Add cutters")}
+          refused={error}
+          busy={busy}
+          ready={!!kind && sizes.length !== 0 && it.owned >= 1}
         >
           <label className="asked">
             {say("Kind of cutter")}
@@ -168,15 +169,7 @@ export function NewCutters({ onClose }: { onClose: () => void }) {
               </div>
             </>
           )}
-          {error && (
-            <p className="error" role="alert">
-              {error}
-            </p>
-          )}
-          <Button type="primary" size="large" htmlType="submit" disabled={busy || !kind || sizes.length === 0 || it.owned < 1}>
-            {sizes.length > 0 ? sayMany("Add {count} size", "Add {count} sizes", sizes.length) : say("Add cutters")}
-          </Button>
-        </form>
+        </EntryForm>
       )}
     </Dialog>
   );

@@ -6,6 +6,7 @@ import { useMe } from "../../shared/me";
 import { PickFile } from "../../shared/PickFile";
 import { say } from "../../shared/say";
 import { useAct } from "../../shared/useAct";
+import { Refused } from "../../shared/Refused";
 
 /** The longest side of what is sent, in pixels: the server makes it no larger. */
 const LONGEST = 1280;
@@ -41,11 +42,7 @@ export function Photo({ detail: d }: { detail: Schema["MachineDetail"] }) {
           )}
         </figcaption>
       )}
-      {error && (
-        <p className="error" role="alert">
-          {error}
-        </p>
-      )}
+      <Refused words={error} />
     </figure>
   );
 }

@@ -10,6 +10,7 @@ import { useMe } from "../../shared/me";
 import { useAct } from "../../shared/useAct";
 import { Lines } from "../../shared/Lines";
 import { say } from "../../shared/say";
+import { Refused } from "../../shared/Refused";
 
 type Report = Schema["TableReport"];
 type Info = Schema["TableInfo"];
@@ -114,7 +115,7 @@ function TakeIn({ tables, name, onChoose }: { tables: readonly Info[]; name: Inf
           {say("Import")}
         </Button>
       </div>
-      {error && <p className="error">{error}</p>}
+      <Refused words={error} />
       {report && (
         <>
           <p role="status">

@@ -11,6 +11,7 @@ import "./knowledge.css";
 import { Sketch } from "../../instruments/Sketch";
 import { Lines } from "../../shared/Lines";
 import { say } from "../../shared/say";
+import { Refused } from "../../shared/Refused";
 
 type Row = Schema["QuestionRow"];
 
@@ -367,7 +368,7 @@ function Form({
           {say("retired: asked no more")}
         </Checkbox>
       </div>
-      {error && <p className="error">{error}</p>}
+      <Refused words={error} />
       {mayEdit && (
         <Button type="primary" htmlType="submit" disabled={busy}>
           {say("Save as the next version")}

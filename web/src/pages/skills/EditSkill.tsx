@@ -1,12 +1,13 @@
 import { Waiting } from "../../shared/Loading";
 import { Dialog } from "../../shared/Dialog";
-import { Button, Checkbox, Input, Select } from "antd";
+import { Checkbox, Input, Select } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, body } from "../../api/client";
 import { queries } from "../../api/queries";
 import { useAct } from "../../shared/useAct";
 import { say } from "../../shared/say";
+import { EntryForm } from "../../shared/EntryForm";
 
 type Skill = {
   id: string;
@@ -64,13 +65,7 @@ function Form({ file, number, skill, onClose }: { file: File; number: number; sk
     </label>
   );
   return (
-    <form
-      className="stack"
-      onSubmit={(e) => {
-        e.preventDefault();
-        void save();
-      }}
-    >
+    <EntryForm onSend={save} yes={say("Check and save")} refused={error} busy={busy} onCancel={onClose}>
       <h2>{skill.name}</h2>
       <label className="asked">
         {say("Name")}
@@ -152,20 +147,7 @@ function Form({ file, number, skill, onClose }: { file: File; number: number; sk
             ))}
         </div>
       </fieldset>
-      {error && (
-        <p className="error" role="alert">
-          {error}
-        </p>
-      )}
-      <div className="row">
-        <Button size="large" className="grow" onClick={onClose}>
-          {say("Cancel")}
-        </Button>
-        <Button type="primary" size="large" className="grow" htmlType="submit" disabled={busy}>
-          {say("Check and save")}
-        </Button>
-      </div>
-    </form>
+    </EntryForm>
   );
 }
 

@@ -3,6 +3,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { api, body, newId, type Schema } from "../../api/client";
 import { useAct } from "../../shared/useAct";
 import { say } from "../../shared/say";
+import { Refused } from "../../shared/Refused";
 
 export const HOLDS: { id: Schema["Hold"]; words: string }[] = [
   { id: "first_start", words: say("before the first start") },
@@ -38,7 +39,7 @@ export function Holds({ student, assignment = null, set = [] }: { student: strin
           )}
         </div>
       ))}
-      {error && <p className="error">{error}</p>}
+      <Refused words={error} />
     </div>
   );
 }

@@ -11,6 +11,7 @@ import { useAct } from "../../shared/useAct";
 import { Asked, NONE, type Given } from "./Asked";
 import "./knowledge.css";
 import { Rich, say } from "../../shared/say";
+import { Refused } from "../../shared/Refused";
 
 type View = Schema["CheckView"];
 
@@ -65,7 +66,7 @@ function Check({ bank, view }: { bank: string; view: View }) {
         {view.running && <p className="muted">{say("{min} of {asked}", { min: Math.min(number, view.asked), asked: view.asked })}</p>}
       </div>
       {view.running && <Progress at={number - 1} of={view.asked} />}
-      {error && <p className="error">{error}</p>}
+      <Refused words={error} />
       {last && next ? (
         <section className="card pad stack">
           <Asked question={last.question} given={{ places: last.answer.chosen, number: "" }} right={last.answer.places} onGive={() => undefined} />

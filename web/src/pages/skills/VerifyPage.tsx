@@ -5,6 +5,7 @@ import { PickFile } from "../../shared/PickFile";
 import { say } from "../../shared/say";
 import { dayOfYear } from "../../shared/time";
 import { useAct } from "../../shared/useAct";
+import { Refused } from "../../shared/Refused";
 import "../people/signin.css";
 import "./verify.css";
 
@@ -46,11 +47,7 @@ export default function VerifyPage() {
         />
       </div>
       {busy && <p role="status">{say("One moment…")}</p>}
-      {error && (
-        <p className="error" role="alert">
-          {error}
-        </p>
-      )}
+      <Refused words={error} />
       {found && (
         <>
           <p role="status">

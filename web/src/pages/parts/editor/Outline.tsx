@@ -1,10 +1,11 @@
 import { Button, Input } from "antd";
 import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, body, wordsFor } from "../../../api/client";
+import { api, body } from "../../../api/client";
 import { Lines } from "../../../shared/Lines";
 import { PickFile } from "../../../shared/PickFile";
 import { say } from "../../../shared/say";
+import { Refused } from "../../../shared/Refused";
 
 /** A plate from a DXF outline; what was not understood is listed, and left out only when somebody says so. */
 export function Outline({ unit, onMade }: { unit: "in" | "mm"; onMade: (file: string) => void }) {
@@ -31,11 +32,7 @@ export function Outline({ unit, onMade }: { unit: "in" | "mm"; onMade: (file: st
           <PickFile label={say("Choose the file")} accept=".dxf" onFile={(file) => void file.text().then((t) => reading.mutate(t))} />
         )}
       </div>
-      {reading.error && (
-        <p className="error" role="alert">
-          {wordsFor(reading.error)}
-        </p>
-      )}
+      <Refused by={reading.error} />
       {made && made.left_out.length > 0 && (
         <>
           <p className="needs">{say("Not everything in the file was understood:")}</p>

@@ -15,6 +15,7 @@ import { Features } from "./Features";
 import { items, text, type PartFile } from "./file";
 import { Skills } from "./Skills";
 import { useDraft } from "./useDraft";
+import { Refused } from "../../../shared/Refused";
 import "../../jobcards/jobcard.css";
 import "../projects.css";
 import "./editor.css";
@@ -104,11 +105,7 @@ export function PartEditor(p: { begin: string; start?: Act; project?: Schema["Pr
               {say("Redo")}
             </Button>
           </div>
-          {drafting.error && (
-            <p className="error" role="alert">
-              {wordsFor(drafting.error)}
-            </p>
-          )}
+          <Refused by={drafting.error} />
         </div>
       </div>
       <div className="stack">
