@@ -2,7 +2,8 @@
 
 Works on a copy of the project in a temporary folder, never on the project itself. A change is one comparison moved
 to its other side or across its bound, one constant doubled or stepped, one ``and`` for ``or``, one ``not`` left out.
-For each the tests of its room are run, then those of its layer and of the layers above; none red means it survived.
+Which tests walk over which line is found out once (``--seen FOLDER`` keeps it; needs ``pip install pytest-cov``). For
+each change those tests are run, the quickest first, then all of its room; none red means that it survived.
 """
 
 from __future__ import annotations
@@ -16,9 +17,14 @@ import shutil
 import subprocess
 import sys
 import tempfile
-from collections.abc import Iterator
+import xml.etree.ElementTree as ElementTree
+from collections import defaultdict
+from collections.abc import Iterator, Sequence
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
+from functools import cached_property
 from pathlib import Path
+from queue import SimpleQueue
 
 ROOT = Path(__file__).resolve().parent.parent
 #: Which sign stands for which comparison, and what it is changed to.
@@ -27,7 +33,11 @@ JOINTS = {ast.And: ("and", "or"), ast.Or: ("or", "and")}
 #: Folders and files that only draw.
 DRAWN = {"drawing", "scene", "picture"}
 #: Seconds after which a change counts as noticed: what was reckoned does not end any more.
-PATIENCE = 240
+PATIENCE = 300
+#: How many tests are asked first.
+FIRST = 40
+QUIET = ("-x", "-qq", "-p", "no:cacheprovider")
+STANDARD = ("-m", "not long")
 
 
 @dataclass(frozen=True)
@@ -39,6 +49,8 @@ class Mutant:
     start: int
     end: int
     new: str
+    #: The name of the constant it changes, if it changes one.
+    limit: str = ""
 
     def applied(self, text: str) -> str:
         """The file's text with the change made."""
@@ -74,15 +86,18 @@ def mutants_of(file: str, text: str) -> Iterator[Mutant]:
             yield Mutant(file, node.lineno, a, a + len("not "), "")
         elif node in limits and isinstance(node, ast.Constant) and isinstance(node.value, int | float):
             a, b = at(node.lineno, node.col_offset), at(node.end_lineno or 0, node.end_col_offset or 0)
-            yield Mutant(
-                file, node.lineno, a, b, repr(node.value + 1 if isinstance(node.value, int) else node.value * 2)
-            )
+            new = node.value + 1 if isinstance(node.value, int) else node.value * 2
+            yield Mutant(file, node.lineno, a, b, repr(new), limits[node])
 
 
-def named_limits(tree: ast.Module) -> set[ast.AST]:
-    """The numbers of constants that stand by name in a module: its limits, thresholds and defaults."""
-    named = [n for n in tree.body if isinstance(n, ast.Assign | ast.AnnAssign) and n.value is not None]
-    return {x for n in named if n.value is not None for x in ast.walk(n.value) if not isinstance(n.value, ast.Call)}
+def named_limits(tree: ast.Module) -> dict[ast.AST, str]:
+    """The numbers of constants that stand by name in a module, with that name: limits, thresholds, defaults."""
+    found: dict[ast.AST, str] = {}
+    for n in tree.body:
+        if isinstance(n, ast.Assign | ast.AnnAssign) and n.value is not None and not isinstance(n.value, ast.Call):
+            target = n.targets[0] if isinstance(n, ast.Assign) else n.target
+            found |= dict.fromkeys(ast.walk(n.value), ast.unparse(target))
+    return found
 
 
 def rules_in(tree: ast.AST) -> Iterator[ast.AST]:
@@ -100,36 +115,108 @@ def is_rule(node: ast.AST) -> bool:
     return not isinstance(node, ast.If) or "__main__" not in ast.dump(node.test)
 
 
-def stages(m: Mutant) -> Iterator[tuple[str, ...]]:
-    """Which tests are asked, the likeliest to notice first: of its folder, its room, the layers above."""
+@dataclass(frozen=True)
+class Seen:
+    """Which tests walk over which line, and how long each takes."""
+
+    folder: Path
+
+    @cached_property
+    def seconds(self) -> dict[str, float]:
+        """Of each test, by ``file::name``."""
+        found: dict[str, float] = {}
+        for case in ElementTree.parse(self.folder / "times.xml").iter("testcase"):  # noqa: S314 (our own)
+            file = case.get("classname", "").replace(".", "/") + ".py"
+            found[f"{file}::{case.get('name')}"] = float(case.get("time", "0"))
+        return found
+
+    @cached_property
+    def _lines(self) -> dict[str, dict[int, set[str]]]:
+        from coverage import CoverageData
+
+        data = CoverageData(str(self.folder / "coverage"))
+        data.read()
+        found: dict[str, dict[int, set[str]]] = {}
+        for file in data.measured_files():
+            where = found["src/incudo/" + file.rpartition("/src/incudo/")[2]] = defaultdict(set)
+            for line, tests in data.contexts_by_lineno(file).items():
+                where[line] = {t.rpartition("|")[0] for t in tests if "|" in t}
+        return found
+
+    def tests_of(self, m: Mutant, copy: Path) -> list[str]:
+        """Those that walk over the changed line, or over a line that uses the changed constant; quickest first."""
+        tests = self._lines.get(m.file, {}).get(m.line, set())
+        if m.limit:
+            tests = set()
+            used = re.compile(rf"\b{re.escape(m.limit)}\b")
+            for file, lines in self._lines.items():
+                text = (copy / file).read_text() if (copy / file).exists() else ""
+                if used.search(text):
+                    for n, line in enumerate(text.splitlines(), 1):
+                        tests = tests | lines.get(n, set()) if used.search(line) else tests
+        return sorted(tests, key=lambda t: (not t.startswith("tests/core"), self.seconds.get(t, 0), t))
+
+
+def see(folder: Path) -> None:
+    """Run the tests of core, app and api once and keep which of them walk over which line."""
+    folder.mkdir(parents=True, exist_ok=True)
+    (folder / "coveragerc").write_text("[run]\nsource_pkgs = incudo\nomit = */launch/*,*/migrations/*\n")
+    subprocess.run(
+        [
+            *(sys.executable, "-m", "pytest", "-n", "2", "--dist", "loadfile", *STANDARD),
+            *("--cov=incudo", f"--cov-config={folder}/coveragerc", "--cov-context=test", "--cov-report="),
+            *(f"--junitxml={folder}/times.xml", "tests/core", "tests/app", "tests/api"),
+        ],
+        cwd=ROOT,
+        env=os.environ | {"COVERAGE_FILE": str(folder / "coverage")},
+        check=True,
+    )
+
+
+def stages(m: Mutant, seen: Seen, copy: Path) -> Iterator[Sequence[str]]:
+    """Which tests are asked, the likeliest to notice first: those that walk over it, then those of its room."""
+    tests = seen.tests_of(m, copy)
+    core = [t for t in tests if t.startswith("tests/core")]
+    above = [t for t in tests if not t.startswith("tests/core")]
+    yield from (core[:FIRST], core[FIRST:], above[:FIRST], above[FIRST:])
     _, _, layer, *rooms = Path(m.file).parent.parts
-    own = [Path("tests", layer, *rooms[:n]) for n in range(len(rooms), 0, -1)]
-    yield from ((str(place),) for place in own if (ROOT / place).is_dir())
-    if rooms and rooms[0] == "kernel":
-        yield (f"tests/{layer}",)
-    above = (Path("tests", x, *rooms[:1]) for x in ("core", "app", "api", "store") if x != layer)
-    yield tuple(str(x) for x in above if rooms and (ROOT / x).is_dir())
+    places = (Path("tests", x, *rooms[:1]) for x in {"core": ("core",), "app": ("app", "api")}.get(layer, (layer,)))
+    yield [*STANDARD, *(str(x) for x in places if rooms and (ROOT / x).is_dir())]
 
 
-def survives(m: Mutant, copy: Path, tests: tuple[str, ...], env: dict[str, str]) -> bool:
+def survives(m: Mutant, copy: Path, seen: Seen, env: dict[str, str]) -> bool:
     """Whether the tests stay green with this change."""
     path = copy / m.file
     text = path.read_text()
     path.write_text(m.applied(text))
     try:
-        done = subprocess.run(
-            [sys.executable, "-B", "-m", "pytest", "-x", "-qq", "-p", "no:cacheprovider", *tests],
-            cwd=copy,
-            env=env,
-            capture_output=True,
-            timeout=PATIENCE,
-            check=False,
-        )
+        for tests in stages(m, seen, copy):
+            if tests and tests[-1] not in STANDARD:
+                done = subprocess.run(
+                    [sys.executable, "-B", "-m", "pytest", *QUIET, *tests],
+                    cwd=copy,
+                    env=env,
+                    capture_output=True,
+                    timeout=PATIENCE,
+                    check=False,
+                )
+                if done.returncode != 0:
+                    return False
     except subprocess.TimeoutExpired:
         return False
     finally:
         path.write_text(text)
-    return done.returncode == 0
+    return True
+
+
+def copied(at: Path) -> Path:
+    """A copy of what the tests need."""
+    at.mkdir()
+    for part in ("src", "tests"):
+        shutil.copytree(ROOT / part, at / part, ignore=shutil.ignore_patterns("__pycache__"))
+    for part in ("pyproject.toml", "docs", "web", "incudo"):
+        (at / part).symlink_to(ROOT / part)
+    return at
 
 
 def main() -> None:
@@ -138,34 +225,51 @@ def main() -> None:
     parser.add_argument("rooms", nargs="+", help="core, app, or a folder in them such as core/setup")
     parser.add_argument("--number", type=int, default=200, help="how many changes, drawn at random")
     parser.add_argument("--seed", default="1")
+    parser.add_argument("--seen", type=Path, help="a folder that keeps which tests walk over which line")
+    parser.add_argument("--limits", action="store_true", help="named limits, thresholds and defaults only")
+    parser.add_argument("--workers", type=int, default=2)
     args = parser.parse_args()
-    copy = Path(tempfile.mkdtemp(prefix="incudo-mutants-"))
-    for part in ("src", "tests"):
-        shutil.copytree(ROOT / part, copy / part, ignore=shutil.ignore_patterns("__pycache__"))
-    for part in ("pyproject.toml", "docs", "web", "incudo"):
-        (copy / part).symlink_to(ROOT / part)
-    shop = os.environ.get("INCUDO_TEST_SHOP", str(copy / "shop"))
-    Path(shop).mkdir(exist_ok=True)
-    env = os.environ | {"PYTHONPATH": str(copy / "src"), "INCUDO_TEST_SHOP": shop}
+    base = Path(tempfile.mkdtemp(prefix="incudo-mutants-"))
+    seen = Seen(args.seen or base / "seen")
+    if not (seen.folder / "times.xml").exists():
+        see(seen.folder)
+    os.environ.setdefault("INCUDO_TEST_SHOP", str(base / "shop"))
+    Path(os.environ["INCUDO_TEST_SHOP"]).mkdir(exist_ok=True)
+    copies: SimpleQueue[Path] = SimpleQueue()
+    for n in range(args.workers):
+        copies.put(copied(base / str(n)))
     every = [
         m
         for room in args.rooms
-        for p in sorted((copy / "src/incudo" / room).rglob("*.py"))
+        for p in sorted((ROOT / "src/incudo" / room).rglob("*.py"))
         if not DRAWN & {*p.parts, p.stem}
-        for m in mutants_of(p.relative_to(copy).as_posix(), p.read_text())
+        for m in mutants_of(p.relative_to(ROOT).as_posix(), p.read_text())
+        if m.limit or not args.limits
     ]
     drawn = random.Random(args.seed).sample(every, min(args.number, len(every)))
     print(f"{len(drawn)} of {len(every)} possible changes", flush=True)
+
+    def tried(m: Mutant) -> bool:
+        copy = copies.get()
+        try:
+            return survives(m, copy, seen, os.environ | {"PYTHONPATH": str(copy / "src")})
+        finally:
+            copies.put(copy)
+
     left = 0
-    for n, m in enumerate(drawn, 1):
-        if all(survives(m, copy, tests, env) for tests in stages(m) if tests):
-            left += 1
-            text = (copy / m.file).read_text()
-            told = text.splitlines()[m.line - 1].strip()
-            print(f"SURVIVED {m.file}:{m.line} {text[m.start : m.end]} -> {m.new or 'nothing'}   {told}", flush=True)
-        if n % 20 == 0:
-            print(f"{n}: {left} survived, {100 * left / n:.0f} %", flush=True)
+    with ThreadPoolExecutor(args.workers) as pool:
+        for n, (m, survived) in enumerate(zip(drawn, pool.map(tried, drawn), strict=True), 1):
+            if survived:
+                left += 1
+                text = (ROOT / m.file).read_text()
+                told = text.splitlines()[m.line - 1].strip()
+                print(
+                    f"SURVIVED {m.file}:{m.line} {text[m.start : m.end]} -> {m.new or 'nothing'}   {told}", flush=True
+                )
+            if n % 20 == 0:
+                print(f"{n}: {left} survived, {100 * left / n:.0f} %", flush=True)
     print(f"{left} of {len(drawn)} changes survived, {100 * left / max(1, len(drawn)):.1f} %")
+    shutil.rmtree(base)
 
 
 if __name__ == "__main__":

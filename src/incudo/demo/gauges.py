@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import uuid
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from datetime import datetime, timedelta
 
-from incudo.app.administration.setting_up import NewInstrument
-from incudo.core.kernel.quantity import Length, Unit
+from incudo import shipped
+from incudo.app.shop.new_gauges import GaugeCommand
+from incudo.core.measuring.kinds import GaugeEntry
 
 #: key, name, kind, unit, least, most, resolution, U, days until due
 INSTRUMENTS = (
@@ -31,20 +32,16 @@ THREAD_GAUGES = (
 )
 
 
-def instruments(base: datetime, key: Callable[..., uuid.UUID]) -> tuple[NewInstrument, ...]:
-    """All of them, their checks due so many days after ``base``."""
+def gauges(base: datetime, key: Callable[..., uuid.UUID]) -> Iterator[GaugeCommand]:
+    """All of them as they are entered, their checks due so many days after ``base``."""
 
-    def made(k: str, name: str, kind: str, unit: Unit, values: tuple[str, ...], due: int, thread: str) -> NewInstrument:
-        least, most, resolution, u = (Length(text, unit) for text in values)
+    def entered(k: str, name: str, entry: GaugeEntry, due: int, thread: str = "") -> GaugeCommand:
         day = (base + timedelta(days=due)).date()
-        return NewInstrument(key("instrument", k), name, kind, least, most, resolution, u, "0", day, thread)
+        return GaugeCommand(id=key("instrument", k), name=name, entry=entry, thread=thread, due=day)
 
-    read = (
-        made(k, name, kind, Unit(unit), (least, most, resolution, u), due, "")
-        for k, name, kind, unit, least, most, resolution, u, due in INSTRUMENTS
-    )
-    tried = (
-        made(k, name, "thread gauge", Unit.MM, ("0", "1", "0.001", "0"), due, thread)
-        for k, name, thread, due in THREAD_GAUGES
-    )
-    return (*read, *tried)
+    for k, name, kind, unit, least, most, resolution, u, due in INSTRUMENTS:
+        values = {"least": least, "most": most, "resolution": resolution, "uncertainty": u}
+        yield entered(k, name, GaugeEntry.model_validate({"kind": kind, "unit": unit, **values}), due)
+    like = next(x for x in shipped.gauge_kinds() if x.threads)
+    for k, name, thread, due in THREAD_GAUGES:
+        yield entered(k, name, GaugeEntry(**like.model_dump(exclude={"id", "name"})), due, thread)

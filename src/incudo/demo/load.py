@@ -12,13 +12,10 @@ from collections.abc import Callable, Iterator
 from datetime import datetime, timedelta
 from functools import partial
 
-from incudo import shipped
-from incudo.app.administration import setting_up
 from incudo.app.jobcards import checking as checks
 from incudo.app.jobcards import progress
 from incudo.app.kernel.unit import Unit, Who
 from incudo.app.parts import assigning, readings
-from incudo.app.parts import library as projects
 from incudo.app.people import accommodations, notices
 from incudo.app.session import ending, roll, sessions, views
 from incudo.app.shop import tags
@@ -27,7 +24,8 @@ from incudo.core.parts.inspection import Disposition
 from incudo.core.parts.stations import TICKED
 from incudo.core.people.notice import VERSION
 from incudo.demo import people as cast
-from incudo.demo.setting import cutter_entries, holding_entries, machine_entries, setting_events
+from incudo.demo.opening import open_shop
+from incudo.demo.setting import setting_events
 from incudo.demo.signing import sign_with_all
 from incudo.demo.story import Story, key, who
 from incudo.demo.today import open_today
@@ -51,16 +49,9 @@ def load(unit: Unit, base: datetime, say: Callable[[str], None] = lambda _: None
 
 
 def _tell(story: Story, say: Callable[[str], None], device_key: str) -> None:
-    base = story.base
-    story.at(400)
     say("the shop, its people, machines and instruments")
-    setting_up.set_up(
-        story.unit, cast.shop(base, key, device_key, machine_entries(), holding_entries(), cutter_entries())
-    )
+    open_shop(story, device_key)
     boss = who("haldane")
-    for code, data in shipped.parts().items():
-        project, version = key("project", code), key("version", code)
-        story.run(lambda w, d=data, p=project, v=version: projects.add_project(w, boss, p, v, d))  # type: ignore[misc]
     _notices(story)
     for login, words in cast.AGREED.items():
         agreed = accommodations.AccommodationCommand(words=words)

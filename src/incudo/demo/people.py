@@ -2,19 +2,7 @@
 
 from __future__ import annotations
 
-import uuid
-from collections.abc import Callable, Mapping
 from dataclasses import dataclass
-from datetime import datetime
-
-from incudo.app.administration.setting_up import NewDevice, NewHolding, NewMachine, NewPerson, NewShop
-from incudo.core.kernel.quantity import Unit
-from incudo.core.measuring.verdict import School
-from incudo.core.people.roles import Role
-from incudo.core.shop.cutter import Cutter
-from incudo.core.shop.device import Purpose
-from incudo.core.shop.machine import Machine
-from incudo.demo import gauges
 
 PASSWORD = "tideway-lantern"
 #: What the demo's wall shows; as invented as everything else here.
@@ -79,47 +67,8 @@ MACHINES = (
     ("gannet", "Gannet", "knee mill, metric dials, gear head, three-axis readout"),
     ("dunlin", "Dunlin", "small metric bench mill, head tilts to the side only"),
 )
-
-
-def shop(
-    base: datetime,
-    key: Callable[..., uuid.UUID],
-    device_key: str,
-    entries: Mapping[str, Machine],
-    holding: tuple[NewHolding, ...],
-    cutters: tuple[Cutter, ...],
-) -> NewShop:
-    """The shop as it is set up."""
-    groups = sorted({p.group for p in PEOPLE.values() if p.group})
-    return NewShop(
-        name="Skerry Sound",
-        school=School.GUARD_BAND,
-        unit=Unit.INCH,
-        groups=tuple((key("group", g), g) for g in groups),
-        people=tuple(
-            NewPerson(
-                id=key("person", login),
-                login=login,
-                name=p.name,
-                role=Role(p.role),
-                password=PASSWORD,
-                pin=p.pin,
-                group=key("group", p.group) if p.group else None,
-                delegated=p.delegated,
-            )
-            for login, p in PEOPLE.items()
-        ),
-        machines=tuple(NewMachine(key("machine", k), name, about, entries[k]) for k, name, about in MACHINES),
-        holding=holding,
-        cutters=cutters,
-        instruments=gauges.instruments(base, key),
-        devices=(
-            NewDevice(key("device", "interlock"), "Interlock stand-in", device_key),
-            NewDevice(key("device", "wall"), "Wall beside the crib", WALL_KEY, Purpose.WALL),
-        )
-        if device_key
-        else (),
-    )
+#: Which shipped kind each of them was entered like.
+LIKE = {"petrel": "knee-inch", "fulmar": "knee-inch-stepless", "gannet": "knee-metric", "dunlin": "bench-metric"}
 
 
 #: What somebody is signed for before their first part; all that it rests on is signed with it.

@@ -11,13 +11,13 @@ from typing import Any
 
 import yaml
 
-from incudo.app.administration.setting_up import NewHolding
 from incudo.app.locating import finding, moves
 from incudo.app.locating import views as findviews
 from incudo.app.setup import holding
 from incudo.app.setup import records as setups
 from incudo.app.setup import views as setupviews
 from incudo.app.shop import machines as machine_register
+from incudo.app.shop.workholding import HoldingChange
 from incudo.core.kernel.quantity import Unit
 from incudo.core.setup.tram import HeadAxis
 from incudo.core.shop.cutter import Cutter
@@ -37,17 +37,22 @@ def machine_entries() -> dict[str, Machine]:
     return {name: read_machine(data) for name, data in _load("machines").items()}
 
 
-def holding_entries() -> tuple[NewHolding, ...]:
-    """The vises, the drawer and the clamps."""
+def holding_entries() -> tuple[HoldingChange, ...]:
+    """The vises, the drawer and the clamps, as they are entered."""
     return tuple(
-        NewHolding(key("holding", k), e["name"], read_holding(e["of"])) for k, e in _load("workholding").items()
+        HoldingChange(id=key("holding", k), name=e["name"], of=read_holding(e["of"]))
+        for k, e in _load("workholding").items()
     )
+
+
+def cutter_file() -> str:
+    """The crib's cutters as CSV."""
+    return resources.files("incudo.demo").joinpath("equipment/cutters.csv").read_text(encoding="utf-8")
 
 
 def cutter_entries() -> tuple[Cutter, ...]:
     """The crib's cutters. Raises ``ValueError`` naming the first line that cannot be."""
-    text = resources.files("incudo.demo").joinpath("equipment/cutters.csv").read_text(encoding="utf-8")
-    lines = read(Cutter, text)
+    lines = read(Cutter, cutter_file())
     if bad := [x for x in lines if x.row is None]:
         raise ValueError(f"cutters.csv, line {bad[0].number}: {bad[0].errors}")
     return tuple(x.row for x in lines if x.row)

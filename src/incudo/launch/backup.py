@@ -22,7 +22,7 @@ from pathlib import Path
 
 from sqlalchemy import create_engine, make_url, text
 
-from incudo.app.administration.setting_up import is_set_up
+from incudo.app.administration.first_run import is_set_up
 from incudo.launch.configuration import home
 from incudo.launch.demo import say
 from incudo.launch.mariadb import APP_ACCOUNT

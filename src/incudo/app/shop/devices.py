@@ -76,8 +76,8 @@ def device_list(w: Work) -> DeviceList:
     return DeviceList(devices=_devices(w))
 
 
-def add_device(w: Work, command: NewDeviceCommand) -> DeviceList:
-    """Let a device in, with a key of 80 random bits that is easy to type.
+def add_device(w: Work, command: NewDeviceCommand, key: str = "") -> DeviceList:
+    """Let a device in, with a key of 80 random bits that is easy to type, or with the ``key`` that it has already.
 
     Raises ``Conflict`` for a name that is taken, and for an act that was done before: its key cannot be shown again.
     """
@@ -86,7 +86,7 @@ def add_device(w: Work, command: NewDeviceCommand) -> DeviceList:
         raise Conflict(say("This device was made already. Its key is shown once: switch it off and add another one."))
     if any(d.name.casefold() == command.name.casefold() for d in there):
         raise Conflict(say("There is a device called {name} already.", name=command.name))
-    key = base64.b32encode(secrets.token_bytes(_KEY_BYTES)).decode().lower()
+    key = key or base64.b32encode(secrets.token_bytes(_KEY_BYTES)).decode().lower()
     w.db.add(
         t.Device(id=command.id, name=command.name, key_hash=hash_key(key), active=True, purpose=command.purpose.value)
     )

@@ -11,13 +11,10 @@ import uuid
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
-from functools import partial
 from typing import Any
 
 from incudo import shipped
-from incudo.app.administration import setting_up
 from incudo.app.kernel.unit import Unit
-from incudo.app.parts import library
 from incudo.app.people.accounts import hash_secret
 from incudo.app.register.chain import SEALED, content_of
 from incudo.core.parts.stations import TICKED
@@ -25,8 +22,8 @@ from incudo.core.people.notice import VERSION
 from incudo.core.practice.rigs import RIGS
 from incudo.core.register.chain import START, Entry, Head, seal
 from incudo.demo import people as cast
-from incudo.demo.setting import cutter_entries, holding_entries, machine_entries
-from incudo.demo.story import key, who
+from incudo.demo.opening import open_shop
+from incudo.demo.story import Story, key, who
 from incudo.launch.bench.bulk import Bulk, id_at
 from incudo.store import schema as t
 from incudo.store.schema import Base
@@ -68,11 +65,7 @@ class College:
 
     def set_up(self, unit: Unit, device_key: str = "") -> None:
         """The shop itself, through the use cases."""
-        shop = cast.shop(self.base, key, device_key, machine_entries(), holding_entries(), cutter_entries())
-        setting_up.set_up(unit, shop)
-        for code in cast.PROJECTS:
-            add = partial(library.add_project, who=who("haldane"), data=_project(code))
-            unit.run(partial(add, project_id=key("project", code), version_id=self.versions[code]))
+        open_shop(Story(unit, self.base), device_key)
 
     def id(self, at: datetime) -> uuid.UUID:
         return id_at(at, self.draw.getrandbits(74))
