@@ -261,7 +261,7 @@ def main() -> None:
         for n, (m, survived) in enumerate(zip(drawn, pool.map(tried, drawn), strict=True), 1):
             if survived:
                 left += 1
-                text = (ROOT / m.file).read_text()
+                text = (base / "0" / m.file).read_text()
                 told = text.splitlines()[m.line - 1].strip()
                 print(
                     f"SURVIVED {m.file}:{m.line} {text[m.start : m.end]} -> {m.new or 'nothing'}   {told}", flush=True

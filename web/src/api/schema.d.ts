@@ -3405,6 +3405,7 @@ export interface components {
         };
         /**
          * Answer
+         * @description Whether somebody may start.
          * @enum {string}
          */
         Answer: "allowed" | "with_assessor" | "refused";
@@ -3744,7 +3745,10 @@ export interface components {
             /** Questions */
             questions: components["schemas"]["QuestionRow"][];
         };
-        /** BankList */
+        /**
+         * BankList
+         * @description All question banks, and the questions that most get wrong.
+         */
         BankList: {
             /** Banks */
             banks: components["schemas"]["BankCard"][];
@@ -4099,13 +4103,17 @@ export interface components {
          * @enum {string}
          */
         CallKind: "start" | "hold" | "show" | "help";
-        /** CallList */
+        /**
+         * CallList
+         * @description Everybody who calls, the longest waiting first.
+         */
         CallList: {
             /** Calls */
             calls: components["schemas"]["CallView"][];
         };
         /**
          * CallOutcome
+         * @description How a call for somebody ended.
          * @enum {string}
          */
         CallOutcome: "done" | "refused" | "cancelled";
@@ -5668,7 +5676,10 @@ export interface components {
                 [key: string]: components["schemas"]["ExampleValue"];
             };
         };
-        /** ExampleValue */
+        /**
+         * ExampleValue
+         * @description A value of a worked example.
+         */
         ExampleValue: {
             /** Unit */
             unit: string;
@@ -5841,7 +5852,10 @@ export interface components {
             /** Words */
             words: string;
         };
-        /** FaultView */
+        /**
+         * FaultView
+         * @description What was wrong in a run.
+         */
         FaultView: {
             /** Critical */
             critical: boolean;
@@ -5854,7 +5868,10 @@ export interface components {
          * @enum {string}
          */
         FaultWeight: "breaks" | "spoils" | "costs" | "person";
-        /** FeatureField */
+        /**
+         * FeatureField
+         * @description A field of a feature: where it lies in the file, what it is called, what can stand in it.
+         */
         FeatureField: {
             /** Across */
             across: number | null;
@@ -5869,7 +5886,10 @@ export interface components {
             /** Words */
             words: string;
         };
-        /** FeatureGroup */
+        /**
+         * FeatureGroup
+         * @description A place in the file that can be said in several ways.
+         */
         FeatureGroup: {
             /** Path */
             path: string;
@@ -5896,7 +5916,10 @@ export interface components {
             /** Words */
             words: string;
         };
-        /** FeatureVariant */
+        /**
+         * FeatureVariant
+         * @description One way to say a feature, with its fields.
+         */
         FeatureVariant: {
             /** Fields */
             fields: components["schemas"]["FeatureField"][];
@@ -6469,7 +6492,10 @@ export interface components {
             /** Given */
             given: components["schemas"]["Assigned"][];
         };
-        /** GivenLine */
+        /**
+         * GivenLine
+         * @description What a question gives: a name and its value.
+         */
         GivenLine: {
             /** Label */
             label: string;
@@ -6489,7 +6515,10 @@ export interface components {
             /** Value */
             value: string;
         };
-        /** GivesView */
+        /**
+         * GivesView
+         * @description What a part teaches: a skill, and the characteristics that show it.
+         */
         GivesView: {
             /** Characteristics */
             characteristics: number[];
@@ -7301,6 +7330,7 @@ export interface components {
         };
         /**
          * IncidentKind
+         * @description What happened, or nearly did.
          * @enum {string}
          */
         IncidentKind: "near_miss" | "incident";
@@ -7678,7 +7708,10 @@ export interface components {
             /** What */
             what: string;
         };
-        /** KeyName */
+        /**
+         * KeyName
+         * @description A key with its name.
+         */
         KeyName: {
             /** Key */
             key: string;
@@ -7833,7 +7866,10 @@ export interface components {
             /** Words */
             words: string[];
         };
-        /** LevelView */
+        /**
+         * LevelView
+         * @description A level of a rig.
+         */
         LevelView: {
             /** About */
             about: string;
@@ -7856,6 +7892,7 @@ export interface components {
         };
         /**
          * LineStatus
+         * @description What a line of a file would do.
          * @enum {string}
          */
         LineStatus: "new" | "changed" | "same" | "refused";
@@ -8106,7 +8143,10 @@ export interface components {
             /** Spindle */
             spindle: boolean;
         };
-        /** MachineView */
+        /**
+         * MachineView
+         * @description A machine of the shop; ``tagged_out`` says why it is out of service, if it is.
+         */
         MachineView: {
             /** About */
             about: string;
@@ -8615,7 +8655,10 @@ export interface components {
             pin: string;
             purpose: components["schemas"]["Purpose"];
         };
-        /** NewGroupCommand */
+        /**
+         * NewGroupCommand
+         * @description A group that is new.
+         */
         NewGroupCommand: {
             /** Begins */
             begins: string | null;
@@ -8801,7 +8844,10 @@ export interface components {
          * @enum {string}
          */
         NoteKind: "head" | "vise" | "wear" | "service";
-        /** NoteView */
+        /**
+         * NoteView
+         * @description What was done to a machine, by whom, when.
+         */
         NoteView: {
             /**
              * At
@@ -9122,7 +9168,10 @@ export interface components {
             /** Zip */
             zip: string;
         };
-        /** PackedReport */
+        /**
+         * PackedReport
+         * @description What was in a packed library, part by part.
+         */
         PackedReport: {
             /** Taken */
             taken: components["schemas"]["TakenPart"][];
@@ -10029,6 +10078,7 @@ export interface components {
         };
         /**
          * Presence
+         * @description Whether somebody is at a meeting.
          * @enum {string}
          */
         Presence: "here" | "late" | "absent" | "gone";
@@ -10866,7 +10916,10 @@ export interface components {
             presence: components["schemas"]["Presence"] | null;
             student: components["schemas"]["Named"];
         };
-        /** RollMark */
+        /**
+         * RollMark
+         * @description Whether a student is here.
+         */
         RollMark: {
             presence: components["schemas"]["Presence"];
             /**
@@ -11682,7 +11735,10 @@ export interface components {
             /** Words */
             words: string;
         };
-        /** ShapeView */
+        /**
+         * ShapeView
+         * @description One stroke of a picture.
+         */
         ShapeView: {
             ink: components["schemas"]["Ink"];
             /** Points */
@@ -11772,7 +11828,10 @@ export interface components {
             /** Svg */
             svg: string;
         };
-        /** SheetRow */
+        /**
+         * SheetRow
+         * @description One student on a sheet: every mark, and how many were right.
+         */
         SheetRow: {
             /** Marks */
             marks: components["schemas"]["SheetMark"][];
@@ -12345,10 +12404,14 @@ export interface components {
         Station: "ready" | "plan" | "set_up" | "locate" | "cut" | "measure" | "sign";
         /**
          * StationState
+         * @description How far a station of a job card is.
          * @enum {string}
          */
         StationState: "not_yet" | "open" | "doing" | "waiting" | "done" | "repeat";
-        /** StationView */
+        /**
+         * StationView
+         * @description A station of the line, and how far it is.
+         */
         StationView: {
             state: components["schemas"]["StationState"];
             station: components["schemas"]["Station"];

@@ -34,6 +34,8 @@ MINUTES = (15, 30, 45, 60)
 
 
 class MachineView(View):
+    """A machine of the shop; ``tagged_out`` says why it is out of service, if it is."""
+
     id: uuid.UUID
     name: str
     about: str

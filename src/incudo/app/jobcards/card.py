@@ -38,6 +38,8 @@ from incudo.store.shop import instruments
 
 
 class StationView(View):
+    """A station of the line, and how far it is."""
+
     station: Station
     state: StationState
 

@@ -7,6 +7,8 @@ from incudo.core.kernel.picture import Ink, Picture, Stroke
 
 
 class ShapeView(View):
+    """One stroke of a picture."""
+
     stroke: Stroke
     ink: Ink
     points: tuple[tuple[float, float], ...]

@@ -69,6 +69,7 @@ class Bench:
 
 
 def kept_of(d: Datum, handle: int) -> dict[str, object]:
+    """What is kept of a datum found with this handle, as JSON."""
     return {
         "axis": d.axis,
         "scale": d.scale,
@@ -95,6 +96,7 @@ def _unit_of(b: Bench, d: Datum, handle: int) -> Unit:
 
 
 def datum_words(b: Bench, d: Datum, handle: int) -> str:
+    """Where zero is and what the scale shows there, in words."""
     u, scale_unit = b.project.unit, _unit_of(b, d, handle)
     shows = f"{shown(d.shows, scale_unit)} {scale_unit}"
     return say(
@@ -129,6 +131,7 @@ def newest_of(rows: list[tuple[t.Found, str]], b: Bench) -> dict[PartAxis, tuple
 
 
 def plan_axis(b: Bench, axis: PartAxis, d: Datum, handle: int, wanted: list[tuple[str, str, Fraction]]) -> PlanAxis:
+    """Every place to go to along one axis, with what handle and scale show there."""
     dial, u = b.dials[handle], b.project.unit
     # a readout's coordinate is at no ring: a dial set to zero over the datum is reckoned beside it
     ring = d if d.scale is Scale.DIAL else Datum(d.axis, Scale.DIAL, d.part, Fraction(0), d.side)

@@ -22,6 +22,8 @@ class KeyedChoice(View):
 
 
 class FeatureField(View):
+    """A field of a feature: where it lies in the file, what it is called, what can stand in it."""
+
     path: str
     words: str
     of: str
@@ -31,12 +33,16 @@ class FeatureField(View):
 
 
 class FeatureVariant(View):
+    """One way to say a feature, with its fields."""
+
     key: str
     words: str
     fields: tuple[FeatureField, ...]
 
 
 class FeatureGroup(View):
+    """A place in the file that can be said in several ways."""
+
     path: str
     words: str
     variants: tuple[FeatureVariant, ...]

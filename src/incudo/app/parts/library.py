@@ -78,6 +78,8 @@ class VersionView(View):
 
 
 class GivesView(View):
+    """What a part teaches: a skill, and the characteristics that show it."""
+
     skill: str
     characteristics: tuple[int, ...]
 

@@ -44,6 +44,8 @@ class TakenPart(View):
 
 
 class PackedReport(View):
+    """What was in a packed library, part by part."""
+
     taken: tuple[TakenPart, ...]
 
 

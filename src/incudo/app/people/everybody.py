@@ -122,6 +122,8 @@ class GroupCommand(Command):
 
 
 class NewGroupCommand(GroupCommand):
+    """A group that is new."""
+
     id: uuid.UUID
 
 

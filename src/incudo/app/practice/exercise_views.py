@@ -14,6 +14,8 @@ CalculationName = Annotated[str, StringConstraints(min_length=1, max_length=60)]
 
 
 class GivenLine(View):
+    """What a question gives: a name and its value."""
+
     label: str
     value: str
 
@@ -154,6 +156,8 @@ class SheetMark(View):
 
 
 class SheetRow(View):
+    """One student on a sheet: every mark, and how many were right."""
+
     student: Named
     marks: tuple[SheetMark, ...]
     right: int
@@ -175,6 +179,8 @@ class SheetView(View):
 
 
 class ExampleValue(View):
+    """A value of a worked example."""
+
     value: str
     unit: str
 

@@ -53,6 +53,7 @@ def facts(w: Work) -> ShopFacts:
 
 
 def content_of(q: Question) -> dict[str, Any]:
+    """A question as it is kept, as JSON; exact numbers stay exact."""
     near = f"{q.near.numerator}/{q.near.denominator}"
     content: dict[str, Any] = as_json({**q.__dict__, "near": near, "hidden": list(q.hidden)})
     return content
@@ -125,6 +126,7 @@ def keep_answer(w: Work, who: Who, question: uuid.UUID, command: AnswerQuestion)
 
 
 def answer_of(w: Work, row: t.ExerciseQuestion, text: str, unit: str, *, give_up: bool) -> None:
+    """Judge and keep an answer, once. Raises ``Refused`` for one that is no number of this unit."""
     q = kept_question(row)
     checked = None if give_up else core.check(q, text, unit)
     insert_once(
@@ -149,6 +151,7 @@ def _view(w: Work, row: t.ExerciseQuestion, answer: t.ExerciseAnswer | None) -> 
 def shown_of(
     ident: uuid.UUID, q: Question, answer: t.ExerciseAnswer | None, row: int, *, shown: bool = True
 ) -> ExerciseQuestionView:
+    """A question as it is shown; with its answer when it was given and may be seen."""
     c = CALCULATIONS[q.calculation]
     choices = core.words_of(q)
     kind = c.work(c.read(q.given)).answer.kind

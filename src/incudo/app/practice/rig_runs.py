@@ -24,6 +24,7 @@ from incudo.store.practice import rigs as store
 
 
 def rig_of(name: str) -> Rig[Any]:
+    """The rig of this name. Raises ``Refused``."""
     found = RIGS.get(name)
     if found is None:
         raise Refused.of("rig", name, say("must be one of: {listed}", listed=together(RIGS, ", ")))
@@ -31,6 +32,7 @@ def rig_of(name: str) -> Rig[Any]:
 
 
 def level_of(rig: Rig[Any], level: int) -> None:
+    """Raises ``Refused`` for a level that the rig has not."""
     if level not in {x.number for x in rig.levels}:
         raise Refused.of("level", level, say("must lie between 1 and {count}", count=len(rig.levels)))
 

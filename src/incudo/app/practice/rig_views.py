@@ -16,6 +16,8 @@ from incudo.core.practice.rigs.base import MOST_ACTIONS, Action
 
 
 class LevelView(View):
+    """A level of a rig."""
+
     number: int
     name: str
     about: str
@@ -93,6 +95,8 @@ class ControlView(View):
 
 
 class FaultView(View):
+    """What was wrong in a run."""
+
     words: str
     critical: bool
 

@@ -36,6 +36,7 @@ def _questions(sheet: t.ExerciseSheet) -> list[Question]:
 
 
 def sheet_line(w: Work, s: t.ExerciseSheet, group: str, who: Who) -> SheetLine:
+    """A sheet in the list: for a student with their own questions, for others with everybody's."""
     rows = [(q, a) for q, a in store.of_sheet(w.db, s.id) if who.role is not Role.STUDENT or q.student_id == who.id]
     return SheetLine(
         id=s.id,

@@ -52,6 +52,8 @@ class CalculationView(View):
 
 
 class KeyName(View):
+    """A key with its name."""
+
     key: str
     name: str
 

@@ -59,6 +59,8 @@ class CallView(View):
 
 
 class CallList(View):
+    """Everybody who calls, the longest waiting first."""
+
     calls: tuple[CallView, ...]
 
 

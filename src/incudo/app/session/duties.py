@@ -24,6 +24,7 @@ def duties_now(w: Work) -> SessionPage:
 
 
 def share_duties(w: Work, meeting: t.Meeting) -> None:
+    """Share the duties of the evening among who is here, once a meeting."""
     if meeting.duties:
         return
     roll = store.roll(w.db, meeting.id)

@@ -18,6 +18,8 @@ from incudo.store import schema as t
 
 
 class RollMark(Command):
+    """Whether a student is here."""
+
     student: uuid.UUID
     presence: Presence
 

@@ -11,6 +11,8 @@ from incudo.app.shop.crib import OutView
 
 
 class Presence(StrEnum):
+    """Whether somebody is at a meeting."""
+
     HERE = "here"
     LATE = "late"
     ABSENT = "absent"

@@ -41,6 +41,7 @@ from incudo.store import schema as t
 def head_page(
     w: Work, who: Who, row: t.Setup, s: HeadSettings, rows: Sequence[t.SetupPass], job: Job | None
 ) -> SetupPage:
+    """The page of a head that is being trammed."""
     machine, rules = find(w, t.Machine, row.machine_id, "machine"), setup_rules(w)
     head = spec_of(machine).head
     axes = axes_in_order(rules, tilt=head.tilt, nod=head.nod is not None)

@@ -24,6 +24,7 @@ from incudo.store import schema as t
 
 
 def effect_views(effects: Iterable[Effect]) -> tuple[EffectView, ...]:
+    """What an error of the setup does to the part, in words and as a share of the tolerance."""
     return tuple(
         EffectView(words=e.words, share=e.share_words, over=e.share is not None and e.share > 1) for e in effects
     )

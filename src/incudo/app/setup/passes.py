@@ -28,6 +28,7 @@ from incudo.store import schema as t
 
 
 def positive(text: str, unit: Unit, field: str) -> Length:
+    """A length of more than 0. Raises ``Refused`` naming the field."""
     length = Length.parse(text, unit, field)
     if length.mm <= 0:
         raise Refused.of(field, text, say("must be more than 0"))
@@ -49,6 +50,7 @@ def stations_of(s: ViseSettings, jaw: Vise) -> tuple[Fraction, Fraction]:
 
 
 def head_passes(s: HeadSettings, rows: Iterable[t.SetupPass]) -> list[HeadPass]:
+    """The readings of a head as the core takes them."""
     span = Length(s.span, s.unit).mm
     found = []
     for row in rows:
@@ -76,5 +78,6 @@ def vise_passes(s: ViseSettings, jaw: Vise, rows: Iterable[t.SetupPass]) -> list
 
 
 def settings_of(row: t.Setup) -> HeadSettings | ViseSettings:
+    """The settings with which a setup was begun."""
     model = HeadSettings if row.kind == SetupKind.HEAD else ViseSettings
     return model.model_validate_json(row.settings)

@@ -39,6 +39,7 @@ from incudo.store import schema as t
 def vise_page(
     w: Work, who: Who, row: t.Setup, s: ViseSettings, rows: Sequence[t.SetupPass], job: Job | None
 ) -> SetupPage:
+    """The page of a vise that is being indicated."""
     rules = setup_rules(w)
     holding = find(w, t.Workholding, s.vise, "vise")
     vise = holding_of(holding)

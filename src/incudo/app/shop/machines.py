@@ -35,6 +35,8 @@ class NoteKind(StrEnum):
 
 
 class NoteView(View):
+    """What was done to a machine, by whom, when."""
+
     kind: NoteKind
     words: str
     by: str

@@ -50,6 +50,8 @@ CHANGING = (TableName.CUTTERS, TableName.MATERIALS, TableName.RANGES)
 
 
 class LineStatus(StrEnum):
+    """What a line of a file would do."""
+
     NEW = "new"
     CHANGED = "changed"
     SAME = "same"
@@ -92,6 +94,7 @@ class TableInfo(View):
 
 
 def rows_of(w: Work, name: TableName) -> Sequence[Row]:
+    """Every row of a table."""
     match name:
         case TableName.CUTTERS:
             return tuple(cutters(w).values())

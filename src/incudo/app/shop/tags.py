@@ -84,6 +84,8 @@ class ClearStopCommand(Command):
 
 
 class IncidentKind(StrEnum):
+    """What happened, or nearly did."""
+
     NEAR_MISS = "near_miss"
     INCIDENT = "incident"
 

@@ -62,6 +62,8 @@ class BankDetail(View):
 
 
 class BankList(View):
+    """All question banks, and the questions that most get wrong."""
+
     banks: tuple[BankCard, ...]
     hardest: tuple[QuestionRow, ...]
 
@@ -73,6 +75,7 @@ class BankCommand(Command):
 
 
 def newest_bank(w: Work, name: str) -> tuple[Bank, int]:
+    """A bank and its number. Raises ``NotFound``."""
     found = banks(w).get(name)
     if found is None:
         raise NotFound(say("There is no such question bank."))

@@ -37,6 +37,7 @@ class Ring:
 
     @property
     def axis(self) -> Axis:
+        """The axis that its handle moves."""
         return self.handle.axis
 
 

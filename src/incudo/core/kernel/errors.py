@@ -51,6 +51,7 @@ class Refused(DomainError):
 
     @classmethod
     def of(cls, field: str, value: object, bound: str) -> Refused:
+        """Of one field: what was given, shortened, and its bound in words."""
         return cls(FieldError(field, shorten(value), bound))
 
 

@@ -46,6 +46,7 @@ class Sentence(str):
     values: Mapping[str, object]
 
     def __new__(cls, template: str, values: Mapping[str, object], many: str = "") -> Sentence:
+        """Filled in English; ``many`` is taken when the value ``count`` is not 1."""
         chosen = many if many and values["count"] != 1 else template
         made = super().__new__(cls, chosen.format_map({k: english_of(v) for k, v in values.items()}))
         made.template, made.many, made.values = template, many, values

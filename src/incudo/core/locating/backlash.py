@@ -28,6 +28,7 @@ class Backlash:
         return self.middle if self.end is None else max(self.middle, self.end)
 
     def words(self, dial: Dial) -> str:
+        """The backlash in the dial's unit, with what to do when it is uneven or more than half a turn."""
         u = dial.unit
         found = say("{middle} {u} in the middle", middle=shown(self.middle, u), u=u)
         if self.taken > dial.turn / 2:

@@ -29,6 +29,7 @@ class Turning(StrEnum):
 
     @property
     def other(self) -> Turning:
+        """The other way round."""
         return Turning.ANTICLOCKWISE if self is Turning.CLOCKWISE else Turning.CLOCKWISE
 
 

@@ -43,6 +43,7 @@ class Reader:
     unit: LengthUnit
 
     def words(self, mm: Fraction) -> str:
+        """A length, given in mm, in the unit of the scale it was read on."""
         return f"{shown(mm, self.unit)} {self.unit}"
 
     def places(self, touches: Sequence[Fraction]) -> tuple[Fraction, ...]:
@@ -76,6 +77,7 @@ class Found:
 
     @property
     def good(self) -> bool:
+        """Whether there is a datum and nothing speaks against it."""
         return bool(self.datums) and not self.wrong
 
 

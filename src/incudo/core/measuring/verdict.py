@@ -47,6 +47,7 @@ class Verdict(StrEnum):
 
     @property
     def is_out(self) -> bool:
+        """Whether the size is outside of its limits, whichever side."""
         return self in (Verdict.METAL_LEFT, Verdict.METAL_GONE, Verdict.OUT)
 
 

@@ -35,6 +35,8 @@ Point = tuple[Num, Num, Num]
 
 
 class Axis(StrEnum):
+    """An axis of the part, which lies on the table as drawn."""
+
     X = "x"
     Y = "y"
     Z = "z"
@@ -106,11 +108,15 @@ class WedgeCut(Strict):
 
 
 class Counterbore(Strict):
+    """A flat-bottomed widening of a hole, in the unit of the part."""
+
     diameter: Num
     depth: Num
 
 
 class Countersink(Strict):
+    """A conical widening of a hole: diameter in the unit of the part, included angle in degrees."""
+
     diameter: Num
     angle: Num
 
@@ -144,6 +150,8 @@ class ToleranceSpec(Strict):
 
 
 class Side(StrEnum):
+    """On which side of something, as drawn."""
+
     LEFT = "left"
     RIGHT = "right"
     ABOVE = "above"

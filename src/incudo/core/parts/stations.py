@@ -27,6 +27,8 @@ TICKED = (Station.PLAN, Station.SET_UP, Station.LOCATE, Station.CUT)
 
 
 class StationState(StrEnum):
+    """How far a station of a job card is."""
+
     NOT_YET = "not_yet"
     OPEN = "open"
     DOING = "doing"

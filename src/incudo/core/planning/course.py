@@ -36,10 +36,12 @@ class Course:
 
     @cached_property
     def stages(self) -> tuple[Stage, ...]:
+        """The part after every operation."""
         return walk(self.piece, self.plan, self.shop)
 
     @cached_property
     def settled(self) -> tuple[Settled, ...]:
+        """The numbers of every operation, in the order of the stages."""
         return tuple(settle(s, self.shop) for s in self.stages)
 
     def each(self, *kinds: OperationKind) -> Iterator[tuple[Stage, Settled]]:

@@ -36,6 +36,7 @@ class Slab:
 
     @property
     def stock_at(self) -> float:
+        """Where the face of the stock lies, in mm on its axis."""
         return self.at + self.out * self.much
 
 
@@ -64,6 +65,7 @@ class Piece:
 
     @property
     def features(self) -> dict[str, Feature]:
+        """The features of the part by name."""
         return {f.name: f for f in self.part.file.features}
 
     @property

@@ -55,6 +55,7 @@ class Stage:
 
     @property
     def kind(self) -> OperationKind:
+        """What kind of operation it is."""
         return self.operation.kind
 
     @cached_property

@@ -19,6 +19,8 @@ class CallKind(StrEnum):
 
 
 class CallOutcome(StrEnum):
+    """How a call for somebody ended."""
+
     DONE = "done"
     REFUSED = "refused"
     CANCELLED = "cancelled"

@@ -64,6 +64,7 @@ class Drilled:
 
     @property
     def through(self) -> bool:
+        """Whether it goes through the work."""
         return self.floor <= 0
 
 
@@ -114,6 +115,7 @@ class Held:
 
     @property
     def good(self) -> bool:
+        """Whether nothing is said against it but notes."""
         return not any(s.weight is not Weight.NOTE for s in self.said)
 
 
@@ -157,6 +159,7 @@ def hold(
 
 
 def sized(value: Fraction, unit: Unit) -> str:
+    """A length in mm as it is read in this unit: three decimal places in inches, two in millimetres."""
     return f"{in_places(value / unit.in_mm, 3 if unit is Unit.INCH else 2)} {unit}"
 
 

@@ -33,10 +33,12 @@ class JawSweep:
 
     @property
     def travel(self) -> Fraction:
+        """How far the table went between the readings, in mm."""
         return self.right_at - self.left_at
 
     @property
     def rise(self) -> Fraction:
+        """By how much the right reading is more than the left one, in mm."""
         return self.right - self.left
 
     @property
@@ -64,6 +66,7 @@ class Bring:
 
     @property
     def by(self) -> Fraction:
+        """How far the needle is to go, in mm."""
         return self.to - self.now
 
 

@@ -59,10 +59,12 @@ class SetupRules(BaseModel):
 
     @property
     def head(self) -> Slope:
+        """The most by which the head may lean."""
         return Slope(Length(self.head_rise, self.unit), Length(self.head_span, self.unit))
 
     @property
     def vise(self) -> Length:
+        """The most by which the jaw may run out over the span."""
         return Length(self.vise_rise, self.unit)
 
 
@@ -90,6 +92,7 @@ class Slope:
 
     @property
     def words(self) -> str:
+        """The rise over the span, in the unit of the span."""
         return say(
             "{mm} over {mm2} {unit}",
             mm=plain(self.rise.mm, self.rise.unit),

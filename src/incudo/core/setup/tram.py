@@ -54,6 +54,7 @@ class Sweep:
 
     @property
     def degrees(self) -> float:
+        """The angle in degrees."""
         return math.degrees(self.angle)
 
 

@@ -103,6 +103,7 @@ class Thread(Row):
 
     @property
     def diameter_mm(self) -> Fraction:
+        """The diameter in mm."""
         return Length(self.diameter, self.unit).mm
 
     @property

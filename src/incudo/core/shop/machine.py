@@ -193,6 +193,8 @@ class Machine(Strict):
 
 
 class HoldingKind(StrEnum):
+    """What work is held with."""
+
     VISE = "vise"
     PARALLELS = "parallels"
     CLAMPS = "clamps"

@@ -12,6 +12,8 @@ from incudo.core.skills.graph import Point
 
 
 class Outcome(StrEnum):
+    """What came of showing a skill."""
+
     SIGNED = "signed"
     NOT_YET = "not_yet"
 

@@ -13,6 +13,8 @@ from enum import StrEnum
 
 
 class ActKind(StrEnum):
+    """What was done about a skill."""
+
     SIGN_OFF = "sign_off"
     RESTORATION = "restoration"
     WITHDRAWAL = "withdrawal"
@@ -51,6 +53,7 @@ class Act:
 
     @property
     def known(self) -> datetime:
+        """When it was entered; when it happened, if that is not known."""
         return self.recorded or self.at
 
     @property
@@ -82,6 +85,7 @@ class Evidence:
 
     @property
     def known(self) -> datetime:
+        """When it was entered; when it happened, if that is not known."""
         return self.recorded or self.at
 
 

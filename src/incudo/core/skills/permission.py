@@ -23,6 +23,8 @@ CONFIRMED_MINUTES = 30
 
 
 class Answer(StrEnum):
+    """Whether somebody may start."""
+
     ALLOWED = "allowed"
     WITH_ASSESSOR = "with_assessor"
     REFUSED = "refused"
@@ -74,6 +76,7 @@ class Decision:
 
     @property
     def starts(self) -> bool:
+        """Whether they may start now: allowed, or with an assessor who has confirmed it."""
         return self.answer is Answer.ALLOWED or (self.answer is Answer.WITH_ASSESSOR and self.confirmed is not None)
 
 

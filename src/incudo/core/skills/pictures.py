@@ -40,6 +40,7 @@ class Picture(Strict):
     regions: Annotated[tuple[Region, ...], Field(min_length=2, max_length=40)]
 
     def region(self, key: str) -> Region | None:
+        """The part of the picture with this key, if there is one."""
         return next((r for r in self.regions if r.id == key), None)
 
     def drawn(self, faults: Collection[str] = ()) -> tuple[str, ...]:

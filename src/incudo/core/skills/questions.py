@@ -416,6 +416,7 @@ class Score:
 
     @property
     def words(self) -> str:
+        """How many were right, and how many critical ones wrong."""
         text = say("{right} of {asked} right", right=self.right, asked=self.asked)
         if self.critical_wrong:
             text += say(", {critical_wrong} critical wrong", critical_wrong=self.critical_wrong)

@@ -326,6 +326,7 @@ def _interlock(client: FlaskClient, _token: str, _n: int) -> Any:
 
 
 def a_reading(_n: int) -> dict[str, Any]:
+    """A reading as a student sends it."""
     return {
         "id": str(uuid.uuid4()),
         "characteristic": 1,

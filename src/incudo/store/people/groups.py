@@ -26,6 +26,7 @@ def groups(db: Session, day: date) -> list[t.Group]:
 
 
 def group_named(db: Session, name: str) -> t.Group | None:
+    """The group of this name, if there is one."""
     return db.scalar(select(t.Group).where(t.Group.name == name))
 
 

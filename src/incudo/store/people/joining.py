@@ -18,10 +18,12 @@ PersonRow = tuple[t.Person, uuid.UUID | None, datetime | None]
 
 
 def by_code(db: Session, code_hash: str) -> t.Invitation | None:
+    """The invitation with this hash of a code, if there is one."""
     return db.scalar(select(t.Invitation).where(t.Invitation.code_hash == code_hash))
 
 
 def was_taken(db: Session, invitation: uuid.UUID) -> bool:
+    """Whether somebody came in with it."""
     return db.get(t.InvitationTaken, invitation) is not None
 
 

@@ -12,6 +12,7 @@ from incudo.store import schema as t
 
 
 def person_by_login(db: Session, login: str) -> t.Person | None:
+    """Whoever signs in under this name, if there is anybody."""
     return db.scalar(select(t.Person).where(t.Person.login == login))
 
 
@@ -48,6 +49,7 @@ def delegate(db: Session, person: uuid.UUID, skills: set[str]) -> None:
 
 
 def names(db: Session, people: Iterable[uuid.UUID]) -> dict[uuid.UUID, str]:
+    """The names of these people by id."""
     query = select(t.Person.id, t.Person.name).where(t.Person.id.in_(set(people)))
     return dict(db.execute(query).all())
 

@@ -20,6 +20,7 @@ def signed_in(db: Session, token_hash: str) -> tuple[t.SignIn, t.Person] | None:
 
 
 def end_sign_in(db: Session, token_hash: str) -> None:
+    """End the sign-in with this hash of a token."""
     db.execute(delete(t.SignIn).where(t.SignIn.token_hash == token_hash))
 
 
@@ -34,6 +35,7 @@ def take_failures_back(db: Session, ids: Iterable[uuid.UUID]) -> None:
 
 
 def end_sign_ins_before(db: Session, moment: datetime) -> None:
+    """End every sign-in that held until before this moment."""
     db.execute(delete(t.SignIn).where(t.SignIn.ends_at < moment))
 
 
@@ -45,8 +47,10 @@ def failures(db: Session, scope: str, since: datetime) -> tuple[int, datetime | 
 
 
 def forget_failures(db: Session, scope: str) -> None:
+    """Forget the failures counted in this scope."""
     db.execute(delete(t.Failure).where(t.Failure.scope == scope))
 
 
 def forget_failures_before(db: Session, moment: datetime) -> None:
+    """Forget failures from before this moment."""
     db.execute(delete(t.Failure).where(t.Failure.at < moment))

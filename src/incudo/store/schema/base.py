@@ -62,6 +62,8 @@ ID = Uuid(as_uuid=True)
 
 
 class Base(DeclarativeBase):
+    """Every table."""
+
     metadata = MetaData(naming_convention=NAMING)
     type_annotation_map = {  # noqa: RUF012 (SQLAlchemy reads it from the class)
         uuid.UUID: ID,
@@ -72,8 +74,10 @@ class Base(DeclarativeBase):
 
 
 def writes(kind: str) -> dict[str, dict[str, str]]:
+    """What the application's account may do with a table, as its ``__table_args__``."""
     return {"info": {"writes": kind}}
 
 
 def new_id() -> Mapped[uuid.UUID]:
+    """A primary key."""
     return mapped_column(ID, primary_key=True)

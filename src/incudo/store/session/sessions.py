@@ -39,6 +39,7 @@ def meetings(db: Session, limit: int) -> list[tuple[t.Meeting, str]]:
 
 
 def meeting_count(db: Session, group: uuid.UUID) -> int:
+    """How often a group has met."""
     return db.scalar(select(func.count()).select_from(t.Meeting).where(t.Meeting.group_id == group)) or 0
 
 

@@ -32,6 +32,7 @@ def instruments(db: Session, *, also_gone: bool = False) -> list[t.Instrument]:
 
 
 def instrument_names(db: Session, wanted: Iterable[uuid.UUID]) -> dict[uuid.UUID, str]:
+    """The names of these gauges by id."""
     query = select(t.Instrument.id, t.Instrument.name).where(t.Instrument.id.in_(set(wanted)))
     return dict(db.execute(query).all())
 

@@ -9,6 +9,7 @@ from incudo.store import schema as t
 
 
 def has_shop(db: Session) -> bool:
+    """Whether a shop is set up in this database."""
     return db.scalar(select(t.Shop.id)) is not None
 
 

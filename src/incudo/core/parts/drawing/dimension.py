@@ -141,6 +141,7 @@ class Tag:
 
     @property
     def stacked_width(self) -> float:
+        """Width in mm on paper: lead, the wider of value and tolerance, and the box around a basic size."""
         return self.lead + max(self.value_width, self.tolerance_width) + (10 if self.boxed else 0)
 
     def _balloon(self, x: float, y: float) -> list[Mark]:

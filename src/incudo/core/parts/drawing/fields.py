@@ -17,6 +17,8 @@ TALL = {"nominal": 15.0, "tolerance": 12.0, "datum": 14.0, "note": 14.0}
 
 
 class Rect(NamedTuple):
+    """A rectangle on the sheet, in mm on paper."""
+
     left: float
     top: float
     right: float
@@ -109,6 +111,7 @@ def around(texts: list[Rect], lines: Iterable[Line]) -> Rect:
 
 
 def touches(line: Line, field: Rect) -> bool:
+    """Whether a line meets a field or lies in it, all in mm on paper."""
     (ax, ay), (bx, by) = line
     return not (
         (ax < field.left and bx < field.left)

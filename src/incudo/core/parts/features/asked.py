@@ -63,10 +63,12 @@ def outline(p: Plane) -> Iterable[tuple[tuple[str, str, str], tuple[str, str, st
 
 
 def texts(spot: Spot) -> tuple[str, str, str]:
+    """The three coordinates of a spot as they are written."""
     return text_of(spot[0]), text_of(spot[1]), text_of(spot[2])
 
 
 def written(value: Decimal, a: Asked) -> str:
+    """A value with as many decimal places as were asked for. Raises ``Refused`` when they do not hold it."""
     text = text_of(value)
     if a.places is None:
         return text

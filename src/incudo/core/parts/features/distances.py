@@ -21,6 +21,7 @@ from incudo.core.parts.project import AXES, Axis, BetweenPlace, PointedPlace, Sy
 
 
 def distance(a: Asked, things: list[Named], frame: Frame) -> dict[str, object]:
+    """The characteristic of a distance between two things, in the unit of the part. Raises ``Refused``."""
     if len(things) != 2:
         raise Refused.of("of", together(a.of, ", "), say("a distance is between two things"))
     axis = _axis(a, things)
@@ -145,6 +146,7 @@ def _distance_words(a: Asked, things: list[Named]) -> str:
 
 
 def round_size(a: Asked, things: list[Named], frame: Frame) -> dict[str, object]:
+    """The characteristic of a diameter or a radius, in the unit of the part. Raises ``Refused``."""
     thing = things[0]
     if len(things) != 1 or not isinstance(thing, RoundWall) or thing.corner != (a.kind == "radius"):
         walls = (n for n, t in frame.named.items() if isinstance(t, RoundWall) and t.corner == (a.kind == "radius"))

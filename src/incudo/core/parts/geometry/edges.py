@@ -42,6 +42,8 @@ VIEWS = {
 
 
 class Segment(NamedTuple):
+    """A straight edge from one point to another, in the unit of the part."""
+
     a: Flat
     b: Flat
 

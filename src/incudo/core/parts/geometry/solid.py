@@ -63,6 +63,7 @@ class Revolved:
 
     @property
     def others(self) -> tuple[int, int]:
+        """The other two axes."""
         a, b = (i for i in range(3) if i != self.axis)
         return a, b
 
@@ -125,6 +126,7 @@ class RoundedBox:
 
     @property
     def others(self) -> tuple[int, int]:
+        """The other two axes."""
         a, b = (i for i in range(3) if i != self.axis)
         return a, b
 
@@ -181,6 +183,7 @@ class Wedge:
 
     @property
     def others(self) -> tuple[int, int]:
+        """The other two axes."""
         a, b = (i for i in range(3) if i != self.axis)
         return a, b
 
@@ -227,6 +230,7 @@ class Solid:
 
     @property
     def bodies(self) -> tuple[Body, ...]:
+        """What the part is made from, first the body that the others are taken out of."""
         return (self.base, *self.cuts)
 
     @property

@@ -66,10 +66,12 @@ class Finding:
 
     @property
     def code(self) -> str:
+        """The code of its rule."""
         return self.rule.code
 
     @property
     def weight(self) -> FaultWeight:
+        """How grave its rule is."""
         return self.rule.weight
 
 

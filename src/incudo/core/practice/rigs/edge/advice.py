@@ -10,6 +10,7 @@ from incudo.core.practice.rigs.edge.state import SHIPPED_FINDERS, SPEEDS, EdgeSt
 
 
 def advise(s: EdgeState) -> Advice:
+    """The next thing to do, from the beginning to the zero over the edge."""
     prepared = prepare(s)
     if prepared:
         return prepared
@@ -32,6 +33,7 @@ def advise(s: EdgeState) -> Advice:
 
 
 def prepare(s: EdgeState) -> Advice | None:
+    """What is missing before the work may be approached: burr, holder, finder, speed."""
     dirty, chuck = s.burr > 0, s.holder != "collet"
     if s.speed and (dirty or chuck or not s.finder):
         return Advice(Action(do="speed", by=0), say("Stop the spindle first."))
@@ -55,6 +57,7 @@ def prepare(s: EdgeState) -> Advice | None:
 
 
 def approach(s: EdgeState) -> Advice:
+    """The next step of creeping to the edge and of setting zero."""
     d, side, gap = s.slide.dial, s.side, s.gap(s.slide.at)
     if s.raised:
         return Advice(Action(do="lower"), say("Lower the finder beside the work."))

@@ -9,6 +9,7 @@ from incudo.core.practice.rigs.edge.state import HOLDERS, SHIPPED_FINDERS, SPEED
 
 
 def controls_of(s: EdgeState) -> tuple[Control, ...]:
+    """Everything that can be done now, and what cannot, with why."""
     ready = "" if s.finder and s.holder else say("there is no finder in the spindle")
     down = say("the finder is raised") if s.raised else ""
     below = say("the work is below it") if s.gap(s.slide.at) <= 0 else ""

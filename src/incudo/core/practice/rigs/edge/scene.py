@@ -65,6 +65,7 @@ def parts_of(s: EdgeState, at: Fraction) -> tuple[tuple[str, Fraction], ...]:
 
 
 def scene_of(s: EdgeState) -> EdgeScene:
+    """What is drawn of the state; lengths in mm."""
     gap, away = s.gap(s.slide.at), not (s.finder and s.holder)
     swing = min(SWING, max(gap, Fraction(0)))
     look: Literal["away", "swings", "nears", "true", "kicked", "raised"]

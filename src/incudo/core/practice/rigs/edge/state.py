@@ -81,4 +81,5 @@ class EdgeState(State):
 
 
 def said_in(s: EdgeState, mm: Fraction) -> str:
+    """A length in mm, in the unit of the rig."""
     return f"{shown(mm, s.setup.unit)} {s.setup.unit}"

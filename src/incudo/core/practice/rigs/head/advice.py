@@ -166,10 +166,12 @@ def _turn_advice(s: HeadState, axis: HeadAxis, gap: float, to: float) -> Advice:
 
 
 def pivot_behind(s: HeadState) -> Fraction | None:
+    """How far the pivot lies behind the spindle, in mm: known, or learnt from two sweeps; None if neither."""
     return Fraction(s.behind) if s.behind_known else pivot_learnt(s.sweeps)
 
 
 def best_move(s: HeadState, sweep: Sweep) -> str:
+    """What to do after a sweep, in words."""
     if s.standard.allows(sweep.rise, sweep.span):
         return say("leave it") if s.tight else say("tighten crosswise, read again")
     nxt = head_next([HeadPass(sweep, s.tight)], (sweep.axis,), s.standard, pivot_behind(s))

@@ -17,6 +17,7 @@ from incudo.core.practice.rigs.head.state import (
 
 
 def controls_of(s: HeadState) -> tuple[Control, ...]:
+    """Everything that can be done now, and what cannot, with why."""
     up = "" if s.down else say("the tip does not touch")
     found = [
         Control(Action(do="isolate"), say("Isolate, out of gear"), say("Before"), "done" if s.isolated else ""),

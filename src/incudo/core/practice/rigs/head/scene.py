@@ -35,6 +35,7 @@ class HeadScene(BaseModel):
 
 
 def scene_of(s: HeadState) -> HeadScene:
+    """What is drawn of the state; the real tilt only when it may be seen."""
     shown = s.finished or s.level == 1
     reading = s.reading(s.at) if s.down else None
     turn = float(s.setup.division.mm) * 60

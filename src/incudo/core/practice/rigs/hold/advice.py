@@ -11,6 +11,7 @@ from incudo.core.setup.holding import (
 
 
 def advise(s: HoldState) -> Advice:
+    """The next thing to do, in a vise or under straps."""
     free = "left" if s.runs_out == "right" else "right"
     if s.strapped:
         return strap_advice(s, free)
@@ -54,6 +55,7 @@ def advise(s: HoldState) -> Advice:
 
 
 def strap_advice(s: HoldState, free: str) -> Advice:
+    """The next thing to do under straps; ``free`` is the side on which nothing runs out."""
     through = any(h.through for h in s.holes)
     for ready, action, words in (
         (

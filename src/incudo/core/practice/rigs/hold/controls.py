@@ -8,6 +8,7 @@ from incudo.core.practice.rigs.hold.state import BOLTS, HEEL_WORDS, HEELS, HoldS
 
 
 def controls_of(s: HoldState) -> tuple[Control, ...]:
+    """Everything that can be done now, and what cannot, with why."""
     found = [
         Control(Action(do="pair", by=i), say("Parallels {size}", size=size(s, p.height)), say("Stand it on"))
         for i, p in enumerate(s.drawer)

@@ -145,6 +145,7 @@ def section_of(
 
 
 def scene_of(s: HoldState) -> HoldScene:
+    """What is drawn of the state; lengths in mm."""
     tried = bool(s.passes) or s.finished
     pair = None if s.pair is None else s.drawer[s.pair]
     vise = replace(s.vise, depth=Fraction(0)) if s.strapped else s.vise
@@ -170,6 +171,7 @@ def scene_of(s: HoldState) -> HoldScene:
 
 
 def asked_of(s: HoldState) -> tuple[str, ...]:
+    """The task in lines: the work, what is cut, what is drilled."""
     c = s.cuts[0]
     across, along, height = (size(s, x) for x in (s.work.across, s.work.along, s.work.height))
     lines = [

@@ -135,6 +135,7 @@ class HoldState(State):
 
 
 def bolt_words(where: str) -> str:
+    """Where a strap has its bolt, in words. Raises ``KeyError`` for no such place."""
     return {
         "near": say("Bolt close to the work"),
         "middle": say("Bolt in the middle"),
@@ -143,4 +144,5 @@ def bolt_words(where: str) -> str:
 
 
 def size(s: HoldState, value: Fraction) -> str:
+    """A length in mm, in the unit of the rig."""
     return sized(value, s.setup.unit)

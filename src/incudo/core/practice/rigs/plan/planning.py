@@ -379,6 +379,7 @@ def _as_drawn(plan: Plan) -> bool:
 
 
 def sound_job(unit: LengthUnit, chance: random.Random) -> Job:
+    """A part that was made up and a plan of it without a fault. Raises ``RuntimeError`` when none is found."""
     shop = small_shop(unit)
     for _ in range(_TRIES):
         part = made_up(chance, unit)

@@ -8,6 +8,7 @@ from incudo.core.practice.rigs.vise.state import ENDS, LOOSE, TAP_WORDS, TIGHT, 
 
 
 def controls_of(s: ViseState) -> tuple[Control, ...]:
+    """Everything that can be done now, and what cannot, with why."""
     far = "" if s.touched else say("the tip does not touch the jaw")
     found = [
         Control(Action(do="touch"), say("Bring the tip to the jaw"), say("Indicator")),

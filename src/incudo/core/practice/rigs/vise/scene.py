@@ -44,6 +44,7 @@ def now_of(s: ViseState) -> tuple[str, float] | None:
 
 
 def scene_of(s: ViseState) -> ViseScene:
+    """What is drawn of the state; the real angle only when it may be seen."""
     shown = s.finished or s.level == 1
     reading = s.reading(s.table) if s.touched else None
     text = "" if reading is None else s.setup.words(reading)
