@@ -82,6 +82,23 @@ def test_two_who_enter_the_same_material_enter_it_once(shop: TestShop) -> None:
     assert names(shop).count(name) == 1
 
 
+def test_two_materials_do_not_take_one_name_at_the_same_moment(shop: TestShop) -> None:
+    name, changes = f"Bronze {new_id()[-6:]}", {}
+    were = {key: form(shop, key)["entry"]["name"] for key in ("brass", "acetal")}
+    for key in were:
+        shown = form(shop, key)
+        changes[key] = shown["entry"] | {"name": name, "based_on": shown["mark"]}
+    people = dict(zip(changes, (shop.person("haldane"), shop.person("selby")), strict=True))
+    asks = [lambda k=k: people[k].ask("PUT", f"/api/materials/{k}", changes[k]) for k in changes]  # type: ignore[misc]
+    try:
+        assert sorted(answer.status_code for answer in at_once(asks)) == [200, 422]
+        assert names(shop).count(name) == 1
+    finally:
+        for key, change in changes.items():
+            shown = form(shop, key)
+            shop.haldane.put(f"/api/materials/{key}", change | {"name": were[key], "based_on": shown["mark"]})
+
+
 def test_a_change_keeps_where_the_other_numbers_are_from(shop: TestShop) -> None:
     shown = form(shop, "brass")
     before = of(shop.haldane.get("/api/stock"), shown["entry"]["name"])

@@ -7,6 +7,7 @@ from typing import Any
 
 import pytest
 
+from incudo import shipped
 from incudo.app.kernel.unit import Who
 from incudo.app.session.sessions import MachineOpenCommand, open_machine
 from incudo.app.shop.crib import IssueCommand, issue
@@ -129,6 +130,52 @@ def test_a_vise_that_has_left_is_not_set_up_and_holds_nothing(shop: TestShop) ->
     many = len(shop.haldane.get("/api/gone")["acts"])
     shop.haldane.post("/api/gone", back("holding", VISE))
     assert len(shop.haldane.get("/api/gone")["acts"]) == many
+
+
+def test_a_cutter_that_has_left_is_not_handed_out_nor_planned_with(shop: TestShop) -> None:
+    cutter = shop.haldane.get("/api/stock")["cutters"][0]
+    key, name = cutter["id"], cutter["of"]["name"]
+    issue_id = new_id()
+    shop.dacosta.post("/api/crib/issues", {"id": issue_id, "person": shop.haldane.id, "cutter": key})
+    refused = shop.haldane.fails(409, "/api/gone", leaves("cutter", key))
+    assert refused["detail"] == f"{name} is out with Mara Haldane: it has to come back first."
+    shop.dacosta.post(f"/api/crib/issues/{issue_id}/return", {"condition": "fine"})
+    page = shop.haldane.get("/api/stock")
+    gone = shop.haldane.post("/api/gone", leaves("cutter", key, "worn out"))
+    assert [(g["thing"], g["what"]["name"]) for g in gone["gone"]] == [("cutter", name)]
+    try:
+        assert key not in [c["id"] for c in shop.haldane.get("/api/stock")["cutters"]]
+        assert key not in [x["id"] for x in shop.dacosta.get("/api/crib")["things"]]
+        again = {"id": new_id(), "person": shop.haldane.id, "cutter": key}
+        refused = shop.dacosta.fails(409, "/api/crib/issues", again)
+        assert refused["detail"] == f"{name} is no longer in the shop: worn out"
+    finally:
+        shop.haldane.post("/api/gone", back("cutter", key))
+    assert shop.haldane.get("/api/stock") == page
+
+
+def test_a_material_that_has_left_is_not_offered_and_its_parts_are_planned_as_before(shop: TestShop) -> None:
+    student = shop.ready_student()
+    assignment, _ = shop.assign(student, version=TIDE_V1)
+    before = student.get(f"/api/job-cards/{assignment}/plan")["look"]
+    page = shop.haldane.get("/api/stock")
+    word = shipped.parts()["tide-block"]["material"]
+    material = next(m for m in page["materials"] if m["of"]["material"]["name"].lower().startswith(word))
+    made_of = material["of"]["material"]["name"]
+    shop.haldane.post("/api/gone", leaves("material", material["id"], "no longer bought"))
+    try:
+        assert material not in shop.haldane.get("/api/stock")["materials"]
+        assert made_of not in shop.haldane.get("/api/part-choices")["materials"]
+        key = material["of"]["material"]["key"]
+        assert key not in [m["key"] for m in shop.haldane.get("/api/reckonings")["materials"]]
+        entry = shop.haldane.get("/api/materials")["materials"][0]["entry"] | {"name": made_of, "id": new_id()}
+        refused = shop.haldane.fails(409, "/api/materials", entry)
+        assert refused["detail"].startswith(f"{made_of} was removed from the shop: put it back")
+        assert student.get(f"/api/job-cards/{assignment}/plan")["look"] == before
+    finally:
+        shop.haldane.post("/api/gone", back("material", material["id"]))
+    assert shop.haldane.get("/api/stock") == page
+    shop.haldane.fails(404, "/api/gone", leaves("material", new_id()))
 
 
 @pytest.mark.parametrize(

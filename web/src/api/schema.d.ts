@@ -8321,6 +8321,11 @@ export interface components {
         MaterialView: {
             /** Doubts */
             doubts: string[];
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
             of: components["schemas"]["Stock"];
         };
         /**
@@ -13091,7 +13096,7 @@ export interface components {
          * @description What can leave the shop.
          * @enum {string}
          */
-        Thing: "machine" | "gauge" | "holding";
+        Thing: "machine" | "gauge" | "holding" | "cutter" | "material";
         /**
          * ThingView
          * @description A cutter or a gauge at the counter: how many are in, or why none is handed out.

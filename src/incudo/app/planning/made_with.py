@@ -89,7 +89,7 @@ def plan_shop(w: Work, machine: t.Machine, student: uuid.UUID, piece: Piece) -> 
         crib=crib,
         holders=shipped.holders(),
         threads=shipped.threads(),
-        stock=material_of(piece.part.file.material, stocks(w)),
+        stock=material_of(piece.part.file.material, stocks(w, also_gone=True)),
         straps=straps,
         beside=_beside(w, student, machine.id, piece.part.project.operations),
     )

@@ -152,7 +152,7 @@ def material_look(w: Work, entry: MaterialLook) -> MaterialAtWork:
 
 def material_add(w: Work, command: NewMaterial) -> StockPage:
     """Enter a material. Sent again, it adds nothing. Raises ``Conflict`` for a name that is there."""
-    rows = store.materials(w.db)
+    rows = store.materials(w.db, also_gone=True)
     key = _key(command.name)
     stock = _stock(command, key, None)
     there = next((row for row in rows if key == row.key or stock.material.name.lower() == row.name.lower()), None)
@@ -160,6 +160,10 @@ def material_add(w: Work, command: NewMaterial) -> StockPage:
         place = store.last_place(w.db, t.Material)
         w.db.add(t.Material(key=key, name=stock.material.name, place=place + 1, content=stock.model_dump_json()))
         w.db.flush()
+    elif there.gone:
+        raise Conflict(
+            say("{name} was removed from the shop: put it back under How we work, then change it.", name=there.name)
+        )
     elif stock_of(there) != stock:
         raise Conflict(say("There is a material called {name} already.", name=there.name))
     return stock_page(w)
@@ -172,7 +176,7 @@ def material_change(w: Work, key: str, command: MaterialChange) -> StockPage:
     """
     row = find_locked(w, t.Material, key, "material")
     name = command.name.lower()
-    if any(name == other.name.lower() and other.key != key for other in store.materials(w.db)):
+    if any(name == other.name.lower() and other.key != key for other in store.materials(w.db, also_gone=True)):
         raise Refused.of("name", command.name, say("another material has this name"))
     old = stock_of(row)
     stock = _stock(command, key, old)

@@ -228,11 +228,13 @@ def _may_go_out(w: Work, command: IssueCommand) -> None:
     if command.cutter:
         held = store.locked_cutter(w.db, command.cutter)
         owned, name = (cutter_of(held).owned, held.name) if held else (0, "")
+        left = held.gone if held else ""
     else:
         instrument = store.locked_instrument(w.db, command.instrument) if command.instrument else None
         owned, name = (1, instrument.name) if instrument else (0, "")
-        if instrument and instrument.gone:
-            raise Conflict(say("{name} is no longer in the shop: {why}", name=name, why=instrument.gone))
+        left = instrument.gone if instrument else ""
+    if left:
+        raise Conflict(say("{name} is no longer in the shop: {why}", name=name, why=left))
     if not name or thing is None:
         raise Refused.of("cutter" if command.cutter else "instrument", thing or "", say("is not in the register"))
     if why := closed_words(w).get(thing, ""):

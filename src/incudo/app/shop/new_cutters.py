@@ -11,7 +11,9 @@ from incudo import shipped
 from incudo.app.kernel.unit import Work
 from incudo.app.kernel.views import Command, View
 from incudo.app.shop.stock_page import StockPage, stock_page
+from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.quantity import LengthUnit
+from incudo.core.kernel.say import say, together
 from incudo.core.shop import entering
 from incudo.core.shop.cutter import CutterKind
 from incudo.core.shop.material import CutterMaterial
@@ -98,7 +100,12 @@ def add_cutters(w: Work, command: NewCuttersCommand) -> StockPage:
     )
     if w.db.get(t.Cutter, _id(command, new[0].name)) is not None:
         return stock_page(w)
-    entering.already(new, [row.name for row in store.cutters(w.db)])
+    there = store.cutters(w.db, also_gone=True)
+    names = {c.name.casefold() for c in new}
+    if gone := [row.name for row in there if row.gone and row.name.casefold() in names]:
+        words = say("were removed from the shop; put them back under How we work")
+        raise Refused.of("sizes", together(gone, "; "), words)
+    entering.already(new, [row.name for row in there])
     place = store.last_place(w.db, t.Cutter)
     for n, c in enumerate(new, start=1):
         w.db.add(t.Cutter(id=_id(command, c.name), name=c.name, place=place + n, content=c.model_dump_json()))

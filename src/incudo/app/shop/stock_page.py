@@ -12,7 +12,7 @@ from incudo.app.kernel.unit import Work, find
 from incudo.app.kernel.views import Command, Note, View
 from incudo.app.shop.tables import CHANGING, MODELS, TableInfo, rows_of
 from incudo.app.shop.tags import closed_words
-from incudo.app.shop.tooling import cutter_of, cutters, stocks
+from incudo.app.shop.tooling import cutter_of, cutters, material_id, stocks
 from incudo.core.kernel.errors import Refused
 from incudo.core.shop.cutter import Cutter
 from incudo.core.shop.material import Stock, carbide_is_faster
@@ -34,6 +34,7 @@ class CutterView(View):
 class MaterialView(View):
     """A material with its ranges; ``doubts`` are what looks implausible among them."""
 
+    id: uuid.UUID
     of: Stock
     doubts: tuple[str, ...]
 
@@ -71,7 +72,9 @@ def stock_page(w: Work) -> StockPage:
             )
             for i, c in cutters(w).items()
         ),
-        materials=tuple(MaterialView(of=s, doubts=carbide_is_faster(s.ranges)) for s in stocks(w)),
+        materials=tuple(
+            MaterialView(id=material_id(s.material.key), of=s, doubts=carbide_is_faster(s.ranges)) for s in stocks(w)
+        ),
         tables=tuple(
             TableInfo(name=n, columns=header(m), rows=len(rows_of(w, n)), changing=n in CHANGING)
             for n, m in MODELS.items()

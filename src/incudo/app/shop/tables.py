@@ -220,11 +220,11 @@ def _short(value: Any) -> str:
 
 
 def keep(w: Work, name: TableName, rows: Iterable[Row]) -> None:
-    """Write rows into a register: new ones at its end, known ones in their place."""
+    """Write rows into a register: new ones at its end, known ones in their place; what had left the shop is back."""
     if name is TableName.CUTTERS:
         _keep_cutters(w, [r for r in rows if isinstance(r, Cutter)])
         return
-    there = {row.key: row for row in store.materials(w.db)}
+    there = {row.key: row for row in store.materials(w.db, also_gone=True)}
     place = store.last_place(w.db, t.Material)
     for row in rows:
         if isinstance(row, Material):
@@ -235,7 +235,7 @@ def keep(w: Work, name: TableName, rows: Iterable[Row]) -> None:
                 kept = t.Material(key=row.key, name=row.name, place=place, content="")
                 w.db.add(kept)
                 there[row.key] = kept
-            kept.name, kept.content = row.name, stock.model_dump_json()
+            kept.name, kept.content, kept.gone = row.name, stock.model_dump_json(), ""
         elif isinstance(row, Range):
             kept = there[row.material]
             stock = stock_of(kept)
@@ -245,11 +245,11 @@ def keep(w: Work, name: TableName, rows: Iterable[Row]) -> None:
 
 
 def _keep_cutters(w: Work, rows: Sequence[Cutter]) -> None:
-    there = {row.name: row for row in store.cutters(w.db)}
+    there = {row.name: row for row in store.cutters(w.db, also_gone=True)}
     place = store.last_place(w.db, t.Cutter)
     for c in rows:
         if kept := there.get(c.name):
-            kept.content = c.model_dump_json()
+            kept.content, kept.gone = c.model_dump_json(), ""
             continue
         place += 1
         # the same cutter gets the same id in every copy of a shop that is made from the same file

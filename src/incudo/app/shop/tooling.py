@@ -33,13 +33,18 @@ def stock_of(row: t.Material) -> Stock:
 
 
 def cutters(w: Work) -> dict[uuid.UUID, Cutter]:
-    """All cutters of the register, in its order."""
+    """The cutters of the register that have not left the shop, in its order."""
     if "cutters" not in w.memo:
         w.memo["cutters"] = {row.id: cutter_of(row) for row in store.cutters(w.db)}
     found: dict[uuid.UUID, Cutter] = w.memo["cutters"]
     return found
 
 
-def stocks(w: Work) -> tuple[Stock, ...]:
-    """All materials of the register, in its order."""
-    return tuple(stock_of(row) for row in store.materials(w.db))
+def stocks(w: Work, *, also_gone: bool = False) -> tuple[Stock, ...]:
+    """The materials of the register, in its order; those that have left the shop only if they are asked for."""
+    return tuple(stock_of(row) for row in store.materials(w.db, also_gone=also_gone))
+
+
+def material_id(key: str) -> uuid.UUID:
+    """By which a material is named among all things of a shop; it is known by its key."""
+    return uuid.uuid5(uuid.NAMESPACE_OID, f"material {key}")

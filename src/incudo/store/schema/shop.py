@@ -146,9 +146,10 @@ class Material(Base):
     __tablename__ = "material"
     __table_args__ = writes("versioned")
     key: Mapped[str] = mapped_column(String(60), primary_key=True)
-    name: Mapped[str]
+    name: Mapped[str] = mapped_column(unique=True)
     place: Mapped[int]
     content: Mapped[str] = mapped_column(LONGTEXT)
+    gone: Mapped[str] = mapped_column(String(400), default="", server_default="")
 
 
 class Cutter(Base):
@@ -160,6 +161,7 @@ class Cutter(Base):
     name: Mapped[str] = mapped_column(unique=True)
     place: Mapped[int]
     content: Mapped[str] = mapped_column(LONGTEXT)
+    gone: Mapped[str] = mapped_column(String(400), default="", server_default="")
 
 
 class CribIssue(Base):
@@ -226,7 +228,7 @@ class MachineNote(Base):
 
 
 class ShopAct(Base):
-    """What somebody changed of the shop, with what was before. ``thing``: machine, gauge, holding or settings."""
+    """What somebody changed of the shop, with what was before. ``thing``: one of its things, or settings."""
 
     __tablename__ = "shop_act"
     __table_args__ = (Index("ix_shop_act_at", "at"), writes("append"))

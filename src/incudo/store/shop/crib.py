@@ -22,14 +22,16 @@ class Issued:
     by: str
 
 
-def materials(db: Session) -> list[t.Material]:
-    """All materials in the register's order."""
-    return list(db.scalars(select(t.Material).order_by(t.Material.place, t.Material.key)))
+def materials(db: Session, *, also_gone: bool = False) -> list[t.Material]:
+    """The materials in the register's order; those that have left the shop only if they are asked for."""
+    query = select(t.Material).order_by(t.Material.place, t.Material.key)
+    return list(db.scalars(query if also_gone else query.where(t.Material.gone == "")))
 
 
-def cutters(db: Session) -> list[t.Cutter]:
-    """All cutters in the register's order."""
-    return list(db.scalars(select(t.Cutter).order_by(t.Cutter.place, t.Cutter.id)))
+def cutters(db: Session, *, also_gone: bool = False) -> list[t.Cutter]:
+    """The cutters in the register's order; those that have left the shop only if they are asked for."""
+    query = select(t.Cutter).order_by(t.Cutter.place, t.Cutter.id)
+    return list(db.scalars(query if also_gone else query.where(t.Cutter.gone == "")))
 
 
 def out_now(db: Session) -> list[Issued]:

@@ -3,13 +3,14 @@ import { Button } from "antd";
 import { api, body, newId, type Schema } from "../../api/client";
 import { queries } from "../../api/queries";
 import { Lines } from "../../shared/Lines";
+import { Refused } from "../../shared/Refused";
 import { say } from "../../shared/say";
 import { when } from "../../shared/time";
 import { useAct } from "../../shared/useAct";
 
 type Thing = Schema["GoneThing"];
 
-const KINDS = { machine: say("machine"), gauge: say("gauge"), holding: say("workholding") };
+const KINDS = { machine: say("machine"), gauge: say("gauge"), holding: say("workholding"), cutter: say("cutter"), material: say("material") };
 
 /** What is not in the shop any more, and who changed what of it when. */
 export function Changes({ mayChange }: { mayChange: boolean }) {
@@ -48,11 +49,7 @@ export function Changes({ mayChange }: { mayChange: boolean }) {
               },
             ]}
           />
-          {error && (
-            <p className="error pad" role="alert">
-              {error}
-            </p>
-          )}
+          <Refused words={error} />
         </section>
       )}
       <section className="card" id="changes">

@@ -6,6 +6,7 @@ import { api, body, newId, type Schema } from "../../api/client";
 import { queries } from "../../api/queries";
 import { useMe } from "../../shared/me";
 import { useAct } from "../../shared/useAct";
+import { Leaving } from "../../shared/Leaving";
 import { Lines } from "../../shared/Lines";
 import { say } from "../../shared/say";
 import { NewCutters } from "./NewCutters";
@@ -174,6 +175,11 @@ function One({ cutter: c }: { cutter: Cutter }) {
             </Button>
           </div>
           <Refused words={error} />
+          {me.role === "instructor" && (
+            <p>
+              <Leaving thing="cutter" what={{ id: c.id, name: c.of.name }} />
+            </p>
+          )}
         </section>
       )}
       {me.role !== "auditor" && !c.tagged_out && (

@@ -6,6 +6,7 @@ import { useState } from "react";
 import { queries } from "../../api/queries";
 import { useMe } from "../../shared/me";
 import { MaterialForm } from "./MaterialForm";
+import { Leaving } from "../../shared/Leaving";
 import { Lines } from "../../shared/Lines";
 import { Rich, say } from "../../shared/say";
 
@@ -73,9 +74,12 @@ export function Materials() {
           <div className="between">
             <h2>{one.of.material.name}</h2>
             {teaches && (
-              <Button aria-label={say("Change {name}", { name: one.of.material.name })} onClick={() => setForm(one.of.material.key)}>
-                {say("Change")}
-              </Button>
+              <span className="row wraps">
+                <Button aria-label={say("Change {name}", { name: one.of.material.name })} onClick={() => setForm(one.of.material.key)}>
+                  {say("Change")}
+                </Button>
+                <Leaving thing="material" what={{ id: one.id, name: one.of.material.name }} />
+              </span>
             )}
           </div>
           <p>
