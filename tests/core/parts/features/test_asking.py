@@ -15,6 +15,7 @@ from incudo.core.measuring.tolerance import Form
 from incudo.core.measuring.verdict import Metal
 from incudo.core.parts.features import kinds
 from incudo.core.parts.features.asking import kinds_for, meant
+from incudo.core.parts.features.frame import Frame
 from incudo.core.parts.features.part import code_for, part_of, read_part, shaped
 from incudo.core.parts.features.tolerances import read_tolerance
 from incudo.core.parts.project import Symbol
@@ -211,3 +212,59 @@ def test_a_face_lights_up_only_as_far_as_later_features_have_left_it() -> None:
     """The first step's floor runs from 1.1 to the second step at 2.2, not to the end of the part at 3.2."""
     c = next(c for c in shipped_part("keel-step-gauge").project.characteristics if c.number == 4)
     assert {float(p[0]) for line in c.lights for p in line} == {1.1, 2.2}
+
+
+_BLOCKS = {"mm": {"x": "80", "y": "50", "z": "20"}, "in": {"x": "3", "y": "2", "z": "1"}}
+
+
+@pytest.mark.parametrize(
+    ("unit", "group", "variant", "begun"),
+    [
+        # a countersink twice as wide as the hole, of the angle that screws of the unit have
+        ("in", "countersink", "countersink", {"countersink": {"diameter": "0.50", "angle": "82"}, "counterbore": None}),
+        ("mm", "countersink", "countersink", {"countersink": {"diameter": "12", "angle": "90"}, "counterbore": None}),
+        # a counterbore for a cap screw: its head is about 1.6 times as wide, and as high as it is thick
+        ("in", "counterbore", "counterbore", {"counterbore": {"diameter": "0.400", "depth": "0.25"}}),
+        ("mm", "counterbore", "counterbore", {"counterbore": {"diameter": "10", "depth": "6"}}),
+        ("mm", "counterbore", "", {"counterbore": None, "made": "drilled"}),
+        ("mm", "thread", "thread", {"made": "tapped"}),
+    ],
+)
+def test_what_a_hole_is_given_to_begin_with_follows_its_diameter(
+    unit: str, group: str, variant: str, begun: dict[str, object]
+) -> None:
+    hole = {"diameter": {"in": "0.25", "mm": "6"}[unit], "made": "drilled", "countersink": "old"}
+    made = kinds.vary(hole, group, variant, _block(unit))
+    assert {k: made[k] for k in begun} == begun
+
+
+def test_a_tapped_hole_without_its_thread_is_a_drilled_one() -> None:
+    tapped = {"diameter": "5", "made": "tapped", "thread": {"designation": "M6"}}
+    assert kinds.vary(tapped, "thread", "", _block("mm")) == {"diameter": "5", "made": "drilled", "thread": None}
+    # what is taken away beside the thread leaves it tapped
+    assert kinds.vary(tapped, "countersink", "", _block("mm"))["made"] == "tapped"
+
+
+@pytest.mark.parametrize(
+    ("unit", "variant", "begun"),
+    [
+        ("mm", "row", {"along": "x", "count": 3, "pitch": "16"}),
+        ("in", "row", {"along": "x", "count": 3, "pitch": "0.625"}),
+        ("mm", "grid", {"counts": [2, 2], "pitches": ["24", "15"]}),
+        ("in", "grid", {"counts": [2, 2], "pitches": ["0.875", "0.625"]}),
+        ("mm", "circle", {"diameter": "25", "count": 4, "start": "0"}),
+        ("in", "circle", {"diameter": "1.000", "count": 4, "start": "0"}),
+        ("mm", "single", {}),
+    ],
+)
+def test_holes_are_spread_over_the_face_they_are_in(unit: str, variant: str, begun: dict[str, object]) -> None:
+    hole = {"face": "top", "diameter": "6", "layout": {"layout": "single", "at": ["40", "25"]}}
+    made = kinds.vary(hole, "layout", variant, _block(unit))["layout"]
+    assert made == {"layout": variant, "at": ["40", "25"], **begun}
+
+
+def _block(unit: str) -> Frame:
+    body = {"shape": "block", **_BLOCKS[unit]}
+    return shaped(
+        read_part({**PLATE, "unit": unit, "body": body, "features": [], "characteristics": [], "datums": []})
+    ).frame
