@@ -404,6 +404,16 @@ def test_the_quill_reaches_what_it_travels() -> None:
     assert "quill-short" in codes(course("gannet", BILGE, shop=_quill(f"{float(deepest) - 0.02:.2f}")))
 
 
+def test_only_what_the_quill_feeds_is_too_deep_for_it_and_only_where_there_is_a_quill() -> None:
+    tiny = course("gannet", BILGE, shop=_quill("0.1"))
+    milled = {s.operation.id for s in tiny.stages if s.kind in (Op.FACE, Op.SIDE, Op.STEP, Op.POCKET)}
+    hit = {f.operation for f in judge(tiny) if f.code == "quill-short"}
+    assert hit
+    assert milled
+    assert not hit & milled
+    assert "quill-short" not in codes(course("gannet", BILGE, shop=_quill("0")))
+
+
 def test_a_bar_needs_half_a_millimetre_of_room() -> None:
     there = shops.on("gannet", SHEAVE)
     drill = settled(course("gannet", SHEAVE), "drill", "bore")[0].cutter

@@ -244,6 +244,20 @@ def test_a_screw_binds_while_its_bolts_hold() -> None:
     assert s.warned
 
 
+def test_a_turn_of_the_screw_moves_the_head_by_what_it_is_called() -> None:
+    """Within a fifth, in radians: hands are not exact."""
+    rules, nominal = RIGS["head"], (0.00005, 0.0003, 0.0018)
+    for by, wanted in enumerate(nominal, 1):
+        for n in range(10):
+            s = begin(rules, RigSetup(), 1, f"turn {n}")
+            for b in ("top-left", "top-right", "bottom-left", "bottom-right"):
+                do(rules, s, act("wrench", b, "looser"))
+                do(rules, s, act("wrench", b, "looser"))
+            before = s.tilt
+            do(rules, s, act("screw", "tilt", "clockwise", by))
+            assert 0.8 * wanted <= s.tilt - before <= 1.2 * wanted
+
+
 def test_a_tap_moves_the_head_less_the_tighter_it_is() -> None:
     rules = RIGS["head"]
     bolts = ("top-left", "top-right", "bottom-left", "bottom-right")
