@@ -31,7 +31,7 @@ ROOT = Path(__file__).resolve().parent.parent
 SIGNS = {ast.Lt: ("<", "<="), ast.LtE: ("<=", "<"), ast.Gt: (">", ">="), ast.GtE: (">=", ">"), ast.Eq: ("==", "!=")}
 JOINTS = {ast.And: ("and", "or"), ast.Or: ("or", "and")}
 #: Folders and files that only draw.
-DRAWN = {"drawing", "scene", "picture"}
+DRAWN = {"drawing", "looks", "scene", "picture"}
 #: Seconds after which a change counts as noticed: what was reckoned does not end any more.
 PATIENCE = 300
 #: How many tests are asked first.

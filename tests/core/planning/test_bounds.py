@@ -591,3 +591,27 @@ def test_a_drill_grabs_in_brass_and_bronze_only() -> None:
 def test_a_bar_wants_a_v_block_unless_it_stands_on_its_end() -> None:
     assert "round-in-jaws" in codes(course("petrel", PIN, holds(1, held=HeldIn.VISE)))
     assert "round-in-jaws" not in codes(course("petrel", PIN))
+
+
+def test_a_cutter_keeps_a_sixteenth_of_an_inch_from_the_jaw_it_runs_out_over() -> None:
+    low = holds(4, parallels="1 in")
+    there = shops.on("petrel", KEEL)
+    (vise,) = there.vises
+    hits = [f for f in judge(course("petrel", KEEL, low)) if f.code == "hits-jaw"]
+    below, hit = max(((F(f.words.split("goes ")[1].split(" ")[0]), f) for f in hits), key=lambda x: x[0])
+    floor = vise.jaws.depth - below * Unit.INCH.in_mm  # over the bed: the lowest that a cutter goes
+
+    def said(depth: Fraction) -> set[tuple[str, str]]:
+        other = replace(there, vises=(VisePlace(vise.name, JawVise(vise.jaws.jaw, depth, vise.jaws.opening)),))
+        found = judge(course("petrel", KEEL, low, shop=other))
+        return {(f.code, f.operation) for f in found if f.code in ("near-jaw", "hits-jaw")}
+
+    sixteenth, hair = F(1, 16) * Unit.INCH.in_mm, F(1, 100)
+    assert said(floor - sixteenth - hair) == set()
+    assert said(floor - sixteenth + hair) == {("near-jaw", hit.operation)}
+    assert said(floor - hair) == {("near-jaw", hit.operation)}
+    assert said(floor + hair) == {("hits-jaw", hit.operation)}
+    # what is weak about the jaw whatever is cut (work far longer than it) is not said at every cut again
+    short = replace(there, vises=(VisePlace(vise.name, JawVise(F(20), floor - hair, vise.jaws.opening)),))
+    said_once = [f.operation for f in judge(course("petrel", KEEL, low, shop=short)) if f.code == "near-jaw"]
+    assert said_once == [hit.operation]
