@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import itertools
 import math
+import random
+from fractions import Fraction as F
 from typing import Any
 
 import pytest
@@ -14,9 +16,11 @@ from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.quantity import Unit
 from incudo.core.practice.rigs import RIGS
 from incudo.core.practice.rigs.base import MOST_ACTIONS, Action, RigSetup, begin, do, play, practised, result
+from incudo.core.practice.rigs.slide import a_slide
 from incudo.core.practice.rigs.vise.rig import ViseRig
 from incudo.core.practice.rigs.vise.state import ViseState
 from incudo.core.setup.standard import HeadSchool, SetupRules, ViseSchool
+from incudo.core.shop.machine import Axis
 
 seeds = st.text("abcdefgh0123456789", min_size=1, max_size=8)
 METRIC = SetupRules(unit=Unit.MM, head_rise="0.025", head_span="150", vise_rise="0.013")
@@ -205,6 +209,19 @@ def test_a_steel_hammer_and_far_too_many_passes_are_told() -> None:
             do(rules, s, act("run", end))
     assert any("steel hammer" in f.words for f in s.faults)
     assert any("a practised hand needs" in r for r in result(rules, s).reasons)
+
+
+@pytest.mark.parametrize(("unit", "divisions"), [(Unit.INCH, {F(254, 10_000)}), (Unit.MM, {F(2, 100), F(5, 100)})])
+def test_a_handle_by_chance_is_one_that_there_is(unit: Unit, divisions: set[F]) -> None:
+    """A division is a thousandth of an inch, or two or five hundredths of a millimetre; screws have some play."""
+    dials = [a_slide(random.Random(n), unit, Axis.X).dial for n in range(200)]
+    assert {d.turn / d.graduations for d in dials} == divisions
+    for d in dials:
+        assert F(9, 100) < d.backlash < F(73, 100)
+        assert (d.backlash / (d.turn / d.graduations / 2)).denominator == 1
+    plays = sorted(d.backlash for d in dials)
+    assert plays[0] < F(15, 100)
+    assert plays[-1] > F(65, 100)
 
 
 # ── the head rig ──────────────────────────────────────────────────────────
