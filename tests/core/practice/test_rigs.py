@@ -5,7 +5,7 @@ from __future__ import annotations
 import itertools
 import math
 import random
-from fractions import Fraction as F
+from fractions import Fraction
 from typing import Any
 
 import pytest
@@ -211,17 +211,19 @@ def test_a_steel_hammer_and_far_too_many_passes_are_told() -> None:
     assert any("a practised hand needs" in r for r in result(rules, s).reasons)
 
 
-@pytest.mark.parametrize(("unit", "divisions"), [(Unit.INCH, {F(254, 10_000)}), (Unit.MM, {F(2, 100), F(5, 100)})])
-def test_a_handle_by_chance_is_one_that_there_is(unit: Unit, divisions: set[F]) -> None:
+@pytest.mark.parametrize(
+    ("unit", "divisions"), [(Unit.INCH, {Fraction(254, 10_000)}), (Unit.MM, {Fraction(2, 100), Fraction(5, 100)})]
+)
+def test_a_handle_by_chance_is_one_that_there_is(unit: Unit, divisions: set[Fraction]) -> None:
     """A division is a thousandth of an inch, or two or five hundredths of a millimetre; screws have some play."""
     dials = [a_slide(random.Random(n), unit, Axis.X).dial for n in range(200)]
     assert {d.turn / d.graduations for d in dials} == divisions
     for d in dials:
-        assert F(9, 100) < d.backlash < F(73, 100)
+        assert Fraction(9, 100) < d.backlash < Fraction(73, 100)
         assert (d.backlash / (d.turn / d.graduations / 2)).denominator == 1
     plays = sorted(d.backlash for d in dials)
-    assert plays[0] < F(15, 100)
-    assert plays[-1] > F(65, 100)
+    assert plays[0] < Fraction(15, 100)
+    assert plays[-1] > Fraction(65, 100)
 
 
 # ── the head rig ──────────────────────────────────────────────────────────
