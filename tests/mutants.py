@@ -3,7 +3,8 @@
 Works on a copy of the project in a temporary folder, never on the project itself. A change is one comparison moved
 to its other side or across its bound, one constant doubled or stepped, one ``and`` for ``or``, one ``not`` left out.
 Which tests walk over which line is found out once (``--seen FOLDER`` keeps it; needs ``pip install pytest-cov``). For
-each change those tests are run, the quickest first, then all of its room; none red means that it survived.
+each change those tests are run, the quickest first, or all of its room if there are none; none red means that it
+survived.
 """
 
 from __future__ import annotations
