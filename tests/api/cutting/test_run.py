@@ -86,6 +86,35 @@ def test_steps_are_done_one_after_the_other(running: tuple[Person, str, str]) ->
     student.fails(409, f"/api/attempts/{attempt}/run", tick(later, "back"))
 
 
+def test_the_stations_of_the_job_card_follow_the_card(shop: TestShop, running: tuple[Person, str, str]) -> None:
+    student, assignment, attempt = running
+
+    def stations() -> list[str]:
+        return [s["station"] for s in student.get(f"/api/job-cards/{assignment}")["stations"] if s["state"] == "done"]
+
+    assert stations() == ["ready"]
+    go_to(student, assignment, attempt, "cutter")
+    assert stations() == ["ready", "plan", "set_up"]
+    found = go_to(student, assignment, attempt, "pass")
+    assert stations() == ["ready", "plan", "set_up"], "not located before the first chip"
+    student.post(f"/api/attempts/{attempt}/run", tick(now(found)["id"]))
+    assert stations() == ["ready", "plan", "set_up", "locate"]
+    # what was ticked by hand in between stays one tick, and so does what is done again
+    student.post(f"/api/attempts/{attempt}/stations", {"id": new_id(), "station": "cut", "at": AT})
+    student.post(f"/api/attempts/{attempt}/run", tick(now(found)["id"], "back"))
+    student.post(f"/api/attempts/{attempt}/run", tick(now(found)["id"]))
+    assert stations() == ["ready", "plan", "set_up", "locate", "cut"]
+
+
+def test_nobody_is_past_ready_by_a_card_who_lacks_a_sign_off(shop: TestShop) -> None:
+    student = shop.student("general-safety")
+    assignment, attempt = shop.assign(student, GAUGE_V1, machine=PETREL, not_before_signed=True)
+    save(student, assignment, own(shop, assignment)["look"]["plan"])
+    go_to(student, assignment, attempt, "cutter")
+    states = {s["station"]: s["state"] for s in student.get(f"/api/job-cards/{assignment}")["stations"]}
+    assert (states["ready"], states["plan"]) == ("waiting", "not_yet")
+
+
 def test_two_devices_at_once_are_heard_once(shop: TestShop, running: tuple[Person, str, str]) -> None:
     student, assignment, attempt = running
     who, steps = Who(uuid.UUID(student.id), "", Role.STUDENT), card(student, assignment)["steps"]

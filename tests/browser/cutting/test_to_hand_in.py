@@ -80,6 +80,7 @@ def test_by_the_card_to_the_hand_in(browser: Open, running: Supervisor, machine:
     assert any(re.search("^dial$", text, re.MULTILINE) for text in said), "the knee has no scale but its dial"
     student.sees("Every step is done.")
     student.press("Measure the part")
+    student.sees("Measure: 7 of 7 characteristics to go")
     for value in READ:
         student.reading(value)
         student.kept(value)

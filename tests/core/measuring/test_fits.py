@@ -96,3 +96,10 @@ def test_the_general_classes() -> None:
             for name, width in zip(("fine", "medium", "coarse", "very coarse"), widths, strict=True):
                 if width != "-":
                     assert general(size, name) == Fraction(width)
+
+
+def test_holes_of_grade_5_that_hold_a_shaft() -> None:
+    """K5: the shaft's deviation turned round, and what grade 5 is wider than grade 4 on top. Microns."""
+    uppers = (0, 0, 1, 2, 1, 2, 3, 2, 3, 2, 3, 3)
+    for row, upper in zip(WHOLE, uppers, strict=True):
+        assert _microns(Fraction(row[0]), "K", 5) == (upper - row[1], upper)

@@ -159,10 +159,6 @@ class CandidateQuery(BaseModel):
     group: uuid.UUID | None = None
 
 
-class MachineQuery(BaseModel):
-    machine: uuid.UUID | None = None
-
-
 class Health(View):
     """The server answers and reaches its database."""
 

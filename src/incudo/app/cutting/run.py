@@ -26,13 +26,22 @@ from incudo.app.cutting.views import (
 from incudo.app.kernel.unit import Who, Work, insert_once
 from incudo.app.kernel.views import Command, Named
 from incudo.app.locating.moves import dials
-from incudo.app.parts.attempts import AttemptFile, load_attempt, own_attempt, own_only, station_machine
+from incudo.app.parts.attempts import (
+    AttemptFile,
+    load_attempt,
+    missing_skills,
+    own_attempt,
+    own_only,
+    station_machine,
+    tick_by_itself,
+)
 from incudo.app.planning.made_with import course_of
 from incudo.app.planning.views import FrameView
 from incudo.app.session.calls import HoldView, holds_of
 from incudo.app.shop.machines import spec_of
 from incudo.core.cutting.card import run_card
 from incudo.core.cutting.measure import Judged, judge_reading
+from incudo.core.cutting.reached import reached
 from incudo.core.cutting.slides import USED, Ring
 from incudo.core.cutting.step import RunStep, StepKind
 from incudo.core.cutting.trouble import sense_words, signs
@@ -299,6 +308,9 @@ def keep_run_tick(w: Work, who: Who, attempt: uuid.UUID, command: RunTickCommand
         steps = card.steps(done)
         _stand(row, steps, done)
     insert_once(w, row, ignoring=("at", "done_at", "number", "plan_version_id", "place", "places", "title", "planned"))
+    if not missing_skills(w, file):
+        for station in reached(steps, done.steps):
+            tick_by_itself(w, file, station, who.id)
     return _view(w, file, card, steps, done)
 
 

@@ -13,7 +13,7 @@ from collections.abc import Collection, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime
 
-from incudo.app.kernel.unit import Who, Work, find
+from incudo.app.kernel.unit import Who, Work, find, insert_once
 from incudo.app.kernel.views import Named
 from incudo.app.parts.taken import reading_of
 from incudo.app.shop.machines import machine_names
@@ -313,3 +313,17 @@ def station_machine(w: Work, file: AttemptFile) -> Named | None:
         return None
     name = machine_names(w)[str(file.assignment.machine_id)]
     return Named(id=file.assignment.machine_id, name=name)
+
+
+def tick_by_itself(w: Work, file: AttemptFile, station: Station, person: uuid.UUID) -> None:
+    """A station is done because its work is, unless it is ticked already."""
+    if station in file.ticked:
+        return
+    row = t.Progress(
+        id=uuid.uuid5(file.attempt.id, station.value),
+        attempt_id=file.attempt.id,
+        station=station.value,
+        person_id=person,
+        at=w.now,
+    )
+    insert_once(w, row, ignoring=("at", "person_id"))

@@ -10,7 +10,7 @@ from pydantic import Field, StringConstraints
 
 from incudo.app.kernel.unit import Who, Work, find, insert_once
 from incudo.app.kernel.views import Command, Named, Note
-from incudo.app.parts.attempts import AttemptFile, newest_attempt, own_attempt, station_machine
+from incudo.app.parts.attempts import newest_attempt, own_attempt, station_machine, tick_by_itself
 from incudo.app.planning.looking import costs_view, faces_of, look_at, pairs_of, ways_to_hold
 from incudo.app.planning.made_with import course_of, piece_for
 from incudo.app.planning.setting import Task, TaskCommand, is_kept_back, keep_task, read_task
@@ -28,8 +28,6 @@ from incudo.core.planning.rules.base import FaultWeight, Finding
 from incudo.store import schema as t
 from incudo.store.planning import plans as store
 from incudo.store.shop import machines
-
-Words = Annotated[str, StringConstraints(max_length=400, strip_whitespace=True)]
 
 
 class SavePlan(Command):
@@ -263,7 +261,7 @@ def keep_plan_hand_in(w: Work, who: Who, assignment: uuid.UUID, command: HandInP
     task, sound = read_task(rows.task), not any(f.weight in (FaultWeight.BREAKS, FaultWeight.SPOILS) for f in findings)
     if sound and not task.approval:
         _decide(w, row, who.id, approved=True, remark="", remarks=())
-        _tick(w, file, who.id)
+        tick_by_itself(w, file, Station.PLAN, who.id)
     elif not sound and not task.approval:
         _decide(w, row, who.id, approved=False, remark="", remarks=())
 
@@ -286,20 +284,6 @@ def _decide(
         at=w.now,
     )
     insert_once(w, row, ignoring=("at",))
-
-
-def _tick(w: Work, file: AttemptFile, person: uuid.UUID) -> None:
-    """The station Plan is done, unless it is already."""
-    if Station.PLAN in file.ticked:
-        return
-    row = t.Progress(
-        id=uuid.uuid5(file.attempt.id, "plan"),
-        attempt_id=file.attempt.id,
-        station=Station.PLAN.value,
-        person_id=person,
-        at=w.now,
-    )
-    insert_once(w, row, ignoring=("at", "person_id"))
 
 
 def decide_plan(w: Work, who: Who, hand_in: uuid.UUID, command: DecidePlan) -> PlanPage:
@@ -331,7 +315,7 @@ def decide_plan(w: Work, who: Who, hand_in: uuid.UUID, command: DecidePlan) -> P
     )
     if insert_once(w, decision, ignoring=("at",)) and command.approved:
         file = newest_attempt(w, row.assignment_id)
-        _tick(w, file, file.student.id)
+        tick_by_itself(w, file, Station.PLAN, file.student.id)
     return plan_page(w, who, row.assignment_id)
 
 

@@ -40,7 +40,6 @@ HOLE_ORDER = (
     OperationKind.TAP,
 )
 
-END_MILLS = (C.END_MILL, C.ROUGHING)
 #: Cutters for each kind, those that one would reach for first in front.
 CUTTERS: Mapping[OperationKind, tuple[C, ...]] = {
     OperationKind.FACE: (C.FACE, C.SHELL, C.FLY, C.END_MILL, C.ROUGHING),

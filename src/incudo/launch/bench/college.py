@@ -30,7 +30,6 @@ from incudo.store.schema import Base
 
 YEARS, GROUPS, STUDENTS = 10, 60, 2000
 #: A group stays together for two years and meets every week but for the holidays.
-EVENINGS = 72
 #: Parts that one student makes, and readings that are taken of each: by the student, and by who checks.
 PARTS, OWN, CHECK = 24, 19, 13
 MINUTES = timedelta(minutes=1)

@@ -22,11 +22,6 @@ def by_code(db: Session, code_hash: str) -> t.Invitation | None:
     return db.scalar(select(t.Invitation).where(t.Invitation.code_hash == code_hash))
 
 
-def was_taken(db: Session, invitation: uuid.UUID) -> bool:
-    """Whether somebody came in with it."""
-    return db.get(t.InvitationTaken, invitation) is not None
-
-
 def newest_of(db: Session, people: Iterable[uuid.UUID]) -> dict[uuid.UUID, t.Invitation]:
     """The newest code of each of these people that was not used yet, whether it still holds or not."""
     later = aliased(t.Invitation)

@@ -73,10 +73,5 @@ def printed(
     return _filling(found_sheet(project, speak, projection)[0], upright)
 
 
-def _could_fit(sizes: list[Room], real: float, room: Room) -> bool:
-    """Whether each view's outline alone leaves room for what stands around it."""
-    return all(w * real < MOST * room[0] and h * real < MOST * room[1] for w, h in sizes)
-
-
 def _filling(drawing: Drawing, room: Room) -> Printed:
     return Printed(drawing, min(room[0] / drawing.width, room[1] / drawing.height), "", across=False)

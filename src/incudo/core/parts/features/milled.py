@@ -6,9 +6,7 @@ Each says what it takes away (``build``) and refuses what cannot be made at the 
 from __future__ import annotations
 
 from decimal import Decimal
-from typing import Annotated, Literal
-
-from pydantic import Field
+from typing import Literal
 
 from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.fields import Num, Strict
@@ -321,6 +319,3 @@ def _floor(name: str, face: Plane, spans: dict[int, Span], depth: Decimal | None
             name,
         )
     ]
-
-
-Milled = Annotated[Step | Flat | Slot | Pocket, Field(discriminator="kind")]

@@ -95,11 +95,6 @@ def _draw(v: Values, o: Outcome) -> Picture:
     )
 
 
-def _with_the_whole_flat(v: Values, o: Outcome) -> Fraction:
-    """Raises ``ValueError`` where there is no such root."""
-    return least_depth(v["bar"], 2 * o.results[1].value)
-
-
 CALCULATION = Calculation(
     "full-circle",
     say("Full circle on a bar"),
