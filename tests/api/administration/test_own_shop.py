@@ -562,6 +562,10 @@ def test_what_is_not_said_of_the_shop_stays_as_it_is(shop: TestShop) -> None:
     named = shop.haldane.put("/api/shop", {"school": was["school"], "name": "  Harbour Road ", "confirmed_minutes": 45})
     assert (named["name"], named["confirmed_minutes"]) == ("Harbour Road", 45)
     assert shop.haldane.get("/api/me")["shop"] == "Harbour Road"
+    assert named["minutes_offered"] == [15, 30, 45, 60]
+    odd = shop.haldane.put("/api/shop", {"school": was["school"], "confirmed_minutes": 50})
+    assert odd["minutes_offered"] == [15, 30, 45, 50, 60]
+    shop.haldane.put("/api/shop", {"school": was["school"], "confirmed_minutes": 45})
     after = shop.haldane.put("/api/shop", {"school": "bare_limits"})
     assert (after["school"], after["name"], after["confirmed_minutes"]) == ("bare_limits", "Harbour Road", 45)
     assert (after["projection"], after["setup_rules"]) == (was["projection"], was["setup_rules"])

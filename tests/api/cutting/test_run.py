@@ -229,6 +229,18 @@ def test_what_was_noticed_is_kept_and_counted_for_the_class(shop: TestShop, runn
     student.post(path, {**one, "id": new_id()})
     lines = shop.haldane.get("/api/signs")["lines"]
     assert [(x["sign"], x["count"], x["students"], x["machines"]) for x in lines] == [("chatter", 2, 1, ["Petrel"])]
+    # of four places where it was noticed the three are named where it was most
+    steps, heads = card(student, assignment)["steps"], {}
+    for s in steps:
+        heads.setdefault(s["head"], s["id"])
+    where = list(heads.values())[:4]
+    assert len(where) == 4
+    for n, place in enumerate(where):
+        for _ in range(4 - n):
+            student.post(path, {**one, "id": new_id(), "step": place})
+    (line,) = shop.haldane.get("/api/signs")["lines"]
+    assert (line["count"], len(line["during"])) == (2 + 4 + 3 + 2 + 1, 3)
+    assert line["during"][0] == step["title"]
     other = shop.student(*FOR_TIDE)
     other.fails(404, path, {**one, "id": new_id()})
 

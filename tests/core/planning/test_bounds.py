@@ -10,12 +10,13 @@ from typing import Any
 
 import pytest
 
+from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.quantity import Unit
 from incudo.core.parts.features.part import part_of, read_part
 from incudo.core.planning import limits
 from incudo.core.planning.course import Course
 from incudo.core.planning.cutters import drill_band, fitting, too_slow, unfit, why_not_there
-from incudo.core.planning.file import HeldIn, OperationKind, Plan
+from incudo.core.planning.file import HeldIn, OperationKind, Plan, read_plan
 from incudo.core.planning.judge import judge
 from incudo.core.planning.piece import Piece, piece_of
 from incudo.core.planning.rules.datum import STOP_REPEATS, chain
@@ -615,3 +616,16 @@ def test_a_cutter_keeps_a_sixteenth_of_an_inch_from_the_jaw_it_runs_out_over() -
     short = replace(there, vises=(VisePlace(vise.name, JawVise(F(20), floor - hair, vise.jaws.opening)),))
     said_once = [f.operation for f in judge(course("petrel", KEEL, low, shop=short)) if f.code == "near-jaw"]
     assert said_once == [hit.operation]
+
+
+def test_a_plan_has_at_most_twelve_holdings_of_at_most_forty_operations() -> None:
+    def plan(holdings: int, operations: int) -> dict[str, Any]:
+        made = [{"id": f"o{n}", "kind": "deburr", "of": []} for n in range(operations)]
+        held = [{"id": f"h{n}", "up": "top", "fixed": "rear"} for n in range(holdings)]
+        held[0]["operations"] = made  # type: ignore[assignment]
+        return {"format": "incudo-plan/1", "holdings": held}
+
+    assert len(read_plan(plan(12, 40)).holdings[0].operations) == 40
+    for much in (plan(13, 1), plan(1, 41)):
+        with pytest.raises(Refused):
+            read_plan(much)

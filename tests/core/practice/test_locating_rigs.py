@@ -162,6 +162,18 @@ def test_a_burr_a_bent_tip_and_speed_are_faults_or_errors() -> None:
     assert not result(RIGS["edge"], s).passed
 
 
+@pytest.mark.parametrize("seed", ["bend", "bend 2", "bend 3"])
+def test_a_tip_is_bent_when_it_is_pushed_a_millimetre_and_a_half_into_the_work(seed: str) -> None:
+    s = edge_run(seed)
+    for a in (act("finder", "kick-in"), act("holder", "collet"), act("deburr"), act("speed", by=1000)):
+        do(RIGS["edge"], s, a)
+    towards, before = s.slide.dial.turning(s.side), Fraction(1)
+    while not any("the tip is bent" in f.words for f in s.faults):
+        before = s.gap(s.slide.at)
+        do(RIGS["edge"], s, act("turn", s.slide.axis, f"{towards}-{'one' if before < -1 else 'ten'}"))
+    assert s.gap(s.slide.at) < -Fraction(3, 2) <= before
+
+
 def test_a_wrong_speed_kicks_late() -> None:
     s = edge_run("late")
     follow("edge", s, "raise")

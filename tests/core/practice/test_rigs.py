@@ -263,6 +263,19 @@ def test_a_screw_binds_while_its_bolts_hold() -> None:
     assert s.warned
 
 
+def test_a_tilt_is_read_at_the_sides_and_a_nod_at_front_and_rear() -> None:
+    s = begin(RIGS["head"], RigSetup(), 1, "places")
+    s.burr, s.slot, s.clamped, s.parallels, s.base, s.zero = "", "", True, False, 0.4, 0.0
+
+    def read(tilt: float, nod: float) -> dict[str, float]:
+        s.tilt, s.nod = tilt, nod
+        return {place: round(s.reading(place) - 0.4, 6) for place in ("left", "right", "front", "rear")}
+
+    # the tip goes round at 100 mm
+    assert read(0.001, 0.0) == {"left": -0.1, "right": 0.1, "front": 0.0, "rear": 0.0}
+    assert read(0.0, 0.002) == {"left": 0.0, "right": 0.0, "front": -0.2, "rear": 0.2}
+
+
 def test_a_turn_of_the_screw_moves_the_head_by_what_it_is_called() -> None:
     """Within a fifth, in radians: hands are not exact."""
     rules, nominal = RIGS["head"], (0.00005, 0.0003, 0.0018)
