@@ -17,8 +17,8 @@ from tests.loaded import loaded_shop
 from tests.shop import Clock, TestShop
 
 
-def behind_the_application(started: Supervisor, web: Path) -> Iterator[TestShop]:
-    """The application over a started database, with a clock of its own."""
+def behind_the_application(started: Supervisor, web: Path, replica: str = "") -> Iterator[TestShop]:
+    """The application over a started database, with a clock of its own; ``replica``: where registers are read."""
     instance, url = started.instance, started.database.app_url
     engine = open_engine(url)
     clock = Clock()
@@ -29,7 +29,12 @@ def behind_the_application(started: Supervisor, web: Path) -> Iterator[TestShop]
     (web / "assets" / "a.js").write_text("1")
     Path(web / "assets" / "a.js.br").write_bytes(b"packed")
     settings = Settings(
-        database=url, secret=instance.secret, web=web, register_key=instance.register_key, heads=heads.path
+        database=url,
+        secret=instance.secret,
+        web=web,
+        register_key=instance.register_key,
+        heads=heads.path,
+        replica=replica,
     )
     yield TestShop(create_app(settings, unit), unit, clock, started.database.owner_url)
     engine.dispose()

@@ -35,11 +35,11 @@ from incudo.api.kernel import body, gate, problems
 from incudo.api.kernel.common import api
 from incudo.api.kernel.heads import HeadsFile
 from incudo.app.kernel import language
-from incudo.app.kernel.unit import Unit
+from incudo.app.kernel.unit import Reader, Unit
 from incudo.store.kernel.database import open_engine
 
 #: Importing these fills the blueprint.
-FILLED = (
+_FILLED = (
     people,
     register,
     shop,
@@ -109,8 +109,8 @@ def create_app(settings: Settings, unit: Unit | None = None) -> OpenAPI:
         open_engine(settings.database), key=settings.register_key, on_head=heads.add
     )
     app.extensions["incudo_heads"] = heads.read
-    app.extensions["incudo_reader"] = (
-        Unit(open_engine(settings.replica)) if settings.replica else app.extensions["incudo_unit"]
+    app.extensions["incudo_reader"] = Reader(
+        app.extensions["incudo_unit"], Unit(open_engine(settings.replica), tries=1) if settings.replica else None
     )
     if settings.trusted_proxies:
         app.wsgi_app = ProxyFix(  # type: ignore[method-assign]

@@ -13,7 +13,7 @@ from itsdangerous import BadSignature, URLSafeSerializer
 
 from incudo.api.kernel.problems import Forged, NotSignedIn
 from incudo.app.administration.access import ACCESS, DEVICES, OPEN
-from incudo.app.kernel.unit import Unit, Who
+from incudo.app.kernel.unit import Reader, Unit, Who
 from incudo.app.people.accounts import Session, session_of
 from incudo.core.kernel.errors import NotPermitted
 from incudo.core.kernel.say import say
@@ -37,8 +37,8 @@ def heads(last: int = 0) -> tuple[Head, ...]:
 
 
 def reader() -> Unit:
-    """The way to use cases that only read registers: to the replica, where one is configured."""
-    return cast(Unit, current_app.extensions["incudo_reader"])
+    """The way to use cases that only read registers: to the replica, where one is configured and answers."""
+    return cast(Reader, current_app.extensions["incudo_reader"]).nearest()
 
 
 def who() -> Who:

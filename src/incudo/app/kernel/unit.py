@@ -122,8 +122,9 @@ class Unit:
         clock: Callable[[], datetime] = _utc_now,
         key: str = "",
         on_head: Callable[[Head], None] | None = None,
+        tries: int = TRIES,
     ) -> None:
-        self.engine, self.clock, self.key, self.on_head = engine, clock, key, on_head
+        self.engine, self.clock, self.key, self.on_head, self.tries = engine, clock, key, on_head, tries
         self._sessions = sessions(engine)
         self._silence = Silence()
 
@@ -133,7 +134,7 @@ class Unit:
         Raises ``DatabaseAway`` when that does not help or the database is silent, and
         ``TakesNothingNew`` when it cannot be written.
         """
-        for attempt in range(1, TRIES + 1):
+        for attempt in range(1, self.tries + 1):
             try:
                 with self._silence.asking():
                     return self._once(use_case)
@@ -142,7 +143,7 @@ class Unit:
                     raise TakesNothingNew from error
                 if not is_passing(error):
                     raise
-                if attempt == TRIES:
+                if attempt == self.tries:
                     raise DatabaseAway from error
                 _log.warning("use case tried again (%d): %s", attempt, type(error).__name__)
             time.sleep(min(0.02 * 2**attempt, 0.5) * (0.5 + random.random()))  # noqa: S311 (spreads retries)
@@ -194,6 +195,25 @@ class Unit:
                 self.on_head(work.heads[-1])
             except OSError:
                 _log.exception("the register's head %d could not be taken away", work.heads[-1].seq)
+
+
+@dataclass(frozen=True)
+class Reader:
+    """Where registers are read: at a replica, and at the database itself while the replica is away."""
+
+    unit: Unit
+    replica: Unit | None = None
+
+    def nearest(self) -> Unit:
+        """Whichever of the two answers now."""
+        if self.replica is None:
+            return self.unit
+        try:
+            self.replica.run(lambda w: w.db.connection())
+        except DatabaseAway:
+            _log.warning("the replica does not answer: registers are read at the database itself")
+            return self.unit
+        return self.replica
 
 
 def find(w: Work, table: type[R], key: object, what: str) -> R:
