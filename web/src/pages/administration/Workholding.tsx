@@ -162,8 +162,8 @@ function ViseFields({ of, onChange }: { of: Vise; onChange: (of: Of) => void }) 
         {field("opening", say("Opens to, {unit}", { unit }))}
       </div>
       <div className="row wraps">
-        {field("bolts", say("The two bolts lie apart, {unit}", { unit }))}
-        {field("bolts_before", say("Their line before the fixed jaw, {unit}", { unit }))}
+        {field("bolts", say("Bolts, centre to centre, {unit}", { unit }))}
+        {field("bolts_before", say("Bolt line to the fixed jaw, {unit}", { unit }))}
       </div>
       <Checkbox checked={of.swivel} onChange={(e) => onChange({ ...of, swivel: e.target.checked })}>
         {say("on a swivel base")}

@@ -92,7 +92,7 @@ def _fix(course: Course, stage: Stage, axis: str) -> tuple[str, change.Fix | Non
     name = proposed(course, stage, axis)
     if not name:
         return say("Mill a face across this axis first."), None
-    words = say("Set zero on {face}.", face=course.piece.words(name))
+    words = say("Set zero on this face: {face}.", face=course.piece.words(name))
     return words, change.operation(stage.operation.id, **{axis: name})
 
 
@@ -286,7 +286,7 @@ def other_datum(course: Course) -> Iterator[Hit]:
                     )
                     there = _is_there(s, wanted) and _fits(course, s, wanted, "xyz".index(axis))
                     fix = change.operation(s.operation.id, **{axis: wanted}) if there else None
-                    yield Hit(s, words, say("Set zero on {face}.", face=course.piece.words(wanted)), fix)
+                    yield Hit(s, words, say("Set zero on this face: {face}.", face=course.piece.words(wanted)), fix)
                     break
 
 
