@@ -41,8 +41,14 @@ def _printed(table: KeptTable) -> dict[str, Any]:
         "what": table.what,
         "count": len(table.rows),
         "more": len(table.rows) - len(shown),
-        "rows": [[(k.removesuffix("_id").replace("_", " "), _text(v)) for k, v in row.items() if _says(v)] for row in shown],
+        "rows": [
+            [(k.removesuffix("_id").replace("_", " "), _text(v)) for k, v in row.items() if _says(v)] for row in shown
+        ],
     }
+
+
+def _column(name: str) -> str:
+    return name.removesuffix("_id").replace("_", " ")
 
 
 def _says(value: Any) -> bool:

@@ -17,6 +17,7 @@ from incudo.app.kernel.views import Command, View
 from incudo.app.shop.stock_page import StockPage, stock_page
 from incudo.app.shop.tooling import cutters, stock_of, stocks
 from incudo.core.kernel.errors import Conflict, FieldError, Refused
+from incudo.core.kernel.names import alike
 from incudo.core.kernel.quantity import in_places
 from incudo.core.kernel.say import say
 from incudo.core.reckoning.bench import Bench, chip_chart, chip_of
@@ -155,7 +156,7 @@ def material_add(w: Work, command: NewMaterial) -> StockPage:
     rows = store.materials(w.db, also_gone=True)
     key = _key(command.name)
     stock = _stock(command, key, None)
-    there = next((row for row in rows if key == row.key or stock.material.name.lower() == row.name.lower()), None)
+    there = next((row for row in rows if key == row.key or alike(stock.material.name) == alike(row.name)), None)
     if there is None:
         place = store.last_place(w.db, t.Material)
         w.db.add(t.Material(key=key, name=stock.material.name, place=place + 1, content=stock.model_dump_json()))
@@ -175,8 +176,8 @@ def material_change(w: Work, key: str, command: MaterialChange) -> StockPage:
     Raises ``Conflict`` when somebody else has changed it since it was looked at, unless it is the same change again.
     """
     row = find_locked(w, t.Material, key, "material")
-    name = command.name.lower()
-    if any(name == other.name.lower() and other.key != key for other in store.materials(w.db, also_gone=True)):
+    name = alike(command.name)
+    if any(name == alike(other.name) and other.key != key for other in store.materials(w.db, also_gone=True)):
         raise Refused.of("name", command.name, say("another material has this name"))
     old = stock_of(row)
     stock = _stock(command, key, old)

@@ -14,6 +14,7 @@ from incudo.app.kernel.unit import Work, find
 from incudo.app.kernel.views import Command, View
 from incudo.app.people.accounts import Pin
 from incudo.core.kernel.errors import Conflict, DomainError
+from incudo.core.kernel.names import alike
 from incudo.core.kernel.say import say
 from incudo.core.shop.device import Purpose
 from incudo.store import schema as t
@@ -84,7 +85,7 @@ def add_device(w: Work, command: NewDeviceCommand, key: str = "") -> DeviceList:
     there = store.devices(w.db)
     if any(d.id == command.id for d in there):
         raise Conflict(say("This device was made already. Its key is shown once: switch it off and add another one."))
-    if any(d.name.casefold() == command.name.casefold() for d in there):
+    if any(alike(d.name) == alike(command.name) for d in there):
         raise Conflict(say("There is a device called {name} already.", name=command.name))
     key = key or base64.b32encode(secrets.token_bytes(_KEY_BYTES)).decode().lower()
     w.db.add(

@@ -12,6 +12,7 @@ from incudo.app.kernel.unit import Work
 from incudo.app.kernel.views import Command, View
 from incudo.app.shop.stock_page import StockPage, stock_page
 from incudo.core.kernel.errors import Refused
+from incudo.core.kernel.names import alike
 from incudo.core.kernel.quantity import LengthUnit
 from incudo.core.kernel.say import say, together
 from incudo.core.shop import entering
@@ -101,8 +102,8 @@ def add_cutters(w: Work, command: NewCuttersCommand) -> StockPage:
     if w.db.get(t.Cutter, _id(command, new[0].name)) is not None:
         return stock_page(w)
     there = store.cutters(w.db, also_gone=True)
-    names = {c.name.casefold() for c in new}
-    if gone := [row.name for row in there if row.gone and row.name.casefold() in names]:
+    names = {alike(c.name) for c in new}
+    if gone := [row.name for row in there if row.gone and alike(row.name) in names]:
         words = say("were removed from the shop; put them back under How we work")
         raise Refused.of("sizes", together(gone, "; "), words)
     entering.already(new, [row.name for row in there])

@@ -12,6 +12,7 @@ from incudo import shipped
 from incudo.app.kernel.unit import Work
 from incudo.app.kernel.views import Command, View
 from incudo.core.kernel.errors import Conflict, Refused
+from incudo.core.kernel.names import alike
 from incudo.core.kernel.say import say, together
 from incudo.core.measuring.kinds import GaugeEntry
 from incudo.store import schema as t
@@ -88,7 +89,7 @@ def add_gauge(w: Work, command: GaugeCommand) -> GaugeAdded:
         if there.name != command.name:
             raise Conflict(say("This id was used before with another {key}.", key="name"))
         return GaugeAdded(id=there.id, name=there.name)
-    if any(i.name.casefold() == command.name.casefold() for i in store.instruments(w.db, also_gone=True)):
+    if any(alike(i.name) == alike(command.name) for i in store.instruments(w.db, also_gone=True)):
         raise Refused.of("name", command.name, say("is another gauge's name"))
     if command.due < w.now.date():
         raise Refused.of("due", command.due, say("must not be past: a gauge whose check is due decides nothing"))

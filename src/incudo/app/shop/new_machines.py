@@ -13,6 +13,7 @@ from incudo.app.kernel.unit import Work
 from incudo.app.kernel.views import Command, View
 from incudo.app.shop.machines import MachineDetail, machine_detail
 from incudo.core.kernel.errors import Conflict, Refused
+from incudo.core.kernel.names import alike
 from incudo.core.kernel.say import say, together
 from incudo.core.shop.kinds import WAYS, MachineKind, Walked, as_walked, like
 from incudo.core.shop.machine import Axis, Machine, Way, read_machine
@@ -82,7 +83,7 @@ def add_machine(w: Work, command: NewMachineCommand) -> MachineDetail:
             raise Conflict(say("This id was used before with another {key}.", key="name"))
         return machine_detail(w, command.id)
     known_names = store.machines(w.db, also_gone=True)
-    if any(m.name.casefold() == command.name.casefold() for m in known_names):
+    if any(alike(m.name) == alike(command.name) for m in known_names):
         raise Refused.of("name", command.name, say("is another machine's name"))
     place = 1 + max((m.place for m in known_names), default=-1)
     about = command.about or (kind.name if kind in shipped.machine_kinds() else kind.about)

@@ -14,6 +14,7 @@ from incudo.app.kernel.unit import Work
 from incudo.app.kernel.views import Command, View
 from incudo.app.shop.tooling import cutters, stock_of, stocks
 from incudo.core.kernel.errors import FieldError, Refused
+from incudo.core.kernel.names import alike
 from incudo.core.kernel.say import say, together
 from incudo.core.shop.cutter import Cutter, Drill, Holder, Thread, implausible
 from incudo.core.shop.material import Material, Range, Stock
@@ -162,10 +163,13 @@ def _looked_at(w: Work, name: TableName, text: str) -> tuple[list[TableLine], li
         )
     here = {_key(row): row for row in rows_of(w, name)}
     known = {s.material.key for s in stocks(w)}
+    names = {alike(row.name): row.key for row in store.materials(w.db, also_gone=True)}
     seen: set[str] = set()
     lines, rows = [], []
     for line in read(MODELS[name], text):
         words = _against(line, seen, known)
+        if isinstance(line.row, Material) and names.setdefault(alike(line.row.name), line.row.key) != line.row.key:
+            words = (*words, say("name: {name} is the name of another material", name=line.row.name))
         if line.row is None or words:
             lines.append(TableLine(number=line.number, name=_name(line), status=LineStatus.REFUSED, words=words))
             continue

@@ -13,6 +13,7 @@ from incudo.app.kernel.unit import Work
 from incudo.app.kernel.views import Command, View
 from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.fields import parsed
+from incudo.core.kernel.names import alike
 from incudo.core.kernel.say import say
 from incudo.core.shop.machine import Clamps, Parallels, Vise, read_holding
 from incudo.store import schema as t
@@ -97,7 +98,7 @@ def holding_change(w: Work, command: HoldingChange) -> HoldingList:
     Raises ``Refused`` for a name that is taken and for another kind than it was.
     """
     rows, of = machines.workholding(w.db, also_gone=True), command.of
-    if any(r.id != command.id and r.name.casefold() == command.name.casefold() for r in rows):
+    if any(r.id != command.id and alike(r.name) == alike(command.name) for r in rows):
         raise Refused.of("name", command.name, say("is the name of another one"))
     row = w.db.get(t.Workholding, command.id)
     if row is None:

@@ -10,6 +10,7 @@ from typing import Literal
 from pydantic import ValidationError
 
 from incudo.core.kernel.errors import FieldError, Refused
+from incudo.core.kernel.names import alike
 from incudo.core.kernel.quantity import Length, LengthUnit, Unit, in_places
 from incudo.core.kernel.say import say, together
 from incudo.core.shop.cutter import ANGLES, TEETH, Cutter, CutterKind, Drill, Holder, Thread, implausible
@@ -195,6 +196,6 @@ def _of_size(e: FieldError, size: str) -> FieldError:
 
 def already(cutters: Sequence[Cutter], there: Sequence[str]) -> None:
     """Refuse names that the register has already. Raises ``Refused`` at ``sizes`` with all of them."""
-    known = {x.casefold() for x in there}
-    if twice := [c.name for c in cutters if c.name.casefold() in known]:
+    known = {alike(x) for x in there}
+    if twice := [c.name for c in cutters if alike(c.name) in known]:
         raise Refused.of("sizes", together(twice, "; "), say("are in the register already; change them there"))
