@@ -165,3 +165,18 @@ def test_every_shipped_material_goes_through_the_form_unchanged(shop: TestShop) 
         page = shop.haldane.put(f"/api/materials/{shown['key']}", shown["entry"] | {"based_on": shown["mark"]})
         assert page["materials"] == before
     assert len(shipped.materials()) <= len(before)
+
+
+@pytest.mark.parametrize(
+    ("names", "line"),
+    [(("Brass, free-cutting",), 2), (("BRASS, free-cútting",), 2), (("Zinc one", "zinc ONE"), 3)],
+)
+def test_a_table_gives_no_two_materials_one_name(shop: TestShop, names: tuple[str, ...], line: int) -> None:
+    columns = "key,name,unit_power,expansion,fluid,cautions,source"
+    rows = [f'twice-{n},"{name}",20,30,dry,Mind the chips,rule of thumb' for n, name in enumerate(names)]
+    table = {"text": "\n".join([columns, *rows, ""])}
+    looked = shop.haldane.post("/api/tables/materials/check", table)
+    assert [x["number"] for x in looked["lines"] if x["status"] == "refused"] == [line]
+    refused = shop.haldane.fails(422, "/api/tables/materials", table, "PUT")
+    assert [e["field"] for e in refused["errors"]] == [f"line {line}"]
+    assert "is the name of another material" in refused["errors"][0]["bound"]
