@@ -86,6 +86,20 @@ def test_each_turning_says_the_way_and_what_the_dial_shows_then() -> None:
             assert ways == [f"Turn {leg.turning.value}" for leg in go.legs]
 
 
+def test_a_readout_is_set_to_0_wherever_its_dial_is() -> None:
+    """Passes say what the readout shows: it must have been set where the dial was, from the first end on."""
+    told = 0
+    for course, _, step in every(StepKind.ZERO):
+        assert step.zero
+        shows = {r.lower() for r in course.shop.machine.readout}
+        if step.zero.by != "stop" and step.zero.axis in shows:
+            told += 1
+            assert f"Set the readout to 0 there as well: {step.zero.axis.upper()}." in step.do, step
+        elif step.zero.axis not in shows:
+            assert not any("readout" in line for line in step.do)
+    assert told > 20
+
+
 def test_what_does_not_feed_is_locked_while_it_cuts() -> None:
     for _, stage, step in every(StepKind.SET):
         assert stage is not None

@@ -96,8 +96,7 @@ class AtWork:
                 axis=axis.upper(),
             )
         ]
-        if slide.ring.readout:
-            do.append(say("Set the readout to 0 there as well: {axis}.", axis=axis.upper()))
+        do += self.readout_too(axis)
         why = [say("Allow for half the tip of the edge finder. Touch twice; both must agree.")]
         if name == STOP:
             do = [
@@ -119,6 +118,11 @@ class AtWork:
             cautions=(say("Approach slowly by hand. Hold the handle still while you set the dial ring."),),
             seconds=Fraction(MEASURING),
         )
+
+    def readout_too(self, axis: str) -> tuple[str, ...]:
+        """What is set to 0 with the dial, on an axis that has a readout: passes say what it shows."""
+        said = say("Set the readout to 0 there as well: {axis}.", axis=axis.upper())
+        return (said,) if self.slides.of[axis].ring.readout else ()
 
     def _made_here(self, stage: Stage, name: str) -> bool:
         """Whether what a zero is on was made in this holding, before this operation."""
@@ -173,7 +177,7 @@ class AtWork:
             zero=Zero("z", top, -1, on or name, "end"),
             do=(
                 say("Touch off on {what}. Set the {axis} dial to 0 there.", what=what, axis=slide.ring.axis),
-                *((say("Set the readout to 0 there as well: Z."),) if slide.ring.readout else ()),
+                *self.readout_too("z"),
             ),
             why=(
                 say(

@@ -134,6 +134,7 @@ def _side(work: AtWork, stage: Stage, n: Settled) -> Iterator[RunStep]:
                     "Approach slowly until it just marks the end. Set the {axis} dial to 0.",
                     axis=axis.upper(),
                 ),
+                *work.readout_too(axis),
             ),
             why=(say("The end is rough: use this zero for these passes only."),),
             cautions=(say("Spindle running: feed by hand, other hand near the stop."),),
