@@ -388,6 +388,25 @@ def test_bolts_drawn_up_one_after_the_other_pull_more_than_by_turns() -> None:
     assert sum(moved["alone"]) > 4 * sum(moved["by turns"])
 
 
+@pytest.mark.parametrize(("lag", "pulls"), [(0, 0.0), (1, 0.0015), (2, 0.014), (3, 0.04)])
+def test_a_bolt_pulls_by_how_far_the_other_one_lags(lag: int, pulls: float) -> None:
+    """As millimetres over the jaw, within three tenths; each end pulls its own way and by its own measure."""
+    rules = RIGS["vise"]
+    for n in range(10):
+        s = begin(rules, RigSetup(), 2, f"lag {n}")
+        s.chip, s.bolts = False, {"left": 3 - lag, "right": 2}
+        before = s.angle
+        do(rules, s, act("wrench", "right", "tighter"))
+        moved, most = abs(s.angle - before) * s.setup.jaw, pulls * abs(s.pull["right"])
+        assert 0.7 * most - 1e-9 <= moved <= 1.3 * most + 1e-9
+
+
+def test_a_name_in_an_action_is_short() -> None:
+    assert act("wrench", "l" * 40).on == "l" * 40
+    with pytest.raises(ValueError, match="40"):
+        act("wrench", "l" * 41)
+
+
 def test_tapping_scatters_by_a_quarter_and_no_more() -> None:
     rules = RIGS["vise"]
     moves = set()

@@ -226,6 +226,10 @@ def test_what_a_range_may_be(change: dict[str, str], words: str) -> None:
         ("expansion", "4.9", False),
         ("expansion", "150", True),
         ("expansion", "150.1", False),
+        ("cautions", "c" * 300 + "; " + "d" * 300, True),
+        ("cautions", "c" * 301, False),
+        ("note", "n" * 200, True),
+        ("note", "n" * 201, False),
     ],
 )
 def test_what_a_material_may_be(field: str, value: str, taken: bool) -> None:
