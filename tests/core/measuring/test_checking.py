@@ -117,6 +117,17 @@ def test_the_blocks_that_are_proposed_are_enough_for_a_check(kind: str) -> None:
         assert len({s % turns for s in exact}) > 1
 
 
+@pytest.mark.parametrize(
+    ("kind", "sizes"),
+    [
+        ("micrometer-25", ("0", "5.3", "10.6", "15.2", "25")),
+        ("caliper-mm", ("0", "32", "63.6", "91", "150")),
+    ],
+)
+def test_blocks_are_proposed_all_over_and_at_different_places_of_a_turn(kind: str, sizes: tuple[str, ...]) -> None:
+    assert sizes_for(gauge(kind)) == sizes
+
+
 @given(st.lists(st.integers(-30, 30), min_size=3, max_size=3), st.integers(-200, 200))
 def test_a_zero_that_moved_changes_nothing_else(errors: list[int], moved: int) -> None:
     """Readings that are all off by the same are judged like readings that are off by nothing."""

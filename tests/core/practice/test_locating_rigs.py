@@ -303,3 +303,29 @@ def test_the_handle_rig_goes_one_way_at_first_and_turns_back_later(seed: str) ->
     first, second = (begin(RIGS["handle"], RigSetup(), level, seed).places for level in (1, 2))
     assert list(first) == sorted(first)
     assert second[1] < second[0]
+
+
+#: What each level brings in, with the step that it is read to, in its unit.
+BRINGS = {
+    1: {("dial caliper", "0.001"), ("micrometer, 0 to 1 in", "0.001"), ("micrometer, 0 to 25 mm", "0.01")},
+    2: {("vernier caliper, 0.02 mm", "0.02"), ("micrometer with tenths", "0.0001"),
+        ("depth micrometer, 0 to 1 in", "0.001")},
+    3: {("dial indicator with a turn counter", "0.0005"), ("dial indicator with a turn counter", "0.01"),
+        ("micrometer with thousandths", "0.001")},
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("level", BRINGS)
+def test_a_level_asks_for_what_it_brings_in_and_for_what_came_before(level: int) -> None:
+    asked: set[tuple[str, str]] = set()
+    for n in range(30):
+        s = begin(RIGS["reading"], RigSetup(), level, f"level {n}")
+        assert isinstance(s, QuizState)
+        now = {(str(q.picture.name), f"{q.picture.step:g}") for q in s.questions}
+        assert now >= BRINGS[level], "what the level brings in is asked for sure"
+        for q in s.questions:
+            steps = q.picture.value / q.picture.step
+            assert steps == pytest.approx(round(steps)), "what is shown lies on a line"
+            assert len(q.option(q.right).label.split()[0].partition(".")[2]) == len(f"{q.picture.step:g}") - 2
+        asked |= now
+    assert asked == set().union(*(BRINGS[n] for n in range(1, level + 1)))
