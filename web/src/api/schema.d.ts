@@ -9162,7 +9162,7 @@ export interface components {
         };
         /**
          * PackedCommand
-         * @description A library to take in: the zip as base64. ``id`` is made by the browser.
+         * @description A library to import: the zip as base64. ``id`` is made by the browser.
          */
         PackedCommand: {
             /**

@@ -29,7 +29,7 @@ _MADE = (2020, 1, 1, 0, 0, 0)
 
 
 class PackedCommand(Command):
-    """A library to take in: the zip as base64. ``id`` is made by the browser."""
+    """A library to import: the zip as base64. ``id`` is made by the browser."""
 
     id: uuid.UUID
     zip: Annotated[str, Field(min_length=1, max_length=1_900_000)]
