@@ -308,8 +308,9 @@ def keep_run_tick(w: Work, who: Who, attempt: uuid.UUID, command: RunTickCommand
         steps = card.steps(done)
         _stand(row, steps, done)
     insert_once(w, row, ignoring=("at", "done_at", "number", "plan_version_id", "place", "places", "title", "planned"))
-    if not missing_skills(w, file):
-        for station in reached(steps, done.steps):
+    fresh = [s for s in reached(steps, done.steps) if s not in file.ticked]
+    if fresh and not missing_skills(w, file):
+        for station in fresh:
             tick_by_itself(w, file, station, who.id)
     return _view(w, file, card, steps, done)
 
