@@ -37,6 +37,8 @@ class PrivateMariaDB:
     def __init__(self, folder: Path, port: int, secrets: Secrets) -> None:
         self.folder, self.port, self.secrets = folder, port or free_port(), secrets
         self.data = folder / "data"
+        #: A server that starts removes the temporary tables of all others in the folder for them: each has its own.
+        self.tables = folder / "tmp"
         self.process: subprocess.Popen[bytes] | None = None
         self.options: list[str] = []
         #: Whose process the server is.
@@ -65,11 +67,12 @@ class PrivateMariaDB:
         if done.exists():
             return
         shutil.rmtree(self.data, ignore_errors=True)
-        self.folder.mkdir(parents=True, exist_ok=True)
+        self._make_folder_of_tables()
         command = [
             "mariadb-install-db",
             "--no-defaults",
             f"--datadir={self.data}",
+            f"--tmpdir={self.tables}",
             f"--user={getpass.getuser()}",
             "--auth-root-authentication-method=socket",
             f"--auth-root-socket-user={getpass.getuser()}",
@@ -86,12 +89,14 @@ class PrivateMariaDB:
         if self.account != getpass.getuser():
             shutil.chown(self._socket_folder, self.account)
             Path(self._socket_folder).chmod(0o755)
+        self._make_folder_of_tables()
         log = self.folder / "mariadbd.log"
         command = [
             shutil.which("mariadbd") or "/usr/sbin/mariadbd",
             "--no-defaults",
             f"--user={self.account}",
             f"--datadir={self.data}",
+            f"--tmpdir={self.tables}",
             f"--port={self.port}",
             "--bind-address=127.0.0.1",
             f"--socket={self._socket_folder}/s",
@@ -148,6 +153,10 @@ class PrivateMariaDB:
         """Remove the folder of the socket."""
         if self._socket_folder:
             shutil.rmtree(self._socket_folder, ignore_errors=True)
+
+    def _make_folder_of_tables(self) -> None:
+        self.tables.mkdir(parents=True, exist_ok=True)
+        shutil.chown(self.tables, self.account)
 
     def _make_accounts(self) -> list[str]:
         """The accounts are made at each start, where they are missing; not by a node of a cluster, which has them."""

@@ -94,7 +94,8 @@ class Node(PrivateMariaDB):
             return []
         with tempfile.NamedTemporaryFile("r", suffix=".log") as log:
             Path(log.name).chmod(0o666)
-            command = ["mariadbd", "--no-defaults", f"--user={self.account}", f"--datadir={self.data}"]
+            folders = (f"--datadir={self.data}", f"--tmpdir={self.tables}")
+            command = ["mariadbd", "--no-defaults", f"--user={self.account}", *folders]
             subprocess.run(
                 [
                     *command,
