@@ -47,7 +47,7 @@ def demo_environment(home: Path) -> dict[str, str]:
     ports = ("INCUDO_PORT", "INCUDO_PANEL_PORT", "INCUDO_DATABASE_PORT")
     return (
         os.environ
-        | {"INCUDO_HOME": str(home), "INCUDO_CHEAP_SECRETS": "1"}
+        | {"INCUDO_HOME": str(home), "INCUDO_CHEAP_SECRETS": "1", "TZ": "UTC"}
         | {name: str(free_port()) for name in ports}
     )
 

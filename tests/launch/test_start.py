@@ -20,8 +20,8 @@ from incudo.launch.processes import free_port
 
 CODE = re.compile(r"\b[a-z0-9]{4}-[a-z0-9]{4}-[a-z0-9]{4}\b")
 BEGIN = {
-    "shop": "Harbour Road", "unit": "in", "school": "guard_band", "projection": "third", "group": "Monday",
-    "name": "Ada Quist", "login": "", "password": "by the harbour road", "pin": "4711",
+    "shop": "Harbour Road", "unit": "in", "school": "guard_band", "projection": "third", "zone": "UTC",
+    "group": "Monday", "name": "Ada Quist", "login": "", "password": "by the harbour road", "pin": "4711",
 }  # fmt: skip
 
 

@@ -117,11 +117,11 @@ describe("coming in", () => {
   });
 
   it("sets an empty shop up only when all is there, with the usual choices set", () => {
-    const html = drawn(<FirstRun onSignedIn={() => undefined} />, as("instructor"));
+    const html = drawn(<FirstRun onSignedIn={() => undefined} spellings={[{ key: "", words: "centre, vise" }]} />, as("instructor"));
     expect(buttons(html)).toEqual(["Set up the shop"]);
     expect(buttons(html, true)).toEqual([]);
     expect(html.match(/ant-radio-wrapper-checked|ant-radio-checked/g)?.length).toBeGreaterThanOrEqual(3);
-    for (const words of ["The code that the server printed", "Its name", "A PIN of 4 to 8 digits"]) expect(texts(html)).toContain(words);
+    for (const words of ["The code that the server printed", "Its name", "A PIN of 4 to 8 digits", "centre, vise"]) expect(texts(html)).toContain(words);
   });
 });
 

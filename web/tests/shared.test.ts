@@ -3,7 +3,8 @@ import { Away, body, newId, Refusal, wordsFor } from "../src/api/client";
 import type { Characteristic, JobCard, Reading } from "../src/api/client";
 import { instrumentFor, nextWanting } from "../src/pages/jobcards/choose";
 import { sure } from "../src/shared/sure";
-import { ago, clock, day, shortly, weekday, when } from "../src/shared/time";
+import { ago, clock, day, shortly, today, weekday, weekdayAndTime, when } from "../src/shared/time";
+import { setZone } from "../src/shared/zone";
 
 beforeEach(() => vi.useFakeTimers({ now: new Date(2026, 10, 27, 18, 5) }));
 afterEach(() => vi.useRealTimers());
@@ -29,6 +30,20 @@ test("moments are said as short as they can be", () => {
   expect(when(at(24 * 400))).toMatch(/ 20\d\d, \d\d:\d\d$/);
   expect(day(at(0))).toBe("27 Nov");
   expect(weekday(at(0))).toBe("Fri 27 Nov");
+});
+
+test("pages show the shop's time, whatever a tablet is set to", () => {
+  vi.setSystemTime("2026-11-28T02:05:00Z");
+  setZone("Etc/GMT+5");
+  expect(clock("2026-11-28T02:05:00Z")).toBe("21:05");
+  expect(today()).toBe("2026-11-27");
+  expect(when("2026-11-28T04:59:59Z")).toBe("today at 23:59");
+  expect(when("2026-11-28T05:00:00Z")).toBe("28 November, 00:00");
+  expect(day("2026-11-28")).toBe("28 Nov");
+  expect(weekdayAndTime("UTC")).toBe("Sat 28 Nov, 02:05");
+  // a zone that this browser does not know leaves its own clock
+  setZone("Harbour/Road");
+  expect(clock(new Date(2026, 10, 28, 7, 9).toISOString())).toBe("07:09");
 });
 
 test("a fresh id is a version 7 UUID and sorts by time", () => {

@@ -36,12 +36,13 @@ def health() -> Response:
 
 @api.get("/language", responses={200: Words})
 def words() -> Response:
-    """The language that this browser asks for, and what its catalogue says for each English text of the pages."""
+    """The language that this browser asks for, what its catalogue says for each text, and the shop's clock."""
     return out(
         Words(
             code=language.code_now(),
             messages=dict(language.messages_now()),
             spelling=dict(language.spelling_now()),
+            zone=gate.manners().now().zone,
         )
     )
 
@@ -61,7 +62,9 @@ def first_run_view() -> Response:
 @api.post("/first-run", responses={200: first_run.FirstRunDone})
 def first_run_take(body: first_run.FirstRunCommand) -> Response:
     """Set an empty installation up, with the code that its server printed."""
-    return out(first_run.first_run(gate.unit(), body, request.remote_addr or ""))
+    done = first_run.first_run(gate.unit(), body, request.remote_addr or "")
+    gate.manners().forget()
+    return out(done)
 
 
 @api.get("/ready", responses={200: ready.ReadyPage})
@@ -78,8 +81,10 @@ def shop_view() -> Response:
 
 @api.put("/shop", responses={200: shop.ShopView})
 def shop_change(body: shop.ShopCommand) -> Response:
-    """Change the shop's school of judging."""
-    return out(run(lambda w: shop.shop_change(w, gate.who(), body)))
+    """Change how the shop judges, sets up, draws and writes."""
+    changed = run(lambda w: shop.shop_change(w, gate.who(), body))
+    gate.manners().forget()
+    return out(changed)
 
 
 @api.put("/delegations", responses={200: shop.ShopView})

@@ -34,6 +34,7 @@ from incudo.api import (
 from incudo.api.kernel import body, gate, problems
 from incudo.api.kernel.common import api
 from incudo.api.kernel.heads import HeadsFile
+from incudo.app.administration.manner import Manners
 from incudo.app.kernel import language
 from incudo.app.kernel.unit import Reader, Unit
 from incudo.store.kernel.database import open_engine
@@ -112,6 +113,7 @@ def create_app(settings: Settings, unit: Unit | None = None) -> OpenAPI:
     app.extensions["incudo_reader"] = Reader(
         app.extensions["incudo_unit"], Unit(open_engine(settings.replica), tries=1) if settings.replica else None
     )
+    manners = app.extensions["incudo_manners"] = Manners(app.extensions["incudo_unit"])
     if settings.trusted_proxies:
         app.wsgi_app = ProxyFix(  # type: ignore[method-assign]
             app.wsgi_app, x_for=settings.trusted_proxies, x_proto=1, x_host=0
@@ -119,7 +121,8 @@ def create_app(settings: Settings, unit: Unit | None = None) -> OpenAPI:
 
     @app.before_request
     def _language() -> None:
-        language.use(request.accept_languages.best_match(language.languages(), language.ENGLISH))
+        spelling = manners.now().spelling if request.path.startswith("/api/") else ""
+        language.use(request.accept_languages.best_match(language.languages(), language.ENGLISH), spelling)
 
     problems.install(app)
     gate.install(app)

@@ -38,12 +38,21 @@ Event = tuple[float, float, Callable[[], object]]
 _EVERY = 28
 
 
-def load(unit: Unit, base: datetime, say: Callable[[str], None] = lambda _: None, device_key: str = "") -> None:
-    """Fill an empty database with the shop. ``device_key`` lets the interlock stand-in talk to it."""
+def load(
+    unit: Unit,
+    base: datetime,
+    say: Callable[[str], None] = lambda _: None,
+    device_key: str = "",
+    zone: str = "UTC",
+) -> None:
+    """Fill an empty database with the shop. ``device_key`` lets the interlock stand-in talk to it.
+
+    ``zone`` is the shop's time zone by its IANA name.
+    """
     # what is imported by now stays: the collector need not look at it again and again
     gc.freeze()
     try:
-        _tell(Story(unit, base), say, device_key)
+        _tell(Story(unit, base, zone), say, device_key)
     finally:
         gc.unfreeze()
 

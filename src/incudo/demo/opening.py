@@ -42,6 +42,7 @@ def open_shop(story: Story, device_key: str) -> None:
         unit=LengthUnit.INCH,
         school=School.GUARD_BAND,
         projection=Projection.THIRD,
+        zone=story.zone,
         group=first,
         name=mara.name,
         login=_FIRST,

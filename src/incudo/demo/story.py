@@ -29,8 +29,8 @@ def who(login: str) -> Who:
 class Story:
     """Runs use cases at moments of the past."""
 
-    def __init__(self, unit: Unit, base: datetime) -> None:
-        self.base, self.now = base, base
+    def __init__(self, unit: Unit, base: datetime, zone: str = "UTC") -> None:
+        self.base, self.now, self.zone = base, base, zone
         self.unit = Unit(unit.engine, lambda: self.now, unit.key, unit.on_head)
 
     def at(self, days: float, minutes: float = 0) -> None:

@@ -43,11 +43,13 @@ def prepare(supervisor: Supervisor, *, fresh: bool) -> None:
     supervisor.start_database()
     if loaded.exists():
         return
+    import tzlocal
+
     from incudo.demo.load import load
 
     say("loading Skerry Sound")
     unit = supervisor.unit()
-    load(unit, datetime.now(UTC), say, supervisor.instance.device_key)
+    load(unit, datetime.now(UTC), say, supervisor.instance.device_key, tzlocal.get_localzone_name())
     unit.engine.dispose()
     loaded.write_text(str(DATA))
 

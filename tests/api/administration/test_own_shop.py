@@ -25,12 +25,16 @@ BEGIN = {
     "unit": "mm",
     "school": "bare_limits",
     "projection": "first",
+    "zone": "Etc/GMT+5",
+    "spelling": "american",
     "group": "Monday evening",
     "name": "Ada Quist",
     "login": "",
     "password": OWN,
     "pin": "4711",
 }
+#: Clocks and spellings that there are not.
+CLOCKS = (("zone", "Harbour/Road"), ("zone", ""), ("zone", "../../etc/passwd"), ("spelling", "Latin"))
 
 
 @pytest.fixture
@@ -53,14 +57,27 @@ def empty(tmp_path_factory: pytest.TempPathFactory) -> Iterator[TestShop]:
 
 def test_an_empty_installation_becomes_a_shop_once(empty: TestShop) -> None:
     anybody = empty.person()
-    assert anybody.get("/api/first-run") == {"empty": True}
+    found_empty = anybody.get("/api/first-run")
+    assert found_empty["empty"]
+    assert {s["key"]: s["words"] for s in found_empty["spellings"]} == {
+        "": "centre, grey, aluminium, vise, wrench",
+        "american": "center, gray, aluminum, vise, wrench",
+        "british": "centre, grey, aluminium, vice, spanner",
+    }
     assert anybody.get("/api/health") == {"ok": True}, "nothing is wrong with an empty one"
     old, code = (empty.unit.run(first_code) for _ in range(2))
     anybody.fails(403, "/api/first-run", {**BEGIN, "code": old})
     empty.clock.ahead = timedelta(hours=24)
     anybody.fails(403, "/api/first-run", {**BEGIN, "code": code})
     empty.clock.ahead = timedelta(0)
-    for field, value in (("name", "7"), ("login", "Ada Quist"), ("pin", "47"), ("password", "short"), ("shop", " ")):
+    for field, value in (
+        ("name", "7"),
+        ("login", "Ada Quist"),
+        ("pin", "47"),
+        ("password", "short"),
+        ("shop", " "),
+        *CLOCKS,
+    ):
         problem = anybody.fails(422, "/api/first-run", {**BEGIN, "code": code, field: value})
         assert [e["field"] for e in problem["errors"]] == [field]
 
@@ -75,7 +92,8 @@ def test_an_empty_installation_becomes_a_shop_once(empty: TestShop) -> None:
     for each in threads:
         each.join()
     assert sorted(found) == [200, 409, 409], "of three at once one sets it up"
-    assert anybody.get("/api/first-run") == {"empty": False}
+    assert not anybody.get("/api/first-run")["empty"]
+    assert anybody.get("/api/language")["spelling"]["centre"] == "center"
     assert empty.unit.run(first_code) == "", "no code for a shop that is there"
 
     ada = empty.person("ada.q", OWN)
@@ -87,6 +105,7 @@ def test_an_empty_installation_becomes_a_shop_once(empty: TestShop) -> None:
     )
     shop = ada.get("/api/shop")
     assert (shop["school"], shop["projection"], shop["setup_rules"]["unit"]) == ("bare_limits", "first", "mm")
+    assert (shop["zone"], shop["spelling"]) == ("Etc/GMT+5", "american")
     assert len(ada.get("/api/projects")["projects"]) == len(shipped.parts())
     assert {i["what"]: i["count"] for i in ada.get("/api/ready")["items"]} == {
         "machines": 0,
@@ -119,6 +138,23 @@ def test_five_wrong_codes_close_setting_up_for_a_while(empty: TestShop) -> None:
     anybody.fails(429, "/api/first-run", {**BEGIN, "code": code})
     empty.clock.ahead = timedelta(minutes=16)
     anybody.post("/api/first-run", {**BEGIN, "code": code})
+
+
+def test_clock_and_spelling_are_changed_where_they_are_shown(shop: TestShop) -> None:
+    haldane = shop.haldane
+    change = {"school": "guard_band"}
+    for field, value in CLOCKS:
+        problem = haldane.fails(422, "/api/shop", {**change, field: value}, method="PUT")
+        assert [e["field"] for e in problem["errors"]] == [field]
+    assert haldane.put("/api/shop", {**change, "zone": "Etc/GMT+5", "spelling": "british"})["zone"] == "Etc/GMT+5"
+    said = haldane.get("/api/language")
+    assert (said["zone"], said["spelling"]["vise"]) == ("Etc/GMT+5", "vice")
+    assert any("Machine vice" in h["name"] for h in haldane.get("/api/workholding")["kinds"]), "what is shipped is spelled so"
+    words = [a["words"] for a in haldane.get("/api/gone")["acts"]]
+    assert "Time zone: Etc/GMT+5; before: UTC" in words
+    assert "English is spelled: british; before: as the texts stand" in words
+    assert haldane.put("/api/shop", {**change, "zone": "UTC", "spelling": ""})["spelling"] == ""
+    assert haldane.get("/api/language")["spelling"] == {}
 
 
 # ---- machines

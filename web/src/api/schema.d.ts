@@ -1450,7 +1450,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The language that this browser asks for, and what its catalogue says for each English text of the pages. */
+        /** The language that this browser asks for, what its catalogue says for each text, and the shop's clock. */
         get: operations["api_words_language_get"];
         put?: never;
         post?: never;
@@ -2618,7 +2618,7 @@ export interface paths {
         };
         /** Machines, instruments, delegations, schools. */
         get: operations["api_shop_view_shop_get"];
-        /** Change the shop's school of judging. */
+        /** Change how the shop judges, sets up, draws and writes. */
         put: operations["api_shop_change_shop_put"];
         post?: never;
         delete?: never;
@@ -6111,8 +6111,15 @@ export interface components {
             school: components["schemas"]["School"];
             /** Shop */
             shop: string;
+            /**
+             * Spelling
+             * @default
+             */
+            spelling: string;
             /** @enum {string} */
             unit: "in" | "mm";
+            /** Zone */
+            zone: string;
         };
         /**
          * FirstRunDone
@@ -6129,6 +6136,8 @@ export interface components {
         FirstRunView: {
             /** Empty */
             empty: boolean;
+            /** Spellings */
+            spellings: components["schemas"]["SpellingOffered"][];
         };
         /**
          * Fit
@@ -11906,7 +11915,7 @@ export interface components {
         };
         /**
          * ShopCommand
-         * @description Change the shop's name, unit, school of judging, how long a confirmation holds, how it sets up and draws.
+         * @description Change the shop's name, unit, school of judging, how long a confirmation holds, how it sets up, draws, writes.
          */
         ShopCommand: {
             /**
@@ -11924,8 +11933,18 @@ export interface components {
             school: components["schemas"]["School"];
             /** @default null */
             setup_rules: components["schemas"]["SetupRules"] | null;
+            /**
+             * Spelling
+             * @default null
+             */
+            spelling: string | null;
             /** @default null */
             unit: ("in" | "mm") | null;
+            /**
+             * Zone
+             * @default null
+             */
+            zone: string | null;
         };
         /**
          * ShopView
@@ -11949,7 +11968,13 @@ export interface components {
             projection: components["schemas"]["Projection"];
             school: components["schemas"]["School"];
             setup_rules: components["schemas"]["SetupRules"];
+            /** Spelling */
+            spelling: string;
+            /** Spellings */
+            spellings: components["schemas"]["SpellingOffered"][];
             unit: components["schemas"]["Unit"];
+            /** Zone */
+            zone: string;
         };
         /**
          * ShownPlan
@@ -12176,6 +12201,16 @@ export interface components {
          * @enum {string}
          */
         Source: "standard" | "geometry" | "commonly published range" | "rule of thumb" | "measured here";
+        /**
+         * SpellingOffered
+         * @description A way to write English, with words that show it.
+         */
+        SpellingOffered: {
+            /** Key */
+            key: string;
+            /** Words */
+            words: string;
+        };
         /**
          * Spindle
          * @description Speeds: the steps of belts and gears, or one range; power in watts; the taper's name.
@@ -13681,6 +13716,8 @@ export interface components {
         /**
          * Words
          * @description A language: its code, its text for each English one (empty for English), and words that are spelled otherwise.
+         *
+         *     ``zone``: the shop's time zone by its IANA name.
          */
         Words: {
             /** Code */
@@ -13693,6 +13730,8 @@ export interface components {
             spelling: {
                 [key: string]: string;
             };
+            /** Zone */
+            zone: string;
         };
     };
     responses: never;

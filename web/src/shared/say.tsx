@@ -1,6 +1,8 @@
 import i18next from "i18next";
 import type { ReactElement } from "react";
 import { Trans } from "react-i18next/TransWithoutContext";
+import type { Schema } from "../api/client";
+import { setZone } from "./zone";
 
 /**
  * Every text of the pages: whole templates with named values in braces. English stands in the code; another language
@@ -8,7 +10,7 @@ import { Trans } from "react-i18next/TransWithoutContext";
  */
 type Values = Record<string, string | number | null | undefined>;
 
-type Catalogue = { code: string; messages: Record<string, string>; spelling: Record<string, string> };
+type Catalogue = Schema["Words"];
 
 const PSEUDO = "en-XA";
 /** Milliseconds that a page waits for its language before it is shown in English. */
@@ -61,8 +63,9 @@ export function languageNow(): string {
 export async function startLanguage(): Promise<void> {
   try {
     const answer = await fetch("/api/language", { signal: AbortSignal.timeout(PATIENCE) });
-    const { code, messages, spelling } = (await answer.json()) as Catalogue;
+    const { code, messages, spelling, zone } = (await answer.json()) as Catalogue;
     await take(code, messages, spelling);
+    setZone(zone);
     document.documentElement.lang = code;
   } catch {
     // without the server the pages that are kept stay English

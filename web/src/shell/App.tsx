@@ -93,7 +93,8 @@ export function App() {
   }, [ended, forget]);
 
   if (!left && asked.isPending && !me) return <Loading />;
-  if (!me) return empty.data?.empty ? <FirstRun onSignedIn={signedIn} /> : <SignIn onSignedIn={signedIn} waits={left} />;
+  if (!me)
+    return empty.data?.empty ? <FirstRun onSignedIn={signedIn} spellings={empty.data.spellings} /> : <SignIn onSignedIn={signedIn} waits={left} />;
   return (
     <Suspense fallback={<Loading />}>
       <Inside me={me} away={away} onSignedOut={signedOut} />

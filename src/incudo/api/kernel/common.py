@@ -166,11 +166,15 @@ class Health(View):
 
 
 class Words(View):
-    """A language: its code, its text for each English one (empty for English), and words that are spelled otherwise."""
+    """A language: its code, its text for each English one (empty for English), and words that are spelled otherwise.
+
+    ``zone``: the shop's time zone by its IANA name.
+    """
 
     code: str
     messages: dict[str, str]
     spelling: dict[str, str]
+    zone: str
 
 
 class Done(View):

@@ -13,6 +13,7 @@ from itsdangerous import BadSignature, URLSafeSerializer
 
 from incudo.api.kernel.problems import Forged, NotSignedIn
 from incudo.app.administration.access import ACCESS, DEVICES, OPEN
+from incudo.app.administration.manner import Manners
 from incudo.app.kernel.unit import Reader, Unit, Who
 from incudo.app.people.accounts import Session, session_of
 from incudo.core.kernel.errors import NotPermitted
@@ -39,6 +40,11 @@ def heads(last: int = 0) -> tuple[Head, ...]:
 def reader() -> Unit:
     """The way to use cases that only read registers: to the replica, where one is configured and answers."""
     return cast(Reader, current_app.extensions["incudo_reader"]).nearest()
+
+
+def manners() -> Manners:
+    """How the shop writes, as this process knows it."""
+    return cast(Manners, current_app.extensions["incudo_manners"])
 
 
 def who() -> Who:

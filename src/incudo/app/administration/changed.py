@@ -23,6 +23,11 @@ def changed(key: str, before: object, now: object) -> str:
         case "projection":
             drawn, was = (angles[Projection(str(x))] for x in (now, before))
             return say("Drawings: {now}; before: {before}", now=drawn, before=was)
+        case "zone":
+            return say("Time zone: {now}; before: {before}", now=now, before=before)
+        case "spelling":
+            written, so_before = (x or say("as the texts stand") for x in (now, before))
+            return say("English is spelled: {now}; before: {before}", now=written, before=so_before)
         case _:
             return say("A confirmation holds for {now} minutes; before: {before}", now=now, before=before)
 

@@ -29,21 +29,19 @@ def data_paper(w: Work, who: Who, person: uuid.UUID, paper: Paper) -> tuple[str,
     found = person_data(w, who, person)
     values = {
         "data": found,
-        "made": f"{found.made_at.astimezone():%Y-%m-%d %H:%M}",
-        "tables": [_printed(x) for x in found.tables],
+        "made": f"{w.local(found.made_at):%Y-%m-%d %H:%M}",
+        "tables": [_printed(w, x) for x in found.tables],
     }
     return f"data-{found.login}.pdf", to_pdf(("own_data.html", paper, values))
 
 
-def _printed(table: KeptTable) -> dict[str, Any]:
+def _printed(w: Work, table: KeptTable) -> dict[str, Any]:
     shown = table.rows[-MOST_ROWS:][::-1]
     return {
         "what": table.what,
         "count": len(table.rows),
         "more": len(table.rows) - len(shown),
-        "rows": [
-            [(k.removesuffix("_id").replace("_", " "), _text(v)) for k, v in row.items() if _says(v)] for row in shown
-        ],
+        "rows": [[(_column(k), _text(w, v)) for k, v in row.items() if _says(v)] for row in shown],
     }
 
 
@@ -56,8 +54,8 @@ def _says(value: Any) -> bool:
     return value not in (None, "", [], {}) and not (isinstance(value, str) and _ID.fullmatch(value))
 
 
-def _text(value: Any) -> str:
+def _text(w: Work, value: Any) -> str:
     if isinstance(value, str) and _MOMENT.match(value):
-        return f"{datetime.fromisoformat(value).astimezone():%Y-%m-%d %H:%M}"
+        return f"{w.local(datetime.fromisoformat(value)):%Y-%m-%d %H:%M}"
     text = value if isinstance(value, str) else json.dumps(value, ensure_ascii=False)
     return text if len(text) <= MOST_LETTERS else f"{text[:MOST_LETTERS]}…"

@@ -10,6 +10,7 @@ from typing import Annotated
 from pydantic import StringConstraints
 
 from incudo import shipped
+from incudo.app.administration.manner import SpellingOffered, check_spelling, check_zone, spellings_offered
 from incudo.app.kernel.unit import Unit, Who, Work
 from incudo.app.kernel.views import Command, View
 from incudo.app.parts import library
@@ -37,6 +38,7 @@ class FirstRunView(View):
     """Whether this installation is empty still."""
 
     empty: bool
+    spellings: tuple[SpellingOffered, ...]
 
 
 class FirstRunCommand(Command):
@@ -47,6 +49,8 @@ class FirstRunCommand(Command):
     unit: LengthUnit
     school: School
     projection: Projection
+    zone: Annotated[str, StringConstraints(max_length=64)]
+    spelling: Annotated[str, StringConstraints(max_length=20)] = ""
     group: Annotated[str, StringConstraints(min_length=2, max_length=60, strip_whitespace=True)]
     name: Annotated[str, StringConstraints(min_length=1, max_length=80, strip_whitespace=True)]
     login: Annotated[str, StringConstraints(max_length=60, strip_whitespace=True, to_lower=True)]
@@ -62,7 +66,7 @@ class FirstRunDone(View):
 
 def first_run_view(w: Work) -> FirstRunView:
     """Whether there is no shop yet."""
-    return FirstRunView(empty=not is_set_up(w))
+    return FirstRunView(empty=not is_set_up(w), spellings=spellings_offered())
 
 
 def first_code(w: Work) -> str:
@@ -85,6 +89,8 @@ def first_run(unit: Unit, command: FirstRunCommand, address: str, ids: Ids | Non
     ids = ids or (lambda *_: uuid.uuid4())
     name = check_name("name", command.name)
     login = check_login("login", command.login or suggest_login(name), ())
+    check_zone("zone", command.zone)
+    check_spelling("spelling", command.spelling)
     guards = (accounts.Guard(f"first|{address}", accounts.FAILURES, say("setting up")),)
     tried = accounts.claim(unit, None, guards)
     unit.run(lambda w: _check_code(w, command.code))
@@ -123,6 +129,8 @@ def _found(w: Work, command: FirstRunCommand) -> None:
             confirmed_minutes=CONFIRMED_MINUTES,
             setup_rules=USUAL_RULES[command.unit].model_dump_json(),
             projection=command.projection.value,
+            zone=command.zone,
+            spelling=command.spelling,
         )
     )
     content = json.dumps(shipped.graph().model_dump(mode="json"), ensure_ascii=False)

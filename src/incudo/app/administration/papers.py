@@ -109,7 +109,7 @@ def part_values(w: Work, version_id: uuid.UUID, paper: Paper) -> dict[str, Any]:
         "shop": find(w, t.Shop, 1, "shop").name,
         "part": p,
         "version": v.number,
-        "made": _when(v.made_at),
+        "made": _when(w, v.made_at),
         "drawing": render(drawing, standalone=True, size=scaled),
         "scale": sheet.scale,
         "across": sheet.across,
@@ -135,8 +135,8 @@ def to_pdf(*pages: Any, **values: Any) -> bytes:
     return found
 
 
-def _when(moment: datetime) -> str:
-    return f"{moment.astimezone():%Y-%m-%d}"
+def _when(w: Work, moment: datetime) -> str:
+    return f"{w.day(moment):%Y-%m-%d}"
 
 
 def skill_record(w: Work, who: Who, student_id: uuid.UUID, paper: Paper) -> tuple[str, bytes]:
@@ -165,7 +165,7 @@ def skill_record(w: Work, who: Who, student_id: uuid.UUID, paper: Paper) -> tupl
                         "name": say("{name}, {machines}", name=s.name, machines=machines[m]) if m else s.name,
                         "state": STATE_WORDS[standing.state],
                         "current": standing.state.current,
-                        "signed": say("{when}, {by}", when=_when(last.at), by=last.by) if last else "",
+                        "signed": say("{when}, {by}", when=_when(w, last.at), by=last.by) if last else "",
                         "until": str(standing.until or ""),
                         "times": len(signed),
                         "remark": standing.reason if standing.state in (State.WITHDRAWN, State.SUSPENDED) else "",
@@ -178,7 +178,7 @@ def skill_record(w: Work, who: Who, student_id: uuid.UUID, paper: Paper) -> tupl
         student=person.name,
         group=group.name if group else "",
         shop=find(w, t.Shop, 1, "shop").name,
-        now=f"{w.now.astimezone():%Y-%m-%d %H:%M %Z}",
+        now=f"{w.local(w.now):%Y-%m-%d %H:%M %Z}",
         groups=groups,
     )
     return f"skills-{person.login}.pdf", data
@@ -195,11 +195,11 @@ def exercise_sheet(w: Work, who: Who, ident: uuid.UUID, paper: Paper) -> tuple[s
         title=view.title,
         group=view.group,
         words=view.words,
-        date=_when(view.at),
+        date=_when(w, view.at),
         questions=view.questions,
         key=key,
     )
-    return f"exercises-{_when(view.at)}.pdf", data
+    return f"exercises-{_when(w, view.at)}.pdf", data
 
 
 def glossary(w: Work, paper: Paper) -> bytes:

@@ -49,7 +49,7 @@ def plan_paper(w: Work, who: Who, assignment: uuid.UUID, paper: Paper) -> tuple[
         "page": page,
         "look": look,
         "held": held,
-        "now": f"{w.now.astimezone():%Y-%m-%d %H:%M}",
+        "now": f"{w.local(w.now):%Y-%m-%d %H:%M}",
     }
     part = part_values(w, page.version, paper)
     data = to_pdf(("plan.html", paper, values), ("part.html", paper, part))

@@ -42,7 +42,7 @@ class ReadyPage(View):
 
 def ready_page(w: Work) -> ReadyPage:
     """Counts of what a class needs."""
-    many = store.counts(w.db, w.now.date())
+    many = store.counts(w.db, w.today)
     said = (
         (Ready.MACHINES, say("Machines"), say("A session is opened for machines."), True),
         (Ready.GROUPS, say("Groups"), say("A session is opened for a group."), True),

@@ -125,7 +125,7 @@ def _end_of(w: Work, name: RegisterName, day: date) -> store.Place:
     """Behind the last line of a day."""
     if day >= date.max:
         raise Refused.of("on", day, say("must be before {max}", max=date.max))
-    moment = datetime.combine(day + timedelta(days=1), time(), UTC)
+    moment = datetime.combine(day + timedelta(days=1), time(), w.zone)
     if name is RegisterName.SAFETY:
         return store.Place(moment, uuid.UUID(int=store.first_sealed_from(w.db, moment)))
     return store.Place(moment, uuid.UUID(int=0))

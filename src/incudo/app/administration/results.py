@@ -56,7 +56,7 @@ def _skills(w: Work, people: Iterable[groups.Member]) -> Rows:
     books = standings(w, [m.person for m in members])
     signed: dict[tuple[uuid.UUID, str], date] = {}
     for row, _by, _seq in acts.sign_offs(w.db, [m.person for m in members]) if members else ():
-        signed[row.student_id, row.skill] = row.at.date()
+        signed[row.student_id, row.skill] = w.day(row.at)
     head: list[Cell] = [say("Student"), say("Signs in as"), say("From"), say("Until"), say("Skills held")]
     found: Rows = [[*head, *(s.name for s in graph.skills)]]
     for m in members:
@@ -83,7 +83,7 @@ def _parts(w: Work, people: Iterable[groups.Member], over: date | None) -> Rows:
     found: Rows = [[*head, say("By"), say("Remark")]]
     for x in parts_store.given_to(w.db, members):
         m = members[x.student]
-        if not m.begins <= x.given.date() <= (m.ends or over or date.max):
+        if not m.begins <= w.day(x.given) <= (m.ends or over or date.max):
             continue
         decided = DECIDED[Outcome(x.outcome)] if x.outcome else ""
         name = project_of(x.content).name
@@ -91,10 +91,10 @@ def _parts(w: Work, people: Iterable[groups.Member], over: date | None) -> Rows:
             [
                 m.name,
                 name,
-                x.given.date(),
+                w.day(x.given),
                 x.hand_ins,
                 decided,
-                x.decided.date() if x.decided else None,
+                w.day(x.decided) if x.decided else None,
                 x.by,
                 x.remark,
             ]

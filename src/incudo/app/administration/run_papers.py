@@ -23,6 +23,6 @@ def run_paper(w: Work, who: Who, assignment: uuid.UUID, paper: Paper) -> tuple[s
     values = {
         "shop": find(w, t.Shop, 1, "shop").name,
         "card": card,
-        "now": f"{w.now.astimezone():%Y-%m-%d %H:%M}",
+        "now": f"{w.local(w.now):%Y-%m-%d %H:%M}",
     }
     return "run-card.pdf", to_pdf(("run.html", paper, values))

@@ -10,6 +10,7 @@ from typing import Annotated
 from pydantic import Field, StringConstraints
 
 from incudo.app.administration.changed import changed, changed_rules
+from incudo.app.administration.manner import SpellingOffered, check_spelling, check_zone, spellings_offered
 from incudo.app.kernel.unit import Who, Work, find
 from incudo.app.kernel.views import Both, Command, Named, View
 from incudo.app.setup.standards import setup_rules
@@ -69,6 +70,9 @@ class ShopView(View):
     confirmed_minutes: int
     minutes_offered: tuple[int, ...]
     projection: Projection
+    zone: str
+    spelling: str
+    spellings: tuple[SpellingOffered, ...]
     setup_rules: SetupRules
     machines: tuple[MachineView, ...]
     instruments: tuple[InstrumentRow, ...]
@@ -84,7 +88,7 @@ class DelegationCommand(Command):
 
 
 class ShopCommand(Command):
-    """Change the shop's name, unit, school of judging, how long a confirmation holds, how it sets up and draws."""
+    """Change the shop's name, unit, school of judging, how long a confirmation holds, how it sets up, draws, writes."""
 
     school: School
     confirmed_minutes: Annotated[int, Field(ge=5, le=240)] | None = None
@@ -92,6 +96,8 @@ class ShopCommand(Command):
     projection: Projection | None = None
     name: Annotated[str, StringConstraints(min_length=2, max_length=80, strip_whitespace=True)] | None = None
     unit: LengthUnit | None = None
+    zone: Annotated[str, StringConstraints(max_length=64)] | None = None
+    spelling: Annotated[str, StringConstraints(max_length=20)] | None = None
 
 
 def shop_view(w: Work) -> ShopView:
@@ -104,6 +110,9 @@ def shop_view(w: Work) -> ShopView:
         confirmed_minutes=shop.confirmed_minutes,
         minutes_offered=tuple(sorted({*MINUTES, shop.confirmed_minutes})),
         projection=Projection(shop.projection),
+        zone=shop.zone,
+        spelling=shop.spelling,
+        spellings=spellings_offered(),
         setup_rules=setup_rules(w),
         machines=tuple(
             MachineView(id=m.id, name=m.name, about=m.about, tagged_out=closed.get(m.id, ""))
@@ -159,8 +168,12 @@ def delegate(w: Work, who: Who, command: DelegationCommand) -> ShopView:
 def shop_change(w: Work, who: Who, command: ShopCommand) -> ShopView:
     """Change the school and what else is named; readings that were judged keep their verdicts.
 
-    What was before stays with who changed it and when.
+    What was before stays with who changed it and when. Raises ``Refused`` for a zone or spelling that there is not.
     """
+    if command.zone is not None:
+        check_zone("zone", command.zone)
+    if command.spelling is not None:
+        check_spelling("spelling", command.spelling)
     shop = find(w, t.Shop, 1, "shop")
     rules = setup_rules(w)
     wanted = {
@@ -169,6 +182,8 @@ def shop_change(w: Work, who: Who, command: ShopCommand) -> ShopView:
         "verdict_school": command.school,
         "confirmed_minutes": command.confirmed_minutes,
         "projection": command.projection,
+        "zone": command.zone,
+        "spelling": command.spelling,
     }
     for key, now in wanted.items():
         before = getattr(shop, key)

@@ -140,7 +140,7 @@ def card_of(w: Work, who: Who, file: AttemptFile) -> JobCard:
         decisions=decision_views(w, file),
         instruments=tuple(instrument_view(w, x, tools[x.id]) for x in rows),
         characteristics=tuple(
-            characteristic_view(file, c, tools, names, visible, w.now.date()) for c in file.project.characteristics
+            characteristic_view(file, c, tools, names, visible, w.today) for c in file.project.characteristics
         ),
     )
 

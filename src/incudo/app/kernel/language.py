@@ -149,30 +149,28 @@ def languages() -> dict[str, Path | None]:
 
 
 @lru_cache(maxsize=16)
-def speaker(code: str) -> Speaker | None:
+def speaker(code: str, spelling: str = "") -> Speaker | None:
     """Who says it in this language; ``None`` for English as it stands in the templates already.
 
-    ``ValueError`` for a spelling (``INCUDO_SPELLING``) that there is none of.
+    ``spelling`` is a key of ``shipped.spellings()`` or empty; it is of use to English alone.
     """
     if code == PSEUDO:
         return Pseudo()
-    if code == ENGLISH and (spelling := os.environ.get("INCUDO_SPELLING", "")):
-        if spelling not in shipped.spellings():
-            raise ValueError(f"INCUDO_SPELLING must be one of: {', '.join(shipped.spellings())}, or empty")
+    if code == ENGLISH and spelling:
         return Spelled(shipped.spellings()[spelling])
     path = languages().get(code)
     return Catalogue(code, path) if path else None
 
 
-def use(code: str) -> None:
+def use(code: str, spelling: str = "") -> None:
     """From now on this thread speaks a language: what a request begins with."""
-    _now.set(speaker(code))
+    _now.set(speaker(code, spelling))
 
 
 @contextmanager
-def speaking(code: str) -> Iterator[None]:
+def speaking(code: str, spelling: str = "") -> Iterator[None]:
     """Within this, views are made in a language."""
-    token = _now.set(speaker(code))
+    token = _now.set(speaker(code, spelling))
     try:
         yield
     finally:

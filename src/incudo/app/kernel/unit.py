@@ -10,8 +10,9 @@ import uuid
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass, field
-from datetime import UTC, datetime
+from datetime import UTC, date, datetime
 from typing import Any, TypeVar
+from zoneinfo import ZoneInfo
 
 from incudo.core.kernel.errors import Conflict, DomainError, NotFound
 from incudo.core.kernel.say import say
@@ -56,6 +57,28 @@ class Work:
     heads: list[Head] = field(default_factory=list)
     memo: dict[str, Any] = field(default_factory=dict)
     later: list[Callable[[Work], object]] = field(default_factory=list)
+
+    @property
+    def zone(self) -> ZoneInfo:
+        """The shop's time zone: its days begin and end there. UTC until there is a shop."""
+        if "zone" not in self.memo:
+            shop = self.db.get(t.Shop, 1)
+            self.memo["zone"] = ZoneInfo(shop.zone if shop else "UTC")
+        zone: ZoneInfo = self.memo["zone"]
+        return zone
+
+    def local(self, moment: datetime) -> datetime:
+        """A moment on the shop's clock."""
+        return moment.astimezone(self.zone)
+
+    def day(self, moment: datetime) -> date:
+        """The day of a moment in the shop."""
+        return self.local(moment).date()
+
+    @property
+    def today(self) -> date:
+        """The day that it is in the shop."""
+        return self.day(self.now)
 
 
 class DatabaseAway(DomainError):

@@ -159,7 +159,7 @@ def dials(w: Work, row: t.Machine) -> tuple[Dial, ...]:
     found = [Dial.of(h) for h in spec.handles]
     for i, h in enumerate(spec.handles):
         for m, _, stands in _measured(w, row, h):
-            if stands and (h.measured is None or m.at.date() >= h.measured):
+            if stands and (h.measured is None or w.day(m.at) >= h.measured):
                 found[i] = replace(found[i], backlash=min(_lost(m).taken, found[i].turn))
     return tuple(found)
 

@@ -143,7 +143,7 @@ def assign(w: Work, who: Who, command: AssignCommand) -> Assigned:
     if w.db.get(t.Assignment, command.id) is None:
         if v.project_id in store.retired(w.db):
             raise NotPermitted(say("{name} is out of the library. Put it back first.", name=p.name))
-        if command.due and command.due < w.now.date():
+        if command.due and command.due < w.today:
             raise Refused.of("due", command.due, say("must not be in the past"))
         if missing and not command.not_before_signed:
             reasons = [say("{name}: {reason}.", name=m.name, reason=m.reason) for m in missing]

@@ -92,7 +92,7 @@ def _save(w: Work, who: Who, file: AttemptFile, command: ReadingCommand, *, chec
     tool = gauge_here(w, command.instrument)
     sure = instrument_of(tool, closed_words(w))
     value, text = _answered(command, element, sure)
-    undecided = sure.cannot_decide(w.now.date())
+    undecided = sure.cannot_decide(w.today)
     reading = Reading(element.key, answer=text == YES)
     if value is not None:
         x, _ = corrected(value, sure.zero_error)

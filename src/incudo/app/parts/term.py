@@ -111,7 +111,7 @@ class NextTermCommand(everybody.NewGroupCommand):
 def term_page(w: Work, group: uuid.UUID) -> TermPage:
     """How far a group is. Raises ``NotFound``."""
     row = find(w, t.Group, group, "group")
-    day = w.now.date()
+    day = w.today
     over = row.ends is not None and row.ends < day
     members = groups.ever_in(w.db, group)
     here = [Named(id=p.id, name=p.name) for p in groups.students_of(w.db, group, day)]
@@ -121,7 +121,7 @@ def term_page(w: Work, group: uuid.UUID) -> TermPage:
         given[x.student, x.project] = x
     newest = {v.project_id: v for v in library.current_versions(w)}
     chosen = terms.parts_of(w.db, group)
-    order = chosen or _first_given(given.values(), row.begins)
+    order = chosen or _first_given(w, given.values(), row.begins)
     cells = {s.id: [given.get((s.id, p)) for p in order] for s in shown}
     retired = project_store.retired(w.db)
     return TermPage(
@@ -187,11 +187,11 @@ def _state(x: results.GivenPart | None) -> MadeState:
     )
 
 
-def _first_given(given: Iterable[results.GivenPart], since: date | None) -> list[uuid.UUID]:
+def _first_given(w: Work, given: Iterable[results.GivenPart], since: date | None) -> list[uuid.UUID]:
     """The parts that were given since a day, each where most of the students had it: the first given first."""
     first: dict[uuid.UUID, list[float]] = defaultdict(list)
     for x in given:
-        if since is None or x.given.date() >= since:
+        if since is None or w.day(x.given) >= since:
             first[x.project].append(x.given.timestamp())
     return sorted(first, key=lambda p: sorted(first[p])[len(first[p]) // 2])[:MOST_PARTS]
 
@@ -223,7 +223,7 @@ def begin_next(w: Work, who: Who, group: uuid.UUID, command: NextTermCommand) ->
         raise Refused.of("begins", command.begins, say("must be after the last day of the term before"))
     if old.begins is not None and command.until < old.begins:
         raise Refused.of("until", command.until, say("must not be before it begins"))
-    if command.leave and command.until > w.now.date():
+    if command.leave and command.until > w.today:
         raise Refused.of("leave", len(command.leave), say("can be marked as left when the term is over, not before"))
     mine = {m.person for m in groups.ever_in(w.db, group)}
     for field, named in (("go_on", command.go_on), ("leave", command.leave)):

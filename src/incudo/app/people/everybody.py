@@ -129,7 +129,7 @@ class NewGroupCommand(GroupCommand):
 
 def people_list(w: Work, who: Who, words: str, role: Role | None, *, active: bool) -> PeopleList:
     """People by parts of their name or sign-in name; ``active`` who works here now, else who has left or pauses."""
-    rows = store.people(w.db, w.now.date(), words, role.value if role else "", active=active, limit=MOST + 1)
+    rows = store.people(w.db, w.today, words, role.value if role else "", active=active, limit=MOST + 1)
     shown = rows[:MOST]
     codes = store.newest_of(w.db, (p.id for p, _, _ in shown))
     lines = _groups(w)
@@ -282,7 +282,7 @@ def _check_group(w: Work, command: GroupCommand, mine: uuid.UUID | None) -> None
 
 
 def _groups(w: Work) -> tuple[GroupLine, ...]:
-    day, many = w.now.date(), store.in_groups(w.db, w.now.date())
+    day, many = w.today, store.in_groups(w.db, w.today)
     return tuple(
         GroupLine(
             id=g.id,
@@ -308,7 +308,7 @@ def _mine_to_change(w: Work, who: Who, person_id: uuid.UUID) -> t.Person:
 
 def _move(w: Work, who: Who, person: t.Person, group: uuid.UUID | None) -> None:
     """Into another group from today on; what was before stays as it was."""
-    day = w.now.date()
+    day = w.today
     now = groups.group_of(w.db, person.id, day)
     if (now.id if now else None) == group:
         return
@@ -328,9 +328,9 @@ def _move(w: Work, who: Who, person: t.Person, group: uuid.UUID | None) -> None:
 
 
 def _enrol(w: Work, person: uuid.UUID, group: t.Group) -> None:
-    if group.ends is not None and group.ends < w.now.date():
+    if group.ends is not None and group.ends < w.today:
         raise Refused.of("group", group.name, say("must be a group whose term is not over"))
-    w.db.add(t.Enrolment(id=uuid.uuid4(), person_id=person, group_id=group.id, begins=w.now.date()))
+    w.db.add(t.Enrolment(id=uuid.uuid4(), person_id=person, group_id=group.id, begins=w.today))
     w.db.flush()
 
 

@@ -42,7 +42,7 @@ def choose_group(w: Work, group: uuid.UUID | None, meeting: uuid.UUID | None) ->
 
     Students who have not been put into a group yet are shown with every group. Raises ``NotFound``.
     """
-    day = w.now.date()
+    day = w.today
     choices = [Named(id=g.id, name=g.name) for g in store.groups(w.db, day)]
     if group is not None:
         row = find(w, t.Group, group, "group")
@@ -56,7 +56,7 @@ def choose_group(w: Work, group: uuid.UUID | None, meeting: uuid.UUID | None) ->
 
 def find_students(w: Work, words: str) -> FoundStudents:
     """Students by parts of their name, who is here first."""
-    found = store.find_students(w.db, w.now.date(), words, MOST_FOUND + 1) if words.strip() else []
+    found = store.find_students(w.db, w.today, words, MOST_FOUND + 1) if words.strip() else []
     return FoundStudents(
         students=tuple(
             FoundStudent(student=Named(id=i, name=name), group=group) for i, name, group in found[:MOST_FOUND]

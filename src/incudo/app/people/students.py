@@ -21,7 +21,7 @@ def student_of(w: Work, student: uuid.UUID) -> t.Person:
 
 def group_of(w: Work, person: uuid.UUID) -> t.Group | None:
     """The group that somebody is enrolled in now."""
-    return groups.group_of(w.db, person, w.now.date())
+    return groups.group_of(w.db, person, w.today)
 
 
 def in_group(w: Work, person: uuid.UUID, group: uuid.UUID) -> bool:

@@ -27,7 +27,7 @@ def exercise_page(w: Work, who: Who) -> ExercisePage:
     for x in store.results(w.db, [who.id]):
         by.setdefault(x.calculation, []).append(x)
     wanted = _wanted(w)
-    groups = [] if student else people_groups.groups(w.db, w.now.date())
+    groups = [] if student else people_groups.groups(w.db, w.today)
     sheets = store.sheets(w.db, group.id if group else None) if group or not student else []
     return ExercisePage(
         cards=tuple(

@@ -42,7 +42,7 @@ def rig_list(w: Work, who: Who) -> RigList:
     book = skill_book(w, who.id) if who.role is Role.STUDENT else None
     mine = group_of(w, who.id) if book else None
     exercises = store.exercises(w.db, mine.id if mine else None) if book is None or mine else []
-    found = groups.groups(w.db, w.now.date()) if book is None else []
+    found = groups.groups(w.db, w.today) if book is None else []
     return RigList(
         rigs=tuple(_card(w, rig, [x for x in runs if x[0].rig == rig.id], book) for rig in RIGS.values()),
         exercises=tuple(_exercise(w, e, group, who, everybody=book is None) for e, group in exercises),
@@ -101,7 +101,7 @@ def _exercise(w: Work, e: t.RigExercise, group: str, who: Who, *, everybody: boo
         by_student.setdefault(x[0].student_id, []).append(x)
     if everybody:
         names = {s: x[0][2] for s, x in by_student.items()} | {
-            p.id: p.name for p in groups.students_of(w.db, e.group_id, w.now.date())
+            p.id: p.name for p in groups.students_of(w.db, e.group_id, w.today)
         }
         by_student = {s: by_student.get(s, []) for s in names}
         results = sorted((_result_of(s, names[s], x) for s, x in by_student.items()), key=lambda r: r.student.name)

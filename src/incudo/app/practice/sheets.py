@@ -134,7 +134,7 @@ def _rows(
     w: Work, row: t.ExerciseSheet, count: int, answers: Sequence[tuple[t.ExerciseQuestion, t.ExerciseAnswer]]
 ) -> tuple[SheetRow, ...]:
     by = {(q.student_id, q.number): a for q, a in answers}
-    students = {p.id: p.name for p in groups.students_of(w.db, row.group_id, w.now.date())}
+    students = {p.id: p.name for p in groups.students_of(w.db, row.group_id, w.today)}
     others = people_store.names(w.db, {q.student_id for q, _ in answers} - set(students))
     found = []
     for student, name in sorted((students | others).items(), key=lambda x: x[1]):

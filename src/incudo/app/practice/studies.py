@@ -143,7 +143,7 @@ def study_list(w: Work, who: Who, gauge: uuid.UUID | None) -> StudyList:
     bounds = StudyBounds(
         parts=_usual_first(rules.PARTS, 5),
         repeats=_usual_first(rules.REPEATS, 2),
-        groups=tuple(Named(id=g.id, name=g.name) for g in people_groups.groups(w.db, w.now.date())),
+        groups=tuple(Named(id=g.id, name=g.name) for g in people_groups.groups(w.db, w.today)),
     )
     return StudyList(
         studies=tuple(
@@ -174,7 +174,7 @@ def begin_study(w: Work, who: Who, command: BeginStudy) -> StudyView:
     gauge = instrument_of(row, closed_words(w))
     if gauge.answers:
         raise Refused.of("instrument", row.name, say("answers yes or no: there is nothing to read"))
-    if words := gauge.cannot_decide(w.now.date()):
+    if words := gauge.cannot_decide(w.today):
         raise Refused.of("instrument", row.name, words)
     if command.width:
         _width(command.width, gauge)

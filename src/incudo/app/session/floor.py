@@ -151,7 +151,7 @@ def floor(w: Work) -> Floor:
 def group_now(w: Work, meeting: t.Meeting) -> dict[uuid.UUID, str]:
     """The students of a session's group now with their names, read once in a use case."""
     if "group now" not in w.memo:
-        found = {p.id: p.name for p in groups.students_of(w.db, meeting.group_id, w.now.date())}
+        found = {p.id: p.name for p in groups.students_of(w.db, meeting.group_id, w.today)}
         w.memo["group now"] = found
         remember_names(w, found)
     group: dict[uuid.UUID, str] = w.memo["group now"]

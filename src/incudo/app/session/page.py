@@ -40,7 +40,7 @@ def session_view(w: Work, meeting: t.Meeting) -> SessionView:
     """One session as it stands."""
     group = find(w, t.Group, meeting.group_id, "group")
     roll = store.roll(w.db, meeting.id)
-    students = groups.students_of(w.db, group.id, w.now.date())
+    students = groups.students_of(w.db, group.id, w.today)
     others = [find(w, t.Person, p, "person") for p in roll if p not in {s.id for s in students}]
     return SessionView(
         id=meeting.id,

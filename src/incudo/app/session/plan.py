@@ -47,7 +47,7 @@ class Fitting:
 
 def plans(w: Work) -> tuple[GroupPlan, ...]:
     """What to saw and to lay out for each group whose term holds now."""
-    day = w.now.date()
+    day = w.today
     now, here = groups.groups(w.db, day), groups.students_by_group(w.db, day)
     cards = attempt_store.cards_to_lay_out(w.db, {s for g in now for s, _ in here[g.id]})
     parts, closed = projects_of(w, {c.version for c in cards}), closed_words(w)

@@ -155,7 +155,7 @@ def _gauges(w: Work, out: list[store.Issued]) -> list[ThingView]:
             inside=0 if i.id in gone else 1,
             owned=1,
             closed=closed.get(i.id, ""),
-            cautions=tuple(x for x in (instrument_of(i, {}).cannot_decide(w.now.date()),) if x),
+            cautions=tuple(x for x in (instrument_of(i, {}).cannot_decide(w.today),) if x),
         )
         for i in instruments.instruments(w.db)
     ]
@@ -166,7 +166,7 @@ def _people(w: Work, meeting: t.Meeting | None) -> tuple[Named, ...]:
     if meeting is None:
         return ()
     roll = names_of(w, session_store.roll(w.db, meeting.id))
-    group = {p.id: p.name for p in groups.students_of(w.db, meeting.group_id, w.now.date())}
+    group = {p.id: p.name for p in groups.students_of(w.db, meeting.group_id, w.today)}
     by_name = sorted((group | roll).items(), key=lambda x: (x[0] not in roll, x[1]))
     return tuple(Named(id=i, name=name) for i, name in by_name)
 

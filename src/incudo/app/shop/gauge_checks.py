@@ -174,7 +174,7 @@ def keep(w: Work, who: Who, gauge: uuid.UUID, command: GaugeCheckCommand) -> Gau
         if before.instrument_id != gauge or before.person_id != who.id:
             raise Conflict(say("This id was used before with another {key}.", key="gauge"))
         return gauge_check_page(w, gauge)
-    checking.check_due(command.due, w.now.date())
+    checking.check_due(command.due, w.today)
     i = instrument_of(row, {})
     if i.answers:
         zero, holds = row.zero_error, command.fine
@@ -201,7 +201,7 @@ def keep(w: Work, who: Who, gauge: uuid.UUID, command: GaugeCheckCommand) -> Gau
     if holds:
         row.zero_error, row.uncertainty, row.due = zero, i.uncertainty.text, command.due
     elif gauge not in tags.closed_words(w):
-        note = say("failed its check on {day}", day=w.now.date())
+        note = say("failed its check on {day}", day=w.today)
         closed = tags.TagCommand(id=uuid.uuid5(command.id, "tag"), instrument=gauge, note=note)
         tags.tag_out(w, who, closed)
         w.memo.pop("closed", None)

@@ -56,5 +56,5 @@ def instrument_view(w: Work, row: t.Instrument, i: Instrument) -> InstrumentView
         unit=Unit(row.unit),
         sure=Both.of(i.uncertainty),
         resolution=Both.of(i.resolution),
-        cannot_decide=i.cannot_decide(w.now.date()),
+        cannot_decide=i.cannot_decide(w.today),
     )

@@ -91,7 +91,7 @@ def add_gauge(w: Work, command: GaugeCommand) -> GaugeAdded:
         return GaugeAdded(id=there.id, name=there.name)
     if any(alike(i.name) == alike(command.name) for i in store.instruments(w.db, also_gone=True)):
         raise Refused.of("name", command.name, say("is another gauge's name"))
-    if command.due < w.now.date():
+    if command.due < w.today:
         raise Refused.of("due", command.due, say("must not be past: a gauge whose check is due decides nothing"))
     w.db.add(
         t.Instrument(

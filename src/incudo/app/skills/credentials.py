@@ -98,7 +98,7 @@ def _signed(w: Work, person: t.Person, shop: str) -> Iterator[rules.SignedSkill]
         if machine is not None:
             name = say("{name}, {machines}", name=name, machines=machines.get(machine, machine))
         words = say("Signed by {name} at {shop}, after it was shown to standard.", name=by, shop=shop)
-        until = datetime.combine(standing.until, time(), w.now.astimezone().tzinfo) if standing.until else None
+        until = datetime.combine(standing.until, time(), w.zone) if standing.until else None
         points = tuple(speak(p) for p in skill.shown)
         yield rules.SignedSkill(str(row.id), person.name, key, speak(name), speak(words), points, row.at, until)
 

@@ -96,9 +96,9 @@ def _page(w: Work, graph: SkillGraph, looked_at: tuple[str, ...]) -> LapsesPage:
     now, names, machines = skill_graph(w), names_in_words(w), [*machine_names(w)]
     holders = {s.id: 0 for s in graph.skills}
     lapsing = dict(holders)
-    records = skill_records(w, groups.ids_here(w.db, w.now.date())) if looked_at else {}
+    records = skill_records(w, groups.ids_here(w.db, w.today)) if looked_at else {}
     for record in records.values():
-        before, after = Book(now, record, w.now, names), Book(graph, record, w.now, names)
+        before, after = (Book(g, record, w.now, names, w.zone) for g in (now, graph))
         for key in looked_at:
             places: list[str | None] = [*machines] if graph.get(key).per_machine else [None]
             held = [p for p in places if before.standing(key, p).state.current]

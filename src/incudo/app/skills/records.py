@@ -88,7 +88,7 @@ def skill_books(w: Work, students: Iterable[uuid.UUID]) -> dict[uuid.UUID, Book]
     """What follows from the records of several students now."""
     graph, names = skill_graph(w), names_in_words(w)
     records = skill_records(w, students)
-    return {s: Book(graph, record, w.now, names) for s, record in records.items()}
+    return {s: Book(graph, record, w.now, names, w.zone) for s, record in records.items()}
 
 
 def skill_book(w: Work, student: uuid.UUID) -> Book:

@@ -161,7 +161,7 @@ def _sign_one(w: Work, who: Who, command: SignCommand, one: SignOne, book: Book)
     answer_shows(w, who, command.student, one.skill, one.machine, CallOutcome.DONE)
     act = Act(ActKind.SIGN_OFF, one.skill, machine, row.at, who.name, command.note)
     acts = (*book.record.acts, act)
-    return Book(book.graph, replace(book.record, acts=acts), w.now, book.names)
+    return Book(book.graph, replace(book.record, acts=acts), w.now, book.names, book.zone)
 
 
 def _was_refresher(known: t.SignOff | t.Demonstration) -> bool:

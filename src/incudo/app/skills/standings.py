@@ -59,8 +59,8 @@ def standing_of(w: Work, student: uuid.UUID) -> Kept:
 def ready_to_sign(w: Work) -> list[tuple[uuid.UUID, str, datetime]]:
     """Who of those who are here has the inspected parts for a skill complete, and since when; not signed yet."""
     moved, found = touched(w.db), []
-    outdated = set(store.outdated(w.db, _basis(w), w.now, w.now.date())) | moved
-    for student, text in store.to_sign(w.db, w.now.date()):
+    outdated = set(store.outdated(w.db, _basis(w), w.now, w.today)) | moved
+    for student, text in store.to_sign(w.db, w.today):
         if student not in outdated:
             found += [(student, skill, datetime.fromisoformat(at)) for skill, at in json.loads(text).items()]
     for student, kept in standings(w, outdated).items():
@@ -150,7 +150,7 @@ def _believed(row: t.SkillStanding, basis: str) -> Keepsake | None:
 def _basis(w: Work) -> str:
     """What all standings rest on besides each student's record."""
     if "basis" not in w.memo:
-        said = "|".join((_RULES, basis_of_graph(w), repr(names_in_words(w)), *sorted(machines_here(w))))
+        said = "|".join((_RULES, w.zone.key, basis_of_graph(w), repr(names_in_words(w)), *sorted(machines_here(w))))
         w.memo["basis"] = hashlib.sha256(said.encode()).hexdigest()
     basis: str = w.memo["basis"]
     return basis

@@ -10,7 +10,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
-from datetime import date, datetime, time, timedelta
+from datetime import UTC, date, datetime, time, timedelta, tzinfo
 from enum import StrEnum
 from typing import Protocol
 
@@ -107,14 +107,19 @@ class Standings(Protocol):
 class Book:
     """One student's skills at one moment: the graph, their record, and what follows from them.
 
-    ``names`` gives question banks and rigs their names in words. Answers are
-    kept, so asking again costs nothing.
+    ``names`` gives question banks and rigs their names in words; days begin and end where the shop's ``zone`` has
+    midnight. Answers are kept, so asking again costs nothing.
     """
 
     def __init__(
-        self, graph: SkillGraph, record: Record, now: datetime, names: Mapping[str, str] | None = None
+        self,
+        graph: SkillGraph,
+        record: Record,
+        now: datetime,
+        names: Mapping[str, str] | None = None,
+        zone: tzinfo = UTC,
     ) -> None:
-        self.graph, self.record, self.names = graph, record, names or {}
+        self.graph, self.record, self.names, self.zone = graph, record, names or {}, zone
         self.moment = max([now, *(a.at for a in record.acts)])
         self._acts: dict[tuple[str, str | None], list[Act]] = {}
         for act in record.acts:
@@ -153,7 +158,7 @@ class Book:
         acts = sorted(self._acts.get((skill.id, on), []), key=lambda a: a.order)
         last = acts[-1] if acts else None
         if last is not None and last.kind is ActKind.WITHDRAWAL:
-            words = say("withdrawn on {day} by {by}: {words}", day=last.at.date(), by=last.by, words=last.words)
+            words = say("withdrawn on {day} by {by}: {words}", day=self._day(last.at), by=last.by, words=last.words)
             return Standing(skill.id, on, State.WITHDRAWN, words)
         signed = next((a for a in reversed(acts) if a.kind is ActKind.SIGN_OFF), None)
         if signed is None:
@@ -163,18 +168,18 @@ class Book:
     def _signed(self, skill: Skill, on: str | None, needs: Sequence[Standing], signed: Act) -> Standing:
         until, why = self._end(skill, signed)
         if until is not None:
-            soon = datetime.combine(until.date() - timedelta(days=DUE_SOON_DAYS), time(), until.tzinfo)
-            self._turns |= {until, soon}
+            soon = datetime.combine(self._day(until) - timedelta(days=DUE_SOON_DAYS), time(), self.zone)
+            self._turns |= {until, soon.astimezone(UTC)}
         if until is not None and self.moment >= until:
-            words = say("lapsed on {day}{why}; ask for the refresher", day=until.date(), why=why)
-            return Standing(skill.id, on, State.LAPSED, words, until.date())
-        ends = until.date() if until else None
+            words = say("lapsed on {day}{why}; ask for the refresher", day=self._day(until), why=why)
+            return Standing(skill.id, on, State.LAPSED, words, self._day(until))
+        ends = self._day(until) if until else None
         broken = [n for n in needs if not n.state.current]
         if broken:
             words = say("rests on {name}: {reason}", name=self.graph.get(broken[0].skill).name, reason=broken[0].reason)
             return Standing(skill.id, on, State.SUSPENDED, words, ends)
-        words = say("signed on {day} by {by}", day=signed.at.date(), by=signed.by)
-        if ends and (ends - self.moment.date()).days <= DUE_SOON_DAYS:
+        words = say("signed on {day} by {by}", day=self._day(signed.at), by=signed.by)
+        if ends and (ends - self._day(self.moment)).days <= DUE_SOON_DAYS:
             return Standing(
                 skill.id,
                 on,
@@ -183,6 +188,9 @@ class Book:
                 ends,
             )
         return Standing(skill.id, on, State.SIGNED, words, ends)
+
+    def _day(self, moment: datetime) -> date:
+        return moment.astimezone(self.zone).date()
 
     def _end(self, skill: Skill, signed: Act) -> tuple[datetime | None, str]:
         """When the sign-off ends and why: by its age, or at the first absence that was too long."""
@@ -297,9 +305,10 @@ def book_at(
     as_of: datetime,
     known_at: datetime,
     names: Mapping[str, str] | None = None,
+    zone: tzinfo = UTC,
 ) -> Book:
     """The book as it stood at ``as_of``, by what was known at ``known_at``."""
-    return Book(graph, record.of(as_of, known_at), as_of, names)
+    return Book(graph, record.of(as_of, known_at), as_of, names, zone)
 
 
 def worst(states: Iterable[State]) -> State:

@@ -37,17 +37,20 @@ class Bulk:
         self.folder = folder
         self.counts: dict[str, int] = {}
         self._files: dict[type[Base], TextIO] = {}
-        self._columns: dict[type[Base], tuple[str, ...]] = {}
+        self._columns: dict[type[Base], dict[str, Any]] = {}
 
     def add(self, table: type[Base], **values: Any) -> None:
-        """One row; a column that is not given is NULL."""
+        """One row; a column that is not given has its default, and where it has none is NULL."""
         if table not in self._files:
             name = table.__tablename__
             self._files[table] = (self.folder / f"{name}.tsv").open("w", encoding="utf-8")
-            self._columns[table] = tuple(c.name for c in table.__table__.columns)
+            self._columns[table] = {
+                c.name: c.default.arg if c.default is not None and c.default.is_scalar else None
+                for c in table.__table__.columns
+            }
             self.counts[name] = 0
         get = values.get
-        self._files[table].write("\t".join([_cell(get(c)) for c in self._columns[table]]) + "\n")
+        self._files[table].write("\t".join([_cell(get(c, usual)) for c, usual in self._columns[table].items()]) + "\n")
         self.counts[table.__tablename__] += 1
 
     def load(self, database: PrivateMariaDB) -> None:

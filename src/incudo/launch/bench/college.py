@@ -58,6 +58,8 @@ class College:
         self.bosses = [who("haldane").id, who("selby").id]
         self.machines = [key("machine", m) for m, _, _ in cast.MACHINES]
         self.graph, self.banks = shipped.graph(), sorted(shipped.banks())
+        #: Students are signed on these, and their parts are made there.
+        self.taught = self.machines[:2]
         self.versions = {code: key("version", code) for code in cast.PROJECTS}
         self.numbers = {code: [c["number"] for c in _project(code)["characteristics"]] for code in cast.PROJECTS}
         self.tonight = uuid.uuid5(uuid.NAMESPACE_OID, "the last evening")
@@ -145,7 +147,7 @@ class College:
 
     def _life(self, bulk: Bulk, who_: Member, meetings: list[uuid.UUID], *, now: bool) -> None:
         draw, count = self.draw, len(who_.evenings)
-        skills = [(s.id, m) for s in self.graph.skills for m in (self.machines[:2] if s.per_machine else [None])]
+        skills = [(s.id, m) for s in self.graph.skills for m in (self.taught if s.per_machine else [None])]
         parts: dict[int, tuple[str, uuid.UUID, uuid.UUID]] = {}
         for e, (at, meeting) in enumerate(zip(who_.evenings, meetings, strict=True)):
             here = draw.random() < 0.93 or e >= count - 3
@@ -282,7 +284,7 @@ class College:
 
     def _assign(self, bulk: Bulk, student: uuid.UUID, at: datetime) -> tuple[str, uuid.UUID, uuid.UUID]:
         code, assignment, attempt = self.draw.choice(list(self.versions)), self.id(at), self.id(at)
-        machine = self.draw.choice(self.machines)
+        machine = self.draw.choice(self.taught)
         bulk.add(
             t.Assignment,
             id=assignment,

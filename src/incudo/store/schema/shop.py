@@ -253,3 +253,7 @@ class Shop(Base):
     confirmed_minutes: Mapped[int] = mapped_column(default=30)
     projection: Mapped[str] = mapped_column(String(5), default="third")
     setup_rules: Mapped[str] = mapped_column(LONGTEXT)
+    #: Its time zone by its IANA name; its days begin and end there.
+    zone: Mapped[str] = mapped_column(String(64), default="UTC")
+    #: How English is written here (shipped/spelling.yaml); empty: as the texts stand.
+    spelling: Mapped[str] = mapped_column(String(20), default="", server_default="")

@@ -1,5 +1,5 @@
 import { sure } from "../../shared/sure";
-import { moment } from "../../shared/time";
+import { moment, today } from "../../shared/time";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Button, DatePicker, Progress, Table } from "antd";
 import dayjs from "dayjs";
@@ -78,7 +78,7 @@ export default function RecordsPage() {
           {say("Up to the day")}
           <DatePicker
             value={wanted.on ? dayjs(wanted.on) : null}
-            maxDate={dayjs()}
+            maxDate={dayjs(today())}
             format="D MMMM YYYY"
             onChange={(day) => go({ on: day ? day.format("YYYY-MM-DD") : "" })}
           />

@@ -12,6 +12,9 @@ import { LapseRules } from "./LapseRules";
 import { SetupRules } from "./SetupRules";
 import { say } from "../../shared/say";
 import { Refused } from "../../shared/Refused";
+import { weekdayAndTime } from "../../shared/time";
+import { setZone } from "../../shared/zone";
+import { ZoneSelect } from "../../shared/ZoneSelect";
 
 type School = Schema["School"];
 
@@ -41,6 +44,7 @@ const SECTIONS = [
   { id: "name", name: say("Name") },
   { id: "unit", name: say("Unit") },
   { id: "drawings", name: say("Drawings") },
+  { id: "clock", name: say("Clock and spelling") },
   { id: "setting-up", name: say("Setting up") },
   { id: "lapses", name: say("Sign-offs") },
   { id: "elsewhere", name: say("Set elsewhere") },
@@ -67,12 +71,22 @@ export default function ShopPage() {
   const changing = useMutation({
     mutationFn: (change: Schema["ShopCommand"]) => body(api.PUT("/api/shop", { body: change })),
     onSuccess: async (fresh) => {
+      setZone(fresh.zone);
       client.setQueryData(queries.shop().queryKey, fresh);
       await client.invalidateQueries();
     },
   });
   if (!data) return <main className="page">{error ? <p className="error">{error.message}</p> : <Waiting />}</main>;
-  const now = { school: data.school, confirmed_minutes: null, setup_rules: null, projection: null, name: null, unit: null };
+  const now = {
+    school: data.school,
+    confirmed_minutes: null,
+    setup_rules: null,
+    projection: null,
+    name: null,
+    unit: null,
+    zone: null,
+    spelling: null,
+  };
   return (
     <main className="page stack">
       <div className="between">
@@ -169,6 +183,41 @@ export default function ShopPage() {
             </Button>
           ))}
           <span className="grow">{PROJECTIONS.find((p) => p.id === data.projection)?.words}</span>
+        </div>
+      </section>
+      <section className="card pad stack" id="clock">
+        <h2>{say("Clock and spelling")}</h2>
+        <div className="row">
+          <ZoneSelect
+            label={say("The shop's time zone")}
+            value={data.zone}
+            disabled={me.role !== "instructor" || changing.isPending}
+            onChange={(zone) => changing.mutate({ ...now, zone })}
+          />
+          <span className="grow">
+            {say(
+              "It is {time} in the shop. Its days begin and end at midnight there: what is due, terms, lapses and the dates on papers follow it, and pages show its time whatever a tablet is set to.",
+              { time: weekdayAndTime(data.zone) },
+            )}
+          </span>
+        </div>
+        <div className="row">
+          {data.spellings.map((s) => (
+            <Button
+              key={s.key}
+              type={data.spelling === s.key ? "primary" : "default"}
+              aria-pressed={data.spelling === s.key}
+              disabled={me.role !== "instructor" || changing.isPending}
+              onClick={() => changing.mutate({ ...now, spelling: s.key })}
+            >
+              {s.words}
+            </Button>
+          ))}
+          <span className="grow">
+            {say(
+              "How English is written on pages and papers. What somebody typed stays as it was typed; a page that is open changes when it is loaded again.",
+            )}
+          </span>
         </div>
       </section>
       <SetupRules

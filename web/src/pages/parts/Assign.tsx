@@ -1,4 +1,5 @@
 import { sure } from "../../shared/sure";
+import { today } from "../../shared/time";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Button, DatePicker, Select } from "antd";
 import dayjs, { type Dayjs } from "dayjs";
@@ -73,7 +74,7 @@ export default function Assign({ project }: { project: Schema["ProjectDetail"] }
           </label>
           <label className="asked grow">
             {say("Due")}
-            <DatePicker value={due} onChange={setDue} minDate={dayjs()} format="D MMMM YYYY" />
+            <DatePicker value={due} onChange={setDue} minDate={dayjs(today())} format="D MMMM YYYY" />
           </label>
         </div>
         <div className="row wraps">

@@ -3,6 +3,8 @@ import { useState } from "react";
 import { api, Away, body, wordsFor, type Me, type Schema } from "../../api/client";
 import { say } from "../../shared/say";
 import { Refused } from "../../shared/Refused";
+import { ownZone } from "../../shared/zone";
+import { ZoneSelect } from "../../shared/ZoneSelect";
 
 type Command = Schema["FirstRunCommand"];
 
@@ -20,13 +22,15 @@ const PROJECTIONS: { value: Command["projection"]; label: string }[] = [
 ];
 
 /** An empty installation: its code, the shop, and the instructor who sets it up. All of it can be changed later. */
-export function FirstRun({ onSignedIn }: { onSignedIn: (me: Me) => void }) {
+export function FirstRun({ onSignedIn, spellings }: { onSignedIn: (me: Me) => void; spellings: Schema["SpellingOffered"][] }) {
   const [it, setIt] = useState<Command>({
     code: "",
     shop: "",
     unit: "in",
     school: "guard_band",
     projection: "third",
+    zone: ownZone(),
+    spelling: "",
     group: "",
     name: "",
     login: "",
@@ -84,6 +88,20 @@ export function FirstRun({ onSignedIn }: { onSignedIn: (me: Me) => void }) {
             value={it.projection}
             options={PROJECTIONS}
             onChange={(projection) => change({ projection })}
+          />
+          <label className="asked">
+            {say("The shop's clock: days begin and end by it, on pages and on paper")}
+            <ZoneSelect
+              label={say("The shop's clock: days begin and end by it, on pages and on paper")}
+              value={it.zone}
+              onChange={(zone) => change({ zone })}
+            />
+          </label>
+          <Choice
+            name={say("English is written")}
+            value={it.spelling}
+            options={spellings.map((s) => ({ value: s.key, label: s.words }))}
+            onChange={(spelling) => change({ spelling })}
           />
         </section>
         <section className="card pad stack">
