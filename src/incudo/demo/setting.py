@@ -21,8 +21,9 @@ from incudo.app.shop.workholding import HoldingChange
 from incudo.core.kernel.quantity import Unit
 from incudo.core.setup.tram import HeadAxis
 from incudo.core.shop.cutter import Cutter
-from incudo.core.shop.machine import Machine, read_holding, read_machine
+from incudo.core.shop.machine import Machine, read_machine
 from incudo.core.shop.table import read
+from incudo.core.shop.workholding import read_holding
 from incudo.demo.story import Story, key, who
 
 Event = tuple[float, float, Callable[[], object]]

@@ -149,7 +149,7 @@ def test_clock_and_spelling_are_changed_where_they_are_shown(shop: TestShop) -> 
     assert haldane.put("/api/shop", {**change, "zone": "Etc/GMT+5", "spelling": "british"})["zone"] == "Etc/GMT+5"
     said = haldane.get("/api/language")
     assert (said["zone"], said["spelling"]["vise"]) == ("Etc/GMT+5", "vice")
-    assert any("Machine vice" in h["name"] for h in haldane.get("/api/workholding")["kinds"]), "what is shipped is spelled so"
+    assert "Machine vice, 6 in jaws" in [k["name"] for k in haldane.get("/api/workholding")["kinds"]]
     words = [a["words"] for a in haldane.get("/api/gone")["acts"]]
     assert "Time zone: Etc/GMT+5; before: UTC" in words
     assert "English is spelled: british; before: as the texts stand" in words

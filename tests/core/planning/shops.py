@@ -13,11 +13,12 @@ from incudo import shipped
 from incudo.core.kernel.quantity import Length
 from incudo.core.parts.features.part import part_of, read_part
 from incudo.core.planning.piece import Piece, piece_of
-from incudo.core.planning.shop import CribCutter, PlanShop, VisePlace, material_of
+from incudo.core.planning.shop import CribCutter, PlanShop, VBlockPlace, VisePlace, material_of
 from incudo.core.setup.holding import JawVise, ParallelPair
 from incudo.core.shop.cutter import Cutter
-from incudo.core.shop.machine import Parallels, Vise, read_holding, read_machine
+from incudo.core.shop.machine import read_machine
 from incudo.core.shop.table import read
+from incudo.core.shop.workholding import Parallels, VBlocks, Vise, read_holding
 
 MACHINES = ("petrel", "fulmar", "gannet", "dunlin")
 #: The vise that stands on each machine.
@@ -50,12 +51,18 @@ def shop(machine: str, material: str) -> PlanShop:
         for k, v in workholding.items()
         if isinstance(v, Vise)
     }
+    v_blocks = tuple(
+        VBlockPlace(k, *(Length(x, v.unit).mm for x in (v.least, v.most)))
+        for k, v in workholding.items()
+        if isinstance(v, VBlocks)
+    )
     return PlanShop(
         name=machine.capitalize(),
         machine=read_machine(yaml.safe_load(_equipment("machines.yaml"))[machine]),
         vises=(vises[ON[machine]],),
         drawer=drawer,
         crib=crib(),
+        v_blocks=v_blocks,
         holders=shipped.holders(),
         threads=shipped.threads(),
         stock=material_of(material, shipped.materials()),

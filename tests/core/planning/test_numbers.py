@@ -286,7 +286,7 @@ def test_a_plan_needs_each_cutter_once_and_what_holds_the_work() -> None:
         assert all(x.holder for x in found if x.what == "cutter")
         assert not any(x.short for x in found)
         held = {h.held for h in c.plan.holdings}
-        assert any(x.name == "V-block" for x in found) is (HeldIn.V_BLOCK in held)
+        assert any(x.name == "v-blocks" for x in found) is (HeldIn.V_BLOCK in held)
         assert any(x.name == "soft round bar" for x in found) is any(h.soft_bar for h in c.plan.holdings)
 
 

@@ -11,7 +11,7 @@ import pytest
 from incudo.core.planning.file import HeldIn
 from incudo.core.planning.judge import RULES, judged
 from incudo.core.planning.rules.base import FaultWeight
-from incudo.core.planning.shop import PlanShop, VisePlace
+from incudo.core.planning.shop import PlanShop, VBlockPlace, VisePlace
 from incudo.core.setup.holding import JawVise, ParallelPair
 from tests.core.planning import shops
 from tests.core.planning.spoiling import (
@@ -53,6 +53,12 @@ def _machine(**changes: object) -> Shop:
 
 def _tagged(name: str) -> Shop:
     return lambda s: replace(s, crib={**s.crib, name: replace(s.crib[name], tagged="chipped corner")})
+
+
+def _blocks(least: str = "0.25", most: str = "2") -> Shop:
+    """A V-block for bars from and to so many inches."""
+    sizes = (Fraction(least) * Fraction("25.4"), Fraction(most) * Fraction("25.4"))
+    return lambda s: replace(s, v_blocks=(VBlockPlace("one", *sizes),))
 
 
 def _spindle(*steps: int) -> Shop:
@@ -105,6 +111,10 @@ CASES: list[tuple[str, str, str, Spoil, Shop | None]] = [
     ("no-soft-bar", "gannet", SHEAVE, holds(2, soft_bar=False), None),
     ("no-soft-bar", "fulmar", LANTERN, holds(3, soft_bar=False), None),
     ("round-in-jaws", "petrel", SHAFT, holds(2, held=HeldIn.VISE), None),
+    ("no-straps", "gannet", BILGE, holds(2, held=HeldIn.STRAPS), lambda s: replace(s, straps=False)),
+    ("no-v-block", "petrel", SHAFT, holds(1), lambda s: replace(s, v_blocks=())),
+    ("no-v-block", "fulmar", SHAFT, holds(1), _blocks(most="0.99")),
+    ("no-v-block", "fulmar", SHAFT, holds(1), _blocks(least="1.01")),
     ("one-strap", "gannet", BILGE, holds(2, held=HeldIn.STRAPS, straps=1), None),
     ("strap-in-way", "petrel", PAD, holds(2, held=HeldIn.STRAPS), None),
     ("off-middle", "petrel", KEEL, holds(2, out="0.5"), None),
@@ -286,6 +296,7 @@ WITHOUT_BUTTON = {
     "grip-gone",
     "head",
     "missing",
+    "no-v-block",
     "no-vise",
     "opening",
     "squeezed",

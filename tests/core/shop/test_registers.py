@@ -15,7 +15,8 @@ from incudo.core.setup.jaw import JawSweep
 from incudo.core.setup.record import HeadPass, VisePass, head_next, vise_next
 from incudo.core.setup.standard import SetupRules, ViseSchool
 from incudo.core.setup.tram import HeadAxis, Sweep
-from incudo.core.shop.machine import read_holding, read_machine
+from incudo.core.shop.machine import read_machine
+from incudo.core.shop.workholding import read_holding
 
 RULES = SetupRules()
 HALF_THOU = Length("0.0005", Unit.INCH)

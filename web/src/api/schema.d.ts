@@ -3404,6 +3404,19 @@ export interface components {
             text: string;
         };
         /**
+         * AngleBlocks
+         * @description A set of angle blocks by their angles in degrees.
+         */
+        AngleBlocks: {
+            /** Angles */
+            angles: string[];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "angle-blocks";
+        };
+        /**
          * Answer
          * @description Whether somebody may start.
          * @enum {string}
@@ -7179,7 +7192,7 @@ export interface components {
             /** Name */
             name: string;
             /** Of */
-            of: components["schemas"]["Vise"] | components["schemas"]["Parallels"] | components["schemas"]["Clamps"];
+            of: components["schemas"]["Vise"] | components["schemas"]["Parallels"] | components["schemas"]["Clamps"] | components["schemas"]["VBlocks"] | components["schemas"]["AngleBlocks"] | components["schemas"]["RotaryTable"];
         };
         /**
          * HoldingFile
@@ -7199,7 +7212,7 @@ export interface components {
             /** Name */
             name: string;
             /** Of */
-            of: components["schemas"]["Vise"] | components["schemas"]["Parallels"] | components["schemas"]["Clamps"];
+            of: components["schemas"]["Vise"] | components["schemas"]["Parallels"] | components["schemas"]["Clamps"] | components["schemas"]["VBlocks"] | components["schemas"]["AngleBlocks"] | components["schemas"]["RotaryTable"];
         };
         /**
          * HoldingList
@@ -7255,11 +7268,11 @@ export interface components {
             /** Name */
             name: string;
             /** Of */
-            of: components["schemas"]["Vise"] | components["schemas"]["Parallels"] | components["schemas"]["Clamps"];
+            of: components["schemas"]["Vise"] | components["schemas"]["Parallels"] | components["schemas"]["Clamps"] | components["schemas"]["VBlocks"] | components["schemas"]["AngleBlocks"] | components["schemas"]["RotaryTable"];
         };
         /**
          * HoldingView
-         * @description Something that holds work.
+         * @description Something that holds work; ``words`` say what it can hold.
          */
         HoldingView: {
             /**
@@ -7270,7 +7283,9 @@ export interface components {
             /** Name */
             name: string;
             /** Of */
-            of: components["schemas"]["Vise"] | components["schemas"]["Parallels"] | components["schemas"]["Clamps"];
+            of: components["schemas"]["Vise"] | components["schemas"]["Parallels"] | components["schemas"]["Clamps"] | components["schemas"]["VBlocks"] | components["schemas"]["AngleBlocks"] | components["schemas"]["RotaryTable"];
+            /** Words */
+            words: string;
         };
         /**
          * HoleShown
@@ -10943,6 +10958,30 @@ export interface components {
             student: string;
         };
         /**
+         * RotaryTable
+         * @description A rotary table: its diameter, its height lying flat, and how many turns of the handle make a full circle.
+         */
+        RotaryTable: {
+            /** Diameter */
+            diameter: string;
+            /** Height */
+            height: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "rotary-table";
+            /** Turns */
+            turns: number;
+            /** @enum {string} */
+            unit: "in" | "mm";
+            /**
+             * Upright
+             * @default false
+             */
+            upright: boolean;
+        };
+        /**
          * RoundFind
          * @description Four readings of an indicator that is turned in a bore or around a boss, and what the scales show there.
          *
@@ -13239,6 +13278,31 @@ export interface components {
          * @enum {string}
          */
         Unit: "in" | "mm" | "deg";
+        /**
+         * VBlocks
+         * @description A V-block, or a pair of one grinding: bars of ``least`` to ``most`` across lie in its 90 degree groove.
+         *
+         *     ``groove`` is how wide the groove is at the top, ``length`` how long a block is along the bar.
+         */
+        VBlocks: {
+            /** Count */
+            count: number;
+            /** Groove */
+            groove: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "v-blocks";
+            /** Least */
+            least: string;
+            /** Length */
+            length: string;
+            /** Most */
+            most: string;
+            /** @enum {string} */
+            unit: "in" | "mm";
+        };
         /** ValidationErrorModel */
         ValidationErrorModel: {
             /**

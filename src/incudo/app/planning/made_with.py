@@ -21,9 +21,9 @@ from incudo.core.parts.features.versions import file_of
 from incudo.core.planning.course import Course
 from incudo.core.planning.file import Plan
 from incudo.core.planning.piece import Piece, piece_of
-from incudo.core.planning.shop import CribCutter, PlanShop, VisePlace, material_of
+from incudo.core.planning.shop import CribCutter, PlanShop, VBlockPlace, VisePlace, material_of
 from incudo.core.setup.holding import JawVise, ParallelPair
-from incudo.core.shop.machine import Clamps, Parallels, read_holding
+from incudo.core.shop.workholding import Clamps, Parallels, VBlocks, read_holding
 from incudo.core.skills.permission import Answer, decide
 from incudo.store import schema as t
 from incudo.store.kernel.database import cache_of
@@ -74,10 +74,12 @@ def plan_shop(w: Work, machine: t.Machine, student: uuid.UUID, piece: Piece) -> 
     """The shop as it stands now, for one student on one machine."""
     out = store.out_of_crib(w.db, student)
     crib = {c.name: CribCutter(c, max(c.owned - out.get(i, 0), 0)) for i, c in cutters(w).items()}
-    drawer, straps = [], False
+    drawer, straps, v_blocks = [], False, []
     for row in machines.workholding(w.db):
         of = read_holding(json.loads(row.spec))
         straps = straps or isinstance(of, Clamps)
+        if isinstance(of, VBlocks):
+            v_blocks.append(VBlockPlace(row.name, *(Length(x, of.unit).mm for x in (of.least, of.most))))
         if isinstance(of, Parallels):
             for x in of.pairs:
                 drawer.append(ParallelPair(*(Length(v, of.unit).mm for v in (x.height, x.thickness, x.length))))
@@ -91,6 +93,7 @@ def plan_shop(w: Work, machine: t.Machine, student: uuid.UUID, piece: Piece) -> 
         threads=shipped.threads(),
         stock=material_of(piece.part.file.material, stocks(w, also_gone=True)),
         straps=straps,
+        v_blocks=tuple(v_blocks),
         beside=_beside(w, student, machine.id, piece.part.project.operations),
     )
 

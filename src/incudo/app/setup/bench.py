@@ -32,7 +32,8 @@ from incudo.core.setup.record import (
 )
 from incudo.core.setup.standard import SetupRules
 from incudo.core.setup.tram import HeadAxis
-from incudo.core.shop.machine import Machine, Vise
+from incudo.core.shop.machine import Machine
+from incudo.core.shop.workholding import Vise
 from incudo.store import schema as t
 from incudo.store.setup import setups as store
 

@@ -35,7 +35,7 @@ from incudo.core.setup.holding import (
     stop_words,
 )
 from incudo.core.setup.holding import Work as Block_
-from incudo.core.shop.machine import Parallels, read_holding
+from incudo.core.shop.workholding import Parallels, read_holding
 from incudo.store import schema as t
 from incudo.store.setup import setups as store
 from incudo.store.shop import machines

@@ -23,7 +23,7 @@ from incudo.core.setup.record import (
     VisePass,
 )
 from incudo.core.setup.tram import HeadAxis, Sweep
-from incudo.core.shop.machine import Vise
+from incudo.core.shop.workholding import Vise
 from incudo.store import schema as t
 
 

@@ -10,7 +10,7 @@ from incudo.core.kernel.quantity import Length, Unit
 from incudo.core.kernel.say import say
 from incudo.core.practice.rigs.base import RigSetup
 from incudo.core.setup.standard import SetupRules
-from incudo.core.shop.machine import Vise, read_holding
+from incudo.core.shop.workholding import Vise, read_holding
 from incudo.store import schema as t
 from incudo.store.shop import machines
 

@@ -1,4 +1,4 @@
-"""The register of workholding: vises, drawers of parallels, clamp sets, entered like one of their kind."""
+"""The register of workholding: vises, parallels, clamps, V-blocks and more, entered like one of their kind."""
 
 from __future__ import annotations
 
@@ -6,7 +6,7 @@ import json
 import uuid
 from typing import Annotated
 
-from pydantic import Field, StringConstraints
+from pydantic import StringConstraints
 
 from incudo import shipped
 from incudo.app.kernel.unit import Work
@@ -15,20 +15,20 @@ from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.fields import parsed
 from incudo.core.kernel.names import alike
 from incudo.core.kernel.say import say
-from incudo.core.shop.machine import Clamps, Parallels, Vise, read_holding
+from incudo.core.shop.workholding import Of, described, read_holding
 from incudo.store import schema as t
 from incudo.store.shop import machines
 
 _LONGEST_NAME = 80
-Of = Annotated[Vise | Parallels | Clamps, Field(discriminator="kind")]
 
 
 class HoldingView(View):
-    """Something that holds work."""
+    """Something that holds work; ``words`` say what it can hold."""
 
     id: uuid.UUID
     name: str
     of: Of
+    words: str
 
 
 class HoldingKindView(View):
@@ -82,11 +82,11 @@ def holding_read(command: HoldingFile) -> HoldingRead:
 
 
 def holding_list(w: Work) -> HoldingList:
-    """Vises, parallels and clamps."""
+    """Everything that holds work here."""
     return HoldingList(
         holding=tuple(
-            HoldingView(id=row.id, name=row.name, of=read_holding(json.loads(row.spec)))
-            for row in machines.workholding(w.db)
+            HoldingView(id=row.id, name=row.name, of=of, words=described(of))
+            for row, of in ((row, read_holding(json.loads(row.spec))) for row in machines.workholding(w.db))
         ),
         kinds=tuple(HoldingKindView(id=k.id, name=k.name, of=k.of) for k in shipped.holding_kinds()),
     )

@@ -13,9 +13,9 @@ from incudo.core.parts.features.frame import SIDES, Axle, Plane, RoundWall
 from incudo.core.parts.holds import Hold
 from incudo.core.planning.course import Course
 from incudo.core.planning.file import KEPT, STOP, OperationKind
-from incudo.core.planning.gripping import exact
 from incudo.core.planning.kinds import kind_words, skills_for
 from incudo.core.planning.limits import CHANGE, MEASURING
+from incudo.core.planning.piece import exact
 from incudo.core.planning.settle import Settled
 from incudo.core.planning.stages import Stage
 from incudo.core.reckoning.inputs import shown

@@ -14,7 +14,7 @@ from incudo.core.kernel.say import say
 from incudo.core.parts.features.holes import HoleFeature
 from incudo.core.parts.geometry.sections import reach
 from incudo.core.planning.file import OperationKind
-from incudo.core.planning.gripping import exact
+from incudo.core.planning.piece import exact
 from incudo.core.planning.settle import Settled
 from incudo.core.planning.stages import Stage
 from incudo.core.reckoning.inputs import shown

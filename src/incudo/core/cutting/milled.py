@@ -20,8 +20,8 @@ from incudo.core.locating.climb import Milling, milling_at
 from incudo.core.locating.dial import Turning
 from incudo.core.parts.holds import Hold
 from incudo.core.planning.file import KEPT, OperationKind
-from incudo.core.planning.gripping import exact
 from incudo.core.planning.limits import OVERLAP
+from incudo.core.planning.piece import exact
 from incudo.core.planning.settle import Settled, opens_sideways
 from incudo.core.planning.stages import Stage
 from incudo.core.reckoning.cuts.shared import passes

@@ -13,16 +13,11 @@ from incudo.core.parts.features.holes import HoleFeature
 from incudo.core.planning.course import Course
 from incudo.core.planning.file import HeldIn, OperationKind, PlanHolding
 from incudo.core.planning.kinds import DRILLING, MILLING
-from incudo.core.planning.piece import TINY
+from incudo.core.planning.piece import TINY, exact
 from incudo.core.planning.shop import VisePlace
 from incudo.core.planning.stages import Stage
 from incudo.core.reckoning.holes.shared import point_length
 from incudo.core.setup.holding import Cut, Drilled, Held, JawVise, ParallelPair, Work, choose, hold
-
-
-def exact(value: float) -> Fraction:
-    """A length of a picture as a fraction that can be set: to a ten-thousandth of a millimetre."""
-    return Fraction(round(value * 10_000), 10_000)
 
 
 @dataclass(frozen=True)

@@ -63,7 +63,10 @@ def needs(course: Course) -> tuple[Need, ...]:
         if h.held is HeldIn.STRAPS and stages:
             found.setdefault("straps", Need(say("holding"), say("strap clamps"), "", "", h.straps, h.straps, ""))
         if h.held is HeldIn.V_BLOCK and stages:
-            found.setdefault("v-block", Need(say("holding"), say("V-block"), "", "", 1, 1, ""))
+            block = shop.v_block(course.piece.across)
+            why_not = "" if block else say("The shop has none that takes this bar.")
+            name = block.name if block else say("V-block")
+            found.setdefault("v-block", Need(say("holding"), name, "", "", int(block is not None), 1, why_not))
     return tuple(found.values())
 
 

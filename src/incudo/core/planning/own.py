@@ -20,10 +20,9 @@ from incudo.core.planning.changes import grouped
 from incudo.core.planning.course import Course, axes_needed, drawing_datums
 from incudo.core.planning.cutters import fitting
 from incudo.core.planning.file import OPPOSITE, HeldIn, OperationKind, Plan, PlanHolding, PlanOperation
-from incudo.core.planning.gripping import exact
 from incudo.core.planning.judge import judge
 from incudo.core.planning.kinds import HOLE_ORDER, MILLING, stages_of
-from incudo.core.planning.piece import Piece
+from incudo.core.planning.piece import Piece, exact
 from incudo.core.planning.place import Place
 from incudo.core.planning.reasons import lacking, reasons
 from incudo.core.planning.rules import holding as held_rules

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field, replace
 from decimal import Decimal
+from fractions import Fraction
 
 from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.quantity import Unit
@@ -40,6 +41,11 @@ class Slab:
         return self.at + self.out * self.much
 
 
+def exact(value: float) -> Fraction:
+    """A length of a picture as a fraction that can be set: to a ten-thousandth of a millimetre."""
+    return Fraction(round(value * 10_000), 10_000)
+
+
 @dataclass(frozen=True)
 class Piece:
     """A part with its stock.
@@ -62,6 +68,12 @@ class Piece:
         """The finished body along its axes."""
         mm = float(self.unit.in_mm)
         return tuple((float(a) * mm, float(b) * mm) for a, b in self.part.frame.spans)
+
+    @property
+    def across(self) -> Fraction:
+        """How thick the stock is along Y, in mm: of a bar its diameter."""
+        low, high = self.stock.extent
+        return exact(high[1] - low[1])
 
     @property
     def features(self) -> dict[str, Feature]:

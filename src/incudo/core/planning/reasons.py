@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
+from incudo.core.kernel.quantity import plain
 from incudo.core.kernel.say import capital, say, together
 from incudo.core.planning.course import Course
 from incudo.core.planning.cutters import fitting, unfit
@@ -38,6 +39,9 @@ def lacking(piece: Piece, shop: PlanShop) -> list[str]:
             tail = say("{cutter}: {why}", cutter=why[0][1].name, why=why[0][0].words)
             said = say("{said} {tail}", said=said, tail=tail)
         found.append(said)
+    if piece.bar and shop.v_block(piece.across) is None:
+        size = plain(piece.across, piece.unit)
+        found.append(say("The shop has no V-block that takes a bar of {size} {unit}.", size=size, unit=piece.unit))
     if piece.raw and not fitting(piece, shop, OperationKind.FACE, None):
         found.append(say("{machine} turns too fast for every cutter that faces.", machine=shop.name))
     return found

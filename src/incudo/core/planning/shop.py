@@ -40,6 +40,15 @@ class VisePlace:
 
 
 @dataclass(frozen=True)
+class VBlockPlace:
+    """A V-block by its name, and the bars that it takes: from ``least`` to ``most`` mm across."""
+
+    name: str
+    least: Fraction
+    most: Fraction
+
+
+@dataclass(frozen=True)
 class PlanShop:
     """What stands in the shop for a plan. ``vises`` are in the order in which one reaches for them on this machine.
 
@@ -57,6 +66,7 @@ class PlanShop:
     stock: Stock
     nearest: bool = False
     straps: bool = True
+    v_blocks: tuple[VBlockPlace, ...] = ()
     beside: Mapping[str, str] = field(default_factory=dict)
     #: What is asked again and again while a plan is searched: which cutters do what.
     memo: dict[object, object] = field(init=False, default_factory=dict, compare=False, repr=False)
@@ -70,6 +80,10 @@ class PlanShop:
     def grabs(self) -> bool:
         """Whether a drill draws itself into this material unless its edge is dubbed: brass and bronze."""
         return self.stock.material.key in ("brass", "bronze")
+
+    def v_block(self, bar: Fraction) -> VBlockPlace | None:
+        """The first V-block that takes a bar this thick (mm)."""
+        return next((v for v in self.v_blocks if v.least <= bar <= v.most), None)
 
     def cutter(self, name: str) -> Cutter | None:
         """A cutter of the crib by its name."""

@@ -7,7 +7,8 @@ from typing import Annotated, Any
 from pydantic import Field
 
 from incudo.core.kernel.fields import Key, Line, Num, Strict, Word, read_model
-from incudo.core.shop.machine import Axis, Clamps, Handle, Machine, Parallels, Vise, Way, read_machine, ways_of
+from incudo.core.shop.machine import Axis, Handle, Machine, Way, read_machine, ways_of
+from incudo.core.shop.workholding import Of
 
 
 class MachineKind(Strict):
@@ -24,7 +25,7 @@ class HoldingKind(Strict):
 
     id: Key
     name: Word
-    of: Annotated[Vise | Parallels | Clamps, Field(discriminator="kind")]
+    of: Of
 
 
 class Walked(Strict):

@@ -15,7 +15,7 @@ from typing import Annotated, Any, Literal
 from pydantic import Field, model_validator
 
 from incudo.core.kernel.fields import Line, Num, Strict, Word, read_model
-from incudo.core.kernel.quantity import Length, LengthUnit, Unit, in_places, plain
+from incudo.core.kernel.quantity import Length, LengthUnit, plain
 from incudo.core.kernel.say import say
 
 
@@ -192,104 +192,6 @@ class Machine(Strict):
         return None if nod is None or nod.behind is None else self.length(nod.behind)
 
 
-class HoldingKind(StrEnum):
-    """What work is held with."""
-
-    VISE = "vise"
-    PARALLELS = "parallels"
-    CLAMPS = "clamps"
-
-
-class Vise(Strict):
-    """A vise. ``jaw`` is the jaw's length, ``depth`` its height above the bed, ``opening`` the widest.
-
-    ``bolts`` is the distance of the two bolts, ``bolts_before`` how far their line lies
-    before the fixed jaw's face.
-    """
-
-    kind: Literal["vise"]
-    unit: LengthUnit
-    jaw: Num
-    depth: Num
-    opening: Num
-    bolts: Num
-    bolts_before: Num
-    swivel: bool = False
-
-    @model_validator(mode="after")
-    def _plausible(self) -> Vise:
-        _in_mm("jaw", self.jaw, self.unit, 25, 400)
-        _in_mm("depth", self.depth, self.unit, 10, 150)
-        _in_mm("opening", self.opening, self.unit, 10, 600)
-        _in_mm("bolts", self.bolts, self.unit, 20, 600)
-        _in_mm("bolts_before", self.bolts_before, self.unit, 0, 400)
-        return self
-
-
-class Pair(Strict):
-    """A pair of parallels of one height."""
-
-    height: Num
-    thickness: Num
-    length: Num
-
-
-def _in_mm(name: str, given: str, unit: LengthUnit, least: int, most: int) -> None:
-    """Refuse a length of a thing that holds work that none has: a slip of the unit, a point left out."""
-    if not least <= Length(given, unit).mm <= most:
-        low, high = (in_places(x / unit.in_mm, 0 if unit is Unit.MM else 2) for x in (least, most))
-        raise ValueError(say("{name}: must be from {low} to {high} {unit}", name=name, low=low, high=high, unit=unit))
-
-
-class Parallels(Strict):
-    """A drawer of parallels."""
-
-    kind: Literal["parallels"]
-    unit: LengthUnit
-    pairs: Annotated[tuple[Pair, ...], Field(min_length=1, max_length=40)]
-
-    @model_validator(mode="after")
-    def _plausible(self) -> Parallels:
-        seen = set()
-        for n, p in enumerate(self.pairs, start=1):
-            _in_mm(say("pair {n}, height", n=n), p.height, self.unit, 3, 150)
-            _in_mm(say("pair {n}, thickness", n=n), p.thickness, self.unit, 1, 50)
-            _in_mm(say("pair {n}, length", n=n), p.length, self.unit, 25, 500)
-            key = tuple(Length(x, self.unit).mm for x in (p.height, p.thickness, p.length))
-            if key in seen:
-                raise ValueError(say("pair {n}: is listed already", n=n))
-            seen.add(key)
-        return self
-
-
-class Clamps(Strict):
-    """A set of strap clamps with studs and heel blocks."""
-
-    kind: Literal["clamps"]
-    unit: LengthUnit
-    stud: Word
-    straps: Annotated[tuple[Num, ...], Field(min_length=1, max_length=20)]
-    heels: Num
-
-    @model_validator(mode="after")
-    def _plausible(self) -> Clamps:
-        for n, strap in enumerate(self.straps, start=1):
-            _in_mm(say("strap {n}", n=n), strap, self.unit, 25, 500)
-        _in_mm("heels", self.heels, self.unit, 3, 300)
-        return self
-
-
-class Holding(Strict):
-    """An entry of the workholding register."""
-
-    of: Annotated[Vise | Parallels | Clamps, Field(discriminator="kind")]
-
-
 def read_machine(data: Any) -> Machine:
     """A register entry from its file content. Raises ``Refused`` with every field that cannot be."""
     return read_model(Machine, data)
-
-
-def read_holding(data: Any) -> Vise | Parallels | Clamps:
-    """A workholding entry from its file content. Raises ``Refused`` likewise."""
-    return read_model(Holding, {"of": data}).of

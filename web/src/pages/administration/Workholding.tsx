@@ -1,4 +1,4 @@
-import { Button, Checkbox, Input, Select } from "antd";
+import { Button, Checkbox, Input, InputNumber, Select } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Fragment, useState } from "react";
 import { api, body, newId, type Schema } from "../../api/client";
@@ -20,7 +20,7 @@ type Of = Entry["of"];
 type Kinds = Schema["HoldingList"]["kinds"];
 type Opened = { id: string; name: string; of: Of | null };
 
-/** Vises, the drawer of parallels, clamps; everything that setups and rigs reckon with. */
+/** Vises, parallels, clamps, V-blocks, angle blocks, rotary tables: what setups and plans reckon with. */
 export function Workholding({ mayChange }: { mayChange: boolean }) {
   const { data, error } = useQuery(queries.workholding());
   const [open, setOpen] = useState<Opened | null>(null);
@@ -28,7 +28,7 @@ export function Workholding({ mayChange }: { mayChange: boolean }) {
   return (
     <section className="card">
       <div className="between pad">
-        <h2>{say("Vises, parallels, clamps")}</h2>
+        <h2>{say("Vises, parallels, clamps and what else holds work")}</h2>
         {mayChange && (
           <Button type="primary" onClick={() => setOpen({ id: newId(), name: "", of: null })}>
             {say("Add workholding")}
@@ -41,7 +41,7 @@ export function Workholding({ mayChange }: { mayChange: boolean }) {
         showHeader={false}
         columns={[
           { key: "0", title: "", render: (_, h) => <b className="head">{h.name}</b> },
-          { key: "1", title: "", render: (_, h) => words(h.of) },
+          { key: "1", title: "", render: (_, h) => h.words },
           {
             key: "2",
             title: "",
@@ -61,21 +61,6 @@ export function Workholding({ mayChange }: { mayChange: boolean }) {
       {open && <Change key={open.id} opened={open} kinds={data.kinds} onClose={() => setOpen(null)} />}
     </section>
   );
-}
-
-function words(x: Of): string {
-  if (x.kind === "vise")
-    return say("jaw {jaw} {unit}, {depth} deep, opens {opening}; bolts {bolts} apart; {say}", {
-      jaw: x.jaw,
-      unit: x.unit,
-      depth: x.depth,
-      opening: x.opening,
-      bolts: x.bolts,
-      say: x.swivel ? say("swivel base") : say("plain base"),
-    });
-  if (x.kind === "parallels")
-    return say("{count} pairs: {listed} {unit} high", { count: x.pairs.length, listed: x.pairs.map((p) => p.height).join(" · "), unit: x.unit });
-  return say("{stud} studs, straps {listed} {unit}", { stud: x.stud, listed: x.straps.join(" · "), unit: x.unit });
 }
 
 /** One thing that holds work: like one of its kind, measured at the thing itself, drawn as it is entered. */
@@ -121,10 +106,13 @@ function Change({ opened, kinds, onClose }: { opened: Opened; kinds: Kinds; onCl
               <Input value={name} maxLength={80} onChange={(e) => setName(e.target.value)} />
             </label>
             <HoldingSketch of={of} />
-            <p className="small muted">{say("Measure it and put the numbers right: grip and clearance are worked out from them.")}</p>
+            <p className="small muted">{advice(of)}</p>
             {of.kind === "vise" && <ViseFields of={of} onChange={setOf} />}
             {of.kind === "parallels" && <PairFields of={of} onChange={setOf} />}
             {of.kind === "clamps" && <ClampFields of={of} onChange={setOf} />}
+            {of.kind === "v-blocks" && <VBlockFields of={of} onChange={setOf} />}
+            {of.kind === "angle-blocks" && <AngleFields of={of} onChange={setOf} />}
+            {of.kind === "rotary-table" && <RotaryFields of={of} onChange={setOf} />}
           </>
         )}
         <div className="row">
@@ -139,6 +127,16 @@ function Change({ opened, kinds, onClose }: { opened: Opened; kinds: Kinds; onCl
 type Vise = Extract<Of, { kind: "vise" }>;
 type Parallels = Extract<Of, { kind: "parallels" }>;
 type Clamps = Extract<Of, { kind: "clamps" }>;
+type VBlocks = Extract<Of, { kind: "v-blocks" }>;
+type AngleBlocks = Extract<Of, { kind: "angle-blocks" }>;
+type RotaryTable = Extract<Of, { kind: "rotary-table" }>;
+
+function advice(of: Of): string {
+  if (of.kind === "v-blocks") return say("A plan for a bar takes the V-block that it lies in; where there is none, the plan says so.");
+  if (of.kind === "angle-blocks") return say("Enter each angle once, in degrees. The list says which angles the box sets.");
+  if (of.kind === "rotary-table") return say("Turn the handle through one full circle of the table and count the turns.");
+  return say("Measure it and put the numbers right: grip and clearance are worked out from them.");
+}
 
 function Size({ words: said, value, onChange }: { words: string; value: string; onChange: (value: string) => void }) {
   return (
@@ -213,6 +211,80 @@ function PairFields({ of, onChange }: { of: Parallels; onChange: (of: Of) => voi
         {say("Add a pair")}
       </Button>
     </>
+  );
+}
+
+function VBlockFields({ of, onChange }: { of: VBlocks; onChange: (of: Of) => void }) {
+  const field = (key: "least" | "most" | "groove" | "length", said: string) => (
+    <Size words={said} value={of[key]} onChange={(value) => onChange({ ...of, [key]: value })} />
+  );
+  const { unit } = of;
+  return (
+    <>
+      <div className="row wraps">
+        {field("least", say("Thinnest bar, {unit}", { unit }))}
+        {field("most", say("Thickest bar, {unit}", { unit }))}
+        {field("groove", say("Groove at its top, {unit}", { unit }))}
+        {field("length", say("Block along the bar, {unit}", { unit }))}
+      </div>
+      <Count words={say("Blocks of one grinding")} value={of.count} onChange={(count) => onChange({ ...of, count })} />
+    </>
+  );
+}
+
+function AngleFields({ of, onChange }: { of: AngleBlocks; onChange: (of: Of) => void }) {
+  const { angles } = of;
+  return (
+    <>
+      <div className="row wraps">
+        {angles.map((angle, n) => (
+          <span key={n} className="row ends">
+            <Input
+              inputMode="decimal"
+              maxLength={12}
+              className="few"
+              suffix="°"
+              aria-label={say("Block {n}, degrees", { n: n + 1 })}
+              value={angle}
+              onChange={(e) => onChange({ ...of, angles: angles.map((a, i) => (i === n ? e.target.value : a)) })}
+            />
+            <Button
+              aria-label={say("Remove the block {angle}", { angle })}
+              disabled={angles.length === 1}
+              onClick={() => onChange({ ...of, angles: angles.filter((_, i) => i !== n) })}
+            >
+              {say("Remove")}
+            </Button>
+          </span>
+        ))}
+      </div>
+      <Button onClick={() => onChange({ ...of, angles: [...angles, ""] })}>{say("Add a block")}</Button>
+    </>
+  );
+}
+
+function RotaryFields({ of, onChange }: { of: RotaryTable; onChange: (of: Of) => void }) {
+  const { unit } = of;
+  return (
+    <>
+      <div className="row wraps">
+        <Size words={say("Across, {unit}", { unit })} value={of.diameter} onChange={(diameter) => onChange({ ...of, diameter })} />
+        <Size words={say("Height lying flat, {unit}", { unit })} value={of.height} onChange={(height) => onChange({ ...of, height })} />
+        <Count words={say("Turns of the handle to the circle")} value={of.turns} onChange={(turns) => onChange({ ...of, turns })} />
+      </div>
+      <Checkbox checked={of.upright} onChange={(e) => onChange({ ...of, upright: e.target.checked })}>
+        {say("stands upright too")}
+      </Checkbox>
+    </>
+  );
+}
+
+function Count({ words: said, value, onChange }: { words: string; value: number; onChange: (value: number) => void }) {
+  return (
+    <label className="asked">
+      {said}
+      <InputNumber min={1} max={999} precision={0} value={value} onChange={(count) => onChange(count ?? 1)} />
+    </label>
   );
 }
 

@@ -12,9 +12,9 @@ from incudo.core.planning import change
 from incudo.core.planning.course import Course
 from incudo.core.planning.cutters import BAR_ROOM, best_cutter, fitting, unfit, why_not_there
 from incudo.core.planning.file import OperationKind
-from incudo.core.planning.gripping import exact
 from incudo.core.planning.kinds import DRILLING, MILLING
 from incudo.core.planning.limits import CLEAR
+from incudo.core.planning.piece import exact
 from incudo.core.planning.rules.base import FaultWeight, Hit, Rule, Rules, rule
 from incudo.core.planning.settle import opens_sideways
 from incudo.core.planning.shop import cuts_to_middle

@@ -12,7 +12,8 @@ from incudo.core.parts.geometry.sections import section
 from incudo.core.planning import change
 from incudo.core.planning.course import Course
 from incudo.core.planning.file import HeldIn, OperationKind, PlanHolding
-from incudo.core.planning.gripping import Grip, chosen, exact, grip_of, held_with, vise_of
+from incudo.core.planning.gripping import Grip, chosen, grip_of, held_with, vise_of
+from incudo.core.planning.piece import exact
 from incudo.core.planning.rules.base import FaultWeight, Hit, Rules, rule
 from incudo.core.planning.shop import pair_label
 from incudo.core.planning.stages import Stage

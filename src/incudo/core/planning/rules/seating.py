@@ -127,6 +127,35 @@ def round_in_jaws(course: Course) -> Iterator[Hit]:
 
 @rule(
     RULES,
+    "no-v-block",
+    FaultWeight.BREAKS,
+    say("No V-block takes the bar"),
+    say("A bar that lies on the edges of the groove, or sinks into it, is not held."),
+)
+def no_v_block(course: Course) -> Iterator[Hit]:
+    for h, stages in course.held:
+        if stages and h.held is HeldIn.V_BLOCK and course.shop.v_block(course.piece.across) is None:
+            size = course.length(course.piece.across)
+            words = say("The shop has no V-block that takes a bar of {size}.", size=size)
+            yield Hit(h, words, say("Take another bar, or have a V-block for it entered under workholding."))
+
+
+@rule(
+    RULES,
+    "no-straps",
+    FaultWeight.BREAKS,
+    say("No strap clamps"),
+    say("What holds the work is chosen among what the register of workholding has."),
+)
+def no_straps(course: Course) -> Iterator[Hit]:
+    for h, stages in course.held:
+        if stages and h.held is HeldIn.STRAPS and not course.shop.straps:
+            words = say("The shop has no strap clamps.")
+            yield Hit(h, words, say("Hold it in the vise."), change.holding(h.id, held=HeldIn.VISE))
+
+
+@rule(
+    RULES,
     "one-strap",
     FaultWeight.BREAKS,
     say("One strap alone"),

@@ -11,7 +11,7 @@ from incudo.core.kernel.quantity import Length, LengthUnit, Unit
 from incudo.core.kernel.say import say
 from incudo.core.parts.features.frame import text_of
 from incudo.core.parts.features.part import Part, part_of, read_part
-from incudo.core.planning.shop import CribCutter, PlanShop, VisePlace
+from incudo.core.planning.shop import CribCutter, PlanShop, VBlockPlace, VisePlace
 from incudo.core.setup.holding import JawVise, ParallelPair
 from incudo.core.shop.cutter import Cutter, Holder, Thread
 from incudo.core.shop.machine import Machine, read_machine
@@ -310,6 +310,7 @@ def small_shop(unit: LengthUnit) -> PlanShop:
         drawer=tuple(ParallelPair(*(Length(x, unit).mm for x in (h, thick, long))) for h in heights),
         crib={c.name: CribCutter(c, 2) for c in cutters},
         holders={h.key: h for h in _HELD},
+        v_blocks=(VBlockPlace(say("V-block"), Length("5", Unit.MM).mm, Length("100", Unit.MM).mm),),
         threads={designation: thread},
         stock=_ALUMINIUM,
     )
