@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import threading
+import uuid
 from collections.abc import Iterator
 from datetime import UTC, datetime, timedelta
 from typing import Any
@@ -12,12 +13,15 @@ import pytest
 
 from incudo import shipped
 from incudo.app.administration.first_run import first_code
+from incudo.app.kernel.unit import find
+from incudo.app.planning.made_with import piece_for, plan_shop
 from incudo.core.shop.kinds import as_walked, read_machine_kind
 from incudo.launch.supervise import Supervisor
+from incudo.store import schema as t
 from tests.api.conftest import behind_the_application
 from tests.at_once import at_once
 from tests.loaded import empty_shop
-from tests.shop import CALIPER, GOOD_BLOCK, M01, PETREL, PINS, Person, TestShop, new_id
+from tests.shop import CALIPER, GANNET, GOOD_BLOCK, M01, PETREL, PINS, TIDE_V1, Person, TestShop, new_id
 
 OWN = "a password of one's own"
 BEGIN = {
@@ -455,6 +459,34 @@ def test_wrong_workholding_is_said_at_its_field(shop: TestShop, of: dict[str, st
     refused = shop.haldane.fails(422, "/api/workholding", body, method="PUT")
     assert said in str(refused["errors"]), refused
     assert "Wrong vise" not in str(shop.haldane.get("/api/workholding"))
+
+
+def test_a_cutter_that_nothing_holds_is_not_planned_with(shop: TestShop) -> None:
+    """Nothing is said of holders until some are entered for a machine's taper; then of each cutter that none holds."""
+    haldane = shop.haldane
+    steep = {"kind": "tool-holders", "way": "collet", "taper": "Steep Taper with drawbar", "unit": "mm", "count": 1}
+
+    def unheld(machine: str) -> dict[str, str]:
+        def ask(w: Any) -> dict[str, str]:
+            piece = piece_for(w, uuid.UUID(TIDE_V1))
+            found = plan_shop(w, find(w, t.Machine, uuid.UUID(machine), "machine"), uuid.UUID(student), piece)
+            return {c.cutter.holder: c.unheld for c in found.crib.values() if c.unheld}
+
+        return shop.unit.run(ask)
+
+    student = shop.student().id
+    here = "It is held in: Taper socket. The shop has none for a collet taper with drawbar."
+    assert unheld(PETREL) == {"taper-socket": here}
+    assert unheld(GANNET) == {}
+    for way in ("tap-wrench", "magnet", ""):
+        body = {"id": new_id(), "name": "Odd holders", "of": {**steep, "way": way}}
+        refused = haldane.fails(422, "/api/workholding", body, method="PUT")
+        assert [e["field"] for e in refused["errors"]][0].startswith("of"), refused
+    haldane.put("/api/workholding", {"id": new_id(), "name": "Steep collets", "of": steep})
+    # a guided tap wrench sits in no taper
+    assert "end-mill-holder" in unheld(GANNET)
+    assert not {"collet", "tap-wrench"} & unheld(GANNET).keys()
+    assert "The shop has none for a steep taper with drawbar." in unheld(GANNET)["chuck"]
 
 
 def drawer(**change: Any) -> dict[str, Any]:

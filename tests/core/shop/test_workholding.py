@@ -13,7 +13,7 @@ from hypothesis import strategies as st
 
 from incudo import shipped
 from incudo.core.kernel.errors import Refused
-from incudo.core.shop.workholding import AngleBlocks, RotaryTable, VBlocks, described, read_holding
+from incudo.core.shop.workholding import AngleBlocks, RotaryTable, ToolHolders, VBlocks, described, read_holding
 
 V: dict[str, Any] = {
     "kind": "v-blocks",
@@ -25,6 +25,14 @@ V: dict[str, Any] = {
     "length": "75",
 }
 ANGLES: dict[str, Any] = {"kind": "angle-blocks", "angles": ["1", "3", "9", "27"]}
+HOLDERS: dict[str, Any] = {
+    "kind": "tool-holders",
+    "way": "collet",
+    "taper": "steep taper",
+    "unit": "mm",
+    "sizes": ["4", "6"],
+    "count": 2,
+}
 TABLE: dict[str, Any] = {"kind": "rotary-table", "unit": "in", "diameter": "6", "height": "3.25", "turns": 90}
 
 
@@ -43,6 +51,12 @@ TABLE: dict[str, Any] = {"kind": "rotary-table", "unit": "in", "diameter": "6", 
         (ANGLES, "angles", ["0.01"], ["0"]),
         (ANGLES, "angles", ["1", "1.5"], ["1", "1.0"]),
         (TABLE, "turns", 20, 19),
+        (HOLDERS, "sizes", ["1", "100"], ["0.99", "100"]),
+        (HOLDERS, "sizes", ["1", "100"], ["1", "100.01"]),
+        (HOLDERS, "sizes", ["6", "6.1"], ["6", "6.0"]),
+        (HOLDERS, "count", 2, 1),
+        (HOLDERS, "count", 200, 201),
+        (HOLDERS, "taper", "R", " "),
         (TABLE, "turns", 360, 361),
         (TABLE, "diameter", "1.97", "1.96"),
         (TABLE, "height", "0.79", "0.78"),
@@ -93,10 +107,17 @@ def test_each_says_what_it_can_hold() -> None:
     assert described(read_holding(TABLE)) == "6 in across, 3.25 high; 90 turns to the circle, 4 degrees each"
     upright = described(read_holding({**TABLE, "turns": 72, "upright": True}))
     assert upright.endswith("72 turns to the circle, 5 degrees each; stands upright too")
+    assert described(read_holding(HOLDERS)) == "2 for a steep taper: 4 · 6 mm"
+    assert described(read_holding({**HOLDERS, "sizes": [], "count": 1})) == "1 for a steep taper"
     assert RotaryTable(**{**TABLE, "turns": 35}).per_turn == Fraction(72, 7)
 
 
 def test_what_is_shipped_can_be_entered_and_says_something() -> None:
     kinds = shipped.holding_kinds()
-    assert {k.of.kind for k in kinds} == {"vise", "parallels", "clamps", "v-blocks", "angle-blocks", "rotary-table"}
+    work = {"vise", "parallels", "clamps", "v-blocks", "angle-blocks", "rotary-table"}
+    assert {k.of.kind for k in kinds} == {*work, "tool-holders"}
     assert all(described(k.of) for k in kinds)
+    ways = {k.of.way for k in kinds if isinstance(k.of, ToolHolders)}
+    assert ways <= shipped.holders().keys()
+    tapers = {k.of.taper for k in kinds if isinstance(k.of, ToolHolders)}
+    assert tapers <= {k.spec.spindle.taper for k in shipped.machine_kinds()}

@@ -7192,7 +7192,7 @@ export interface components {
             /** Name */
             name: string;
             /** Of */
-            of: components["schemas"]["Vise"] | components["schemas"]["Parallels"] | components["schemas"]["Clamps"] | components["schemas"]["VBlocks"] | components["schemas"]["AngleBlocks"] | components["schemas"]["RotaryTable"];
+            of: components["schemas"]["Vise"] | components["schemas"]["Parallels"] | components["schemas"]["Clamps"] | components["schemas"]["VBlocks"] | components["schemas"]["AngleBlocks"] | components["schemas"]["RotaryTable"] | components["schemas"]["ToolHolders"];
         };
         /**
          * HoldingFile
@@ -7212,7 +7212,7 @@ export interface components {
             /** Name */
             name: string;
             /** Of */
-            of: components["schemas"]["Vise"] | components["schemas"]["Parallels"] | components["schemas"]["Clamps"] | components["schemas"]["VBlocks"] | components["schemas"]["AngleBlocks"] | components["schemas"]["RotaryTable"];
+            of: components["schemas"]["Vise"] | components["schemas"]["Parallels"] | components["schemas"]["Clamps"] | components["schemas"]["VBlocks"] | components["schemas"]["AngleBlocks"] | components["schemas"]["RotaryTable"] | components["schemas"]["ToolHolders"];
         };
         /**
          * HoldingList
@@ -7223,6 +7223,10 @@ export interface components {
             holding: components["schemas"]["HoldingView"][];
             /** Kinds */
             kinds: components["schemas"]["HoldingKindView"][];
+            /** Tapers */
+            tapers: string[];
+            /** Ways */
+            ways: components["schemas"]["HolderName"][];
         };
         /**
          * HoldingPage
@@ -7268,7 +7272,7 @@ export interface components {
             /** Name */
             name: string;
             /** Of */
-            of: components["schemas"]["Vise"] | components["schemas"]["Parallels"] | components["schemas"]["Clamps"] | components["schemas"]["VBlocks"] | components["schemas"]["AngleBlocks"] | components["schemas"]["RotaryTable"];
+            of: components["schemas"]["Vise"] | components["schemas"]["Parallels"] | components["schemas"]["Clamps"] | components["schemas"]["VBlocks"] | components["schemas"]["AngleBlocks"] | components["schemas"]["RotaryTable"] | components["schemas"]["ToolHolders"];
         };
         /**
          * HoldingView
@@ -7283,7 +7287,7 @@ export interface components {
             /** Name */
             name: string;
             /** Of */
-            of: components["schemas"]["Vise"] | components["schemas"]["Parallels"] | components["schemas"]["Clamps"] | components["schemas"]["VBlocks"] | components["schemas"]["AngleBlocks"] | components["schemas"]["RotaryTable"];
+            of: components["schemas"]["Vise"] | components["schemas"]["Parallels"] | components["schemas"]["Clamps"] | components["schemas"]["VBlocks"] | components["schemas"]["AngleBlocks"] | components["schemas"]["RotaryTable"] | components["schemas"]["ToolHolders"];
             /** Words */
             words: string;
         };
@@ -13214,6 +13218,32 @@ export interface components {
              */
             id: string;
             station: components["schemas"]["Station"];
+        };
+        /**
+         * ToolHolders
+         * @description Holders of one way and one taper: collets, arbors, chucks. ``sizes`` are what they take, ``count`` how many.
+         *
+         *     ``way`` is a key of the table of holders, ``taper`` the spindle's that they fit, as the machine's entry says it.
+         */
+        ToolHolders: {
+            /** Count */
+            count: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "tool-holders";
+            /**
+             * Sizes
+             * @default []
+             */
+            sizes: string[];
+            /** Taper */
+            taper: string;
+            /** @enum {string} */
+            unit: "in" | "mm";
+            /** Way */
+            way: string;
         };
         /**
          * TouchDrawing

@@ -17,6 +17,7 @@ export function HoldingSketch({ of }: { of: Of }) {
     "v-blocks": say("The V-block from its end, with the thinnest and the thickest bar in it"),
     "angle-blocks": say("The blocks side by side, each with its angle"),
     "rotary-table": say("The table from above, with what one turn of the handle does"),
+    "tool-holders": say("What the holders take, side by side"),
   }[of.kind];
   return (
     <svg viewBox={`0 0 ${W} ${H}`} className="plan holding-sketch" role="img" aria-label={said}>
@@ -25,6 +26,7 @@ export function HoldingSketch({ of }: { of: Of }) {
       {of.kind === "clamps" && <Straps sizes={of.straps.map(Number)} unit={of.unit} />}
       {of.kind === "v-blocks" && <VBlock groove={+of.groove} bars={[+of.most, +of.least]} unit={of.unit} />}
       {of.kind === "angle-blocks" && <Wedges angles={of.angles.map(Number)} />}
+      {of.kind === "tool-holders" && <Bores sizes={of.sizes.map(Number)} />}
       {of.kind === "rotary-table" && <Round turns={of.turns} />}
     </svg>
   );
@@ -123,6 +125,24 @@ function Wedges({ angles }: { angles: readonly number[] }) {
         <rect x={x} y={BASE - 96} width={long} height={96} className="plan-jaw" clipPath={`url(#block-${i})`} />
         <text x={x + long / 2} y={BASE + 16} textAnchor="middle" className="plan-soft">
           {say("{angle}°", { angle: a })}
+        </text>
+      </g>
+    );
+  });
+}
+
+function Bores({ sizes }: { sizes: readonly number[] }) {
+  if (!drawable(sizes)) return null;
+  const step = Math.min(60, (W - 20) / sizes.length);
+  const scale = (step - 12) / 2 / Math.max(...sizes);
+  return sizes.map((n, i) => {
+    const x = (W - step * sizes.length) / 2 + step * (i + 0.5);
+    return (
+      <g key={i}>
+        <circle cx={x} cy={H / 2 - 8} r={step / 2 - 3} className="plan-jaw" />
+        <circle cx={x} cy={H / 2 - 8} r={n * scale} className="plan-ground" />
+        <text x={x} y={BASE + 4} textAnchor="middle" className="plan-soft">
+          {n}
         </text>
       </g>
     );

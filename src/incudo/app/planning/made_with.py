@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import json
 import uuid
-from functools import lru_cache
+from collections.abc import Collection
+from functools import lru_cache, partial
 
 from incudo import shipped
 from incudo.app.kernel.unit import Who, Work, find
@@ -14,6 +15,7 @@ from incudo.app.shop.machines import spec_of
 from incudo.app.shop.tooling import cutters, stocks
 from incudo.app.skills.standings import standing_of
 from incudo.core.kernel.errors import NotFound, Refused
+from incudo.core.kernel.names import alike
 from incudo.core.kernel.quantity import Length
 from incudo.core.kernel.say import say
 from incudo.core.parts.features.part import part_of
@@ -23,7 +25,7 @@ from incudo.core.planning.file import Plan
 from incudo.core.planning.piece import Piece, piece_of
 from incudo.core.planning.shop import CribCutter, PlanShop, VBlockPlace, VisePlace, material_of
 from incudo.core.setup.holding import JawVise, ParallelPair
-from incudo.core.shop.workholding import Clamps, Parallels, VBlocks, read_holding
+from incudo.core.shop.workholding import LOOSE_WAYS, Clamps, Parallels, ToolHolders, VBlocks, read_holding
 from incudo.core.skills.permission import Answer, decide
 from incudo.store import schema as t
 from incudo.store.kernel.database import cache_of
@@ -73,19 +75,26 @@ def machine_for(w: Work, file: AttemptFile, machine: uuid.UUID | None) -> t.Mach
 def plan_shop(w: Work, machine: t.Machine, student: uuid.UUID, piece: Piece) -> PlanShop:
     """The shop as it stands now, for one student on one machine."""
     out = store.out_of_crib(w.db, student)
-    crib = {c.name: CribCutter(c, max(c.owned - out.get(i, 0), 0)) for i, c in cutters(w).items()}
-    drawer, straps, v_blocks = [], False, []
+    spec, drawer, straps, v_blocks = spec_of(machine), [], False, []
+    #: The ways to hold a cutter that are entered for this machine's taper.
+    ways: set[str] = set()
     for row in machines.workholding(w.db):
         of = read_holding(json.loads(row.spec))
         straps = straps or isinstance(of, Clamps)
+        if isinstance(of, ToolHolders) and alike(of.taper) == alike(spec.spindle.taper):
+            ways.add(of.way)
         if isinstance(of, VBlocks):
             v_blocks.append(VBlockPlace(row.name, *(Length(x, of.unit).mm for x in (of.least, of.most))))
         if isinstance(of, Parallels):
             for x in of.pairs:
                 drawer.append(ParallelPair(*(Length(v, of.unit).mm for v in (x.height, x.thickness, x.length))))
+    held = partial(_unheld, ways, spec.spindle.taper)
+    crib = {
+        c.name: CribCutter(c, max(c.owned - out.get(i, 0), 0), unheld=held(c.holder)) for i, c in cutters(w).items()
+    }
     return PlanShop(
         name=machine.name,
-        machine=spec_of(machine),
+        machine=spec,
         vises=_vises(w, machine),
         drawer=tuple(drawer),
         crib=crib,
@@ -96,6 +105,14 @@ def plan_shop(w: Work, machine: t.Machine, student: uuid.UUID, piece: Piece) -> 
         v_blocks=tuple(v_blocks),
         beside=_beside(w, student, machine.id, piece.part.project.operations),
     )
+
+
+def _unheld(ways: Collection[str], taper: str, way: str) -> str:
+    """What a cutter would be held in and the shop has not got; nothing while no holder for this taper is entered."""
+    known = shipped.holders().get(way)
+    if known is None or not ways or way in ways or way in LOOSE_WAYS:
+        return ""
+    return say("It is held in: {holder}. The shop has none for a {taper}.", holder=known.name, taper=taper)
 
 
 def _vises(w: Work, machine: t.Machine) -> tuple[VisePlace, ...]:

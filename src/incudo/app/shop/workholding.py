@@ -11,11 +11,13 @@ from pydantic import StringConstraints
 from incudo import shipped
 from incudo.app.kernel.unit import Work
 from incudo.app.kernel.views import Command, View
+from incudo.app.shop.machines import spec_of
+from incudo.app.shop.new_cutters import HolderName
 from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.fields import parsed
 from incudo.core.kernel.names import alike
 from incudo.core.kernel.say import say
-from incudo.core.shop.workholding import Of, described, read_holding
+from incudo.core.shop.workholding import LOOSE_WAYS, Of, ToolHolders, described, read_holding
 from incudo.store import schema as t
 from incudo.store.shop import machines
 
@@ -44,6 +46,9 @@ class HoldingList(View):
 
     holding: tuple[HoldingView, ...]
     kinds: tuple[HoldingKindView, ...]
+    #: The ways to hold a cutter, and the tapers of the shop's machines.
+    ways: tuple[HolderName, ...]
+    tapers: tuple[str, ...]
 
 
 class HoldingChange(Command):
@@ -89,14 +94,18 @@ def holding_list(w: Work) -> HoldingList:
             for row, of in ((row, read_holding(json.loads(row.spec))) for row in machines.workholding(w.db))
         ),
         kinds=tuple(HoldingKindView(id=k.id, name=k.name, of=k.of) for k in shipped.holding_kinds()),
+        ways=tuple(HolderName(key=key, name=h.name) for key, h in shipped.holders().items() if key not in LOOSE_WAYS),
+        tapers=tuple(sorted({spec_of(m).spindle.taper for m in machines.machines(w.db)})),
     )
 
 
 def holding_change(w: Work, command: HoldingChange) -> HoldingList:
     """Add or change an entry; what it said before stays in the table's history.
 
-    Raises ``Refused`` for a name that is taken and for another kind than it was.
+    Raises ``Refused`` for a name that is taken, for another kind than it was, and for a way to hold that there is not.
     """
+    if isinstance(command.of, ToolHolders) and command.of.way not in shipped.holders().keys() - LOOSE_WAYS:
+        raise Refused.of("of.way", command.of.way, say("must be a way in which a cutter is held in a taper"))
     rows, of = machines.workholding(w.db, also_gone=True), command.of
     if any(r.id != command.id and alike(r.name) == alike(command.name) for r in rows):
         raise Refused.of("name", command.name, say("is the name of another one"))

@@ -206,7 +206,7 @@ def why_not_there(found: CribCutter | None, name: str) -> str:
         return say("The crib has no {name}.", name=name)
     if found.left < 1:
         return say("Every {name} is out.", name=name)
-    return ""
+    return found.unheld
 
 
 def fitting(

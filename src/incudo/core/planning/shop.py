@@ -24,11 +24,15 @@ CENTRE_CUTTING_FLUTES = 3
 
 @dataclass(frozen=True)
 class CribCutter:
-    """A cutter of the crib: how many are left there, and why it may not be used, if so."""
+    """A cutter of the crib: how many are left there, and why it may not be used, if so.
+
+    ``unheld`` says what it would have to be held in and the shop has not got for this machine's taper.
+    """
 
     cutter: Cutter
     left: int
     tagged: str = ""
+    unheld: str = ""
 
 
 @dataclass(frozen=True)

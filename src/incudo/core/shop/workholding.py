@@ -1,4 +1,4 @@
-"""What work is held with, as it really stands in the shop: each with what it can hold.
+"""What work and cutters are held with, as it really stands in the shop: each with what it can hold.
 
 Numbers are text in the thing's own unit, as they were measured at it.
 """
@@ -11,7 +11,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field, model_validator
 
-from incudo.core.kernel.fields import Num, Strict, Word, read_model
+from incudo.core.kernel.fields import Key, Num, Strict, Word, read_model
 from incudo.core.kernel.quantity import Length, LengthUnit, Unit, in_places
 from incudo.core.kernel.say import say, say_many, together
 
@@ -195,7 +195,37 @@ class RotaryTable(Strict):
         return Fraction(360, self.turns)
 
 
-AnyHolding = Vise | Parallels | Clamps | VBlocks | AngleBlocks | RotaryTable
+#: Ways to hold a cutter that do not sit in the spindle's taper.
+LOOSE_WAYS = frozenset({"tap-wrench"})
+
+
+class ToolHolders(Strict):
+    """Holders of one way and one taper: collets, arbors, chucks. ``sizes`` are what they take, ``count`` how many.
+
+    ``way`` is a key of the table of holders, ``taper`` the spindle's that they fit, as the machine's entry says it.
+    """
+
+    kind: Literal["tool-holders"]
+    way: Key
+    taper: Word
+    unit: LengthUnit
+    sizes: Annotated[tuple[Num, ...], Field(max_length=40)] = ()
+    count: Annotated[int, Field(ge=1, le=200)]
+
+    @model_validator(mode="after")
+    def _plausible(self) -> ToolHolders:
+        seen = set()
+        for n, size in enumerate(self.sizes, start=1):
+            _in_mm(say("size {n}", n=n), size, self.unit, 1, 100)
+            if (mm := Length(size, self.unit).mm) in seen:
+                raise ValueError(say("size {n}: is listed already", n=n))
+            seen.add(mm)
+        if len(self.sizes) > self.count:
+            raise ValueError(say("count: must be at least one for each size, {least}", least=len(self.sizes)))
+        return self
+
+
+AnyHolding = Vise | Parallels | Clamps | VBlocks | AngleBlocks | RotaryTable | ToolHolders
 Of = Annotated[AnyHolding, Field(discriminator="kind")]
 
 
@@ -248,4 +278,8 @@ def described(of: AnyHolding) -> str:
                 degrees=in_places(of.per_turn, 3).rstrip("0").rstrip("."),
                 stands=say("; stands upright too") if of.upright else "",
             )
+        case ToolHolders():
+            words = say_many("{count} for a {taper}", "{count} for a {taper}", of.count, taper=of.taper)
+            if of.sizes:
+                words = say("{words}: {listed} {unit}", words=words, listed=together(of.sizes, " · "), unit=of.unit)
     return words

@@ -1,4 +1,4 @@
-import { Button, Checkbox, Input, InputNumber, Select } from "antd";
+import { AutoComplete, Button, Checkbox, Input, InputNumber, Select } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Fragment, useState } from "react";
 import { api, body, newId, type Schema } from "../../api/client";
@@ -17,7 +17,6 @@ import "./people.css";
 
 type Entry = Schema["HoldingView"];
 type Of = Entry["of"];
-type Kinds = Schema["HoldingList"]["kinds"];
 type Opened = { id: string; name: string; of: Of | null };
 
 /** Vises, parallels, clamps, V-blocks, angle blocks, rotary tables: what setups and plans reckon with. */
@@ -28,7 +27,7 @@ export function Workholding({ mayChange }: { mayChange: boolean }) {
   return (
     <section className="card">
       <div className="between pad">
-        <h2>{say("Vises, parallels, clamps and what else holds work")}</h2>
+        <h2>{say("Vises, parallels, clamps and what else holds work and cutters")}</h2>
         {mayChange && (
           <Button type="primary" onClick={() => setOpen({ id: newId(), name: "", of: null })}>
             {say("Add workholding")}
@@ -58,13 +57,14 @@ export function Workholding({ mayChange }: { mayChange: boolean }) {
           },
         ]}
       />
-      {open && <Change key={open.id} opened={open} kinds={data.kinds} onClose={() => setOpen(null)} />}
+      {open && <Change key={open.id} opened={open} list={data} onClose={() => setOpen(null)} />}
     </section>
   );
 }
 
 /** One thing that holds work: like one of its kind, measured at the thing itself, drawn as it is entered. */
-function Change({ opened, kinds, onClose }: { opened: Opened; kinds: Kinds; onClose: () => void }) {
+function Change({ opened, list, onClose }: { opened: Opened; list: Schema["HoldingList"]; onClose: () => void }) {
+  const { kinds } = list;
   const client = useQueryClient();
   const { act, error, busy } = useAct();
   const [name, setName] = useState(opened.name);
@@ -113,6 +113,7 @@ function Change({ opened, kinds, onClose }: { opened: Opened; kinds: Kinds; onCl
             {of.kind === "v-blocks" && <VBlockFields of={of} onChange={setOf} />}
             {of.kind === "angle-blocks" && <AngleFields of={of} onChange={setOf} />}
             {of.kind === "rotary-table" && <RotaryFields of={of} onChange={setOf} />}
+            {of.kind === "tool-holders" && <HolderFields of={of} ways={list.ways} tapers={list.tapers} onChange={setOf} />}
           </>
         )}
         <div className="row">
@@ -130,11 +131,16 @@ type Clamps = Extract<Of, { kind: "clamps" }>;
 type VBlocks = Extract<Of, { kind: "v-blocks" }>;
 type AngleBlocks = Extract<Of, { kind: "angle-blocks" }>;
 type RotaryTable = Extract<Of, { kind: "rotary-table" }>;
+type ToolHolders = Extract<Of, { kind: "tool-holders" }>;
 
 function advice(of: Of): string {
   if (of.kind === "v-blocks") return say("A plan for a bar takes the V-block that it lies in; where there is none, the plan says so.");
   if (of.kind === "angle-blocks") return say("Enter each angle once, in degrees. The list says which angles the box sets.");
   if (of.kind === "rotary-table") return say("Turn the handle through one full circle of the table and count the turns.");
+  if (of.kind === "tool-holders")
+    return say(
+      "Once holders for a taper are entered here, a plan for a machine with it takes cutters that they hold, and says of the others why not.",
+    );
   return say("Measure it and put the numbers right: grip and clearance are worked out from them.");
 }
 
@@ -275,6 +281,36 @@ function RotaryFields({ of, onChange }: { of: RotaryTable; onChange: (of: Of) =>
       <Checkbox checked={of.upright} onChange={(e) => onChange({ ...of, upright: e.target.checked })}>
         {say("stands upright too")}
       </Checkbox>
+    </>
+  );
+}
+
+function HolderFields(p: { of: ToolHolders; ways: Schema["HolderName"][]; tapers: string[]; onChange: (of: Of) => void }) {
+  const { of, onChange } = p;
+  return (
+    <>
+      <div className="row wraps">
+        <label className="asked grow">
+          {say("How they hold a cutter")}
+          <Select value={of.way} options={p.ways.map((w) => ({ value: w.key, label: w.name }))} onChange={(way) => onChange({ ...of, way })} />
+        </label>
+        <label className="asked grow">
+          {say("The taper that they fit, as the machine's entry says it")}
+          <AutoComplete value={of.taper} options={p.tapers.map((value) => ({ value }))} onChange={(taper: string) => onChange({ ...of, taper })} />
+        </label>
+        <Count words={say("How many")} value={of.count} onChange={(count) => onChange({ ...of, count })} />
+      </div>
+      <label className="asked">
+        {say("What they take, {unit}, with commas between; none where it can be set", { unit: of.unit })}
+        <Select
+          mode="tags"
+          open={false}
+          suffix={null}
+          tokenSeparators={[",", ";", " "]}
+          value={[...of.sizes]}
+          onChange={(sizes: string[]) => onChange({ ...of, sizes, count: Math.max(of.count, sizes.length) })}
+        />
+      </label>
     </>
   );
 }
