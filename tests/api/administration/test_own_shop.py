@@ -481,7 +481,7 @@ def test_a_cutter_that_nothing_holds_is_not_planned_with(shop: TestShop) -> None
     for way in ("tap-wrench", "magnet", ""):
         body = {"id": new_id(), "name": "Odd holders", "of": {**steep, "way": way}}
         refused = haldane.fails(422, "/api/workholding", body, method="PUT")
-        assert [e["field"] for e in refused["errors"]][0].startswith("of"), refused
+        assert next(e["field"] for e in refused["errors"]).startswith("of"), refused
     haldane.put("/api/workholding", {"id": new_id(), "name": "Steep collets", "of": steep})
     # a guided tap wrench sits in no taper
     assert "end-mill-holder" in unheld(GANNET)
@@ -493,6 +493,34 @@ def drawer(**change: Any) -> dict[str, Any]:
     body = {"id": new_id(), "kind": "end mill", "unit": "in", "sizes": ["1/8", "3/8"], "owned": 2, "teeth": 4}
     empty = dict.fromkeys(("length", "angle", "tap", "dial", "holder", "place"), "")
     return {**empty, **body, "made_of": "high-speed steel", "name": f"Mill {new_id()[-8:]}", **change}
+
+
+def test_what_is_low_is_what_there_are_fewer_of_than_the_shop_keeps(shop: TestShop) -> None:
+    haldane = shop.haldane
+
+    def low() -> dict[str, int]:
+        return {x["name"]: x["lacking"] for x in haldane.get("/api/stock")["low"] if x["name"].startswith(called)}
+
+    called = f"Mill {new_id()[-8:]}"
+    page = haldane.post("/api/cutters", drawer(name=called, owned=3, keep=3, sizes=["3/8"]))
+    (mill,) = (c for c in page["cutters"] if c["of"]["name"].startswith(called))
+    name, where = mill["of"]["name"], f"/api/cutters/{mill['id']}"
+    assert low() == {}
+    issue = {"id": new_id(), "person": shop.student().id, "cutter": mill["id"], "instrument": None, "note": ""}
+    haldane.post("/api/crib/issues", issue)
+    assert low() == {}, "what is out comes back"
+    haldane.post(f"/api/crib/issues/{issue['id']}/return", {"condition": "broken", "note": "in the slot"})
+    assert low() == {name: 1}
+    # who does not say how many are kept leaves it as it is
+    haldane.put(where, {"measured": "", "owned": 1, "place": ""})
+    assert low() == {name: 2}
+    haldane.post("/api/tags", {"id": new_id(), "cutter": mill["id"], "note": "chipped corner"})
+    assert low() == {name: 3}, "a tagged one is not there"
+    haldane.put(where, {"measured": "", "owned": 1, "keep": 0, "place": ""})
+    assert low() == {}
+    for keep in (-1, 1000):
+        refused = haldane.fails(422, where, {"measured": "", "owned": 1, "keep": keep, "place": ""}, method="PUT")
+        assert [e["field"] for e in refused["errors"]] == ["keep"]
 
 
 def test_workholding_goes_out_as_a_file_and_comes_in(shop: TestShop) -> None:

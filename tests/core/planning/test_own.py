@@ -20,6 +20,7 @@ from incudo.core.planning.file import OPPOSITE, HeldIn, OperationKind, Plan, Pla
 from incudo.core.planning.judge import RULES, judge, judged, sound
 from incudo.core.planning.own import own_plan
 from incudo.core.planning.rules.base import FaultWeight
+from incudo.core.shop.machine import Kind
 from tests.core.planning import shops
 from tests.core.planning.spoiling import own
 
@@ -73,6 +74,17 @@ def test_a_wall_that_cannot_stand_is_refused_in_words() -> None:
     found = own_plan(shops.piece("razor"), shops.on("gannet", "razor"))
     assert found.plan is None
     assert "wall" in " ".join(found.reasons)
+
+
+def test_a_spindle_that_lies_is_not_planned_for_and_a_bar_needs_its_v_block() -> None:
+    on = shops.on("gannet", "slip-pad")
+    lying = replace(on, machine=on.machine.model_copy(update={"kind": Kind.HORIZONTAL}))
+    found = own_plan(shops.piece("slip-pad"), lying)
+    assert (found.plan, found.reasons) == (None, ("The spindle of Gannet lies; Incudo plans for one that stands.",))
+    bare = replace(shops.on("petrel", "tiller-key-shaft"), v_blocks=())
+    found = own_plan(shops.piece("tiller-key-shaft"), bare)
+    assert found.plan is None
+    assert "The shop has no V-block that takes a bar of 1 in." in found.reasons
 
 
 def test_what_the_crib_lacks_is_named_with_the_nearest_cutter() -> None:

@@ -13,6 +13,7 @@ from incudo.core.planning.judge import RULES, judged
 from incudo.core.planning.rules.base import FaultWeight
 from incudo.core.planning.shop import PlanShop, VBlockPlace, VisePlace
 from incudo.core.setup.holding import JawVise, ParallelPair
+from incudo.core.shop.machine import Kind
 from tests.core.planning import shops
 from tests.core.planning.spoiling import (
     Spoil,
@@ -53,6 +54,10 @@ def _machine(**changes: object) -> Shop:
 
 def _tagged(name: str) -> Shop:
     return lambda s: replace(s, crib={**s.crib, name: replace(s.crib[name], tagged="chipped corner")})
+
+
+def _lying(s: PlanShop) -> PlanShop:
+    return replace(s, machine=s.machine.model_copy(update={"kind": Kind.HORIZONTAL}))
 
 
 def _blocks(least: str = "0.25", most: str = "2") -> Shop:
@@ -111,6 +116,7 @@ CASES: list[tuple[str, str, str, Spoil, Shop | None]] = [
     ("no-soft-bar", "gannet", SHEAVE, holds(2, soft_bar=False), None),
     ("no-soft-bar", "fulmar", LANTERN, holds(3, soft_bar=False), None),
     ("round-in-jaws", "petrel", SHAFT, holds(2, held=HeldIn.VISE), None),
+    ("spindle-lies", "petrel", PAD, holds(1), _lying),
     ("no-straps", "gannet", BILGE, holds(2, held=HeldIn.STRAPS), lambda s: replace(s, straps=False)),
     ("no-v-block", "petrel", SHAFT, holds(1), lambda s: replace(s, v_blocks=())),
     ("no-v-block", "fulmar", SHAFT, holds(1), _blocks(most="0.99")),
@@ -298,6 +304,7 @@ WITHOUT_BUTTON = {
     "missing",
     "no-v-block",
     "no-vise",
+    "spindle-lies",
     "opening",
     "squeezed",
     "strap-in-way",

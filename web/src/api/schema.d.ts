@@ -4812,7 +4812,7 @@ export interface components {
          * @description A cutter as the crib has it. ``measured`` is its real diameter when reground, ``owned`` how many there are.
          *
          *     ``angle`` is a point's, a countersink's or a dovetail's; ``thread`` a tap's designation; ``dial`` what a
-         *     boring head's dial reads on. ``length`` is how long it cuts.
+         *     boring head's dial reads on. ``length`` is how long it cuts. Fewer than ``keep`` are low; 0: not watched.
          */
         Cutter: {
             /**
@@ -4833,6 +4833,11 @@ export interface components {
              * @default
              */
             holder: string;
+            /**
+             * Keep
+             * @default 0
+             */
+            keep: number;
             kind: components["schemas"]["CutterKind"];
             /**
              * Length
@@ -4879,8 +4884,15 @@ export interface components {
         /**
          * CutterChange
          * @description What changes at the grinding bench: the real diameter (empty: as bought), how many there are, where.
+         *
+         *     ``keep``: so many the shop keeps; one that is left out stays as it is.
          */
         CutterChange: {
+            /**
+             * Keep
+             * @default null
+             */
+            keep: number | null;
             /**
              * Measured
              * @default
@@ -7998,6 +8010,29 @@ export interface components {
             words: string;
         };
         /**
+         * LowView
+         * @description A cutter of which there are fewer than the shop keeps.
+         */
+        LowView: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Keep */
+            keep: number;
+            /** Lacking */
+            lacking: number;
+            /** Name */
+            name: string;
+            /** Owned */
+            owned: number;
+            /** Place */
+            place: string;
+            /** Tagged Out */
+            tagged_out: string;
+        };
+        /**
          * Machine
          * @description A machine's entry in the register. Its name and its place stand outside of it.
          */
@@ -8633,7 +8668,7 @@ export interface components {
         };
         /**
          * NewCuttersCommand
-         * @description A kind in some sizes. ``owned`` is how many there are of each.
+         * @description A kind in some sizes. ``owned`` is how many there are of each; fewer than ``keep`` are low.
          */
         NewCuttersCommand: {
             /** Angle */
@@ -8650,6 +8685,11 @@ export interface components {
              * Format: uuid
              */
             id: string;
+            /**
+             * Keep
+             * @default 0
+             */
+            keep: number;
             kind: components["schemas"]["CutterKind"];
             /** Length */
             length: string;
@@ -12551,11 +12591,13 @@ export interface components {
         };
         /**
          * StockPage
-         * @description The registers of cutters and materials.
+         * @description The registers of cutters and materials; ``low`` is what is to be bought or ground, most lacking first.
          */
         StockPage: {
             /** Cutters */
             cutters: components["schemas"]["CutterView"][];
+            /** Low */
+            low: components["schemas"]["LowView"][];
             /** Materials */
             materials: components["schemas"]["MaterialView"][];
             /** Tables */

@@ -54,13 +54,14 @@ class CutterKinds(View):
 
 
 class NewCuttersCommand(Command):
-    """A kind in some sizes. ``owned`` is how many there are of each."""
+    """A kind in some sizes. ``owned`` is how many there are of each; fewer than ``keep`` are low."""
 
     id: uuid.UUID
     kind: CutterKind
     unit: LengthUnit
     sizes: Annotated[tuple[Size, ...], Field(min_length=1, max_length=entering.MOST_SIZES)]
     owned: Annotated[int, Field(ge=1, le=999)]
+    keep: Annotated[int, Field(ge=0, le=999)] = 0
     name: Short
     made_of: CutterMaterial
     teeth: Annotated[int, Field(ge=0, le=40)]

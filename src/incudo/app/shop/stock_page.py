@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import uuid
+from collections.abc import Mapping
 from typing import Annotated
 
 from pydantic import Field, ValidationError
@@ -39,19 +40,36 @@ class MaterialView(View):
     doubts: tuple[str, ...]
 
 
-class StockPage(View):
-    """The registers of cutters and materials."""
+class LowView(View):
+    """A cutter of which there are fewer than the shop keeps."""
 
+    id: uuid.UUID
+    name: str
+    place: str
+    owned: int
+    keep: int
+    lacking: int
+    tagged_out: str
+
+
+class StockPage(View):
+    """The registers of cutters and materials; ``low`` is what is to be bought or ground, most lacking first."""
+
+    low: tuple[LowView, ...]
     cutters: tuple[CutterView, ...]
     materials: tuple[MaterialView, ...]
     tables: tuple[TableInfo, ...]
 
 
 class CutterChange(Command):
-    """What changes at the grinding bench: the real diameter (empty: as bought), how many there are, where."""
+    """What changes at the grinding bench: the real diameter (empty: as bought), how many there are, where.
+
+    ``keep``: so many the shop keeps; one that is left out stays as it is.
+    """
 
     measured: Annotated[str, Field(max_length=20)] = ""
     owned: Annotated[int, Field(ge=0, le=999)]
+    keep: Annotated[int, Field(ge=0, le=999)] | None = None
     place: Note = ""
 
 
@@ -62,6 +80,7 @@ def stock_page(w: Work) -> StockPage:
     for x in store.out_now(w.db):
         out[x.issue.cutter_id] = out.get(x.issue.cutter_id, 0) + 1
     return StockPage(
+        low=_low(w, closed),
         cutters=tuple(
             CutterView(
                 id=i,
@@ -82,11 +101,29 @@ def stock_page(w: Work) -> StockPage:
     )
 
 
+def _low(w: Work, closed: Mapping[uuid.UUID, str]) -> tuple[LowView, ...]:
+    found = [
+        LowView(
+            id=i,
+            name=c.name,
+            place=c.place,
+            owned=c.owned,
+            keep=c.keep,
+            lacking=c.lacking(usable=not closed.get(i)),
+            tagged_out=closed.get(i, ""),
+        )
+        for i, c in cutters(w).items()
+    ]
+    return tuple(sorted((x for x in found if x.lacking), key=lambda x: (-x.lacking, x.name)))
+
+
 def cutter_change(w: Work, cutter_id: uuid.UUID, command: CutterChange) -> StockPage:
     """Change a cutter's real diameter, number or place. Raises ``Refused`` for what is not plausible."""
     row = find(w, t.Cutter, cutter_id, "cutter")
     old = cutter_of(row)
-    changed = {"measured": command.measured, "owned": command.owned, "place": command.place}
+    changed: dict[str, object] = {"measured": command.measured, "owned": command.owned, "place": command.place}
+    if command.keep is not None:
+        changed["keep"] = command.keep
     try:
         new = Cutter.model_validate(old.model_dump(mode="json") | changed)
     except ValidationError as error:

@@ -158,7 +158,7 @@ class Cutter(Row):
     """A cutter as the crib has it. ``measured`` is its real diameter when reground, ``owned`` how many there are.
 
     ``angle`` is a point's, a countersink's or a dovetail's; ``thread`` a tap's designation; ``dial`` what a
-    boring head's dial reads on. ``length`` is how long it cuts.
+    boring head's dial reads on. ``length`` is how long it cuts. Fewer than ``keep`` are low; 0: not watched.
     """
 
     name: Name
@@ -177,6 +177,7 @@ class Cutter(Row):
     holder: Text = ""
     place: Text = ""
     source: Source = Source.SHOP
+    keep: Annotated[Number, Field(ge=0, le=999)] = 0
 
     @model_validator(mode="after")
     def _plausible(self) -> Cutter:
@@ -217,6 +218,10 @@ class Cutter(Row):
     def real(self) -> Fraction:
         """The diameter that it cuts, in mm."""
         return Length(self.measured or self.diameter, self.unit).mm
+
+    def lacking(self, *, usable: bool) -> int:
+        """How many are lacking of those that the shop keeps; of a cutter that may not be used all of them."""
+        return max(self.keep - (self.owned if usable else 0), 0)
 
     @property
     def operation(self) -> Operation | None:

@@ -70,7 +70,7 @@ class Drawer:
     """What lies in a drawer: a kind in some sizes, all alike but for their size.
 
     A size is a diameter as a decimal, a fraction as it is stamped ("3/16", "1 1/4"), for drills a number or a letter,
-    for taps a thread. ``name`` is what all are called; empty: made from the kind. ``owned``: of each size.
+    for taps a thread. ``name`` is what all are called; empty: made from the kind. ``owned`` and ``keep``: of each size.
     """
 
     kind: CutterKind
@@ -86,6 +86,7 @@ class Drawer:
     dial: Literal["", "diameter", "radius"] = ""
     holder: str = ""
     place: str = ""
+    keep: int = 0
 
 
 def cutters_of(
@@ -182,6 +183,7 @@ def _cutter(drawer: Drawer, size: str, diameter: str, unit: LengthUnit) -> Cutte
         "dial": drawer.dial,
         "holder": drawer.holder,
         "place": drawer.place,
+        "keep": drawer.keep,
     }
     try:
         return Cutter.model_validate(values)

@@ -40,7 +40,7 @@ export function Cutters() {
   const kinds = [...new Set(data.cutters.map((c) => c.of.kind))];
   const words = text.trim().toLowerCase();
   const hits = data.cutters.filter((c) => (words ? c.of.name.toLowerCase().includes(words) : c.of.kind === kind));
-  const one = data.cutters.find((c) => c.id === chosen) ?? hits[0];
+  const one = data.cutters.find((c) => c.id === chosen) ?? (data.low.length > 0 ? undefined : hits[0]);
   return (
     <div className="crib-columns">
       <section className="card">
@@ -94,8 +94,40 @@ export function Cutters() {
           ]}
         />
       </section>
-      {one && <One key={one.id} cutter={one} />}
+      {one ? <One key={one.id} cutter={one} /> : <Low low={data.low} onChoose={setChosen} />}
     </div>
+  );
+}
+
+/** What is to be bought or ground: of which there are fewer than the shop keeps. */
+function Low({ low, onChoose }: { low: Schema["LowView"][]; onChoose: (id: string) => void }) {
+  if (low.length === 0) return null;
+  return (
+    <section className="card pad stack">
+      <h2>{say("Low")}</h2>
+      <Lines
+        rows={low}
+        rowKey={(x) => x.id}
+        columns={[
+          {
+            key: "0",
+            title: say("Cutter"),
+            render: (_, x) => (
+              <>
+                <Button type="text" className="plain" onClick={() => onChoose(x.id)}>
+                  {x.name}
+                </Button>
+                {x.tagged_out && <span className="needs">{say("tagged out")}</span>}
+              </>
+            ),
+          },
+          { key: "1", title: say("There"), className: "num", render: (_, x) => x.owned },
+          { key: "2", title: say("Kept"), className: "num", render: (_, x) => x.keep },
+          { key: "3", title: say("To get"), className: "num", render: (_, x) => <b>{x.lacking}</b> },
+        ]}
+      />
+      <p className="small muted">{say("What broke or went missing is off the number already; a tagged cutter counts as none.")}</p>
+    </section>
   );
 }
 
@@ -105,12 +137,13 @@ function One({ cutter: c }: { cutter: Cutter }) {
   const { act, error, busy } = useAct();
   const [measured, setMeasured] = useState(c.of.measured ?? "");
   const [owned, setOwned] = useState(String(c.of.owned));
+  const [keep, setKeep] = useState(String(c.of.keep));
   const [place, setPlace] = useState(c.of.place);
   const [note, setNote] = useState("");
   const staff = me.role === "instructor" || me.role === "assistant";
   const save = () =>
     act(async () => {
-      const sent = { measured, owned: Number(owned), place };
+      const sent = { measured, owned: Number(owned), keep: Number(keep), place };
       client.setQueryData(queries.stock().queryKey, await body(api.PUT("/api/cutters/{cutter}", { params: { path: { cutter: c.id } }, body: sent })));
     });
   const tag = () =>
@@ -165,6 +198,10 @@ function One({ cutter: c }: { cutter: Cutter }) {
             <label className="asked">
               {say("How many")}
               <Input inputMode="numeric" value={owned} maxLength={3} onChange={(e) => setOwned(e.target.value)} />
+            </label>
+            <label className="asked">
+              {say("Low under, 0 not watched")}
+              <Input inputMode="numeric" value={keep} maxLength={3} onChange={(e) => setKeep(e.target.value.replace(/\D/g, ""))} />
             </label>
             <label className="asked">
               {say("Where")}

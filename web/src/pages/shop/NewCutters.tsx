@@ -24,6 +24,7 @@ export function NewCutters({ onClose }: { onClose: () => void }) {
     id: newId(),
     unit,
     owned: 1,
+    keep: 0,
     name: "",
     teeth: 0,
     length: "",
@@ -142,6 +143,15 @@ export function NewCutters({ onClose }: { onClose: () => void }) {
                     maxLength={3}
                     value={it.owned || ""}
                     onChange={(e) => change({ owned: Number(e.target.value.replace(/\D/g, "")) })}
+                  />
+                </label>
+                <label className="asked grow">
+                  {say("Low under how many; 0 not watched")}
+                  <Input
+                    inputMode="numeric"
+                    maxLength={3}
+                    value={it.keep}
+                    onChange={(e) => change({ keep: Number(e.target.value.replace(/\D/g, "")) })}
                   />
                 </label>
                 {sizes.length < 2 && !threads && (

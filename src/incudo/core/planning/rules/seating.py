@@ -18,6 +18,7 @@ from incudo.core.planning.piece import TINY
 from incudo.core.planning.rules.base import FaultWeight, Hit, Rules, rule
 from incudo.core.planning.rules.holding import grips
 from incudo.core.planning.stages import Stage
+from incudo.core.shop.machine import Kind
 
 RULES: Rules = []
 
@@ -319,6 +320,19 @@ def travel(course: Course) -> Iterator[Hit]:
                 )
                 yield Hit(h, words, say("Turn the work, split the holding, or use a larger machine."))
                 break
+
+
+@rule(
+    RULES,
+    "spindle-lies",
+    FaultWeight.BREAKS,
+    say("The spindle lies"),
+    say("Every operation of a plan is one of a spindle that stands over the table."),
+)
+def spindle_lies(course: Course) -> Iterator[Hit]:
+    if course.shop.machine.kind is Kind.HORIZONTAL and course.stages:
+        words = say("The spindle of {machine} lies: no cutter comes from above.", machine=course.shop.name)
+        yield Hit(None, words, say("Choose a machine whose spindle stands, or plan on paper with your instructor."))
 
 
 @rule(
