@@ -77,6 +77,8 @@ class PrivateMariaDB:
             "--auth-root-authentication-method=socket",
             f"--auth-root-socket-user={getpass.getuser()}",
             "--skip-test-db",
+            # accounts are known by their address: a machine whose own name cannot be looked up will do
+            "--force",
         ]
         result = subprocess.run(command, capture_output=True, text=True, check=False)
         if result.returncode:
@@ -99,6 +101,7 @@ class PrivateMariaDB:
             f"--tmpdir={self.tables}",
             f"--port={self.port}",
             "--bind-address=127.0.0.1",
+            "--skip-name-resolve",
             f"--socket={self._socket_folder}/s",
             f"--pid-file={self._socket_folder}/pid",
             f"--log-error={log}",

@@ -21,7 +21,7 @@ from incudo.store import schema as t
 from tests.api.conftest import behind_the_application
 from tests.at_once import at_once
 from tests.loaded import empty_shop
-from tests.shop import CALIPER, GANNET, GOOD_BLOCK, M01, PETREL, PINS, TIDE_V1, Person, TestShop, new_id
+from tests.shop import CALIPER, GOOD_BLOCK, M01, PETREL, PINS, TIDE_V1, Person, TestShop, new_id
 
 OWN = "a password of one's own"
 BEGIN = {
@@ -463,30 +463,32 @@ def test_wrong_workholding_is_said_at_its_field(shop: TestShop, of: dict[str, st
 
 def test_a_cutter_that_nothing_holds_is_not_planned_with(shop: TestShop) -> None:
     """Nothing is said of holders until some are entered for a machine's taper; then of each cutter that none holds."""
-    haldane = shop.haldane
-    steep = {"kind": "tool-holders", "way": "collet", "taper": "Steep Taper with drawbar", "unit": "mm", "count": 1}
+    haldane, student = shop.haldane, uuid.UUID(shop.student().id)
+    taper = f"Taper {new_id()[-6:]}"
+    collets = {"kind": "tool-holders", "way": "collet", "taper": taper.upper(), "unit": "mm", "count": 1}
 
-    def unheld(machine: str) -> dict[str, str]:
+    def unheld() -> dict[str, str]:
+        """For Petrel with another taper: how cutters are held that cannot be, and what is said of it."""
+
         def ask(w: Any) -> dict[str, str]:
-            piece = piece_for(w, uuid.UUID(TIDE_V1))
-            found = plan_shop(w, find(w, t.Machine, uuid.UUID(machine), "machine"), uuid.UUID(student), piece)
+            spec = json.loads(find(w, t.Machine, uuid.UUID(PETREL), "machine").spec)
+            spec["spindle"]["taper"] = taper
+            machine = t.Machine(id=uuid.UUID(PETREL), name="Petrel", spec=json.dumps(spec))
+            found = plan_shop(w, machine, student, piece_for(w, uuid.UUID(TIDE_V1)))
             return {c.cutter.holder: c.unheld for c in found.crib.values() if c.unheld}
 
         return shop.unit.run(ask)
 
-    student = shop.student().id
-    here = "It is held in: Taper socket. The shop has none for a collet taper with drawbar."
-    assert unheld(PETREL) == {"taper-socket": here}
-    assert unheld(GANNET) == {}
+    assert unheld() == {}
     for way in ("tap-wrench", "magnet", ""):
-        body = {"id": new_id(), "name": "Odd holders", "of": {**steep, "way": way}}
+        body = {"id": new_id(), "name": "Odd holders", "of": {**collets, "way": way}}
         refused = haldane.fails(422, "/api/workholding", body, method="PUT")
         assert next(e["field"] for e in refused["errors"]).startswith("of"), refused
-    haldane.put("/api/workholding", {"id": new_id(), "name": "Steep collets", "of": steep})
-    # a guided tap wrench sits in no taper
-    assert "end-mill-holder" in unheld(GANNET)
-    assert not {"collet", "tap-wrench"} & unheld(GANNET).keys()
-    assert "The shop has none for a steep taper with drawbar." in unheld(GANNET)["chuck"]
+    assert unheld() == {}
+    haldane.put("/api/workholding", {"id": new_id(), "name": f"Collets {taper}", "of": collets})
+    # what is held in a collet can be held now; a guided tap wrench sits in no taper
+    assert not {"collet", "tap-wrench"} & unheld().keys()
+    assert unheld()["chuck"] == f"It is held in: Drill chuck. The shop has none for a {taper}."
 
 
 def drawer(**change: Any) -> dict[str, Any]:
