@@ -156,7 +156,7 @@ function Round({ turns }: { turns: number }) {
     <>
       <circle cx={x} cy={y} r={r} className="plan-jaw" />
       {Array.from({ length: 36 }, (_, n) => (
-        <line key={n} x1={x} y1={y - r + 1} x2={x} y2={y - r + (n % 9 ? 5 : 10)} className="plan-edge" transform={`rotate(${n * 10} ${x} ${y})`} />
+        <line key={n} x1={x} y1={y - r + 1} x2={x} y2={y - r + (n % 9 ? 5 : 10)} className="plan-tick" transform={`rotate(${n * 10} ${x} ${y})`} />
       ))}
       <circle
         cx={x}

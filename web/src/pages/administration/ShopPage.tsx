@@ -158,7 +158,7 @@ export default function ShopPage() {
               disabled={me.role !== "instructor" || changing.isPending}
               onClick={() => changing.mutate({ ...now, unit })}
             >
-              {unit === "in" ? say("inches") : say("millimeters")}
+              {unit === "in" ? say("inches") : say("millimetres")}
             </Button>
           ))}
           <span className="grow">
@@ -213,12 +213,12 @@ export default function ShopPage() {
               {s.words}
             </Button>
           ))}
-          <span className="grow">
-            {say(
-              "How English is written on pages and papers. What somebody typed stays as it was typed; a page that is open changes when it is loaded again.",
-            )}
-          </span>
         </div>
+        <p className="small muted">
+          {say(
+            "How English is written on pages and papers. What somebody typed stays as it was typed; a page that is open changes when it is loaded again.",
+          )}
+        </p>
       </section>
       <SetupRules
         rules={data.setup_rules}

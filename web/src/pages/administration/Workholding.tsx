@@ -27,7 +27,7 @@ export function Workholding({ mayChange }: { mayChange: boolean }) {
   return (
     <section className="card">
       <div className="between pad">
-        <h2>{say("Vises, parallels, clamps and what else holds work and cutters")}</h2>
+        <h2>{say("Vises, parallels, clamps, blocks, holders of cutters")}</h2>
         {mayChange && (
           <Button type="primary" onClick={() => setOpen({ id: newId(), name: "", of: null })}>
             {say("Add workholding")}
@@ -295,7 +295,7 @@ function HolderFields(p: { of: ToolHolders; ways: Schema["HolderName"][]; tapers
           <Select value={of.way} options={p.ways.map((w) => ({ value: w.key, label: w.name }))} onChange={(way) => onChange({ ...of, way })} />
         </label>
         <label className="asked grow">
-          {say("The taper that they fit, as the machine's entry says it")}
+          {say("Taper, as the machine's entry says it")}
           <AutoComplete value={of.taper} options={p.tapers.map((value) => ({ value }))} onChange={(taper: string) => onChange({ ...of, taper })} />
         </label>
         <Count words={say("How many")} value={of.count} onChange={(count) => onChange({ ...of, count })} />

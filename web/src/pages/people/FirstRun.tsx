@@ -55,7 +55,7 @@ export function FirstRun({ onSignedIn, spellings }: { onSignedIn: (me: Me) => vo
   return (
     <main className="page stack first-run">
       <h1>{say("A new shop")}</h1>
-      <p className="muted">{say("Two minutes. The name, how you judge and how drawings are laid out can be changed later.")}</p>
+      <p className="muted">{say("Two minutes. All of it can be changed later.")}</p>
       <form
         className="stack"
         onSubmit={(event) => {
