@@ -50,6 +50,12 @@ def machine_labels(query: PaperQuery) -> Response:
     return pdf("machine-labels.pdf", run(lambda w: papers.machine_labels(w, query.paper, request.host_url)))
 
 
+@api.get("/cutter-labels.pdf", responses={200: None})
+def cutter_labels(query: PaperQuery) -> Response:
+    """Labels with the code that leads to each cutter's page, and where it lies."""
+    return pdf("cutter-labels.pdf", run(lambda w: papers.cutter_labels(w, query.paper, request.host_url)))
+
+
 @api.get("/gauge-labels.pdf", responses={200: None})
 def gauge_labels(query: PaperQuery) -> Response:
     """Labels with the code that leads to each gauge's page, and the day of its next check."""

@@ -202,6 +202,7 @@ TABLE: dict[str, tuple[str, str, tuple[int, int, int, int]]] = {
     "glossary_paper": ("GET", "/api/glossary.pdf", (200, 200, 200, 200)),
     "leaflet": ("GET", "/api/leaflet.pdf", (200, 200, 200, 200)),
     "gauge_labels": ("GET", "/api/gauge-labels.pdf", (200, 200, 403, 200)),
+    "cutter_labels": ("GET", "/api/cutter-labels.pdf", (200, 200, 403, 200)),
     "machine_labels": ("GET", "/api/machine-labels.pdf", (200, 200, 403, 200)),
     "skill_credentials": ("GET", "/api/students/{student}/credentials.json", (200, 404, 200, 404)),
     "skill_record": ("GET", "/api/students/{student}/skill-record.pdf", (200, 200, 200, 200)),

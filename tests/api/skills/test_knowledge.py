@@ -17,7 +17,7 @@ from tests.shop import PETREL, PINS, Person, TestShop, new_id, shown, sign_off
 
 BANK = "surroundings-person"
 PATH = f"/api/checks/{BANK}"
-LABELS = ("/api/machine-labels.pdf", "/api/gauge-labels.pdf")
+LABELS = ("/api/machine-labels.pdf", "/api/gauge-labels.pdf", "/api/cutter-labels.pdf")
 
 
 def answer(shop: TestShop, view: Any, *, right: bool) -> dict[str, Any]:

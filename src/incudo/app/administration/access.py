@@ -147,6 +147,7 @@ ACCESS: dict[str, frozenset[Role]] = {
     "glossary": ANYONE,
     "machine_labels": READERS,
     "gauge_labels": READERS,
+    "cutter_labels": READERS,
     "skill_record": ANYONE,
     "skill_credentials": ANYONE,
     "machine_detail": ANYONE,

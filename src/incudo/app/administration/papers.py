@@ -1,4 +1,4 @@
-"""What is printed: a student's skill record, the wall leaflet, labels for the machines."""
+"""What is printed: a student's skill record, the wall leaflet, labels for machines, gauges and cutters."""
 
 from __future__ import annotations
 
@@ -19,6 +19,7 @@ from incudo.app.people.students import group_of, student_of
 from incudo.app.practice import sheets
 from incudo.app.shop.instruments import instrument_of
 from incudo.app.shop.machines import machine_names
+from incudo.app.shop.tooling import cutters
 from incudo.app.skills import words
 from incudo.app.skills.records import skill_book
 from incudo.core.kernel.errors import NotFound
@@ -246,4 +247,15 @@ def gauge_labels(w: Work, paper: Paper, address: str) -> bytes:
                 "code": segno.make(link, error="m").svg_data_uri(scale=4, border=1),
             }
         )
-    return to_pdf("gauge-labels.html", paper, shop=find(w, t.Shop, 1, "shop").name, labels=labels)
+    return to_pdf("small-labels.html", paper, title=say("Gauge labels"), labels=labels)
+
+
+def cutter_labels(w: Work, paper: Paper, address: str) -> bytes:
+    """A small label per cutter: its place, what it really measures, and the code of its page under ``address``."""
+    labels = []
+    for i, c in cutters(w).items():
+        link = f"{address.rstrip('/')}/crib/cutters?cutter={i}"
+        real = say("reground: {measured} {unit}", measured=c.measured, unit=c.unit) if c.measured else ""
+        code = segno.make(link, error="m").svg_data_uri(scale=4, border=1)
+        labels.append({"name": c.name, "about": c.place, "due": real, "code": code})
+    return to_pdf("small-labels.html", paper, title=say("Cutter labels"), labels=labels)

@@ -18,6 +18,11 @@ const TO_PRINT = [
     name: say("Labels for the gauges"),
     words: say("What each is sure to, when its check is due, and a code that opens its page. Print them anew after a check."),
   },
+  {
+    file: "cutter-labels.pdf",
+    name: say("Labels for the cutters"),
+    words: say("Name, place, real diameter where it is reground, and a code: it opens the cutter, or finds it at the counter with a scanner."),
+  },
 ];
 
 /** What the shop prints, on both sheets. */

@@ -84,7 +84,10 @@ function HandOut({ crib }: { crib: Crib }) {
   const [name, setName] = useState("");
   const found = useQuery({ ...queries.students(name.trim()), enabled: name.trim() !== "" });
   const words = text.trim().toLowerCase().split(/\s+/).filter(Boolean);
-  const hits = crib.things.filter((t) => words.every((w) => `${t.name} ${t.kind} ${t.place}`.toLowerCase().includes(w)));
+  // a label's code is an address with the id in it
+  const scanned = crib.things.filter((t) => text.includes(t.id));
+  const hits =
+    scanned.length > 0 ? scanned : crib.things.filter((t) => words.every((w) => `${t.name} ${t.kind} ${t.place}`.toLowerCase().includes(w)));
   const kinds = [...new Set(crib.things.map((t) => t.kind))];
   const thing = picked && (crib.things.find((t) => t.id === picked.id) ?? null);
   const give = (person: Schema["Named"]) =>
@@ -112,10 +115,10 @@ function HandOut({ crib }: { crib: Crib }) {
         <>
           <Input
             autoFocus
-            placeholder={say("What? A few letters: 1/2 4 fl, drill F, M6, micrometer")}
+            placeholder={say("What? A few letters, or scan its label: 1/2 4 fl, drill F, M6")}
             aria-label={say("What is handed out")}
             value={text}
-            maxLength={60}
+            maxLength={300}
             onChange={(e) => setText(e.target.value)}
             onKeyDown={(e) => e.key === "Enter" && hits[0] && setPicked(hits[0])}
           />

@@ -2,6 +2,7 @@ import { Waiting } from "../../shared/Loading";
 import { Button, Input, Select } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
+import { useSearchParams } from "react-router";
 import { api, body, newId, type Schema } from "../../api/client";
 import { queries } from "../../api/queries";
 import { useMe } from "../../shared/me";
@@ -19,7 +20,9 @@ export function Cutters() {
   const { data, error } = useQuery(queries.stock());
   const [text, setText] = useState("");
   const [kind, setKind] = useState("end mill");
-  const [chosen, setChosen] = useState("");
+  // where the code on a label leads
+  const [asked] = useSearchParams();
+  const [chosen, setChosen] = useState(asked.get("cutter") ?? "");
   const [adding, setAdding] = useState(false);
   const me = useMe();
   if (!data) return <Waiting error={error} />;
