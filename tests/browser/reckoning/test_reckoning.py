@@ -217,7 +217,17 @@ def test_a_cutter_goes_over_the_counter_and_comes_back_broken(browser: Open) -> 
     crib.touch(f"{line}//button[.='broken']")
     crib.until(lambda: not crib.driver.find_elements(By.XPATH, line), "it is back")
     crib.sees("plunged too fast")
+    # the code of a label, as a scanner types it
+    drill = "s.cutters.find(c => c.of.name === 'Drill 1/4 in').id"
+    find = f"fetch('/api/stock').then(r => r.json()).then(s => arguments[0]({drill}))"
+    label = f"/crib/cutters?cutter={crib.driver.execute_async_script(find)}"
+    crib.find("[aria-label='What is handed out']").send_keys(f"http://shop.example{label}", Keys.ENTER)
+    crib.sees("Drill 1/4 in", "For whom?")
     boss = browser("haldane")
+    boss.go("/crib/cutters")
+    boss.sees("Low", "To get", "End mill 1/4 in, 2 flutes")
+    boss.go(label)
+    assert boss.find("svg[aria-label='Drill 1/4 in from the side']")
     boss.go("/session")
     boss.sees("Out of the crib", "earlier session")
 

@@ -128,6 +128,34 @@ def test_nothing_is_lost_on_the_way_from_the_first_schema_to_this_one(server: Pr
     engine.dispose()
 
 
+def test_materials_of_one_name_are_told_apart_before_no_two_may_have_one(server: PrivateMariaDB) -> None:
+    """Three of one name, renamed to it at one moment: rows of the past that end together must not clash either."""
+    engine = create_engine(server.owner_url)
+    with engine.begin() as db:
+        db.execute(text("DROP DATABASE incudo"))
+        db.execute(text("CREATE DATABASE incudo"))
+    engine.dispose()
+    command.upgrade(alembic_config(server.owner_url), "0025")
+    made = [
+        {"k": key, "name": name, "content": json.dumps({"material": {"key": key, "name": name}, "ranges": []})}
+        for key, name in (("brass-a", "Brass"), ("brass-b", "Brass"), ("brass-c", "Brass"), ("bronze", "Bronze"))
+    ]
+    with engine.begin() as db:
+        sent = "INSERT INTO material (`key`, name, place, content) VALUES (:k, 'as it was', 1, :content)"
+        db.execute(text(sent), made)
+    with engine.begin() as db:
+        # in one transaction: their rows of the past end at one moment
+        db.execute(text("UPDATE material SET name = :name WHERE `key` = :k"), made)
+    migrate(server.owner_url, APP_ACCOUNT)
+    with engine.connect() as db:
+        found = db.execute(text("SELECT `key`, name, JSON_VALUE(content, '$.material.name') FROM material")).all()
+    engine.dispose()
+    names = {key: name for key, name, _ in found}
+    assert (names["brass-a"], names["bronze"], len(set(names.values()))) == ("Brass", "Bronze", 4)
+    assert all(name.startswith("Brass") for key, name in names.items() if key != "bronze")
+    assert all(name == inside for _, name, inside in found), "row and content say the same"
+
+
 def plain(value: Any) -> str:
     """As both sides would write it: a number without its last zeros, an id without dashes, a sentence unpacked."""
     if isinstance(value, uuid.UUID):
