@@ -126,7 +126,7 @@ def csv_of(person: Person, name: str) -> str:
     return answer.get_data(as_text=True)
 
 
-@pytest.mark.parametrize("name", ["cutters", "materials", "ranges"])
+@pytest.mark.parametrize("name", ["cutters", "materials", "ranges", "toolholders"])
 def test_a_table_that_goes_out_comes_in_unchanged(shop: TestShop, name: str) -> None:
     text = csv_of(shop.haldane, name)
     report = shop.haldane.post(f"/api/tables/{name}/check", {"text": text})
@@ -160,6 +160,40 @@ def test_a_file_is_looked_at_line_by_line_and_taken_as_a_whole(shop: TestShop) -
     text = csv_of(shop.haldane, "ranges") + "butter,carbide,milling,40,60,10:0.1-0.2,\n"
     wrong = shop.haldane.post("/api/tables/ranges/check", {"text": text})
     assert "butter is not in the register" in wrong["lines"][-1]["words"][0]
+
+
+def test_holders_come_in_as_a_list(shop: TestShop) -> None:
+    head = "name,way,taper,unit,sizes,count"
+    lines = (
+        "Steep collets,collet,steep taper with drawbar,mm,6;8;10,5",
+        "Too few of them,collet,steep taper,mm,6;8;10,2",
+        "Odd way,magnet,steep taper,mm,,1",
+        "Loose,tap-wrench,steep taper,mm,,1",
+        '"CLAMP set, 5/8 slots",chuck,steep taper,mm,,1',
+        "Huge,collet,steep taper,mm,600,1",
+        "Feet,collet,steep taper,ft,1,1",
+    )
+    report = shop.haldane.post("/api/tables/toolholders/check", {"text": "\n".join([head, *lines])})
+    said = [(x["status"], str(x["words"])) for x in report["lines"]]
+    assert [status for status, _ in said] == ["new", *["refused"] * 6]
+    for (_, words), part in zip(
+        said[1:],
+        ("at least one for each size, 3", "way: must be one of", "way: must be", "holds work", "size 1", "unit"),
+        strict=True,
+    ):
+        assert part in words
+    one = "\n".join([head, lines[0]])
+    assert shop.haldane.ask("PUT", "/api/tables/toolholders", {"text": one}).get_json()["taken"]
+    again = shop.haldane.post("/api/tables/toolholders/check", {"text": one})
+    assert [x["status"] for x in again["lines"]] == ["same"]
+    listed = {h["name"]: h for h in shop.haldane.get("/api/workholding")["holding"]}
+    assert listed["Steep collets"]["words"] == "5 for a steep taper with drawbar: 6 · 8 · 10 mm"
+    # what left the shop is back when a list has it
+    gone = {"id": new_id(), "thing": "holding", "key": listed["Steep collets"]["id"], "gone": True, "why": "sold"}
+    shop.haldane.post("/api/gone", gone)
+    assert "Steep collets" not in str(shop.haldane.get("/api/workholding")["holding"])
+    shop.haldane.ask("PUT", "/api/tables/toolholders", {"text": one.replace(",5", ",6")})
+    assert "6 for a steep taper with drawbar" in str(shop.haldane.get("/api/workholding")["holding"])
 
 
 def test_a_reground_cutter_is_reckoned_with_as_it_is(shop: TestShop) -> None:

@@ -12962,7 +12962,7 @@ export interface components {
          * @description The tables. The last three are standards and rules of thumb: they can be exported but not imported.
          * @enum {string}
          */
-        TableName: "cutters" | "materials" | "ranges" | "threads" | "drills" | "holders";
+        TableName: "cutters" | "materials" | "ranges" | "toolholders" | "threads" | "drills" | "holders";
         /**
          * TableReport
          * @description Every line of a file. ``taken`` says whether it was taken in; rows that it does not name stay as they are.

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import uuid
 from collections.abc import Iterable, Sequence
 from enum import StrEnum
@@ -19,8 +20,10 @@ from incudo.core.kernel.say import say, together
 from incudo.core.shop.cutter import Cutter, Drill, Holder, Thread, implausible
 from incudo.core.shop.material import Material, Range, Stock
 from incudo.core.shop.table import Line, Row, read, write
+from incudo.core.shop.workholding import LOOSE_WAYS, AnyHolding, HolderRow, ToolHolders, read_holding
 from incudo.store import schema as t
 from incudo.store.shop import crib as store
+from incudo.store.shop import machines
 
 MOST_TEXT = 400_000
 
@@ -31,6 +34,7 @@ class TableName(StrEnum):
     CUTTERS = "cutters"
     MATERIALS = "materials"
     RANGES = "ranges"
+    TOOLHOLDERS = "toolholders"
     THREADS = "threads"
     DRILLS = "drills"
     HOLDERS = "holders"
@@ -40,6 +44,7 @@ MODELS: dict[TableName, type[Row]] = {
     TableName.CUTTERS: Cutter,
     TableName.MATERIALS: Material,
     TableName.RANGES: Range,
+    TableName.TOOLHOLDERS: HolderRow,
     TableName.THREADS: Thread,
     TableName.DRILLS: Drill,
     TableName.HOLDERS: Holder,
@@ -47,7 +52,7 @@ MODELS: dict[TableName, type[Row]] = {
 
 
 #: What can be taken in.
-CHANGING = (TableName.CUTTERS, TableName.MATERIALS, TableName.RANGES)
+CHANGING = (TableName.CUTTERS, TableName.MATERIALS, TableName.RANGES, TableName.TOOLHOLDERS)
 
 
 class LineStatus(StrEnum):
@@ -103,6 +108,8 @@ def rows_of(w: Work, name: TableName) -> Sequence[Row]:
             return tuple(s.material for s in stocks(w))
         case TableName.RANGES:
             return tuple(r for s in stocks(w) for r in s.ranges)
+        case TableName.TOOLHOLDERS:
+            return tuple(HolderRow.of(row.name, of) for row, of in _holding(w) if isinstance(of, ToolHolders))
         case TableName.THREADS:
             return tuple(shipped.threads().values())
         case TableName.DRILLS:
@@ -146,7 +153,7 @@ def _report(name: TableName, lines: Sequence[TableLine], *, taken: bool) -> Tabl
 
 
 def _key(row: Row) -> str:
-    if isinstance(row, Cutter):
+    if isinstance(row, Cutter | HolderRow):
         return row.name
     return together(row.key, ", ") if isinstance(row, Range) else str(getattr(row, "key", ""))
 
@@ -164,12 +171,15 @@ def _looked_at(w: Work, name: TableName, text: str) -> tuple[list[TableLine], li
     here = {_key(row): row for row in rows_of(w, name)}
     known = {s.material.key for s in stocks(w)}
     names = {alike(row.name): row.key for row in store.materials(w.db, also_gone=True)}
+    work = {alike(row.name) for row, of in _holding(w) if not isinstance(of, ToolHolders)}
     seen: set[str] = set()
     lines, rows = [], []
     for line in read(MODELS[name], text):
         words = _against(line, seen, known)
         if isinstance(line.row, Material) and names.setdefault(alike(line.row.name), line.row.key) != line.row.key:
             words = (*words, say("name: {name} is the name of another material", name=line.row.name))
+        if isinstance(line.row, HolderRow) and alike(line.row.name) in work:
+            words = (*words, say("name: {name} is the name of something that holds work", name=line.row.name))
         if line.row is None or words:
             lines.append(TableLine(number=line.number, name=_name(line), status=LineStatus.REFUSED, words=words))
             continue
@@ -195,6 +205,9 @@ def _against(line: Line[Row], seen: set[str], materials: set[str]) -> tuple[str,
         words.append(say("{key} appears twice in the file", key=key))
     if isinstance(line.row, Cutter):
         words += implausible(line.row, shipped.threads(), shipped.holders())
+    ways = shipped.holders().keys() - LOOSE_WAYS
+    if isinstance(line.row, HolderRow) and line.row.way not in ways:
+        words.append(say("way: must be one of {listed}", listed=together(sorted(ways), ", ")))
     if isinstance(line.row, Range) and line.row.material not in materials:
         words.append(
             say(
@@ -228,6 +241,9 @@ def keep(w: Work, name: TableName, rows: Iterable[Row]) -> None:
     if name is TableName.CUTTERS:
         _keep_cutters(w, [r for r in rows if isinstance(r, Cutter)])
         return
+    if name is TableName.TOOLHOLDERS:
+        _keep_holders(w, [r for r in rows if isinstance(r, HolderRow)])
+        return
     there = {row.key: row for row in store.materials(w.db, also_gone=True)}
     place = store.last_place(w.db, t.Material)
     for row in rows:
@@ -245,6 +261,24 @@ def keep(w: Work, name: TableName, rows: Iterable[Row]) -> None:
             stock = stock_of(kept)
             ranges = {r.key: r for r in stock.ranges} | {row.key: row}
             kept.content = Stock(material=stock.material, ranges=tuple(ranges.values())).model_dump_json()
+    w.db.flush()
+
+
+def _holding(w: Work) -> list[tuple[t.Workholding, AnyHolding]]:
+    return [(row, read_holding(json.loads(row.spec))) for row in machines.workholding(w.db)]
+
+
+def _keep_holders(w: Work, rows: Sequence[HolderRow]) -> None:
+    all_of = machines.workholding(w.db, also_gone=True)
+    there, place = {row.name: row for row in all_of}, len(all_of)
+    for row in rows:
+        spec = row.holders().model_dump_json()
+        if kept := there.get(row.name):
+            kept.spec, kept.gone = spec, ""
+            continue
+        made = uuid.uuid5(uuid.NAMESPACE_OID, f"holders {row.name}")
+        w.db.add(t.Workholding(id=made, name=row.name, spec=spec, place=place))
+        place += 1
     w.db.flush()
 
 

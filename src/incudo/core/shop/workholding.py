@@ -11,9 +11,12 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field, model_validator
 
+from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.fields import Key, Num, Strict, Word, read_model
 from incudo.core.kernel.quantity import Length, LengthUnit, Unit, in_places
 from incudo.core.kernel.say import say, say_many, together
+from incudo.core.shop.cutter import Number
+from incudo.core.shop.table import Name, Row, Texts
 
 
 class Vise(Strict):
@@ -223,6 +226,34 @@ class ToolHolders(Strict):
         if len(self.sizes) > self.count:
             raise ValueError(say("count: must be at least one for each size, {least}", least=len(self.sizes)))
         return self
+
+
+class HolderRow(Row):
+    """Holders of one way and one taper as a line of a table."""
+
+    name: Name
+    way: Key
+    taper: Word
+    unit: LengthUnit
+    sizes: Texts = ()
+    count: Annotated[Number, Field(ge=1, le=200)]
+
+    @model_validator(mode="after")
+    def _plausible(self) -> HolderRow:
+        try:
+            self.holders()
+        except Refused as refused:
+            raise ValueError(together((e.bound for e in refused.errors), "; ")) from None
+        return self
+
+    def holders(self) -> ToolHolders:
+        """The entry of the register. Raises ``Refused``."""
+        return read_model(ToolHolders, {"kind": "tool-holders", **self.model_dump(exclude={"name"})})
+
+    @classmethod
+    def of(cls, name: str, holders: ToolHolders) -> HolderRow:
+        """The line of an entry."""
+        return cls(name=name, **holders.model_dump(exclude={"kind"}))
 
 
 AnyHolding = Vise | Parallels | Clamps | VBlocks | AngleBlocks | RotaryTable | ToolHolders

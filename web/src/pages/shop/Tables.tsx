@@ -56,7 +56,7 @@ export function Tables() {
           ]}
         />
         <p className="pad small muted">
-          {say("Threads, drills and holders are standards and rules of thumb: they can be exported but not imported.")}
+          {say("Threads, drills and ways to hold a cutter (holders) are standards and rules of thumb: they can be exported but not imported.")}
         </p>
       </section>
       {me.role === "instructor" && <TakeIn key={chosen} tables={data.tables.filter((t) => t.changing)} name={chosen} onChoose={setChosen} />}
@@ -76,6 +76,7 @@ function TakeIn({ tables, name, onChoose }: { tables: readonly Info[]; name: Inf
       setReport(await body(api.PUT("/api/tables/{table}", { params: { path: { table: name } }, body: { text } })));
       await client.invalidateQueries({ queryKey: ["stock"] });
       await client.invalidateQueries({ queryKey: ["reckonings"] });
+      await client.invalidateQueries({ queryKey: queries.workholding().queryKey });
     });
   const open = (file: File) =>
     act(async () => {
