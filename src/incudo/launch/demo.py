@@ -43,13 +43,12 @@ def prepare(supervisor: Supervisor, *, fresh: bool) -> None:
     supervisor.start_database()
     if loaded.exists():
         return
-    import tzlocal
-
     from incudo.demo.load import load
+    from incudo.store.kernel.clock import server_zone
 
     say("loading Skerry Sound")
     unit = supervisor.unit()
-    load(unit, datetime.now(UTC), say, supervisor.instance.device_key, tzlocal.get_localzone_name())
+    load(unit, datetime.now(UTC), say, supervisor.instance.device_key, server_zone())
     unit.engine.dispose()
     loaded.write_text(str(DATA))
 

@@ -6,18 +6,20 @@ import uuid
 from collections.abc import Iterator
 from dataclasses import replace
 from datetime import UTC, date, datetime, timedelta
+from zoneinfo import ZoneInfoNotFoundError
 
 import pytest
+import tzlocal
 
 from incudo.app.administration.manner import KEPT, Manner, Manners
 from incudo.app.administration.shop import ShopCommand, shop_change
-from incudo.app.kernel.unit import Unit, Work
+from incudo.app.kernel.unit import DatabaseAway, Unit, Work
 from incudo.app.people.students import group_of
 from incudo.app.skills.standings import standing_of
 from incudo.core.measuring.verdict import School
 from incudo.demo.story import who
 from incudo.store import schema as t
-from incudo.store.kernel.database import open_engine
+from incudo.store.kernel.clock import server_zone
 from tests.shop import TestShop
 
 #: Five hours behind UTC: nine in the evening there is two in the morning of the next day in UTC.
@@ -94,11 +96,34 @@ def test_how_a_shop_writes_is_asked_again_after_some_seconds_or_when_it_was_chan
     assert manners.now().zone == WEST
 
 
-def test_a_database_that_is_away_changes_nothing(west: TestShop) -> None:
-    now = [0.0]
-    unit = Unit(west.unit.engine, west.clock, tries=1)
-    manners = Manners(unit, lambda: now[0])
+def test_a_database_that_is_away_changes_nothing_and_is_asked_once_in_a_while(
+    west: TestShop, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    now, asked = [0.0], []
+    manners = Manners(west.unit, lambda: now[0])
     assert manners.now().zone == WEST
-    unit._sessions = Unit(open_engine("mariadb+pymysql://nobody:x@127.0.0.1:9/none"))._sessions
-    now[0] = KEPT
-    assert manners.now().zone == WEST, "as it wrote before"
+
+    def away(_use_case: object) -> Manner:
+        asked.append(now[0])
+        raise DatabaseAway
+
+    monkeypatch.setattr(manners._unit, "run", away)
+    for now[0] in (KEPT, KEPT + 1, 2 * KEPT - 0.001, 2 * KEPT):
+        assert manners.now().zone == WEST, "as it wrote before"
+    assert asked == [KEPT, 2 * KEPT]
+
+
+@pytest.mark.parametrize(
+    ("said", "zone"),
+    [("Etc/GMT+5", "Etc/GMT+5"), ("local", "UTC"), ("", "UTC"), (ZoneInfoNotFoundError("no zone"), "UTC")],
+)
+def test_a_machine_without_a_zone_that_is_known_has_utc(
+    said: str | Exception, zone: str, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    def local() -> str:
+        if isinstance(said, Exception):
+            raise said
+        return said
+
+    monkeypatch.setattr(tzlocal, "get_localzone_name", local)
+    assert server_zone() == zone

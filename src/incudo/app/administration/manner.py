@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import time
 from collections.abc import Callable
+from contextlib import suppress
 from dataclasses import dataclass
 from zoneinfo import available_timezones
 
@@ -60,19 +61,18 @@ class Manner:
 
 
 class Manners:
-    """How the shop writes, as this process read it a few seconds ago at most."""
+    """How the shop writes, as this process read it a few seconds ago at most. ``clock``: seconds that only grow."""
 
     def __init__(self, unit: Unit, clock: Callable[[], float] = time.monotonic) -> None:
-        self._unit, self._clock = unit, clock
+        # nobody waits for a database that is away: what it asked for will wait anyway
+        self._unit, self._clock = Unit(unit.engine, unit.clock, tries=1), clock
         self._kept, self._until = Manner(), float("-inf")
 
     def now(self) -> Manner:
         """How it writes; while the database is away, how it wrote before."""
         if self._clock() >= self._until:
-            try:
+            with suppress(DatabaseAway, TakesNothingNew):
                 self._kept = self._unit.run(_manner)
-            except (DatabaseAway, TakesNothingNew):
-                return self._kept
             self._until = self._clock() + KEPT
         return self._kept
 
