@@ -1,7 +1,7 @@
 import { Waiting } from "../../shared/Loading";
 import { Button, Input, Select } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { useSearchParams } from "react-router";
 import { api, body, newId, type Schema } from "../../api/client";
 import { queries } from "../../api/queries";
@@ -106,7 +106,7 @@ export function Cutters() {
 function Low({ low, onChoose }: { low: Schema["LowView"][]; onChoose: (id: string) => void }) {
   if (low.length === 0) return null;
   return (
-    <section className="card pad stack">
+    <section className="card pad stack crib-first">
       <h2>{say("Low")}</h2>
       <Lines
         rows={low}
@@ -166,8 +166,11 @@ function One({ cutter: c }: { cutter: Cutter }) {
     [say("Dial reads on the"), c.of.dial],
     [say("Numbers from"), say(c.of.source)],
   ];
+  const here = useRef<HTMLDivElement>(null);
+  // where it stands above the list, whoever touched a line far down sees what came of it
+  useEffect(() => here.current?.scrollIntoView({ block: "nearest" }), []);
   return (
-    <div className="stack">
+    <div className="stack crib-first" ref={here}>
       <section className="card pad stack">
         <h2>{c.of.name}</h2>
         {c.tagged_out && (
