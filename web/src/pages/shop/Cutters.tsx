@@ -168,7 +168,9 @@ function One({ cutter: c }: { cutter: Cutter }) {
   ];
   const here = useRef<HTMLDivElement>(null);
   // where it stands above the list, whoever touched a line far down sees what came of it
-  useEffect(() => here.current?.scrollIntoView({ block: "nearest" }), []);
+  useEffect(() => {
+    if (here.current && here.current.getBoundingClientRect().top < 0) here.current.scrollIntoView();
+  }, []);
   return (
     <div className="stack crib-first" ref={here}>
       <section className="card pad stack">
