@@ -71,9 +71,10 @@ function Change({ opened, list, onClose }: { opened: Opened; list: Schema["Holdi
   const [of, setOf] = useState<Of | null>(opened.of);
   const choose = (id: string) => {
     const kind = kinds.find((k) => k.id === id);
-    if (!kind) return;
-    setOf(kind.of);
-    setName(kind.name);
+    const own = list.holding.find((h) => h.id === id);
+    if (kind) setName(kind.name);
+    if (own) setName(say("{name}, another", { name: own.name }).slice(0, 80));
+    setOf((kind ?? own)?.of ?? null);
   };
   const read = (file: File) =>
     act(async () => {
@@ -96,7 +97,14 @@ function Change({ opened, list, onClose }: { opened: Opened; list: Schema["Holdi
         {!opened.of && (
           <label className="asked">
             {say("Start from")}
-            <Select showSearch={{ optionFilterProp: "label" }} options={kinds.map((k) => ({ value: k.id, label: k.name }))} onChange={choose} />
+            <Select
+              showSearch={{ optionFilterProp: "label" }}
+              options={[
+                ...kinds.map((k) => ({ value: k.id, label: k.name })),
+                ...list.holding.map((h) => ({ value: h.id, label: say("Another like {name}", { name: h.name }) })),
+              ]}
+              onChange={choose}
+            />
           </label>
         )}
         {of && (
