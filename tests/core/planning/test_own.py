@@ -76,11 +76,11 @@ def test_a_wall_that_cannot_stand_is_refused_in_words() -> None:
     assert "wall" in " ".join(found.reasons)
 
 
-def test_a_spindle_that_lies_is_not_planned_for_and_a_bar_needs_its_v_block() -> None:
+def test_a_horizontal_spindle_is_not_planned_for_and_a_bar_needs_its_v_block() -> None:
     on = shops.on("gannet", "slip-pad")
     lying = replace(on, machine=on.machine.model_copy(update={"kind": Kind.HORIZONTAL}))
     found = own_plan(shops.piece("slip-pad"), lying)
-    assert (found.plan, found.reasons) == (None, ("The spindle of Gannet lies; Incudo plans for one that stands.",))
+    assert (found.plan, found.reasons) == (None, ("Gannet has a horizontal spindle; Incudo plans for vertical ones.",))
     bare = replace(shops.on("petrel", "tiller-key-shaft"), v_blocks=())
     found = own_plan(shops.piece("tiller-key-shaft"), bare)
     assert found.plan is None

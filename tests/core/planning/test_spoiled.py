@@ -56,7 +56,7 @@ def _tagged(name: str) -> Shop:
     return lambda s: replace(s, crib={**s.crib, name: replace(s.crib[name], tagged="chipped corner")})
 
 
-def _lying(s: PlanShop) -> PlanShop:
+def _horizontal(s: PlanShop) -> PlanShop:
     return replace(s, machine=s.machine.model_copy(update={"kind": Kind.HORIZONTAL}))
 
 
@@ -116,7 +116,7 @@ CASES: list[tuple[str, str, str, Spoil, Shop | None]] = [
     ("no-soft-bar", "gannet", SHEAVE, holds(2, soft_bar=False), None),
     ("no-soft-bar", "fulmar", LANTERN, holds(3, soft_bar=False), None),
     ("round-in-jaws", "petrel", SHAFT, holds(2, held=HeldIn.VISE), None),
-    ("spindle-lies", "petrel", PAD, holds(1), _lying),
+    ("horizontal", "petrel", PAD, holds(1), _horizontal),
     ("no-straps", "gannet", BILGE, holds(2, held=HeldIn.STRAPS), lambda s: replace(s, straps=False)),
     ("no-v-block", "petrel", SHAFT, holds(1), lambda s: replace(s, v_blocks=())),
     ("no-v-block", "fulmar", SHAFT, holds(1), _blocks(most="0.99")),
@@ -304,7 +304,7 @@ WITHOUT_BUTTON = {
     "missing",
     "no-v-block",
     "no-vise",
-    "spindle-lies",
+    "horizontal",
     "opening",
     "squeezed",
     "strap-in-way",

@@ -104,9 +104,9 @@ def test_each_says_what_it_can_hold() -> None:
         "1 · 3 · 9 · 27 degrees; up to 3 together set every whole degree from 1 to 13"
     )
     assert described(read_holding({**ANGLES, "angles": ["7"]})) == "7 degrees"
-    assert described(read_holding(TABLE)) == "6 in across, 3.25 high; 90 turns to the circle, 4 degrees each"
+    assert described(read_holding(TABLE)) == "6 in across, 3.25 high; 90:1, 4 degrees a turn"
     upright = described(read_holding({**TABLE, "turns": 72, "upright": True}))
-    assert upright.endswith("72 turns to the circle, 5 degrees each; stands upright too")
+    assert upright.endswith("72:1, 5 degrees a turn; stands upright too")
     assert described(read_holding(HOLDERS)) == "2 for a steep taper: 4 · 6 mm"
     assert described(read_holding({**HOLDERS, "sizes": [], "count": 1})) == "1 for a steep taper"
     assert RotaryTable(**{**TABLE, "turns": 35}).per_turn == Fraction(72, 7)

@@ -13369,7 +13369,7 @@ export interface components {
         Unit: "in" | "mm" | "deg";
         /**
          * VBlocks
-         * @description A V-block, or a pair of one grinding: bars of ``least`` to ``most`` across lie in its 90 degree groove.
+         * @description A V-block, or a pair ground as a set: bars of ``least`` to ``most`` across lie in its 90 degree groove.
          *
          *     ``groove`` is how wide the groove is at the top, ``length`` how long a block is along the bar.
          */

@@ -19,7 +19,7 @@ from incudo.core.shop.machine import Kind
 def lacking(piece: Piece, shop: PlanShop) -> list[str]:
     """Operations for which there is no cutter, with what speaks against the nearest one."""
     if shop.machine.kind is Kind.HORIZONTAL:
-        return [say("The spindle of {machine} lies; Incudo plans for one that stands.", machine=shop.name)]
+        return [say("{machine} has a horizontal spindle; Incudo plans for vertical ones.", machine=shop.name)]
     found: list[str] = []
     words = kind_words()
     wanted = [(k, f) for f in piece.part.file.features for k in stages_of(f)]

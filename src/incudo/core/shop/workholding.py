@@ -99,7 +99,7 @@ class Clamps(Strict):
 
 
 class VBlocks(Strict):
-    """A V-block, or a pair of one grinding: bars of ``least`` to ``most`` across lie in its 90 degree groove.
+    """A V-block, or a pair ground as a set: bars of ``least`` to ``most`` across lie in its 90 degree groove.
 
     ``groove`` is how wide the groove is at the top, ``length`` how long a block is along the bar.
     """
@@ -304,7 +304,7 @@ def described(of: AnyHolding) -> str:
                 )
         case RotaryTable():
             words = say(
-                "{diameter} {unit} across, {height} high; {turns} turns to the circle, {degrees} degrees each{stands}",
+                "{diameter} {unit} across, {height} high; {turns}:1, {degrees} degrees a turn{stands}",
                 **of.model_dump(include={"diameter", "unit", "height", "turns"}),
                 degrees=in_places(of.per_turn, 3).rstrip("0").rstrip("."),
                 stands=say("; stands upright too") if of.upright else "",

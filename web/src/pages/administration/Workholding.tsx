@@ -27,7 +27,7 @@ export function Workholding({ mayChange }: { mayChange: boolean }) {
   return (
     <section className="card">
       <div className="between pad">
-        <h2>{say("Vises, parallels, clamps, blocks, holders of cutters")}</h2>
+        <h2>{say("Vises, parallels, clamps, blocks, toolholders")}</h2>
         {mayChange && (
           <Button type="primary" onClick={() => setOpen({ id: newId(), name: "", of: null })}>
             {say("Add workholding")}
@@ -147,7 +147,7 @@ function advice(of: Of): string {
   if (of.kind === "rotary-table") return say("Turn the handle through one full circle of the table and count the turns.");
   if (of.kind === "tool-holders")
     return say(
-      "Once holders for a taper are entered here, a plan for a machine with it takes cutters that they hold, and says of the others why not.",
+      "Once holders for a taper are entered, plans for machines with that taper use only cutters that these hold, and say of the others why not.",
     );
   return say("Measure it and put the numbers right: grip and clearance are worked out from them.");
 }
@@ -241,7 +241,7 @@ function VBlockFields({ of, onChange }: { of: VBlocks; onChange: (of: Of) => voi
         {field("groove", say("Groove at its top, {unit}", { unit }))}
         {field("length", say("Block along the bar, {unit}", { unit }))}
       </div>
-      <Count words={say("Blocks of one grinding")} value={of.count} onChange={(count) => onChange({ ...of, count })} />
+      <Count words={say("How many, ground as a set")} value={of.count} onChange={(count) => onChange({ ...of, count })} />
     </>
   );
 }
@@ -284,7 +284,7 @@ function RotaryFields({ of, onChange }: { of: RotaryTable; onChange: (of: Of) =>
       <div className="row wraps">
         <Size words={say("Across, {unit}", { unit })} value={of.diameter} onChange={(diameter) => onChange({ ...of, diameter })} />
         <Size words={say("Height lying flat, {unit}", { unit })} value={of.height} onChange={(height) => onChange({ ...of, height })} />
-        <Count words={say("Turns of the handle to the circle")} value={of.turns} onChange={(turns) => onChange({ ...of, turns })} />
+        <Count words={say("Handle turns to one full turn")} value={of.turns} onChange={(turns) => onChange({ ...of, turns })} />
       </div>
       <Checkbox checked={of.upright} onChange={(e) => onChange({ ...of, upright: e.target.checked })}>
         {say("stands upright too")}

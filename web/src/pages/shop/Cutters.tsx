@@ -208,7 +208,7 @@ function One({ cutter: c }: { cutter: Cutter }) {
               <Input inputMode="numeric" value={owned} maxLength={3} onChange={(e) => setOwned(e.target.value)} />
             </label>
             <label className="asked">
-              {say("Low under, 0 not watched")}
+              {say("Low below (0: not watched)")}
               <Input inputMode="numeric" value={keep} maxLength={3} onChange={(e) => setKeep(e.target.value.replace(/\D/g, ""))} />
             </label>
             <label className="asked">

@@ -146,7 +146,7 @@ export function NewCutters({ onClose }: { onClose: () => void }) {
                   />
                 </label>
                 <label className="asked grow">
-                  {say("Low under how many; 0 not watched")}
+                  {say("Low below how many (0: not watched)")}
                   <Input
                     inputMode="numeric"
                     maxLength={3}

@@ -130,7 +130,7 @@ def round_in_jaws(course: Course) -> Iterator[Hit]:
     RULES,
     "no-v-block",
     FaultWeight.BREAKS,
-    say("No V-block takes the bar"),
+    say("No V-block for this bar"),
     say("A bar that lies on the edges of the groove, or sinks into it, is not held."),
 )
 def no_v_block(course: Course) -> Iterator[Hit]:
@@ -324,15 +324,15 @@ def travel(course: Course) -> Iterator[Hit]:
 
 @rule(
     RULES,
-    "spindle-lies",
+    "horizontal",
     FaultWeight.BREAKS,
-    say("The spindle lies"),
-    say("Every operation of a plan is one of a spindle that stands over the table."),
+    say("A horizontal spindle"),
+    say("Every operation of a plan is for a vertical spindle."),
 )
-def spindle_lies(course: Course) -> Iterator[Hit]:
+def horizontal(course: Course) -> Iterator[Hit]:
     if course.shop.machine.kind is Kind.HORIZONTAL and course.stages:
-        words = say("The spindle of {machine} lies: no cutter comes from above.", machine=course.shop.name)
-        yield Hit(None, words, say("Choose a machine whose spindle stands, or plan on paper with your instructor."))
+        words = say("{machine} has a horizontal spindle: no cutter comes from above.", machine=course.shop.name)
+        yield Hit(None, words, say("Choose a machine with a vertical spindle, or plan on paper with your instructor."))
 
 
 @rule(
