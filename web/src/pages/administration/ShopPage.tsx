@@ -210,7 +210,7 @@ export default function ShopPage() {
               disabled={me.role !== "instructor" || changing.isPending}
               onClick={() => changing.mutate({ ...now, spelling: s.key })}
             >
-              {s.words}
+              <span translate="no">{s.words}</span>
             </Button>
           ))}
         </div>

@@ -1,5 +1,5 @@
 import { Button, Input, Radio } from "antd";
-import { useState } from "react";
+import { useState, type ReactNode } from "react";
 import { api, Away, body, wordsFor, type Me, type Schema } from "../../api/client";
 import { say } from "../../shared/say";
 import { Refused } from "../../shared/Refused";
@@ -100,7 +100,7 @@ export function FirstRun({ onSignedIn, spellings }: { onSignedIn: (me: Me) => vo
           <Choice
             name={say("English is written")}
             value={it.spelling}
-            options={spellings.map((s) => ({ value: s.key, label: s.words }))}
+            options={spellings.map((s) => ({ value: s.key, label: <span translate="no">{s.words}</span> }))}
             onChange={(spelling) => change({ spelling })}
           />
         </section>
@@ -152,7 +152,7 @@ export function FirstRun({ onSignedIn, spellings }: { onSignedIn: (me: Me) => vo
   );
 }
 
-function Choice<T extends string>(p: { name: string; value: T; options: { value: T; label: string }[]; onChange: (value: T) => void }) {
+function Choice<T extends string>(p: { name: string; value: T; options: { value: T; label: ReactNode }[]; onChange: (value: T) => void }) {
   return (
     <fieldset className="first-choice">
       <legend className="asked">{p.name}</legend>
