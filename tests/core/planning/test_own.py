@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator
 from dataclasses import replace
+from fractions import Fraction
 from itertools import pairwise, permutations
 
 import pytest
@@ -20,6 +21,7 @@ from incudo.core.planning.file import OPPOSITE, HeldIn, OperationKind, Plan, Pla
 from incudo.core.planning.judge import RULES, judge, judged, sound
 from incudo.core.planning.own import own_plan
 from incudo.core.planning.rules.base import FaultWeight
+from incudo.core.planning.shop import VBlockPlace
 from incudo.core.shop.machine import Kind
 from tests.core.planning import shops
 from tests.core.planning.spoiling import own
@@ -85,6 +87,13 @@ def test_a_horizontal_spindle_is_not_planned_for_and_a_bar_needs_its_v_block() -
     found = own_plan(shops.piece("tiller-key-shaft"), bare)
     assert found.plan is None
     assert "The shop has no V-block that takes a bar of 1 in." in found.reasons
+
+
+def test_a_bar_lies_in_the_first_v_block_that_takes_it_bounds_included() -> None:
+    blocks = (VBlockPlace("small", Fraction(6), Fraction(20)), VBlockPlace("large", Fraction(20), Fraction(50)))
+    shop = replace(shops.on("petrel", "tiller-key-shaft"), v_blocks=blocks)
+    found = [shop.v_block(Fraction(x)) for x in ("5.999", "6", "20", "20.001", "50", "50.001")]
+    assert [f and f.name for f in found] == [None, "small", "small", "large", "large", None]
 
 
 def test_what_the_crib_lacks_is_named_with_the_nearest_cutter() -> None:

@@ -13,7 +13,7 @@ from hypothesis import strategies as st
 
 from incudo import shipped
 from incudo.core.kernel.errors import Refused
-from incudo.core.shop.workholding import AngleBlocks, RotaryTable, ToolHolders, VBlocks, described, read_holding
+from incudo.core.shop.workholding import AngleBlocks, RotaryTable, ToolHolders, described, read_holding
 
 V: dict[str, Any] = {
     "kind": "v-blocks",
@@ -83,11 +83,6 @@ def test_a_bar_touches_its_groove_inside_of_the_edges() -> None:
         read_holding({**V, "groove": groove, "least": "5", "most": f"{most - 0.01:.2f}"})
         with pytest.raises(Refused, match="edges of this groove"):
             read_holding({**V, "groove": groove, "least": "5", "most": f"{most + 0.01:.2f}"})
-
-
-def test_which_bars_lie_in_it() -> None:
-    block = VBlocks(**V)
-    assert [block.takes(Fraction(x)) for x in ("5.999", "6", "50", "50.001")] == [False, True, True, False]
 
 
 @given(st.lists(st.integers(1, 90), min_size=1, max_size=5, unique=True))

@@ -12933,7 +12933,7 @@ export interface components {
         };
         /**
          * TableInfo
-         * @description A table that can be exported, and whether it can be taken in again.
+         * @description A table that can be exported, and whether it can be imported again.
          */
         TableInfo: {
             /** Changing */
@@ -12965,7 +12965,7 @@ export interface components {
         TableName: "cutters" | "materials" | "ranges" | "toolholders" | "threads" | "drills" | "holders";
         /**
          * TableReport
-         * @description Every line of a file. ``taken`` says whether it was taken in; rows that it does not name stay as they are.
+         * @description Every line of a file. ``taken`` says whether it was imported; rows that it does not name stay as they are.
          */
         TableReport: {
             /** Changed */

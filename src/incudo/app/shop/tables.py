@@ -1,4 +1,4 @@
-"""The registers of cutters, materials and other tables as CSV: out, checked, taken in."""
+"""The registers of cutters, materials and other tables as CSV: out, checked, imported."""
 
 from __future__ import annotations
 
@@ -51,7 +51,7 @@ MODELS: dict[TableName, type[Row]] = {
 }
 
 
-#: What can be taken in.
+#: What can be imported.
 CHANGING = (TableName.CUTTERS, TableName.MATERIALS, TableName.RANGES, TableName.TOOLHOLDERS)
 
 
@@ -74,7 +74,7 @@ class TableLine(View):
 
 
 class TableReport(View):
-    """Every line of a file. ``taken`` says whether it was taken in; rows that it does not name stay as they are."""
+    """Every line of a file. ``taken`` says whether it was imported; rows that it does not name stay as they are."""
 
     table: TableName
     lines: tuple[TableLine, ...]
@@ -91,7 +91,7 @@ class TableText(Command):
 
 
 class TableInfo(View):
-    """A table that can be exported, and whether it can be taken in again."""
+    """A table that can be exported, and whether it can be imported again."""
 
     name: TableName
     columns: tuple[str, ...]
@@ -119,7 +119,7 @@ def rows_of(w: Work, name: TableName) -> Sequence[Row]:
 
 
 def table_file(w: Work, name: TableName) -> str:
-    """A table as CSV, as it can be taken in again."""
+    """A table as CSV, as it can be imported again."""
     return write(MODELS[name], rows_of(w, name))
 
 

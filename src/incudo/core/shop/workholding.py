@@ -129,10 +129,6 @@ class VBlocks(Strict):
             )
         return self
 
-    def takes(self, bar: Fraction) -> bool:
-        """Whether a bar this thick (mm) lies in the groove."""
-        return Length(self.least, self.unit).mm <= bar <= Length(self.most, self.unit).mm
-
 
 #: So many angle blocks are stacked at most: a higher stack is unsteady, and its errors add up.
 MOST_STACKED = 3
