@@ -9,8 +9,6 @@ from functools import partial
 from importlib import resources
 from typing import Any
 
-import yaml
-
 from incudo.app.locating import finding, moves
 from incudo.app.locating import views as findviews
 from incudo.app.setup import holding
@@ -25,12 +23,13 @@ from incudo.core.shop.machine import Machine, read_machine
 from incudo.core.shop.table import read
 from incudo.core.shop.workholding import read_holding
 from incudo.demo.story import Story, key, who
+from incudo.shipped import read_yaml
 
 Event = tuple[float, float, Callable[[], object]]
 
 
 def _load(name: str) -> Any:
-    return yaml.safe_load(resources.files("incudo.demo").joinpath(f"equipment/{name}.yaml").read_text())
+    return read_yaml(resources.files("incudo.demo").joinpath(f"equipment/{name}.yaml").read_text())
 
 
 def machine_entries() -> dict[str, Machine]:

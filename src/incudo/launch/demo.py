@@ -10,7 +10,7 @@ from datetime import UTC, datetime
 
 from incudo.demo import DATA
 from incudo.launch.configuration import ROOT, Instance, home
-from incudo.launch.processes import die_with_parent
+from incudo.launch.processes import collect_seldom, die_with_parent
 from incudo.launch.supervise import Supervisor, wipe
 
 DEMO_PORT = 8420
@@ -47,6 +47,7 @@ def prepare(supervisor: Supervisor, *, fresh: bool) -> None:
     from incudo.store.kernel.clock import server_zone
 
     say("loading Skerry Sound")
+    collect_seldom()
     unit = supervisor.unit()
     load(unit, datetime.now(UTC), say, supervisor.instance.device_key, server_zone())
     unit.engine.dispose()

@@ -12,6 +12,8 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
+from incudo.launch.processes import collect_seldom
+
 
 @dataclass(frozen=True)
 class Lane:
@@ -71,6 +73,7 @@ def pre_fork(server: Any, worker: Any) -> None:
 
 def post_fork(server: Any, worker: Any) -> None:
     """In the new worker: it listens to its lane alone and stands back as far as that lane does."""
+    collect_seldom()
     lane: Lane = worker.lane
     worker.sockets = [s for s in server.LISTENERS if str(s).endswith(f"/{lane.name}.sock")]
     worker.cfg.set("threads", lane.threads)

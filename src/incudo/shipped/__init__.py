@@ -36,6 +36,7 @@ __all__ = [
     "materials",
     "parts",
     "pictures",
+    "read_yaml",
     "skill_data",
     "sources",
     "spellings",
@@ -47,8 +48,13 @@ _HERE = resources.files("incudo.shipped")
 R = TypeVar("R", bound=Row)
 
 
+def read_yaml(text: str) -> Any:
+    """What a YAML text says, read by the library's own compiled parser where it has one: ten times as fast."""
+    return yaml.load(text, Loader=getattr(yaml, "CSafeLoader", yaml.SafeLoader))  # noqa: S506 (both are safe)
+
+
 def _load(file: Traversable) -> Any:
-    return yaml.safe_load(file.read_text(encoding="utf-8"))
+    return read_yaml(file.read_text(encoding="utf-8"))
 
 
 def _folder(name: str) -> list[Any]:

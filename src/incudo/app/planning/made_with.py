@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 import uuid
 from collections.abc import Collection
 from functools import lru_cache, partial
@@ -25,7 +24,7 @@ from incudo.core.planning.file import Plan
 from incudo.core.planning.piece import Piece, piece_of
 from incudo.core.planning.shop import CribCutter, PlanShop, VBlockPlace, VisePlace, material_of
 from incudo.core.setup.holding import JawVise, ParallelPair
-from incudo.core.shop.workholding import LOOSE_WAYS, Clamps, Parallels, ToolHolders, VBlocks, read_holding
+from incudo.core.shop.workholding import LOOSE_WAYS, Clamps, Parallels, ToolHolders, VBlocks, kept_holding
 from incudo.core.skills.permission import Answer, decide
 from incudo.store import schema as t
 from incudo.store.kernel.database import cache_of
@@ -79,7 +78,7 @@ def plan_shop(w: Work, machine: t.Machine, student: uuid.UUID, piece: Piece) -> 
     #: The ways to hold a cutter that are entered for this machine's taper.
     ways: set[str] = set()
     for row in machines.workholding(w.db):
-        of = read_holding(json.loads(row.spec))
+        of = kept_holding(row.spec)
         straps = straps or isinstance(of, Clamps)
         if isinstance(of, ToolHolders) and alike(of.taper) == alike(spec.spindle.taper):
             ways.add(of.way)

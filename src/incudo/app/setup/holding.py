@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 import uuid
 from fractions import Fraction
 from typing import Annotated
@@ -35,7 +34,7 @@ from incudo.core.setup.holding import (
     stop_words,
 )
 from incudo.core.setup.holding import Work as Block_
-from incudo.core.shop.workholding import Parallels, read_holding
+from incudo.core.shop.workholding import Parallels, kept_holding
 from incudo.store import schema as t
 from incudo.store.setup import setups as store
 from incudo.store.shop import machines
@@ -316,7 +315,7 @@ def _chosen(q: HoldQuestion, found: tuple[Held, ...]) -> int:
 def _drawer(w: Work) -> tuple[ParallelPair, ...]:
     found = []
     for row in machines.workholding(w.db):
-        of = read_holding(json.loads(row.spec))
+        of = kept_holding(row.spec)
         if isinstance(of, Parallels):
             for x in of.pairs:
                 found.append(ParallelPair(*(Length(v, of.unit).mm for v in (x.height, x.thickness, x.length))))

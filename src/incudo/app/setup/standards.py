@@ -2,15 +2,13 @@
 
 from __future__ import annotations
 
-import json
-
 from incudo.app.kernel.unit import Work, find
 from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.quantity import Length, Unit
 from incudo.core.kernel.say import say
 from incudo.core.practice.rigs.base import RigSetup
 from incudo.core.setup.standard import SetupRules
-from incudo.core.shop.workholding import Vise, read_holding
+from incudo.core.shop.workholding import Vise, kept_holding
 from incudo.store import schema as t
 from incudo.store.shop import machines
 
@@ -22,7 +20,7 @@ def setup_rules(w: Work) -> SetupRules:
 
 def holding_of(row: t.Workholding) -> Vise:
     """A vise of the register. Raises ``Refused`` for what is none."""
-    found = read_holding(json.loads(row.spec))
+    found = kept_holding(row.spec)
     if not isinstance(found, Vise):
         raise Refused.of("vise", row.name, say("must be a vise"))
     return found
@@ -30,7 +28,7 @@ def holding_of(row: t.Workholding) -> Vise:
 
 def vises(w: Work) -> list[tuple[t.Workholding, Vise]]:
     """The shop's vises, in the order they are kept."""
-    found = ((row, read_holding(json.loads(row.spec))) for row in machines.workholding(w.db))
+    found = ((row, kept_holding(row.spec)) for row in machines.workholding(w.db))
     return [(row, v) for row, v in found if isinstance(v, Vise)]
 
 

@@ -18,7 +18,7 @@ from incudo.core.kernel.errors import NotPermitted
 from incudo.core.kernel.fields import parsed
 from incudo.core.kernel.say import say
 from incudo.core.people.roles import Role
-from incudo.core.shop.machine import Machine, read_machine
+from incudo.core.shop.machine import Machine, kept_machine, read_machine
 from incudo.store import schema as t
 from incudo.store.shop import machines
 
@@ -77,7 +77,7 @@ class NoteCommand(Command):
 
 def spec_of(row: t.Machine) -> Machine:
     """A machine's entry as the core takes it."""
-    return read_machine(json.loads(row.spec))
+    return kept_machine(row.spec)
 
 
 def _pretty(spec: Machine) -> str:

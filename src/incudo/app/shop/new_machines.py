@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 import uuid
 from typing import Annotated
 
@@ -16,7 +15,7 @@ from incudo.core.kernel.errors import Conflict, Refused
 from incudo.core.kernel.names import alike
 from incudo.core.kernel.say import say, together
 from incudo.core.shop.kinds import WAYS, MachineKind, Walked, as_walked, like
-from incudo.core.shop.machine import Axis, Machine, Way, read_machine
+from incudo.core.shop.machine import Axis, Machine, Way, kept_machine
 from incudo.store import schema as t
 from incudo.store.shop import machines as store
 
@@ -50,7 +49,7 @@ class NewMachineCommand(Command):
 
 def _own(w: Work) -> tuple[MachineKind, ...]:
     """The shop's machines as kinds."""
-    return tuple(like(str(m.id), m.name, m.about, read_machine(json.loads(m.spec))) for m in store.machines(w.db))
+    return tuple(like(str(m.id), m.name, m.about, kept_machine(m.spec)) for m in store.machines(w.db))
 
 
 def machine_kinds(w: Work) -> MachineKinds:

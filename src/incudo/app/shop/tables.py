@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 import uuid
 from collections.abc import Iterable, Sequence
 from enum import StrEnum
@@ -20,7 +19,7 @@ from incudo.core.kernel.say import say, together
 from incudo.core.shop.cutter import Cutter, Drill, Holder, Thread, implausible
 from incudo.core.shop.material import Material, Range, Stock
 from incudo.core.shop.table import Line, Row, read, write
-from incudo.core.shop.workholding import LOOSE_WAYS, AnyHolding, HolderRow, ToolHolders, read_holding
+from incudo.core.shop.workholding import LOOSE_WAYS, AnyHolding, HolderRow, ToolHolders, kept_holding
 from incudo.store import schema as t
 from incudo.store.shop import crib as store
 from incudo.store.shop import machines
@@ -265,7 +264,7 @@ def keep(w: Work, name: TableName, rows: Iterable[Row]) -> None:
 
 
 def _holding(w: Work) -> list[tuple[t.Workholding, AnyHolding]]:
-    return [(row, read_holding(json.loads(row.spec))) for row in machines.workholding(w.db)]
+    return [(row, kept_holding(row.spec)) for row in machines.workholding(w.db)]
 
 
 def _keep_holders(w: Work, rows: Sequence[HolderRow]) -> None:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 import uuid
 from typing import Annotated
 
@@ -17,7 +16,7 @@ from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.fields import parsed
 from incudo.core.kernel.names import alike
 from incudo.core.kernel.say import say
-from incudo.core.shop.workholding import LOOSE_WAYS, Of, ToolHolders, described, read_holding
+from incudo.core.shop.workholding import LOOSE_WAYS, Of, ToolHolders, described, kept_holding, read_holding
 from incudo.store import schema as t
 from incudo.store.shop import machines
 
@@ -91,7 +90,7 @@ def holding_list(w: Work) -> HoldingList:
     return HoldingList(
         holding=tuple(
             HoldingView(id=row.id, name=row.name, of=of, words=described(of))
-            for row, of in ((row, read_holding(json.loads(row.spec))) for row in machines.workholding(w.db))
+            for row, of in ((row, kept_holding(row.spec)) for row in machines.workholding(w.db))
         ),
         kinds=tuple(HoldingKindView(id=k.id, name=k.name, of=k.of) for k in shipped.holding_kinds()),
         ways=tuple(HolderName(key=key, name=h.name) for key, h in shipped.holders().items() if key not in LOOSE_WAYS),
@@ -113,7 +112,7 @@ def holding_change(w: Work, command: HoldingChange) -> HoldingList:
     if row is None:
         w.db.add(t.Workholding(id=command.id, name=command.name, spec=of.model_dump_json(), place=len(rows)))
     else:
-        was = read_holding(json.loads(row.spec))
+        was = kept_holding(row.spec)
         if was.kind != of.kind:
             raise Refused.of("of.kind", of.kind, say("must stay {kind}", kind=was.kind))
         row.name, row.spec = command.name, of.model_dump_json()

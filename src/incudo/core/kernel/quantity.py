@@ -11,6 +11,7 @@ from dataclasses import dataclass
 from decimal import ROUND_HALF_EVEN, Decimal, localcontext
 from enum import StrEnum
 from fractions import Fraction
+from functools import lru_cache
 from typing import Annotated
 
 from pydantic import BeforeValidator, WithJsonSchema
@@ -58,6 +59,12 @@ def _of_length(unit: object) -> object:
 LengthUnit = Annotated[Unit, BeforeValidator(_of_length), WithJsonSchema({"enum": ["in", "mm"], "type": "string"})]
 
 
+@lru_cache(maxsize=4096)
+def _read(text: str) -> Fraction:
+    """The numbers of a machine, a cutter or a part are asked for again and again."""
+    return Fraction(Decimal(text))
+
+
 @dataclass(frozen=True)
 class Length:
     """A length, or an angle, as written: ``text`` keeps its decimal places (2.50 is not 2.500)."""
@@ -89,7 +96,7 @@ class Length:
     @property
     def exact(self) -> Fraction:
         """The value in its own unit."""
-        return Fraction(Decimal(self.text))
+        return _read(self.text)
 
     @property
     def mm(self) -> Fraction:

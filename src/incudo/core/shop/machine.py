@@ -6,10 +6,12 @@ record of a measurement; a dial's unit may differ from the plate's.
 
 from __future__ import annotations
 
+import json
 from collections.abc import Mapping
 from datetime import date
 from enum import StrEnum
 from fractions import Fraction
+from functools import lru_cache
 from typing import Annotated, Any, Literal
 
 from pydantic import Field, model_validator
@@ -195,3 +197,9 @@ class Machine(Strict):
 def read_machine(data: Any) -> Machine:
     """A register entry from its file content. Raises ``Refused`` with every field that cannot be."""
     return read_model(Machine, data)
+
+
+@lru_cache(maxsize=128)
+def kept_machine(text: str) -> Machine:
+    """A register entry as the register keeps it; the same text is read once. Raises ``Refused``."""
+    return read_machine(json.loads(text))

@@ -5,7 +5,9 @@ Numbers are text in the thing's own unit, as they were measured at it.
 
 from __future__ import annotations
 
+import json
 from fractions import Fraction
+from functools import lru_cache
 from itertools import combinations
 from typing import Annotated, Any, Literal
 
@@ -263,6 +265,12 @@ class _Entry(Strict):
 def read_holding(data: Any) -> AnyHolding:
     """A workholding entry from its file content. Raises ``Refused`` with every field that cannot be."""
     return read_model(_Entry, {"of": data}).of
+
+
+@lru_cache(maxsize=512)
+def kept_holding(text: str) -> AnyHolding:
+    """A workholding entry as the register keeps it; the same text is read once. Raises ``Refused``."""
+    return read_holding(json.loads(text))
 
 
 def described(of: AnyHolding) -> str:
