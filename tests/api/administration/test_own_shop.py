@@ -7,6 +7,7 @@ import threading
 import uuid
 from collections.abc import Iterator
 from datetime import UTC, datetime, timedelta
+from fractions import Fraction
 from typing import Any
 
 import pytest
@@ -15,6 +16,7 @@ from incudo import shipped
 from incudo.app.administration.first_run import first_code
 from incudo.app.kernel.unit import find
 from incudo.app.planning.made_with import piece_for, plan_shop
+from incudo.core.planning.shop import PlanShop
 from incudo.core.shop.kinds import as_walked, read_machine_kind
 from incudo.launch.supervise import Supervisor
 from incudo.store import schema as t
@@ -467,17 +469,20 @@ def test_a_cutter_that_nothing_holds_is_not_planned_with(shop: TestShop) -> None
     taper = f"Taper {new_id()[-6:]}"
     collets = {"kind": "tool-holders", "way": "collet", "taper": taper.upper(), "unit": "mm", "count": 1}
 
-    def unheld() -> dict[str, str]:
-        """For Petrel with another taper: how cutters are held that cannot be, and what is said of it."""
+    def there() -> PlanShop:
+        """What a plan is made with on Petrel, had it another taper."""
 
-        def ask(w: Any) -> dict[str, str]:
+        def ask(w: Any) -> PlanShop:
             spec = json.loads(find(w, t.Machine, uuid.UUID(PETREL), "machine").spec)
             spec["spindle"]["taper"] = taper
             machine = t.Machine(id=uuid.UUID(PETREL), name="Petrel", spec=json.dumps(spec))
-            found = plan_shop(w, machine, student, piece_for(w, uuid.UUID(TIDE_V1)))
-            return {c.cutter.holder: c.unheld for c in found.crib.values() if c.unheld}
+            return plan_shop(w, machine, student, piece_for(w, uuid.UUID(TIDE_V1)))
 
         return shop.unit.run(ask)
+
+    def unheld() -> dict[str, str]:
+        """How cutters are held that cannot be, and what is said of it."""
+        return {c.cutter.holder: c.unheld for c in there().crib.values() if c.unheld}
 
     assert unheld() == {}
     for way in ("tap-wrench", "magnet", ""):
@@ -489,6 +494,15 @@ def test_a_cutter_that_nothing_holds_is_not_planned_with(shop: TestShop) -> None
     # what is held in a collet can be held now; a guided tap wrench sits in no taper
     assert not {"collet", "tap-wrench"} & unheld().keys()
     assert unheld()["chuck"] == f"It is held in: Drill chuck. The shop has none for a {taper}."
+    # how wide they are: as is usual, until it was measured; of several the widest, since nobody says which it will be
+    assert (there().nose("collet"), there().nose("chuck")) == (50, 50)
+    for unit, nose, widest in (("mm", "44", "44"), ("in", "1.9", "48.26"), ("mm", "30", "48.26")):
+        of = collets | {"unit": unit, "nose": nose}
+        haldane.put("/api/workholding", {"id": new_id(), "name": f"Collets {nose} {taper}", "of": of})
+        assert there().nose("collet") == Fraction(widest)
+    for nose in ("4.9", "201"):
+        body = {"id": new_id(), "name": "Odd holders", "of": collets | {"nose": nose}}
+        assert "from 5 to 200 mm" in str(haldane.fails(422, "/api/workholding", body, method="PUT"))
 
 
 def drawer(**change: Any) -> dict[str, Any]:
@@ -520,6 +534,21 @@ def test_what_is_low_is_what_there_are_fewer_of_than_the_shop_keeps(shop: TestSh
     assert low() == {name: 3}, "a tagged one is not there"
     haldane.put(where, {"measured": "", "owned": 1, "keep": 0, "place": ""})
     assert low() == {}
+    # how far it stands out of its holder: kept until somebody says otherwise, and never less than it cuts
+    page = haldane.post("/api/cutters", drawer(name=f"{called} long", sizes=["1/2"], length="1.25", stickout="1.75"))
+    (long,) = (c for c in page["cutters"] if c["of"]["name"].startswith(f"{called} long"))
+    its_own = f"/api/cutters/{long['id']}"
+
+    def stickout(**change: str) -> str | None:
+        page = haldane.put(its_own, {"measured": "", "owned": 2, "place": "", **change})
+        return next(c["of"]["stickout"] for c in page["cutters"] if c["id"] == long["id"])
+
+    assert [stickout(), stickout(stickout="1.25"), stickout(stickout="")] == ["1.75", "1.25", None]
+    for wrong in ("1.249", "14"):
+        body = {"measured": "", "owned": 2, "place": "", "stickout": wrong}
+        assert [e["field"] for e in haldane.fails(422, its_own, body, method="PUT")["errors"]] == ["stickout"]
+    several = drawer(stickout="1.75")
+    assert [e["field"] for e in haldane.fails(422, "/api/cutters", several)["errors"]] == ["stickout"]
     for keep in (-1, 1000):
         refused = haldane.fails(422, where, {"measured": "", "owned": 1, "keep": keep, "place": ""}, method="PUT")
         assert [e["field"] for e in refused["errors"]] == ["keep"]

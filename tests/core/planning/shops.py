@@ -97,6 +97,12 @@ OWN_PARTS = """
     - {kind: hole, name: pin one, layout: {layout: single, at: ["15", "20"]}, diameter: "6"}
     - {kind: hole, name: pin two, layout: {layout: single, at: ["45", "20"]}, diameter: "8"}
   asked: {number: 2, kind: distance, of: [pin one.axis, pin two.axis], along: x, tolerance: "±0.02"}
+- code: ledge
+  body: {shape: block, x: "60", y: "60", z: "44"}
+  stock: {form: flat, x: "64", y: "64", z: "46"}
+  features:
+    - {kind: step, name: shelf, face: top, side: front, length: "30", depth: "26"}
+    - {kind: slot, name: groove, face: shelf.floor, along: x, at: "20", width: "8", depth: "4"}
 - code: razor
   body: {shape: block, x: "60", y: "40", z: "20"}
   stock: {form: flat, x: "64", y: "44", z: "22"}

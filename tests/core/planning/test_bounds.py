@@ -154,7 +154,16 @@ def cutter(kind: CutterKind, diameter: str, **more: Any) -> Cutter:
     rows = [c.cutter for c in shops.crib().values() if c.cutter.kind is kind]
     row = rows[0].model_dump()
     return Cutter.model_validate(
-        {**row, "unit": "mm", "diameter": diameter, "measured": None, "length": None, "name": "Made up", **more}
+        {
+            **row,
+            "unit": "mm",
+            "diameter": diameter,
+            "measured": None,
+            "length": None,
+            "stickout": None,
+            "name": "Made up",
+            **more,
+        }
     )
 
 

@@ -233,6 +233,7 @@ CASES: list[tuple[str, str, str, Spoil, Shop | None]] = [
         sets("step", "second step", cutter="Roughing end mill 3/4 in", holder="collet"),
         None,
     ),
+    ("holder-low", "gannet", "ledge", sets("slot", "groove", cutter="End mill 8 mm, 2 flutes"), None),
     ("bar-too-thick", "gannet", SHEAVE, sets("drill", "bore", cutter="Drill 9.5 mm"), None),
     ("burns", "petrel", KEEL, sets("step", "first step", speed=2400), None),
     ("burns", "gannet", ANCHOR, sets("drill", "axle hole", speed=2000), None),

@@ -411,6 +411,23 @@ def test_the_best_of_the_drawer_comes_first(across: int, high: int, deep: int, d
         assert found[0].good
 
 
+def test_work_does_not_lie_below_the_top_of_the_jaws_where_a_higher_pair_holds_it() -> None:
+    plate, vise = Work(F(50), F(60), F(5)), JawVise(F(152), F(44), F(152))
+    pairs = [ParallelPair(F(h), F(3), F(150)) for h in ("12.7", "31.75", "38.1")]
+    # all of it is in the jaws anyhow: the least sunk is best
+    assert [h.pair and h.pair.height for h in choose(plate, vise, pairs)] == [F("38.1"), F("31.75"), F("12.7"), None]
+    # on the bed it would be gripped deeper, and stand no higher than the jaws: that is not below them
+    flush = choose(plate, vise, [*pairs, ParallelPair(F(39), F(3), F(150)), ParallelPair(F(37), F(3), F(150))])
+    assert flush[0].pair is not None
+    assert flush[0].pair.height == 39
+    told = {h.pair.height: [s.words for s in h.said if s.about == "top"] for h in flush if h.pair}
+    assert told[F(39)] == []
+    assert told[F("38.1")] == [
+        "Its top lies 0.90 mm below the top of the jaws: no side of it can be touched or measured, and the holder of a "
+        "short cutter comes down on the jaws."
+    ]
+
+
 def test_the_stop_goes_where_no_cut_runs_out() -> None:
     assert stop_words([], ["step"]).startswith("Stop at the left")
     assert stop_words(["step"], []).startswith("Stop at the right")

@@ -4829,7 +4829,8 @@ export interface components {
          * @description A cutter as the crib has it. ``measured`` is its real diameter when reground, ``owned`` how many there are.
          *
          *     ``angle`` is a point's, a countersink's or a dovetail's; ``thread`` a tap's designation; ``dial`` what a
-         *     boring head's dial reads on. ``length`` is how long it cuts. Fewer than ``keep`` are low; 0: not watched.
+         *     boring head's dial reads on. ``length`` is how long it cuts, ``stickout`` how far it stands out of its holder.
+         *     Fewer than ``keep`` are low; 0: not watched.
          */
         Cutter: {
             /**
@@ -4880,6 +4881,11 @@ export interface components {
             /** @default measured here */
             source: components["schemas"]["Source"];
             /**
+             * Stickout
+             * @default null
+             */
+            stickout: string | null;
+            /**
              * Tap
              * @default
              * @enum {string}
@@ -4902,7 +4908,8 @@ export interface components {
          * CutterChange
          * @description What changes at the grinding bench: the real diameter (empty: as bought), how many there are, where.
          *
-         *     ``keep``: so many the shop keeps; one that is left out stays as it is.
+         *     ``keep``: so many the shop keeps. ``stickout``: how far it stands out of its holder, empty if unknown. Each of the two
+         *     stays as it is when it is left out.
          */
         CutterChange: {
             /**
@@ -4922,6 +4929,11 @@ export interface components {
              * @default
              */
             place: string;
+            /**
+             * Stickout
+             * @default null
+             */
+            stickout: string | null;
         };
         /**
          * CutterChoice
@@ -8719,6 +8731,11 @@ export interface components {
             place: string;
             /** Sizes */
             sizes: string[];
+            /**
+             * Stickout
+             * @default
+             */
+            stickout: string;
             /**
              * Tap
              * @enum {string}
@@ -13283,6 +13300,7 @@ export interface components {
          * @description Holders of one way and one taper: collets, arbors, chucks. ``sizes`` are what they take, ``count`` how many.
          *
          *     ``way`` is a key of the table of holders, ``taper`` the spindle's that they fit, as the machine's entry says it.
+         *     ``nose`` is how wide they are where the cutter comes out; without it what is usual for their way holds.
          */
         ToolHolders: {
             /** Count */
@@ -13292,6 +13310,11 @@ export interface components {
              * @enum {string}
              */
             kind: "tool-holders";
+            /**
+             * Nose
+             * @default null
+             */
+            nose: string | null;
             /**
              * Sizes
              * @default []

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import uuid
 from collections.abc import Collection
+from fractions import Fraction
 from functools import lru_cache, partial
 
 from incudo import shipped
@@ -77,11 +78,15 @@ def plan_shop(w: Work, machine: t.Machine, student: uuid.UUID, piece: Piece) -> 
     spec, drawer, straps, v_blocks = spec_of(machine), [], False, []
     #: The ways to hold a cutter that are entered for this machine's taper.
     ways: set[str] = set()
+    noses: dict[str, Fraction] = {}
     for row in machines.workholding(w.db):
         of = kept_holding(row.spec)
         straps = straps or isinstance(of, Clamps)
         if isinstance(of, ToolHolders) and alike(of.taper) == alike(spec.spindle.taper):
             ways.add(of.way)
+            if of.nose is not None:
+                # the widest of them: nobody says which one it will be
+                noses[of.way] = max(noses.get(of.way, Fraction(0)), Length(of.nose, of.unit).mm)
         if isinstance(of, VBlocks):
             v_blocks.append(VBlockPlace(row.name, *(Length(x, of.unit).mm for x in (of.least, of.most))))
         if isinstance(of, Parallels):
@@ -102,6 +107,7 @@ def plan_shop(w: Work, machine: t.Machine, student: uuid.UUID, piece: Piece) -> 
         stock=material_of(piece.part.file.material, stocks(w, also_gone=True)),
         straps=straps,
         v_blocks=tuple(v_blocks),
+        noses=noses,
         beside=_beside(w, student, machine.id, piece.part.project.operations),
     )
 

@@ -71,6 +71,7 @@ class NewCuttersCommand(Command):
     dial: Literal["", "diameter", "radius"]
     holder: Short
     place: Short
+    stickout: Short = ""
 
 
 def cutter_kinds() -> CutterKinds:

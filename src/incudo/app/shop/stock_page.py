@@ -64,13 +64,15 @@ class StockPage(View):
 class CutterChange(Command):
     """What changes at the grinding bench: the real diameter (empty: as bought), how many there are, where.
 
-    ``keep``: so many the shop keeps; one that is left out stays as it is.
+    ``keep``: so many the shop keeps. ``stickout``: how far it stands out of its holder, empty if unknown. Each of the two
+    stays as it is when it is left out.
     """
 
     measured: Annotated[str, Field(max_length=20)] = ""
     owned: Annotated[int, Field(ge=0, le=999)]
     keep: Annotated[int, Field(ge=0, le=999)] | None = None
     place: Note = ""
+    stickout: Annotated[str, Field(max_length=20)] | None = None
 
 
 def stock_page(w: Work) -> StockPage:
@@ -124,6 +126,8 @@ def cutter_change(w: Work, cutter_id: uuid.UUID, command: CutterChange) -> Stock
     changed: dict[str, object] = {"measured": command.measured, "owned": command.owned, "place": command.place}
     if command.keep is not None:
         changed["keep"] = command.keep
+    if command.stickout is not None:
+        changed["stickout"] = command.stickout
     try:
         new = Cutter.model_validate(old.model_dump(mode="json") | changed)
     except ValidationError as error:

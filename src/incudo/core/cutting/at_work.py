@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
 from fractions import Fraction
+from itertools import takewhile
 
 from incudo.core.cutting.slides import Slides, set_to
 from incudo.core.cutting.step import RunStep, StepKind, Zero
@@ -14,8 +15,9 @@ from incudo.core.parts.holds import Hold
 from incudo.core.planning.course import Course
 from incudo.core.planning.file import KEPT, STOP, OperationKind
 from incudo.core.planning.kinds import kind_words, skills_for
-from incudo.core.planning.limits import CHANGE, MEASURING
+from incudo.core.planning.limits import CHANGE, MEASURING, flute
 from incudo.core.planning.piece import exact
+from incudo.core.planning.rules.reaching import standings_out
 from incudo.core.planning.settle import Settled
 from incudo.core.planning.stages import Stage
 from incudo.core.reckoning.inputs import shown
@@ -61,6 +63,14 @@ class AtWork:
         do = [say("{name}, held in the {holder}.", name=name, holder=holder.name.lower()) if holder else name]
         if stage.cutter is not None and stage.cutter.measured:
             do.append(say("It measures {real}.", real=self.length(stage.cutter.real)))
+        least = self._standing_out(stage)
+        if least is not None:
+            do.append(
+                say(
+                    "Stick-out at least {least}, and not much more: the holder must clear what rises beside the cut.",
+                    least=self.length(least),
+                )
+            )
         yield RunStep(
             id=f"{stage.operation.id}.cutter",
             kind=StepKind.CUTTER,
@@ -75,6 +85,17 @@ class AtWork:
             ),
             seconds=Fraction(CHANGE),
         )
+
+    def _standing_out(self, stage: Stage) -> Fraction | None:
+        """How far a cutter must stand out for all that it does until it is changed; none where the flutes do."""
+        cutter = stage.cutter
+        follow = takewhile(
+            lambda s: s.operation.cutter in ("", stage.operation.cutter), self.course.stages[stage.index :]
+        )
+        indices = {s.index for s in follow}
+        found = [w.least for s, w in standings_out(self.course) if s.index in indices]
+        least = max(found, default=Fraction(0))
+        return least if cutter is not None and least > flute(cutter) else None
 
     def found(self, stage: Stage, axis: str) -> Iterator[RunStep]:
         """The zero along X or Y that an operation asks for, unless it stands."""

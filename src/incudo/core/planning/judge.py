@@ -7,7 +7,7 @@ from collections.abc import Iterable
 from incudo.core.planning.course import Course
 from incudo.core.planning.file import Plan, PlanHolding
 from incudo.core.planning.piece import Piece
-from incudo.core.planning.rules import cut, cutter, datum, holding, order, person, seating
+from incudo.core.planning.rules import cut, cutter, datum, holding, order, person, reaching, seating
 from incudo.core.planning.rules.base import FaultWeight, Finding, Hit, Rule
 from incudo.core.planning.shop import PlanShop
 from incudo.core.planning.stages import Stage
@@ -17,7 +17,7 @@ RULES: dict[str, tuple[Rule, ...]] = {
     "holding": (*holding.RULES, *seating.RULES),
     "datum": tuple(datum.RULES),
     "order": tuple(order.RULES),
-    "cutter": tuple(cutter.RULES),
+    "cutter": (*cutter.RULES, *reaching.RULES),
     "cut": tuple(cut.RULES),
     "person": tuple(person.RULES),
 }

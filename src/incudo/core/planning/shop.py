@@ -72,6 +72,8 @@ class PlanShop:
     straps: bool = True
     v_blocks: tuple[VBlockPlace, ...] = ()
     beside: Mapping[str, str] = field(default_factory=dict)
+    #: How wide this shop's own holders are where the cutter comes out of them, by their way of holding, mm.
+    noses: Mapping[str, Fraction] = field(default_factory=dict)
     #: What is asked again and again while a plan is searched: which cutters do what.
     memo: dict[object, object] = field(init=False, default_factory=dict, compare=False, repr=False)
 
@@ -88,6 +90,11 @@ class PlanShop:
     def v_block(self, bar: Fraction) -> VBlockPlace | None:
         """The first V-block that takes a bar this thick (mm)."""
         return next((v for v in self.v_blocks if v.least <= bar <= v.most), None)
+
+    def nose(self, way: str) -> Fraction | None:
+        """How wide a holder is where the cutter comes out, mm: the shop's own, else as is usual. None if unknown."""
+        known = self.holders.get(way)
+        return self.noses.get(way, Fraction(known.nose) if known else None)
 
     def cutter(self, name: str) -> Cutter | None:
         """A cutter of the crib by its name."""

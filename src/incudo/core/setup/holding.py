@@ -154,6 +154,7 @@ def hold(
         *_gripped(grip, wanted, unit),
         *(x for c in cuts for x in _cut(c, work, vise, pair, unit, clearance)),
         *(x for h in holes for x in _drilled(h, work, pair, unit, clearance)),
+        *_sunk(proud, unit),
     ]
     return Held(pair, proud, grip, wanted, tuple(said))
 
@@ -202,6 +203,17 @@ def _gripped(grip: Fraction, wanted: Fraction, unit: Unit) -> list[Said]:
         sized2=sized(wanted, unit),
     )
     return [Said(Weight.WEAK, "grip", words)]
+
+
+def _sunk(proud: Fraction, unit: Unit) -> list[Said]:
+    if proud >= 0:
+        return []
+    words = say(
+        "Its top lies {sized} below the top of the jaws: no side of it can be touched or measured, and the holder of a "
+        "short cutter comes down on the jaws.",
+        sized=sized(-proud, unit),
+    )
+    return [Said(Weight.NOTE, "top", words)]
 
 
 def _cut(c: Cut, work: Work, vise: JawVise, pair: ParallelPair | None, unit: Unit, clearance: Fraction) -> list[Said]:
@@ -288,16 +300,17 @@ def choose(
     unit: LengthUnit = Unit.MM,
     clearance: Fraction = CLEARANCE,
 ) -> tuple[Held, ...]:
-    """Every pair of the drawer and the bare bed, the best first: nothing hit, enough in the jaws, held well, most grip.
+    """Every pair of the drawer and the bare bed, the best first: nothing hit, enough in the jaws, held well, the top of
+    the work not below that of the jaws, most grip.
 
     Enough grip goes before room between cutter and jaw: work that comes out hurts somebody, a close pass only has to
     be watched.
     """
 
-    def rank(h: Held) -> tuple[int, bool, int, Fraction]:
+    def rank(h: Held) -> tuple[int, bool, int, Fraction, Fraction]:
         hits = sum(s.weight is Weight.HITS for s in h.said)
         weak = sum(s.weight is Weight.WEAK for s in h.said)
-        return hits, h.grip < h.grip_wanted, weak, -h.grip
+        return hits, h.grip < h.grip_wanted, weak, max(-h.proud, Fraction(0)), -h.grip
 
     tried = [hold(work, vise, p, cuts, holes, unit, clearance) for p in (*drawer, None)]
     return tuple(sorted(tried, key=rank))

@@ -73,6 +73,8 @@ ANGLES: dict[CutterKind, tuple[int, ...]] = {
     K.DOVETAIL: (45, 60),
     K.ANGLE: (45, 60, 90),
 }
+#: A cutter stands out of its holder by twenty times its diameter and this at most, mm.
+MOST_SHANK = 100
 #: A reground cutter is smaller than its nominal, and not less than this share of it.
 LEAST_REGROUND = Fraction(4, 5)
 
@@ -137,12 +139,15 @@ class Drill(Row):
 
 
 class Holder(Row):
-    """A way to hold a cutter, with the cautions that go with it."""
+    """A way to hold a cutter, with the cautions that go with it. ``nose``: how wide it is where the cutter comes out
+    of it, mm; a boring head or a fly cutter sweeps no wider than its own diameter.
+    """
 
     key: Key
     name: Name
     kinds: Texts
     cautions: Texts
+    nose: Num
     source: Source = Source.RULE
 
     @model_validator(mode="after")
@@ -151,6 +156,8 @@ class Holder(Row):
             raise ValueError(say("kinds: are not kinds of cutter: {listed}", listed=", ".join(strange)))
         if not self.cautions:
             raise ValueError(say("cautions: must say at least one"))
+        if not 5 <= Fraction(self.nose) <= 200:
+            raise ValueError(say("nose: must be from 5 to 200 mm"))
         return self
 
 
@@ -158,7 +165,8 @@ class Cutter(Row):
     """A cutter as the crib has it. ``measured`` is its real diameter when reground, ``owned`` how many there are.
 
     ``angle`` is a point's, a countersink's or a dovetail's; ``thread`` a tap's designation; ``dial`` what a
-    boring head's dial reads on. ``length`` is how long it cuts. Fewer than ``keep`` are low; 0: not watched.
+    boring head's dial reads on. ``length`` is how long it cuts, ``stickout`` how far it stands out of its holder.
+    Fewer than ``keep`` are low; 0: not watched.
     """
 
     name: Name
@@ -178,6 +186,7 @@ class Cutter(Row):
     place: Text = ""
     source: Source = Source.SHOP
     keep: Annotated[Number, Field(ge=0, le=999)] = 0
+    stickout: Maybe = None
 
     @model_validator(mode="after")
     def _plausible(self) -> Cutter:
@@ -206,6 +215,19 @@ class Cutter(Row):
             )
         if self.length is not None and not 0 < Length(self.length, self.unit).mm <= 20 * nominal + 60:
             raise ValueError(say("length: must be more than 0 and no more than is plausible for the diameter"))
+        if self.out is not None:
+            if self.length is not None and self.out < Length(self.length, self.unit).mm:
+                raise ValueError(
+                    say(
+                        "stickout: must be at least the cutting length, {length} {unit}",
+                        length=self.length,
+                        unit=self.unit,
+                    )
+                )
+            if not 1 <= self.out <= 20 * nominal + MOST_SHANK:
+                raise ValueError(
+                    say("stickout: must be from 1 mm to twenty times the diameter and {most} mm", most=MOST_SHANK)
+                )
         if (self.kind is K.TAP) != bool(self.thread):
             raise ValueError(say("thread: a tap has one, and nothing else has"))
         if self.kind is K.TAP and not self.tap:
@@ -213,6 +235,11 @@ class Cutter(Row):
         if (self.kind is K.HEAD) != bool(self.dial):
             raise ValueError(say("dial: a boring head's reads on diameter or radius, and nothing else has one"))
         return self
+
+    @property
+    def out(self) -> Fraction | None:
+        """How far it stands out of its holder, in mm; none where nobody has said."""
+        return None if self.stickout is None else Length(self.stickout, self.unit).mm
 
     @property
     def real(self) -> Fraction:

@@ -87,6 +87,7 @@ class Drawer:
     holder: str = ""
     place: str = ""
     keep: int = 0
+    stickout: str = ""
 
 
 def cutters_of(
@@ -99,8 +100,9 @@ def cutters_of(
     """
     if not 1 <= len(drawer.sizes) <= MOST_SIZES:
         raise Refused.of("sizes", len(drawer.sizes), say("must be 1 to {most}", most=MOST_SIZES))
-    if drawer.length and len(drawer.sizes) > 1:
-        raise Refused.of("length", drawer.length, say("is for one size alone: cutters of several sizes differ in it"))
+    for field, given in (("length", drawer.length), ("stickout", drawer.stickout)):
+        if given and len(drawer.sizes) > 1:
+            raise Refused.of(field, given, say("is for one size alone: cutters of several sizes differ in it"))
     found: dict[tuple[Fraction, str], Cutter] = {}
     for size in drawer.sizes:
         diameter, unit = _diameter(drawer, size, threads, drills)
@@ -184,6 +186,7 @@ def _cutter(drawer: Drawer, size: str, diameter: str, unit: LengthUnit) -> Cutte
         "holder": drawer.holder,
         "place": drawer.place,
         "keep": drawer.keep,
+        "stickout": drawer.stickout or None,
     }
     try:
         return Cutter.model_validate(values)

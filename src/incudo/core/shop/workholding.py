@@ -18,7 +18,7 @@ from incudo.core.kernel.fields import Key, Num, Strict, Word, read_model
 from incudo.core.kernel.quantity import Length, LengthUnit, Unit, in_places
 from incudo.core.kernel.say import say, say_many, together
 from incudo.core.shop.cutter import Number
-from incudo.core.shop.table import Name, Row, Texts
+from incudo.core.shop.table import Maybe, Name, Row, Texts
 
 
 class Vise(Strict):
@@ -204,6 +204,7 @@ class ToolHolders(Strict):
     """Holders of one way and one taper: collets, arbors, chucks. ``sizes`` are what they take, ``count`` how many.
 
     ``way`` is a key of the table of holders, ``taper`` the spindle's that they fit, as the machine's entry says it.
+    ``nose`` is how wide they are where the cutter comes out; without it what is usual for their way holds.
     """
 
     kind: Literal["tool-holders"]
@@ -212,9 +213,12 @@ class ToolHolders(Strict):
     unit: LengthUnit
     sizes: Annotated[tuple[Num, ...], Field(max_length=40)] = ()
     count: Annotated[int, Field(ge=1, le=200)]
+    nose: Maybe = None
 
     @model_validator(mode="after")
     def _plausible(self) -> ToolHolders:
+        if self.nose is not None:
+            _in_mm(say("nose"), self.nose, self.unit, 5, 200)
         seen = set()
         for n, size in enumerate(self.sizes, start=1):
             _in_mm(say("size {n}", n=n), size, self.unit, 1, 100)
@@ -235,6 +239,7 @@ class HolderRow(Row):
     unit: LengthUnit
     sizes: Texts = ()
     count: Annotated[Number, Field(ge=1, le=200)]
+    nose: Maybe = None
 
     @model_validator(mode="after")
     def _plausible(self) -> HolderRow:

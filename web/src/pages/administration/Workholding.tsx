@@ -308,6 +308,11 @@ function HolderFields(p: { of: ToolHolders; ways: Schema["HolderName"][]; tapers
         </label>
         <Count words={say("How many")} value={of.count} onChange={(count) => onChange({ ...of, count })} />
       </div>
+      <Size
+        words={say("How wide where the cutter comes out, {unit}; empty: as is usual", { unit: of.unit })}
+        value={of.nose ?? ""}
+        onChange={(nose) => onChange({ ...of, nose })}
+      />
       <label className="asked">
         {say("What they take, {unit}, with commas between; none where it can be set", { unit: of.unit })}
         <Select

@@ -142,11 +142,12 @@ function One({ cutter: c }: { cutter: Cutter }) {
   const [owned, setOwned] = useState(String(c.of.owned));
   const [keep, setKeep] = useState(String(c.of.keep));
   const [place, setPlace] = useState(c.of.place);
+  const [stickout, setStickout] = useState(c.of.stickout ?? "");
   const [note, setNote] = useState("");
   const staff = me.role === "instructor" || me.role === "assistant";
   const save = () =>
     act(async () => {
-      const sent = { measured, owned: Number(owned), keep: Number(keep), place };
+      const sent = { measured, owned: Number(owned), keep: Number(keep), place, stickout };
       client.setQueryData(queries.stock().queryKey, await body(api.PUT("/api/cutters/{cutter}", { params: { path: { cutter: c.id } }, body: sent })));
     });
   const tag = () =>
@@ -161,6 +162,7 @@ function One({ cutter: c }: { cutter: Cutter }) {
     [say("Made of"), say(c.of.made_of)],
     [say("Teeth"), c.of.teeth ? String(c.of.teeth) : ""],
     [say("Cuts to a depth of"), c.of.length ? `${c.of.length} ${c.of.unit}` : ""],
+    [say("Stick-out"), c.of.stickout ? `${c.of.stickout} ${c.of.unit}` : ""],
     [say("Angle"), c.of.angle ? `${c.of.angle}°` : ""],
     [say("Thread"), c.of.thread && `${c.of.thread}, ${c.of.tap}`],
     [say("Dial reads on the"), c.of.dial],
@@ -202,6 +204,10 @@ function One({ cutter: c }: { cutter: Cutter }) {
             <label className="asked">
               {say("Measured, {unit}; empty as bought", { unit: c.of.unit })}
               <Input inputMode="decimal" value={measured} maxLength={12} onChange={(e) => setMeasured(e.target.value)} />
+            </label>
+            <label className="asked">
+              {say("Stick-out, {unit}; empty if unknown", { unit: c.of.unit })}
+              <Input inputMode="decimal" value={stickout} maxLength={12} onChange={(e) => setStickout(e.target.value)} />
             </label>
             <label className="asked">
               {say("How many")}

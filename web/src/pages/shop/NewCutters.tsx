@@ -25,6 +25,7 @@ export function NewCutters({ onClose }: { onClose: () => void }) {
     unit,
     owned: 1,
     keep: 0,
+    stickout: "",
     name: "",
     teeth: 0,
     length: "",
@@ -158,6 +159,12 @@ export function NewCutters({ onClose }: { onClose: () => void }) {
                   <label className="asked grow">
                     {say("Cutting length, {unit}; leave empty if unknown", { unit: it.unit })}
                     <Input inputMode="decimal" maxLength={12} value={it.length} onChange={(e) => change({ length: e.target.value })} />
+                  </label>
+                )}
+                {sizes.length < 2 && (
+                  <label className="asked grow">
+                    {say("Stick-out from its holder, {unit}; leave empty if unknown", { unit: it.unit })}
+                    <Input inputMode="decimal" maxLength={12} value={it.stickout} onChange={(e) => change({ stickout: e.target.value })} />
                   </label>
                 )}
               </div>

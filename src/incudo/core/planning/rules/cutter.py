@@ -10,16 +10,13 @@ from incudo.core.kernel.quantity import Unit
 from incudo.core.kernel.say import say
 from incudo.core.planning import change
 from incudo.core.planning.course import Course
-from incudo.core.planning.cutters import BAR_ROOM, best_cutter, fitting, unfit, why_not_there
+from incudo.core.planning.cutters import best_cutter, fitting, unfit, why_not_there
 from incudo.core.planning.file import OperationKind
 from incudo.core.planning.kinds import DRILLING, MILLING
-from incudo.core.planning.limits import CLEAR
-from incudo.core.planning.piece import exact
 from incudo.core.planning.rules.base import FaultWeight, Hit, Rule, Rules, rule
 from incudo.core.planning.settle import opens_sideways
 from incudo.core.planning.shop import cuts_to_middle
 from incudo.core.planning.stages import Stage
-from incudo.core.reckoning.holes.shared import point_length
 from incudo.core.reckoning.inputs import shown
 from incudo.core.shop.cutter import CutterKind
 
@@ -218,65 +215,6 @@ def creeps_out(course: Course) -> Iterator[Hit]:
             words = say("{name} is held in a split collet.", name=s.cutter.name)
             cure = say("Use the end-mill holder.")
             yield Hit(s, words, cure, change.operation(s.operation.id, holder="end-mill-holder"))
-
-
-@rule(
-    RULES,
-    "bar-too-thick",
-    FaultWeight.BREAKS,
-    say("The boring bar does not go into the hole"),
-    say("The bar needs room beside it in the hole that it begins in."),
-)
-def bar_too_thick(course: Course) -> Iterator[Hit]:
-    bars = [c.cutter.real for c in course.shop.crib.values() if c.cutter.kind is CutterKind.BAR and c.left]
-    for s in course.stages:
-        if s.kind is not OperationKind.BORE or not bars:
-            continue
-        for f in s.features:
-            drill = next(
-                (
-                    o
-                    for o in reversed(course.stages[: s.index])
-                    if o.kind is OperationKind.DRILL and f.name in o.operation.of and o.cutter
-                ),
-                None,
-            )
-            if drill is not None and drill.cutter and drill.cutter.real < min(bars) + BAR_ROOM:
-                words = say(
-                    "The hole is drilled {drilled}, and the thinnest bar is {bar}.",
-                    drilled=course.length(drill.cutter.real),
-                    bar=course.length(min(bars)),
-                )
-                fit = fitting(course.piece, course.shop, OperationKind.DRILL, f)
-                wider = next((c for c in fit if c.real >= min(bars) + BAR_ROOM), None)
-                fix = change.operation(drill.operation.id, cutter=wider.name) if wider else None
-                yield Hit(s, words, say("Drill it larger first."), fix)
-
-
-@rule(
-    RULES,
-    "quill-short",
-    FaultWeight.COSTS,
-    say("Deeper than the quill travels"),
-    say("What the quill does not reach is fed by the knee, or the bar is set lower and the zero found again."),
-)
-def quill_short(course: Course) -> Iterator[Hit]:
-    machine = course.shop.machine
-    travel = machine.length(machine.quill_travel).mm
-    for s in course.stages:
-        spans = s.spans(2)
-        if not travel or s.kind not in DRILLING or s.cutter is None or spans is None:
-            continue
-        deep = exact(spans[1] - spans[0]) + CLEAR
-        if s.through and s.kind is OperationKind.DRILL:
-            deep += point_length(s.cutter.real, Fraction(s.cutter.angle or 118))
-        if deep > travel:
-            words = say(
-                "The tool goes {deep} from clear above; the quill travels {travel}.",
-                deep=course.length(deep),
-                travel=course.length(travel),
-            )
-            yield Hit(s, words, say("Feed the rest by the knee, with the quill locked."))
 
 
 def _faster(course: Course) -> Iterator[tuple[Stage, Fraction, Fraction]]:

@@ -182,18 +182,27 @@ _ALUMINIUM = Stock(
 _MILLED = ("end mill", "roughing end mill")
 _HELD = (
     Holder(
-        key="collet", name=say("Split collet"), kinds=(*_MILLED, "spot drill"), cautions=(say("Only the exact size."),)
+        key="collet",
+        name=say("Split collet"),
+        kinds=(*_MILLED, "spot drill"),
+        cautions=(say("Only the exact size."),),
+        nose="50",
     ),
     Holder(
         key="chuck",
         name=say("Drill chuck"),
         kinds=("drill", "spot drill", "countersink", "reamer"),
         cautions=(say("The key comes out before the hand is off it."),),
+        nose="50",
     ),
     Holder(
-        key="end-mill-holder", name=say("End-mill holder"), kinds=_MILLED, cautions=(say("The screw on the flat."),)
+        key="end-mill-holder",
+        name=say("End-mill holder"),
+        kinds=_MILLED,
+        cautions=(say("The screw on the flat."),),
+        nose="45",
     ),
-    Holder(key="tap-wrench", name=say("Tap wrench"), kinds=("tap",), cautions=(say("Never under power."),)),
+    Holder(key="tap-wrench", name=say("Tap wrench"), kinds=("tap",), cautions=(say("Never under power."),), nose="40"),
 )
 
 
