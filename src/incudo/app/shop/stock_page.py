@@ -64,8 +64,8 @@ class StockPage(View):
 class CutterChange(Command):
     """What changes at the grinding bench: the real diameter (empty: as bought), how many there are, where.
 
-    ``keep``: so many the shop keeps. ``stickout``: how far it stands out of its holder, empty if unknown. Each of the two
-    stays as it is when it is left out.
+    ``keep``: so many the shop keeps. ``stickout``: how far it stands out of its holder, empty if unknown. Each of
+    the two stays as it is when it is left out.
     """
 
     measured: Annotated[str, Field(max_length=20)] = ""

@@ -309,7 +309,7 @@ function HolderFields(p: { of: ToolHolders; ways: Schema["HolderName"][]; tapers
         <Count words={say("How many")} value={of.count} onChange={(count) => onChange({ ...of, count })} />
       </div>
       <Size
-        words={say("How wide where the cutter comes out, {unit}; empty: as is usual", { unit: of.unit })}
+        words={say("Nose diameter, {unit}; empty if not measured", { unit: of.unit })}
         value={of.nose ?? ""}
         onChange={(nose) => onChange({ ...of, nose })}
       />

@@ -252,9 +252,10 @@ function One({ cutter: c }: { cutter: Cutter }) {
 function Silhouette({ cutter: c }: { cutter: Cutter }) {
   const d = Number(c.of.measured ?? c.of.diameter);
   const cuts = Number(c.of.length ?? 0) || d * 2;
-  const long = cuts + d * 1.5;
-  const s = Math.min(70 / d, 300 / long);
-  const [w, l, tail] = [(d * s) / 2, cuts * s, d * 1.5 * s];
+  const out = Number(c.of.stickout ?? 0);
+  const shank = out ? out - cuts : d * 1.5;
+  const s = Math.min(70 / d, 300 / (cuts + shank));
+  const [w, l, tail] = [(d * s) / 2, cuts * s, shank * s];
   const pointed = c.of.kind === "drill" || c.of.kind === "spot drill" || c.of.kind === "countersink" || c.of.kind === "centre drill";
   const tip = pointed
     ? `L${l - w * 0.6} ${50 + w}L${l} 50L${l - w * 0.6} ${50 - w}`
@@ -265,6 +266,7 @@ function Silhouette({ cutter: c }: { cutter: Cutter }) {
   return (
     <svg viewBox="0 0 420 100" className="crib-silhouette" role="img" aria-label={say("{name} from the side", { name: c.of.name })}>
       <g transform={`translate(${tail + (420 - tail - l) / 2} 0)`}>
+        {out > 0 && <path d={`M${-tail - 30} 6H${-tail}V94H${-tail - 30}Z`} className="holder" />}
         <path d={`M${-tail} ${50 - w * 0.9}H0V${50 + w * 0.9}H${-tail}Z`} className="shank" />
         <path d={`M0 ${50 - w}L0 ${50 + w}${tip}Z`} />
         {!pointed && lines.map((x) => <path key={x} d={`M${x} ${50 + w}Q${x + w * 0.5} 50 ${Math.min(x + w, l)} ${50 - w}`} className="edge" />)}

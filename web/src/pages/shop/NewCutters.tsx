@@ -155,19 +155,21 @@ export function NewCutters({ onClose }: { onClose: () => void }) {
                     onChange={(e) => change({ keep: Number(e.target.value.replace(/\D/g, "")) })}
                   />
                 </label>
-                {sizes.length < 2 && !threads && (
+              </div>
+              {sizes.length < 2 && (
+                <div className="row wraps">
+                  {!threads && (
+                    <label className="asked grow">
+                      {say("Cutting length, {unit}; empty if unknown", { unit: it.unit })}
+                      <Input inputMode="decimal" maxLength={12} value={it.length} onChange={(e) => change({ length: e.target.value })} />
+                    </label>
+                  )}
                   <label className="asked grow">
-                    {say("Cutting length, {unit}; leave empty if unknown", { unit: it.unit })}
-                    <Input inputMode="decimal" maxLength={12} value={it.length} onChange={(e) => change({ length: e.target.value })} />
-                  </label>
-                )}
-                {sizes.length < 2 && (
-                  <label className="asked grow">
-                    {say("Stick-out from its holder, {unit}; leave empty if unknown", { unit: it.unit })}
+                    {say("Stick-out, {unit}; empty if unknown", { unit: it.unit })}
                     <Input inputMode="decimal" maxLength={12} value={it.stickout} onChange={(e) => change({ stickout: e.target.value })} />
                   </label>
-                )}
-              </div>
+                </div>
+              )}
               <div className="row wraps">
                 {kind.holders.length > 0 && (
                   <label className="asked grow">
