@@ -10,6 +10,7 @@ from pydantic import BaseModel
 from incudo.api.kernel import gate
 from incudo.api.kernel.common import (
     AssignmentPath,
+    GroupPath,
     GroupQuery,
     PaperQuery,
     ProjectPath,
@@ -20,7 +21,7 @@ from incudo.api.kernel.common import (
     run,
 )
 from incudo.app.administration import plan_papers
-from incudo.app.planning import acts, group, keeping, views
+from incudo.app.planning import acts, group, keeping, laying_out, views
 from incudo.app.planning.setting import TaskCommand
 
 
@@ -122,3 +123,9 @@ def plan_table(path: AssignmentPath) -> Response:
     response = Response(text, content_type="text/csv; charset=utf-8")
     response.headers["Content-Disposition"] = "attachment; filename=plan.csv"
     return response
+
+
+@api.get("/groups/<uuid:group>/plan-needs", responses={200: laying_out.GroupNeeds})
+def group_needs(path: GroupPath) -> Response:
+    """What the plans of a group's open job cards are cut and held with."""
+    return out(run(lambda w: laying_out.group_needs(w, path.group)))

@@ -238,6 +238,7 @@ TABLE: dict[str, tuple[str, str, tuple[int, int, int, int]]] = {
     "hand_in_plan": ("POST", "/api/job-cards/{assignment}/plan/hand-ins", (403, 403, 409, 403)),
     "decide_plan": ("POST", "/api/plans/{assignment}/decision", (404, 403, 403, 403)),
     "shown_plan": ("GET", "/api/plans/{assignment}/shown", (404, 404, 403, 404)),
+    "group_needs": ("GET", f"/api/groups/{TUESDAY}/plan-needs", (200, 200, 403, 200)),
     "group_plans": ("GET", f"/api/projects/{GAUGE}/plans", (200, 200, 403, 200)),
     # the plan is not the student's own: whoever looks sees how far it is
     "run_card_page": ("GET", "/api/job-cards/{assignment}/run", (200, 200, 200, 200)),

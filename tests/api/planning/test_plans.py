@@ -16,6 +16,7 @@ from incudo.core.kernel.errors import Conflict
 from incudo.core.people.roles import Role
 from incudo.core.planning.file import Plan
 from incudo.demo.story import key
+from incudo.store import schema as t
 from tests.at_once import at_once
 from tests.shop import DUNLIN, FOR_TIDE, FULMAR, GAUGE, GAUGE_V1, PETREL, POINTS, TUESDAY, Person, TestShop, new_id
 
@@ -374,3 +375,55 @@ def test_a_plan_that_was_given_whole_is_nobodys_own(shop: TestShop, card: tuple[
     save(student, assignment, given)
     assert hand_in(student, assignment)["approved"] is True
     assert counted(shop, student) == []
+
+
+# ── before the group comes ────────────────────────────────────────────────
+
+
+def test_what_a_groups_plans_are_cut_with_is_laid_out_for_those_who_come(
+    shop: TestShop, card: tuple[Person, str]
+) -> None:
+    student, assignment = card
+    group, name = new_id(), student.get("/api/me")["name"]
+    shop.haldane.post("/api/groups", {"id": group, "name": f"Late {group[-6:]}", "begins": None, "ends": None})
+
+    def joins(who: Person) -> None:
+        row = {"person_id": uuid.UUID(who.id), "group_id": uuid.UUID(group), "begins": shop.clock().date()}
+        shop.unit.run(lambda w: w.db.add(t.Enrolment(id=uuid.uuid4(), **row)))
+
+    def laid_out() -> Any:
+        return shop.haldane.get(f"/api/groups/{group}/plan-needs")
+
+    assert (laid_out()["needs"], laid_out()["unplanned"]) == ([], []), "nobody comes"
+    joins(student)
+
+    assert (laid_out()["needs"], laid_out()["unplanned"]) == ([], [name])
+    plan = own(shop, assignment)["look"]["plan"]
+    save(student, assignment, plan)
+    found = laid_out()
+    assert found["unplanned"] == []
+    mine = {n["need"]["name"]: n for n in found["needs"] if name in n["people"]}
+    cutters = {o["cutter"] for h in plan["holdings"] for o in h["operations"] if o["cutter"]}
+    assert cutters <= mine.keys()
+    assert all(n["need"]["wanted"] >= len(n["people"]) for n in mine.values())
+    # the newest plan counts, and another one wants its own cutters
+    step = next(o for h in plan["holdings"] for o in h["operations"] if o["kind"] == "step")
+    old, new = step["cutter"], "End mill 3/4 in, 4 flutes"
+    assert old != new
+    changed = json.loads(json.dumps(plan).replace(json.dumps(old), json.dumps(new)))
+    save(student, assignment, changed, 1)
+    mine = {n["need"]["name"] for n in laid_out()["needs"] if name in n["people"]}
+    assert new in mine
+    assert old not in mine
+    # more people than there are cutters: said, and it stands first
+    owned = next(n["need"] for n in laid_out()["needs"] if n["need"]["name"] == new)["left"]
+    for _ in range(owned):
+        other = shop.student(*FOR_TIDE, "measure-micrometer", "square-block", "mill-steps")
+        joins(other)
+        given, _ = shop.assign(other, GAUGE_V1, machine=PETREL)
+        save(other, given, changed)
+    first = [n["need"] for n in laid_out()["needs"] if n["need"]["short"]]
+    assert laid_out()["needs"][0]["need"]["short"]
+    (few,) = (n for n in first if n["name"] == new)
+    assert (few["left"], few["wanted"] > owned) == (owned, True)
+    assert shop.haldane.ask("GET", f"/api/groups/{new_id()}/plan-needs").status_code == 404

@@ -4,15 +4,20 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import replace
+from datetime import date
 from fractions import Fraction
 from functools import cache
 from itertools import pairwise
+from typing import Any
 
 import pytest
 from shapely import LineString, box
 from shapely.ops import unary_union
 
 from incudo.core.kernel.errors import NotFound, Refused
+from incudo.core.kernel.quantity import Length, Unit
+from incudo.core.measuring.instrument import Instrument, Measure
+from incudo.core.parts.requirement import elements
 from incudo.core.planning import change, limits
 from incudo.core.planning.compare import costs, differences, errors
 from incudo.core.planning.course import LOCATING, Course, axes_needed
@@ -307,10 +312,41 @@ def test_what_several_need_at_once_is_added_up_the_short_ones_first() -> None:
         return Need("cutter", "End mill", "collet", "rack", left, 1, "", counted=True)
 
     vise = Need("vise", "Vise 6 in", "", "", 1, 1, "")
-    three = together_needed([(vise, cutter(2))] * 3)
-    assert [(x.name, x.wanted, x.short) for x in three] == [("End mill", 3, True), ("Vise 6 in", 3, False)]
-    assert not together_needed([(cutter(2),)] * 2)[0].short
+    three = together_needed([(who, (vise, cutter(2))) for who in ("Orla", "Ines", "Orla")])
+    assert [(x.need.name, x.need.wanted, x.need.short) for x in three] == [
+        ("End mill", 3, True),
+        ("Vise 6 in", 3, False),
+    ]
+    assert three[0].people == ("Orla", "Ines")
+    assert not together_needed([("Orla", (cutter(2),)), ("Ines", (cutter(2),))])[0].need.short
     assert together_needed([]) == ()
+
+
+def _micrometer(u: str, **change: Any) -> Instrument:
+    inch = {
+        k: Length(v, Unit.INCH)
+        for k, v in (("least", "0"), ("most", "4"), ("resolution", "0.0001"), ("zero_error", "0"))
+    }
+    of = {"name": f"M {u}", "measures": Measure.SIZE, "due": date(2026, 12, 1), "uncertainty": Length(u, Unit.INCH)}
+    return Instrument(**{**inch, **of, **change})
+
+
+def test_a_plan_needs_its_stock_and_the_gauges_that_are_good_enough() -> None:
+    c = course("petrel", KEEL)
+    (stock,) = (x for x in needs(c) if x.what == "stock")
+    assert stock.name == "flat bar 1.000 x 1.125, sawn 3.375 long, Low-carbon steel"
+    assert not [x for x in needs(c) if x.what == "gauge"], "a shop that has entered none is not told that it lacks some"
+    project = c.piece.part.project
+    sizes = [e.limits for x in project.characteristics for e in elements(project, x) if e.measure is Measure.SIZE]
+    narrow = min(x.width for x in sizes if x and x.width) / Unit.INCH.in_mm
+    for u, enough in ((narrow / 4, True), (narrow / 4 + Fraction(1, 10**6), False)):
+        fine = _micrometer(f"{float(u):.7f}")
+        depth = _micrometer("0.0001", name="Depth", measures=Measure.DIFFERENCE)
+        tooled = [x for x in needs(Course(c.piece, c.plan, replace(c.shop, gauges=(fine, depth)))) if x.what == "gauge"]
+        lacking = [x for x in tooled if x.why_not]
+        assert fine.name in {x.name for x in tooled if not x.why_not}
+        assert bool([x for x in lacking if x.why_not == "No gauge of the shop is good enough."]) is not enough
+        assert all(x.short for x in lacking)
 
 
 # ---- what is offered

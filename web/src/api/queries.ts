@@ -176,6 +176,11 @@ export const queries = {
       queryFn: () => body(api.GET("/api/versions/{version}/touch", { params: { path: { version } } })),
       staleTime: Infinity,
     }),
+  groupNeeds: (group: string) =>
+    queryOptions({
+      queryKey: ["group-needs", group],
+      queryFn: () => body(api.GET("/api/groups/{group}/plan-needs", { params: { path: { group } } })),
+    }),
   groupPlans: (project: string, group: string) =>
     queryOptions({
       queryKey: ["group-plans", project, group],

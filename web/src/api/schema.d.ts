@@ -962,6 +962,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/groups/{group}/plan-needs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the plans of a group's open job cards are cut and held with. */
+        get: operations["api_group_needs_groups__uuid_group__plan_needs_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/groups/{group}/results.xlsx": {
         parameters: {
             query?: never;
@@ -4908,8 +4925,8 @@ export interface components {
          * CutterChange
          * @description What changes at the grinding bench: the real diameter (empty: as bought), how many there are, where.
          *
-         *     ``keep``: so many the shop keeps. ``stickout``: how far it stands out of its holder, empty if unknown. Each of the two
-         *     stays as it is when it is left out.
+         *     ``keep``: so many the shop keeps. ``stickout``: how far it stands out of its holder, empty if unknown. Each of
+         *     the two stays as it is when it is left out.
          */
         CutterChange: {
             /**
@@ -6753,6 +6770,26 @@ export interface components {
             over: boolean;
             /** Students */
             students: number;
+        };
+        /**
+         * GroupNeed
+         * @description Something to lay out, and for whom.
+         */
+        GroupNeed: {
+            need: components["schemas"]["NeedView"];
+            /** People */
+            people: string[];
+        };
+        /**
+         * GroupNeeds
+         * @description What a group's plans are cut and held with at the same time. ``unplanned``: whose job cards have no plan yet.
+         */
+        GroupNeeds: {
+            group: components["schemas"]["Named"];
+            /** Needs */
+            needs: components["schemas"]["GroupNeed"][];
+            /** Unplanned */
+            unplanned: string[];
         };
         /**
          * GroupPlan
@@ -20307,6 +20344,109 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TermPage"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    api_group_needs_groups__uuid_group__plan_needs_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroupNeeds"];
                 };
             };
             /** @description Unauthorized */

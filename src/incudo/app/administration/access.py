@@ -186,6 +186,7 @@ ACCESS: dict[str, frozenset[Role]] = {
     "decide_plan": frozenset({I}),
     "shown_plan": READERS,
     "group_plans": READERS,
+    "group_needs": READERS,
     "run_card_page": ANYONE,
     "run_card_frames": ANYONE,
     "run_card_paper": ANYONE,

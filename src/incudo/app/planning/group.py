@@ -91,7 +91,7 @@ def group_plans(w: Work, who: Who, project: uuid.UUID, group: uuid.UUID | None) 
             examples.setdefault(f["code"], unpacked(f["words"]))
         counts.update({f["code"] for f in kept})
         course, _, _ = _course(w, who, hand_in)
-        wanted.append(needs(course))
+        wanted.append((name, needs(course)))
     heavy = weight_words()
     rules = {r.code: r for subject in RULES.values() for r in subject}
     often = tuple(
@@ -112,7 +112,7 @@ def group_plans(w: Work, who: Who, project: uuid.UUID, group: uuid.UUID | None) 
         choices=chosen.choices,
         plans=tuple(lines),
         often=often,
-        needs=tuple(need_view(n) for n in together_needed(wanted)),
+        needs=tuple(need_view(n.need) for n in together_needed(wanted)),
     )
 
 

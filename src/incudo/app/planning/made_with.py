@@ -11,7 +11,9 @@ from incudo import shipped
 from incudo.app.kernel.unit import Who, Work, find
 from incudo.app.parts.attempts import AttemptFile, own_attempt
 from incudo.app.setup.standards import vises
+from incudo.app.shop.instruments import instrument_of
 from incudo.app.shop.machines import spec_of
+from incudo.app.shop.tags import closed_words
 from incudo.app.shop.tooling import cutters, stocks
 from incudo.app.skills.standings import standing_of
 from incudo.core.kernel.errors import NotFound, Refused
@@ -32,7 +34,7 @@ from incudo.store.kernel.database import cache_of
 from incudo.store.parts import projects
 from incudo.store.planning import plans as store
 from incudo.store.setup import setups
-from incudo.store.shop import machines
+from incudo.store.shop import instruments, machines
 
 
 @lru_cache(maxsize=128)
@@ -92,6 +94,10 @@ def plan_shop(w: Work, machine: t.Machine, student: uuid.UUID, piece: Piece) -> 
         if isinstance(of, Parallels):
             for x in of.pairs:
                 drawer.append(ParallelPair(*(Length(v, of.unit).mm for v in (x.height, x.thickness, x.length))))
+    closed = closed_words(w)
+    tools = [
+        x for x in (instrument_of(r, closed) for r in instruments.instruments(w.db)) if not x.cannot_decide(w.today)
+    ]
     held = partial(_unheld, ways, spec.spindle.taper)
     crib = {
         c.name: CribCutter(c, max(c.owned - out.get(i, 0), 0), unheld=held(c.holder)) for i, c in cutters(w).items()
@@ -108,6 +114,7 @@ def plan_shop(w: Work, machine: t.Machine, student: uuid.UUID, piece: Piece) -> 
         straps=straps,
         v_blocks=tuple(v_blocks),
         noses=noses,
+        gauges=tuple(tools),
         beside=_beside(w, student, machine.id, piece.part.project.operations),
     )
 

@@ -12,9 +12,9 @@ from incudo.app.session.views import GroupPlan, NeededView
 from incudo.app.shop.instruments import instrument_of
 from incudo.app.shop.tags import closed_words
 from incudo.core.kernel.say import say
-from incudo.core.measuring.instrument import Instrument, Suitability
-from incudo.core.parts.project import Characteristic, Project
-from incudo.core.parts.requirement import elements
+from incudo.core.measuring.instrument import Instrument
+from incudo.core.parts.gauging import gauges_for
+from incudo.core.parts.project import Project
 from incudo.core.session.duties import Needed, lay_out_for
 from incudo.store import schema as t
 from incudo.store.parts import attempts as attempt_store
@@ -33,16 +33,8 @@ class Fitting:
     def gauges(self, version: uuid.UUID, part: Project) -> list[str]:
         """For all that is read of each characteristic the first instrument that suits it best and may decide today."""
         if version not in self._known:
-            self._known[version] = [g for c in part.characteristics for g in self._best(part, c)]
+            self._known[version] = [g for _, names in gauges_for(part, self._tools) for g in names]
         return self._known[version]
-
-    def _best(self, part: Project, c: Characteristic) -> list[str]:
-        found: list[str] = []
-        for e in elements(part, c):
-            fits = {tool.name: tool.suitability(e.limits, e.measure, c.thread) for tool in self._tools}
-            best = [n for wanted in (Suitability.IDEAL, Suitability.ALLOWED) for n, s in fits.items() if s is wanted]
-            found += [n for n in best[:1] if n not in found]
-        return found
 
 
 def plans(w: Work) -> tuple[GroupPlan, ...]:

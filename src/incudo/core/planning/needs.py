@@ -1,11 +1,13 @@
-"""What a plan needs from the crib and the drawer, and for how long it needs the machine."""
+"""What a plan needs: stock, cutters, what holds the work, gauges; for one student, and for several at the same time."""
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, replace
 
 from incudo.core.kernel.say import say
+from incudo.core.parts.features.part import stock_words
+from incudo.core.parts.gauging import gauges_for
 from incudo.core.planning.course import Course
 from incudo.core.planning.cutters import why_not_there
 from incudo.core.planning.file import HeldIn
@@ -32,6 +34,16 @@ class Need:
 
 
 def needs(course: Course) -> tuple[Need, ...]:
+    """The stock, what it is cut and held with, the gauges."""
+    stock = say(
+        "{stock}, {material}",
+        stock=stock_words(course.piece.part.file),
+        material=course.shop.stock.material.name,
+    )
+    return (Need(say("stock"), stock, "", "", 1, 1, ""), *tools_needed(course), *_gauges(course))
+
+
+def tools_needed(course: Course) -> tuple[Need, ...]:
     """The cutters with their holders, then parallels and what else holds the work."""
     found: dict[str, Need] = {}
     shop = course.shop
@@ -70,12 +82,37 @@ def needs(course: Course) -> tuple[Need, ...]:
     return tuple(found.values())
 
 
-def together_needed(plans: Iterable[tuple[Need, ...]]) -> tuple[Need, ...]:
-    """What several plans need at the same time: how many of each, against how many there are."""
-    found: dict[tuple[str, str], Need] = {}
-    for plan in plans:
+def _gauges(course: Course) -> Iterator[Need]:
+    """The gauges that the drawing asks for; nothing of a shop that has entered none."""
+    seen: set[str] = set()
+    for c, names in gauges_for(course.piece.part.project, course.shop.gauges) if course.shop.gauges else ():
+        if not names:
+            what = say("for {number} {name}", number=c.number, name=c.name)
+            yield Need(say("gauge"), what, "", "", 0, 1, say("No gauge of the shop is good enough."))
+        for name in names:
+            if name not in seen:
+                seen.add(name)
+                yield Need(say("gauge"), name, "", "", 1, 1, "")
+
+
+@dataclass(frozen=True)
+class NeededBy:
+    """Something that several people's plans need, and who they are."""
+
+    need: Need
+    people: tuple[str, ...]
+
+
+def together_needed(plans: Iterable[tuple[str, tuple[Need, ...]]]) -> tuple[NeededBy, ...]:
+    """What the plans of these people need at the same time: how many of each, against how many there are.
+
+    What is short comes first, then in the order of the plans.
+    """
+    found: dict[tuple[str, str], NeededBy] = {}
+    for person, plan in plans:
         for n in plan:
             kept = found.get((n.what, n.name))
-            wanted = n.wanted + (kept.wanted if kept else 0)
-            found[n.what, n.name] = replace(n, wanted=wanted)
-    return tuple(sorted(found.values(), key=lambda n: (not n.short, n.what, n.name)))
+            wanted = n.wanted + (kept.need.wanted if kept else 0)
+            people = dict.fromkeys((*(kept.people if kept else ()), person))
+            found[n.what, n.name] = NeededBy(replace(n, wanted=wanted), tuple(people))
+    return tuple(sorted(found.values(), key=lambda x: not x.need.short))

@@ -10,6 +10,7 @@ from functools import cached_property
 from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.quantity import Length, Unit
 from incudo.core.kernel.say import say, together
+from incudo.core.measuring.instrument import Instrument
 from incudo.core.reckoning.bench import Bench, chip_of
 from incudo.core.setup.holding import JawVise, ParallelPair
 from incudo.core.shop.cutter import Cutter, CutterKind, Holder, Thread
@@ -72,6 +73,8 @@ class PlanShop:
     straps: bool = True
     v_blocks: tuple[VBlockPlace, ...] = ()
     beside: Mapping[str, str] = field(default_factory=dict)
+    #: The gauges whose readings decide today.
+    gauges: tuple[Instrument, ...] = ()
     #: How wide this shop's own holders are where the cutter comes out of them, by their way of holding, mm.
     noses: Mapping[str, Fraction] = field(default_factory=dict)
     #: What is asked again and again while a plan is searched: which cutters do what.

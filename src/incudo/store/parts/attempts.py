@@ -226,6 +226,7 @@ class CardToLayOut:
     student_name: str
     version: uuid.UUID
     number: int
+    assignment: uuid.UUID
     begun: bool
 
 
@@ -242,11 +243,11 @@ def cards_to_lay_out(db: Session, students: Collection[uuid.UUID]) -> list[CardT
     )
     ticked = select(t.Progress.id).where(t.Progress.attempt_id == t.Attempt.id)
     query = (
-        select(a.student_id, t.Person.name, a.project_version_id, t.Attempt.number, ticked.exists())
+        select(a.student_id, t.Person.name, a.project_version_id, t.Attempt.number, a.id, ticked.exists())
         .join(t.Pending, (t.Pending.kind == "card") & (t.Pending.id == a.id))
         .join(t.Attempt, t.Attempt.assignment_id == a.id)
         .join(t.Person, t.Person.id == a.student_id)
         .where(t.Pending.person_id.in_(list(students)), ~later.exists(), ~waits_or_over.exists())
         .order_by(a.assigned_at, a.id)
     )
-    return [CardToLayOut(*row[:4], begun=bool(row[4])) for row in db.execute(query)]
+    return [CardToLayOut(*row[:5], begun=bool(row[5])) for row in db.execute(query)]

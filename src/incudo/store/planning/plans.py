@@ -51,6 +51,17 @@ def of_card(db: Session, assignment: uuid.UUID) -> PlanRows:
     return PlanRows(task, version, hand_in, decision)  # type: ignore[arg-type]
 
 
+def newest_versions(db: Session, assignments: Collection[uuid.UUID]) -> dict[uuid.UUID, t.PlanVersion]:
+    """The plan that counts now of each of these job cards that has one; one query."""
+    later = aliased(t.PlanVersion)
+    query = (
+        select(t.PlanVersion)
+        .outerjoin(later, (later.assignment_id == t.PlanVersion.assignment_id) & (later.number > t.PlanVersion.number))
+        .where(t.PlanVersion.assignment_id.in_(list(assignments)), later.id.is_(None))
+    )
+    return {v.assignment_id: v for v in db.scalars(query)} if assignments else {}
+
+
 def versions(db: Session, assignment: uuid.UUID) -> list[tuple[t.PlanVersion, str]]:
     """Every plan that was saved for a job card with who saved it, the newest first."""
     query = (

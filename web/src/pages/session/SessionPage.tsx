@@ -107,7 +107,42 @@ function LayOut({ plan }: { plan: Schema["GroupPlan"] }) {
       <h2>{say("To lay out for {name}", { name: plan.group.name })}</h2>
       <Needed title={say("Stock to saw")} needed={plan.stock} none={say("Nobody of this group needs stock today.")} />
       <Needed title={say("Gauges")} needed={plan.gauges} none={say("No gauges are needed.")} />
+      <Planned group={plan.group.id} />
     </section>
+  );
+}
+
+/** What the plans of the group are cut and held with; what there is too little of stands first. */
+function Planned({ group }: { group: string }) {
+  const { data } = useQuery(queries.groupNeeds(group));
+  if (!data || (data.needs.length === 0 && data.unplanned.length === 0)) return null;
+  return (
+    <>
+      <h3>{say("Cutters and workholding, by the plans")}</h3>
+      <Lines
+        rows={data.needs}
+        rowKey={(n) => n.need.what + n.need.name}
+        showHeader={false}
+        columns={[
+          { key: "0", title: "", className: "num head", render: (_, n) => n.need.wanted },
+          {
+            key: "1",
+            title: "",
+            render: (_, n) => (
+              <>
+                {n.need.name}
+                {n.need.place && <span className="small muted"> · {n.need.place}</span>}
+                <div className="small muted">{n.people.join(", ")}</div>
+                {n.need.short && (
+                  <b className="small bad-words">{n.need.why_not || say("{count} available for all of them", { count: n.need.left })}</b>
+                )}
+              </>
+            ),
+          },
+        ]}
+      />
+      {data.unplanned.length > 0 && <p className="small muted">{say("No plan yet: {names}", { names: data.unplanned.join(", ") })}</p>}
+    </>
   );
 }
 
