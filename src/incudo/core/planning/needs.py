@@ -69,7 +69,7 @@ def tools_needed(course: Course) -> tuple[Need, ...]:
             found.setdefault(grip.vise.name, Need(say("vise"), grip.vise.name, "", "", 1, 1, ""))
         if grip is not None and grip.pair is not None:
             size = course.length(grip.pair.height)
-            found.setdefault(size, Need(say("parallels"), size, "", "", 1, 1, ""))
+            found.setdefault(size, Need(say("holding"), say("parallels {size}", size=size), "", "", 1, 1, ""))
         if h.soft_bar and stages:
             found.setdefault("bar", Need(say("holding"), say("soft round bar"), "", "", 1, 1, ""))
         if h.held is HeldIn.STRAPS and stages:
@@ -106,7 +106,7 @@ class NeededBy:
 def together_needed(plans: Iterable[tuple[str, tuple[Need, ...]]]) -> tuple[NeededBy, ...]:
     """What the plans of these people need at the same time: how many of each, against how many there are.
 
-    What is short comes first, then in the order of the plans.
+    What is short comes first, then cutters before what holds the work, as the plans have them.
     """
     found: dict[tuple[str, str], NeededBy] = {}
     for person, plan in plans:
@@ -115,4 +115,5 @@ def together_needed(plans: Iterable[tuple[str, tuple[Need, ...]]]) -> tuple[Need
             wanted = n.wanted + (kept.need.wanted if kept else 0)
             people = dict.fromkeys((*(kept.people if kept else ()), person))
             found[n.what, n.name] = NeededBy(replace(n, wanted=wanted), tuple(people))
-    return tuple(sorted(found.values(), key=lambda x: not x.need.short))
+    kinds = list(dict.fromkeys(x.need.what for x in found.values()))
+    return tuple(sorted(found.values(), key=lambda x: (not x.need.short, kinds.index(x.need.what))))

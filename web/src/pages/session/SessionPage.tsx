@@ -124,7 +124,7 @@ function Planned({ group }: { group: string }) {
         rowKey={(n) => n.need.what + n.need.name}
         showHeader={false}
         columns={[
-          { key: "0", title: "", className: "num head", render: (_, n) => n.need.wanted },
+          { key: "0", title: "", width: 44, className: "num head", render: (_, n) => n.need.wanted },
           {
             key: "1",
             title: "",
@@ -133,9 +133,7 @@ function Planned({ group }: { group: string }) {
                 {n.need.name}
                 {n.need.place && <span className="small muted"> · {n.need.place}</span>}
                 <div className="small muted">{n.people.join(", ")}</div>
-                {n.need.short && (
-                  <b className="small bad-words">{n.need.why_not || say("{count} available for all of them", { count: n.need.left })}</b>
-                )}
+                {n.need.short && <b className="small bad-words">{n.need.why_not || say("only {count} in the crib", { count: n.need.left })}</b>}
               </>
             ),
           },
