@@ -25,6 +25,7 @@ from incudo.core.planning.stages import Stage
 from tests.core.cutting.test_worker import PARTS, looked_at, rings_of
 from tests.core.planning import shops
 from tests.core.planning.shops import MACHINES
+from tests.core.planning.spoiling import own, which
 
 F = Fraction
 Op = OperationKind
@@ -337,3 +338,21 @@ def test_an_operation_without_a_cutter_says_to_see_the_plan() -> None:
     mine = [s for s in card_of(without, "petrel") if s.operation == op.id]
     assert any("see the plan" in d for s in mine for d in s.do)
     assert not any(s.kind is StepKind.PASS for s in mine)
+
+
+def test_where_a_wall_stands_beside_the_cut_the_card_says_the_least_stick_out() -> None:
+    """Of a cutter whose flutes are shorter than the wall beside it; of one with long flutes nothing is said."""
+    plan, shop = own("gannet", "ledge"), shops.on("gannet", "ledge")
+    groove = which(plan, Op.SLOT, "groove")
+    short = change.operation(groove.id, cutter="End mill 8 mm, 2 flutes")(plan)
+    for made, told in ((plan, []), (short, ["32"])):
+        steps = card_of(Course(shops.piece("ledge"), made, shop), "gannet")
+        (fitted,) = (s for s in steps if s.kind is StepKind.CUTTER and s.operation == groove.id)
+        said_of = [w for w in fitted.do if w.startswith("Stick-out at least")]
+        assert [w.split()[3] for w in said_of] == told
+    # one cutter for several operations is set out once, as far as the deepest of them needs
+    first = next(o for _, o in plan.each() if o.cutter and o.kind is Op.STEP)
+    both = change.operation(first.id, cutter="End mill 8 mm, 2 flutes")(short)
+    steps = card_of(Course(shops.piece("ledge"), both, shop), "gannet")
+    (fitted,) = (s for s in steps if s.kind is StepKind.CUTTER and s.operation == first.id)
+    assert any(w.startswith("Stick-out at least 32 mm,") for w in fitted.do)

@@ -6,9 +6,11 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
 from fractions import Fraction
 from itertools import takewhile
+from math import ceil
 
 from incudo.core.cutting.slides import Slides, set_to
 from incudo.core.cutting.step import RunStep, StepKind, Zero
+from incudo.core.kernel.quantity import Unit, in_places
 from incudo.core.kernel.say import capital, say, together
 from incudo.core.parts.features.frame import SIDES, Axle, Plane, RoundWall
 from incudo.core.parts.holds import Hold
@@ -68,7 +70,7 @@ class AtWork:
             do.append(
                 say(
                     "Stick-out at least {least}, and not much more: the holder must clear what rises beside the cut.",
-                    least=self.length(least),
+                    least=self._by_rule(least),
                 )
             )
         yield RunStep(
@@ -85,6 +87,12 @@ class AtWork:
             ),
             seconds=Fraction(CHANGE),
         )
+
+    def _by_rule(self, mm: Fraction) -> str:
+        """A length that is set by a rule, rounded up: to a millimetre, or a twentieth of an inch."""
+        unit = self.course.piece.unit
+        step = Fraction(1) if unit is Unit.MM else Fraction(1, 20)
+        return f"{in_places(ceil(mm / unit.in_mm / step) * step, 0 if unit is Unit.MM else 2)} {unit}"
 
     def _standing_out(self, stage: Stage) -> Fraction | None:
         """How far a cutter must stand out for all that it does until it is changed; none where the flutes do."""
