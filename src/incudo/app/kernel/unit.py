@@ -63,6 +63,8 @@ class Work:
         """The shop's time zone: its days begin and end there. UTC until there is a shop."""
         if "zone" not in self.memo:
             shop = self.db.get(t.Shop, 1)
+            if shop is not None:
+                hold(self.db, shop)
             self.memo["zone"] = ZoneInfo(shop.zone if shop else "UTC")
         zone: ZoneInfo = self.memo["zone"]
         return zone

@@ -212,8 +212,11 @@ def _file(rows: store.AttemptRows, project: Project, school: School) -> AttemptF
 
 def load_attempts(w: Work, attempts: Sequence[uuid.UUID]) -> list[AttemptFile]:
     """Everything about several attempts, in a fixed number of queries."""
+    return _files(w, store.load_attempts(w.db, attempts))
+
+
+def _files(w: Work, found: list[store.AttemptRows]) -> list[AttemptFile]:
     school = School(find(w, t.Shop, 1, "shop").verdict_school)
-    found = store.load_attempts(w.db, attempts)
     parts = projects_of(w, {rows.version.id for rows in found})
     return [_file(rows, parts[rows.version.id], school) for rows in found]
 
@@ -228,7 +231,7 @@ def load_attempt(w: Work, attempt: uuid.UUID) -> AttemptFile:
 
 def newest_attempts(w: Work, assignments: Sequence[uuid.UUID]) -> list[AttemptFile]:
     """The attempts that are being worked on, in the order of the assignments."""
-    return load_attempts(w, store.newest_attempts(w.db, assignments))
+    return _files(w, store.load_newest(w.db, assignments))
 
 
 def newest_attempt(w: Work, assignment: uuid.UUID) -> AttemptFile:

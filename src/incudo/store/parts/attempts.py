@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 import uuid
-from collections import defaultdict
 from collections.abc import Collection, Iterable, Sequence
 from dataclasses import dataclass, field
 from datetime import date, datetime
+from functools import cache
 from typing import Any
 
-from sqlalchemy import func, or_, select, union_all
+from sqlalchemy import ScalarSelect, Select, bindparam, func, or_, select, union_all
 from sqlalchemy.orm import Session, aliased, defer
 
 from incudo.store import schema as t
@@ -34,20 +34,60 @@ class AttemptRows:
 
 def load_attempts(db: Session, attempts: Sequence[uuid.UUID]) -> list[AttemptRows]:
     """The rows of several attempts, in the order asked for; unknown ids are left out."""
-    head = (
-        select(t.Attempt, t.Assignment, t.ProjectVersion, t.Person)
+    found = _loaded(db, _wanted_attempts(), attempts)
+    return [found[a] for a in attempts if a in found]
+
+
+def load_newest(db: Session, assignments: Sequence[uuid.UUID]) -> list[AttemptRows]:
+    """The rows of the newest attempt of several assignments, in the order asked for; unknown ids are left out."""
+    made = _loaded(db, _wanted_newest(), assignments).values()
+    found = {rows.assignment.id: rows for rows in made}
+    return [found[a] for a in assignments if a in found]
+
+
+@cache
+def _attempts() -> Select[t.Attempt, t.Assignment, t.ProjectVersion, t.Person, int]:
+    """Attempts with what they belong to and the number of the newest of their card; made once, asked all the time."""
+    return (
+        select(t.Attempt, t.Assignment, t.ProjectVersion, t.Person, _last_number())
         .join(t.Assignment, t.Assignment.id == t.Attempt.assignment_id)
         .join(t.ProjectVersion, t.ProjectVersion.id == t.Assignment.project_version_id)
         .join(t.Person, t.Person.id == t.Assignment.student_id)
-        .where(t.Attempt.id.in_(attempts))
         .options(defer(t.ProjectVersion.content, raiseload=True))
     )
-    heads = db.execute(head).all()
-    last = _last_numbers(db, [assignment.id for _, assignment, _, _ in heads])
+
+
+@cache
+def _wanted_attempts() -> Select[t.Attempt, t.Assignment, t.ProjectVersion, t.Person, int]:
+    """The same of the wanted attempts."""
+    return _attempts().where(t.Attempt.id.in_(bindparam("wanted", expanding=True)))
+
+
+@cache
+def _wanted_newest() -> Select[t.Attempt, t.Assignment, t.ProjectVersion, t.Person, int]:
+    """The same of the newest attempts of the wanted assignments."""
+    of = t.Attempt.assignment_id.in_(bindparam("wanted", expanding=True))
+    return _attempts().where(of, t.Attempt.number == _last_number())
+
+
+@cache
+def _last_number() -> ScalarSelect[int]:
+    other = aliased(t.Attempt)
+    return select(func.max(other.number)).where(other.assignment_id == t.Attempt.assignment_id).scalar_subquery()
+
+
+def _loaded(
+    db: Session,
+    heads: Select[t.Attempt, t.Assignment, t.ProjectVersion, t.Person, int],
+    wanted: Sequence[uuid.UUID],
+) -> dict[uuid.UUID, AttemptRows]:
+    """The rows of the attempts of a query, by their id."""
     found = {
-        a.id: AttemptRows(a, assignment, version, student, a.number == last[assignment.id])
-        for a, assignment, version, student in heads
+        a.id: AttemptRows(a, assignment, version, student, a.number == last)
+        for a, assignment, version, student, last in db.execute(heads, {"wanted": list(wanted)})
     }
+    if not found:
+        return {}
     of_hand_in: dict[uuid.UUID, AttemptRows] = {}
     for h in db.scalars(select(t.HandIn).where(t.HandIn.attempt_id.in_(found)).order_by(t.HandIn.number)):
         of_hand_in[h.id] = found[h.attempt_id]
@@ -66,32 +106,13 @@ def load_attempts(db: Session, attempts: Sequence[uuid.UUID]) -> list[AttemptRow
         found[r.attempt_id].readings.append(r)
     for p in _where(db, t.Progress, t.Progress.attempt_id, found, t.Progress.at, t.Progress.id):
         found[p.attempt_id].ticks.append(p)
-    return [found[a] for a in attempts if a in found]
+    return found
 
 
 def _where(db: Session, table: Any, column: Any, keys: Iterable[uuid.UUID], *order: Any) -> list[Any]:
     wanted = list(keys)
     query = select(table).where(column.in_(wanted)).order_by(*order)
     return list(db.scalars(query)) if wanted else []
-
-
-def _last_numbers(db: Session, assignments: list[uuid.UUID]) -> dict[uuid.UUID, int]:
-    query = (
-        select(t.Attempt.assignment_id, func.max(t.Attempt.number))
-        .where(t.Attempt.assignment_id.in_(assignments))
-        .group_by(t.Attempt.assignment_id)
-    )
-    return dict(db.execute(query).all())
-
-
-def newest_attempts(db: Session, assignments: Iterable[uuid.UUID]) -> list[uuid.UUID]:
-    """The newest attempt of each assignment, in the order asked for."""
-    wanted = list(assignments)
-    query = select(t.Attempt.id, t.Attempt.assignment_id, t.Attempt.number).where(t.Attempt.assignment_id.in_(wanted))
-    newest: dict[uuid.UUID, tuple[int, uuid.UUID]] = defaultdict(lambda: (0, uuid.UUID(int=0)))
-    for attempt, assignment, number in db.execute(query):
-        newest[assignment] = max(newest[assignment], (number, attempt))
-    return [newest[a][1] for a in wanted if a in newest]
 
 
 def open_cards(db: Session, students: Collection[uuid.UUID]) -> list[uuid.UUID]:
