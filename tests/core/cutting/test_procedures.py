@@ -124,6 +124,16 @@ def test_a_spindle_with_belts_or_gears_is_isolated_before_they_are_changed() -> 
         assert ("Isolate the spindle before you change belt or gears." in step.do) is (belts and speed), step.id
 
 
+def test_a_variable_speed_that_is_set_at_rest_has_no_belt_to_change() -> None:
+    course = looked_at("keel-step-gauge", "petrel")
+    spindle = course.shop.machine.spindle.model_copy(
+        update={"steps": (), "ranges": ((100, 3000),), "changes_running": False}
+    )
+    shop = replace(course.shop, machine=course.shop.machine.model_copy(update={"spindle": spindle}))
+    for step in card_of(Course(course.piece, course.plan, shop), "petrel"):
+        assert "Isolate the spindle before you change belt or gears." not in step.do
+
+
 def test_the_spindle_starts_once_in_an_operation_and_never_with_a_tap() -> None:
     for _, course, steps in cards():
         for stage in course.stages:

@@ -233,6 +233,26 @@ def test_a_finders_body_clears_a_bar_as_its_outline_does(
     assert bar_clear(F(bar), F(tip), F(body), F(above)) == (gap > 0)
 
 
+@pytest.mark.parametrize(
+    ("tip", "body", "above", "clear"),
+    [
+        # a bar of 10: its outline is 4 from its middle where it is 3 high, 3 where it is 4 high (3, 4, 5)
+        ("4", "6", "3", True),
+        ("4", "6.001", "3", False),
+        ("4", "8", "4", True),
+        ("4", "8.001", "4", False),
+        # a body as high as the bar's top passes over it, however thick
+        ("1", "40", "5", True),
+        ("1", "40", "4.999", False),
+        # just as thick as bar and tip reach: it would touch at the top alone
+        ("4", "14", "5", True),
+        ("4", "14", "4.999", False),
+    ],
+)
+def test_a_finders_body_clears_a_bar_up_to_touching_it(tip: str, body: str, above: str, clear: bool) -> None:
+    assert bar_clear(F(10), F(tip), F(body), F(above)) is clear
+
+
 @given(st.floats(5, 40), st.floats(-8, 8), st.floats(-8, 8), st.booleans(), st.floats(-1, 1))
 def test_each_pass_in_a_bore_or_round_a_boss_comes_nearer(
     radius: float, x: float, y: float, boss: bool, lift: float
@@ -262,6 +282,9 @@ def test_far_off_out_of_round_is_false_and_a_boss_has_the_other_sense() -> None:
     assert float(bore.out_of_round) == pytest.approx(-0.4, rel=0.05)
     with pytest.raises(Refused, match="off"):
         swept(5, (0, 6), 0)
+    with pytest.raises(Refused, match="off"):
+        swept(5, (0, 5), 0)
+    assert swept(5, (0, 4.999), 0) > 0
 
 
 @given(st.floats(4, 60), st.floats(1, 20), st.floats(0.02, 0.5), st.floats(0, 6))

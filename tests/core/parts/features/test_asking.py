@@ -197,6 +197,21 @@ def test_every_kind_begins_with_numbers_that_can_be_made(unit: Unit, face: str, 
         assert at is not None or field.empty, field.path
 
 
+@pytest.mark.parametrize(
+    ("unit", "x", "y", "middle"),
+    [(Unit.INCH, "3.300", "2.137", ["1.625", "1.125"]), (Unit.MM, "63.3", "41.4", ["32", "21"])],
+)
+def test_a_feature_begins_in_the_middle_rounded_as_one_would_draw_it(
+    unit: Unit, x: str, y: str, middle: list[str]
+) -> None:
+    body = {"shape": "block", "x": x, "y": y, "z": "1.000" if unit is Unit.INCH else "20"}
+    data = {**PLATE, "unit": unit, "body": body, "features": []}
+    frame = shaped(read_part({**data, "stock": {"form": "block", "x": "99", "y": "99", "z": "99"}})).frame
+    hole, slot = (kinds.begin(kind, "top", frame, "new") for kind in ("hole", "slot"))
+    assert hole["layout"]["at"] == middle
+    assert slot["at"] == middle[1]
+
+
 @settings(max_examples=60, deadline=None)
 @given(st.text(max_size=90))
 def test_a_code_is_always_a_key(name: str) -> None:

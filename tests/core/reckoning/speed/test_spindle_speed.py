@@ -186,3 +186,14 @@ def test_the_ends_of_the_ranges_are_said() -> None:
     assert "no faster speed" in fast.said[0]
     with pytest.raises(Refused, match=r"ranges.*must be pairs"):
         worked("spindle-speed", surface="20", diameter="5", ranges="60 500 600")
+
+
+def test_a_machine_has_at_most_sixty_steps_each_of_five_digits() -> None:
+    sixty = " ".join(str(100 + n) for n in range(60))
+    found = worked("spindle-speed", surface="30 m/min", diameter="80 mm", steps=sixty)
+    assert result(found, "step") == 119
+    for wrong in (f"{sixty} 200", "100 100000", "100 99", "100 100", "0 100", "100 1e3"):
+        with pytest.raises(Refused) as refused:
+            worked("spindle-speed", surface="30 m/min", diameter="80 mm", steps=wrong)
+        assert refused.value.errors[0].field == "steps"
+    assert result(worked("spindle-speed", surface="30 m/min", diameter="80 mm", steps="1 99999"), "step") == 1
