@@ -124,6 +124,15 @@ def test_a_spindle_with_belts_or_gears_is_isolated_before_they_are_changed() -> 
         assert ("Isolate the spindle before you change belt or gears." in step.do) is (belts and speed), step.id
 
 
+def test_a_step_is_titled_by_what_is_done_on_what_and_names_nothing_twice() -> None:
+    titles = {step.title for _, _, step in every(StepKind.SET)}
+    for course, stage, step in every(StepKind.SET):
+        assert stage is not None
+        assert course.words(stage) in step.title
+        assert step.title.count(course.words(stage)) == 1, step.title
+    assert {"Drill: bolt holes", "Mill the step: first step", "Mill the slot"} <= titles
+
+
 def test_a_variable_speed_that_is_set_at_rest_has_no_belt_to_change() -> None:
     course = looked_at("keel-step-gauge", "petrel")
     spindle = course.shop.machine.spindle.model_copy(
