@@ -289,6 +289,26 @@ def test_judged_at_the_end_nothing_is_said_before(shop: TestShop, card: tuple[Pe
     assert codes(handed["look"]) == {"no-zero"}
 
 
+def test_a_holding_is_shown_across_the_jaws_and_what_is_met_only_where_findings_are(
+    shop: TestShop, card: tuple[Person, str]
+) -> None:
+    student, assignment = card
+    plan = own(shop, assignment)["look"]["plan"]
+    good = look(student, assignment, plan)["holdings"]
+    assert [h["section"]["jaw_depth"] for h in good] == pytest.approx([1.735 * 25.4] * len(good))
+    assert [h["hits"] for h in good] == [[]] * len(good)
+    last = good[-1]["section"]
+    # steps run out over both jaws, and end above them
+    assert min(c["floor"] for c in last["cuts"]) + last["base"] > last["jaw_depth"]
+    plan["holdings"][-1]["parallels"] = "bed"
+    low = look(student, assignment, plan)["holdings"][-1]
+    assert (low["section"]["base"], low["hits"]) == (0, ["jaw"])
+    assert "its top 0.672 in below that of the jaws" in low["words"]
+    set_task(shop, assignment, judged="end")
+    quiet = look(student, assignment, plan)["holdings"][-1]
+    assert (quiet["section"], quiet["hits"]) == (low["section"], [])
+
+
 def test_a_plan_is_seen_by_its_own_student_and_staff_only(shop: TestShop, card: tuple[Person, str]) -> None:
     _, assignment = card
     stranger = shop.student()

@@ -7101,15 +7101,20 @@ export interface components {
         HeldIn: "vise" | "v-block" | "straps";
         /**
          * HeldView
-         * @description A holding as it comes out: what it is called, and how the work sits in the vise.
+         * @description A holding as it comes out: what it is called, and how the work sits in the vise, with a section across the jaws.
+         *
+         *     ``hits`` says what of the vise a cut or a hole meets: jaw, parallel, bed; nothing while findings are kept back.
          */
         HeldView: {
             /** Fixed */
             fixed: components["schemas"]["KeyWords"][];
+            /** Hits */
+            hits: string[];
             /** Id */
             id: string;
             /** Operations */
             operations: string[];
+            section: components["schemas"]["Section"] | null;
             /** Title */
             title: string;
             /** Words */

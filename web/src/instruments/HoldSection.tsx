@@ -7,14 +7,16 @@ const W = 800;
 const H = 400;
 const BED = 330;
 
-/** Work in the vise, cut across the jaws: fixed jaw at the left. All lengths in mm. */
+/** Work in the vise, cut across the jaws: fixed jaw at the left. All lengths in mm. Plain: small, without words. */
 export function HoldSection({
   section: s,
   moving = true,
   hits = [],
   said,
+  plain = false,
 }: {
   section: Shown;
+  plain?: boolean;
   moving?: boolean;
   hits?: readonly string[];
   said: string;
@@ -25,8 +27,9 @@ export function HoldSection({
   const y = (mm: number) => BED - (s.base + mm) * scale;
   const jaw = s.jaw_depth * scale;
   const hit = (what: string) => (hits.includes(what) ? " hit" : "");
+  const top = Math.min(y(s.height), BED - jaw) - 24;
   return (
-    <svg viewBox={`0 0 ${W} ${H}`} className="plan" role="img" aria-label={said}>
+    <svg viewBox={plain ? `60 ${top} 680 ${BED + 48 - top}` : `0 0 ${W} ${H}`} className="plan" role="img" aria-label={said}>
       <defs>
         <pattern id="cut-away" width="9" height="9" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
           <path d="M0 0V9" stroke="var(--bad)" strokeWidth="1.4" opacity=".6" />
@@ -34,9 +37,11 @@ export function HoldSection({
       </defs>
       <rect width={W} height={H} className="plan-ground" />
       <rect x="60" y={BED} width="680" height="40" className={`plan-flange${hit("bed")}`} />
-      <text x="72" y={BED + 27} className="plan-soft">
-        {s.jaw_depth > 0 ? say("the vise's bed") : say("the table")}
-      </text>
+      {!plain && (
+        <text x="72" y={BED + 27} className="plan-soft">
+          {s.jaw_depth > 0 ? say("the vise's bed") : say("the table")}
+        </text>
+      )}
       {s.base > 0 && (
         <g className={`section-parallel${hit("parallel")}`}>
           <rect x={x(0)} y={BED - s.base * scale} width={Math.max(s.thickness * scale, 5)} height={s.base * scale} />
@@ -49,16 +54,16 @@ export function HoldSection({
         </g>
       )}
       <rect x={x(0)} y={y(s.height)} width={s.across * scale} height={s.height * scale} className="section-work" />
-      {s.cuts.map((c) => (
-        <g key={c.name}>
+      {s.cuts.map((c, n) => (
+        <g key={n}>
           <rect x={x(c.near)} y={y(s.height)} width={(c.far - c.near) * scale} height={(s.height - c.floor) * scale} className="section-cut" />
           <text x={x((c.near + c.far) / 2)} y={y(s.height) - 10} textAnchor="middle" className="plan-name">
             {c.name}
           </text>
         </g>
       ))}
-      {s.holes.map((h) => (
-        <g key={h.name}>
+      {s.holes.map((h, n) => (
+        <g key={n}>
           <path
             d={`M${x(h.across - h.diameter / 2)} ${y(s.height)}V${y(h.floor)}L${x(h.across)} ${y(h.floor - h.point)}L${x(h.across + h.diameter / 2)} ${y(h.floor)}V${y(s.height)}z`}
             className="section-hole"
@@ -69,22 +74,28 @@ export function HoldSection({
       {jaw > 0 && (
         <>
           <rect x={left - 92} y={BED - jaw} width="92" height={jaw} className={`plan-jaw${hit("jaw")}`} />
-          <text x={left - 46} y={BED - 12} textAnchor="middle" className="plan-name">
-            {say("fixed")}
-          </text>
+          {!plain && (
+            <text x={left - 46} y={BED - 12} textAnchor="middle" className="plan-name">
+              {say("fixed")}
+            </text>
+          )}
           {moving && (
             <>
               <rect x={x(s.across) + (s.bar ? 22 : 0)} y={BED - jaw} width="92" height={jaw} className={`plan-moving solid${hit("jaw")}`} />
-              <text x={x(s.across) + 46 + (s.bar ? 22 : 0)} y={BED - 12} textAnchor="middle" className="plan-name">
-                {say("moving")}
-              </text>
+              {!plain && (
+                <text x={x(s.across) + 46 + (s.bar ? 22 : 0)} y={BED - 12} textAnchor="middle" className="plan-name">
+                  {say("moving")}
+                </text>
+              )}
               {s.bar && <circle cx={x(s.across) + 11} cy={BED - jaw * 0.55} r="11" className="section-bar" />}
             </>
           )}
           <path d={`M${left - 130} ${BED - jaw}H${x(s.across) + 150}`} className="plan-scale dash" />
-          <text x={left - 134} y={BED - jaw + 5} textAnchor="end" className="plan-soft">
-            {say("jaws' top")}
-          </text>
+          {!plain && (
+            <text x={left - 134} y={BED - jaw + 5} textAnchor="end" className="plan-soft">
+              {say("jaws' top")}
+            </text>
+          )}
         </>
       )}
     </svg>

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import replace
 from fractions import Fraction
 from itertools import groupby
 
@@ -25,7 +26,7 @@ from incudo.core.parts.features.frame import SIDES, Axle, Plane
 from incudo.core.planning.compare import Costs, costs
 from incudo.core.planning.course import Course, axes_needed
 from incudo.core.planning.file import KEPT, OPPOSITE, STOP, HeldIn, OperationKind, PlanHolding
-from incudo.core.planning.gripping import grip_of
+from incudo.core.planning.gripping import Grip, grip_of, held_with
 from incudo.core.planning.judge import judge
 from incudo.core.planning.kinds import DRILLING, MILLING, kind_words, stages_of
 from incudo.core.planning.needs import Need, needs
@@ -33,7 +34,9 @@ from incudo.core.planning.rules.base import weight_words
 from incudo.core.planning.settle import Settled
 from incudo.core.planning.shop import pair_label
 from incudo.core.planning.stages import Stage
+from incudo.core.practice.rigs.hold.scene import Section, section_of
 from incudo.core.reckoning.inputs import shown
+from incudo.core.setup.holding import Weight
 
 _ENTRIES = {
     "outside": say("from outside"),
@@ -51,7 +54,7 @@ def look_at(course: Course, machine: Named, *, judged: bool = True) -> PlanLook:
     return PlanLook(
         plan=course.plan,
         machine=machine,
-        holdings=tuple(_held(course, n, h, stages) for n, (h, stages) in enumerate(course.held, 1)),
+        holdings=tuple(_held(course, n, h, stages, judged) for n, (h, stages) in enumerate(course.held, 1)),
         stages=tuple(_stage(course, s, n) for s, n in course.each()),
         findings=tuple(PlanFaultView.of(f, heavy[f.weight]) for f in findings),
         judged=judged,
@@ -113,7 +116,7 @@ def pairs_of(course: Course) -> tuple[KeyWords, ...]:
     return (*first, *pairs)
 
 
-def _held(course: Course, number: int, h: PlanHolding, stages: tuple[Stage, ...]) -> HeldView:
+def _held(course: Course, number: int, h: PlanHolding, stages: tuple[Stage, ...], judged: bool) -> HeldView:
     ways = {k.key: k.words for k in ways_to_hold(course)}
     grip = grip_of(course, h, stages)
     said = [ways.get(h.held, h.held), say("{face} up", face=course.piece.words(h.up))]
@@ -126,11 +129,16 @@ def _held(course: Course, number: int, h: PlanHolding, stages: tuple[Stage, ...]
         said.append(say("stop left") if h.stop == "left" else say("stop right"))
     words = ""
     if grip is not None:
-        words = say(
-            "{fixed} at the fixed jaw, {grip} gripped, {proud} above the jaws",
-            fixed=course.piece.words(h.fixed),
-            grip=course.length(max(min(grip.top, grip.work.height), Fraction(0))),
-            proud=course.length(grip.work.height - grip.top),
+        proud = grip.work.height - grip.top
+        sits = {
+            "fixed": course.piece.words(h.fixed),
+            "grip": course.length(max(min(grip.top, grip.work.height), Fraction(0))),
+            "proud": course.length(abs(proud)),
+        }
+        words = (
+            say("{fixed} at the fixed jaw, {grip} gripped, {proud} above the jaws", **sits)
+            if proud >= 0
+            else say("{fixed} at the fixed jaw, {grip} gripped, its top {proud} below that of the jaws", **sits)
         )
     fixed = (f for f in SIDES if f not in (h.up, OPPOSITE[h.up]))
     return HeldView(
@@ -139,7 +147,21 @@ def _held(course: Course, number: int, h: PlanHolding, stages: tuple[Stage, ...]
         words=words,
         operations=tuple(o.id for o in h.operations),
         fixed=tuple(KeyWords(key=f, words=course.piece.words(f)) for f in fixed),
+        section=_section(h, grip) if grip else None,
+        hits=_hits(course, grip, stages) if grip and judged else (),
     )
+
+
+def _section(h: PlanHolding, grip: Grip) -> Section:
+    """Across the jaws: what is gripped, every cut that goes below the top, the holes that go through."""
+    cuts = tuple(replace(c, name="") for _, c in grip.cuts)
+    holes = tuple(replace(d, name="") for _, d in grip.holes)
+    return section_of(grip.work, grip.vise.jaws, grip.pair, cuts, holes, h.soft_bar)
+
+
+def _hits(course: Course, grip: Grip, stages: tuple[Stage, ...]) -> tuple[str, ...]:
+    said = held_with(course, grip, stages).said
+    return tuple(dict.fromkeys(s.about for s in said if s.weight is Weight.HITS))
 
 
 def _stage(course: Course, s: Stage, n: Settled) -> StageView:

@@ -12,6 +12,7 @@ from incudo.core.kernel.quantity import LengthUnit
 from incudo.core.planning.file import OperationKind, Plan
 from incudo.core.planning.picture import Frame
 from incudo.core.planning.rules.base import FaultWeight, Finding
+from incudo.core.practice.rigs.hold.scene import Section
 
 Gap = Literal["order", "cutters", "speeds", "datums", "holdings"]
 Mode = Literal["free", "gaps", "given"]
@@ -52,13 +53,18 @@ class StageView(View):
 
 
 class HeldView(View):
-    """A holding as it comes out: what it is called, and how the work sits in the vise."""
+    """A holding as it comes out: what it is called, and how the work sits in the vise, with a section across the jaws.
+
+    ``hits`` says what of the vise a cut or a hole meets: jaw, parallel, bed; nothing while findings are kept back.
+    """
 
     id: str
     title: str
     words: str
     operations: tuple[str, ...]
     fixed: tuple[KeyWords, ...]
+    section: Section | None
+    hits: tuple[str, ...]
 
 
 class PlanFaultView(View):

@@ -1,5 +1,7 @@
 import { Button, Checkbox, Input, Select } from "antd";
 import type { Schema } from "../../api/client";
+import { HoldSection } from "../../instruments/HoldSection";
+import "../../look/pictures.css";
 import { say } from "../../shared/say";
 import { withHolding, withoutHolding } from "./edit";
 import type { Building, Page } from "./usePlan";
@@ -34,6 +36,7 @@ export function HoldingCard(p: { building: Building; page: Page; held: Schema["H
       <div className="plan-card-head">
         <h2>{held.title}</h2>
       </div>
+      {held.section && <HoldSection section={held.section} hits={held.hits} said={held.words} plain />}
       <p className="muted">{held.words}</p>
       <div className="plan-rows">
         {field(say("Held in"), h.held, page.ways, (v) => set({ held: v as Holding["held"] }))}
