@@ -25,7 +25,7 @@ def collect_seldom() -> None:
     """
     gc.collect()
     gc.freeze()
-    gc.set_threshold(20_000, 20, 20)
+    gc.set_threshold(20_000, 10, 10)
 
 
 def free_port() -> int:

@@ -237,6 +237,7 @@ def operations(some: dict[str, Any]) -> Iterator[Operation]:
     yield Operation("Floor", "instructor", get("/api/floor"), 50)
     yield Operation("Class, the group of tonight", "instructor", get(f"/api/class?group={some['group_id']}"), 60)
     yield Operation("Session", "instructor", get("/api/session"))
+    yield Operation("What a group plans with", "instructor", get(f"/api/groups/{some['group_id']}/plan-needs"))
     yield Operation(
         "Candidates, a group",
         "instructor",

@@ -7,12 +7,15 @@ from pathlib import Path
 from incudo.launch.bench.load import open_college
 from incudo.launch.bench.measure import Bench, Measured, operations, quiet
 from incudo.launch.bench.people import run_people
+from incudo.launch.processes import collect_seldom
 
 HEAD = ("operation", "p50 ms", "p95 ms", "budget", "SQL alone ms", "queries", "answer kB", "memory +MB")
 
 
 def run_bench(*, fresh: bool, only: str, into: str, statements: int, load: float, pages: int) -> int:
     """Measure every operation and print the table; 1 when a budget is not met."""
+    # as the web server does
+    collect_seldom()
     supervisor = open_college(lambda x: print(f"  {x}", flush=True), fresh=fresh)
     try:
         if load:
