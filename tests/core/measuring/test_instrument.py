@@ -101,3 +101,22 @@ def test_an_instrument_shows_its_span_and_no_more(value: str, shows: bool) -> No
         due=date(2027, 1, 1),
     )
     assert micrometer.can_show(Length(value, Unit.INCH)) is shows
+
+
+@pytest.mark.parametrize(
+    ("measures", "asked", "may"),
+    [
+        (Measure.SIZE, Measure.SIZE, True),
+        (Measure.SIZE, Measure.DIFFERENCE, True),
+        (Measure.DIFFERENCE, Measure.SIZE, True),
+        (Measure.ANGLE, Measure.ANGLE, True),
+        (Measure.ANGLE, Measure.SIZE, False),
+        (Measure.SIZE, Measure.ANGLE, False),
+        (Measure.THREAD, Measure.SIZE, False),
+        (Measure.DIFFERENCE, Measure.FINISH, False),
+    ],
+)
+def test_sizes_and_differences_stand_in_for_each_other_and_nothing_else(
+    measures: Measure, asked: Measure, may: bool
+) -> None:
+    assert replace(tool("0.01"), measures=measures).may_read(asked) is may

@@ -302,6 +302,31 @@ def _teeth(c: Cutter, teeth: int) -> Cutter:
 # ---- which cutter
 
 
+@pytest.mark.parametrize(
+    ("code", "kind", "feature", "teeth"),
+    [
+        # with chips all round it two flutes, in any metal; beside a wall in hard metal four
+        ("fairlead-plate", Op.SLOT, "slot", 2),
+        ("mast-step-pad", Op.SLOT, "mast slot", 2),
+        (CLEAT, Op.POCKET, "foot pocket", 2),
+        (ANCHOR, Op.POCKET, "window", 2),
+        (KEEL, Op.STEP, "first step", 4),
+    ],
+)
+def test_how_many_flutes_one_reaches_for(code: str, kind: Op, feature: str, teeth: int) -> None:
+    piece, shop = shops.piece(code), shops.on("petrel", code)
+    best, other = fitting(piece, shop, kind, piece.features[feature])[:2]
+    assert (best.teeth, best.real == other.real, other.teeth != teeth) == (teeth, True, True)
+
+
+def test_a_step_in_soft_metal_is_cut_with_two_flutes_where_there_are_both() -> None:
+    piece = shops.piece("fairlead-plate")
+    shop = shops.without(shops.on("petrel", "fairlead-plate"), "End mill 16 mm, 4 flutes")
+    best, other = fitting(piece, shop, Op.STEP, piece.features["rail step"])[:2]
+    assert shop.soft
+    assert (best.name, other.name) == ("End mill 12 mm, 2 flutes", "End mill 12 mm, 4 flutes")
+
+
 def _why(piece: Piece, kind: Op, feature: str, made_up: Cutter, deep: Fraction | None = None) -> set[str]:
     there = shops.on("gannet", ANCHOR)
     return {u.code for u in unfit(piece, there, kind, piece.features[feature], made_up, deep)}

@@ -100,6 +100,16 @@ def test_what_is_no_action_is_refused_in_words() -> None:
             begin(rules, RigSetup(), 9, rig)
 
 
+def test_a_wrench_takes_the_bolts_of_this_levels_axes_only() -> None:
+    rules = RIGS["head"]
+    s = begin(rules, RigSetup(), 1, "head")
+    with pytest.raises(Refused, match="a bolt of this head"):
+        do(rules, s, act("wrench", "nod-left", "tighter"))
+    for on, way in (("top-left", "sideways"), ("table", "tighter")):
+        with pytest.raises(Refused, match="a bolt of this head"):
+            do(rules, s, act("wrench", on, way))
+
+
 # ── the vise rig ──────────────────────────────────────────────────────────
 
 VISE = RIGS["vise"]
