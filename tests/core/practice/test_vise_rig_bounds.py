@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import itertools
+from fractions import Fraction
 
 import pytest
 
@@ -10,6 +11,8 @@ from incudo.core.kernel.errors import Refused
 from incudo.core.practice.rigs import RIGS
 from incudo.core.practice.rigs.base import Action, RigSetup, begin, do
 from incudo.core.practice.rigs.vise.state import FIRM, LOOSE, SNUG, TAPS, TIGHT, TRAVEL, ViseState
+from incudo.core.setup.jaw import JawSweep
+from incudo.core.setup.record import VisePass
 
 VISE = RIGS["vise"]
 GRIPS = {"loose": LOOSE, "snug": SNUG, "firm": FIRM, "tight": TIGHT}
@@ -143,3 +146,25 @@ def test_the_needle_turns_as_the_lever_stands() -> None:
         assert after is not None
         if 0 < s.plunger(s.table) < TRAVEL:
             assert (after > before) == (s.sense > 0)
+
+
+@pytest.mark.parametrize(
+    ("bolts", "changed", "last", "again"),
+    [
+        # the last reading over the full length was with tight bolts, and nothing has moved since
+        (TIGHT, False, True, False),
+        (TIGHT, True, True, True),
+        (TIGHT, False, False, True),
+        (TIGHT, False, None, True),
+        # whose bolts are loose has not come to that yet
+        (FIRM, True, None, False),
+        (FIRM, False, False, False),
+    ],
+)
+def test_after_tightening_it_is_read_again(bolts: int, changed: bool, last: bool | None, again: bool) -> None:
+    s = state(bolts, bolts)
+    s.changed = changed
+    s.sweeps = [] if last is None else [VisePass(JawSweep(Fraction(-75), Fraction(75), Fraction(0), Fraction(0)), last)]
+    reasons, _ = VISE.judge(s)
+    assert ("it was not read again over the full length after tightening" in reasons) is again
+    assert ("the bolts are not tight" in reasons) is (bolts != TIGHT)
