@@ -321,3 +321,11 @@ def test_faults_stand_on_all_subjects_and_many_parts() -> None:
     heavy = {r.code for rules in RULES.values() for r in rules if r.weight in (FaultWeight.BREAKS, FaultWeight.SPOILS)}
     # a wall is thin in any plan of its part: such a part is refused (test_own.py)
     assert heavy - spoilt == {"thin-wall"}
+
+
+def test_a_face_that_something_is_left_on_is_still_as_sawn() -> None:
+    shop, piece = shops.on("petrel", FAIR), shops.piece(FAIR)
+    left = sets("face", "top", leave="0.5")(own("petrel", FAIR))
+    said = {f.code: f.words for f in judged(piece, left, shop)}
+    assert "Still as sawn or rolled: top." in said["missing"]
+    assert "missing" not in {f.code for f in judged(piece, own("petrel", FAIR), shop)}

@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
+from decimal import Decimal
+
 import pytest
 import yaml
 
 from incudo import shipped
 from incudo.core.kernel.quantity import Unit
-from incudo.core.parts.features.part import allowances, read_part
-from incudo.core.parts.project import Project, read_project
-from tests.core.parts.features.making import SHIPPED, shipped_part
+from incudo.core.parts.features.part import allowances, read_part, shaped
+from incudo.core.parts.project import Project, RoundBar, read_project
+from tests.core.parts.features.making import BAR, PLATE, SHIPPED, shipped_part
 from tests.core.skills.records import GRAPH
 from tests.paths import VERSION_1
 
@@ -72,3 +74,21 @@ def test_the_stock_is_said_as_at_the_saw() -> None:
         "y": pytest.approx(0.125),
         "z": pytest.approx(0.125),
     }
+
+
+def test_what_is_to_come_off_whatever_the_stock_is() -> None:
+    """A block from a block on three axes, a bar from a bar, and a block that is squared from a bar along it alone."""
+    bar = {**BAR, "stock": {"form": "round", "diameter": "22", "length": "85.5"}}
+    body = read_part(bar).body
+    assert isinstance(body, RoundBar)
+    off = {"diameter": 22 - Decimal(body.diameter), "length": Decimal("85.5") - Decimal(body.length)}
+    assert allowances(read_part(bar)) == off
+    assert allowances(read_part(PLATE)) == {"x": 4, "y": 4, "z": 2}
+    squared = {**PLATE, "stock": {"form": "round", "diameter": "60", "length": "83"}}
+    assert allowances(read_part(squared)) == {"x": 3}
+
+
+def test_the_end_of_a_bar_is_not_chamfered_on_a_mill() -> None:
+    end = {"kind": "chamfer", "name": "edge", "face": "right", "side": "top", "size": "1"}
+    assert "lathe" in str(shaped(read_part({**BAR, "features": [end]})).faults)
+    assert not shaped(read_part({**PLATE, "features": [end]})).faults
