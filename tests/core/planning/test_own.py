@@ -49,6 +49,12 @@ def test_every_part_on_every_machine_has_a_sound_plan_or_a_reason(code: str, mac
     assert math.isclose(sum(taken), volume(piece.stock) - volume(left), rel_tol=2e-3)
 
 
+def test_its_reasons_name_what_is_cut_on_what_and_nothing_that_goes_without_saying() -> None:
+    said = own_plan(shops.piece("cleat-base"), shops.on("petrel", "cleat-base")).reasons
+    assert any("Drill: bolt holes; Tap: bolt holes" in r for r in said), said
+    assert not any(word in r for r in said for word in ("Spot", "Deburr", ": ;", ": ."))
+
+
 def test_the_same_part_and_shop_give_the_same_plan() -> None:
     piece, shop = shops.piece("cleat-base"), shops.on("petrel", "cleat-base")
     assert own_plan(piece, shop) == own_plan(piece, shop)
