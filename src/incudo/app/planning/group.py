@@ -1,4 +1,4 @@
-"""The plans of a group for one part: what they got wrong most, and what it needs to have ready."""
+"""The plans of a group for one part: what they got wrong most, and what they are cut and held with."""
 
 from __future__ import annotations
 
@@ -17,7 +17,7 @@ from incudo.core.kernel.say import unpacked
 from incudo.core.planning.course import Course
 from incudo.core.planning.file import read_plan
 from incudo.core.planning.judge import RULES
-from incudo.core.planning.needs import needs, together_needed
+from incudo.core.planning.needs import together_needed, tools_needed
 from incudo.core.planning.rules.base import FaultWeight, weight_words
 from incudo.store import schema as t
 from incudo.store.people import people as people_store
@@ -91,7 +91,7 @@ def group_plans(w: Work, who: Who, project: uuid.UUID, group: uuid.UUID | None) 
             examples.setdefault(f["code"], unpacked(f["words"]))
         counts.update({f["code"] for f in kept})
         course, _, _ = _course(w, who, hand_in)
-        wanted.append((name, needs(course)))
+        wanted.append((name, tools_needed(course)))
     heavy = weight_words()
     rules = {r.code: r for subject in RULES.values() for r in subject}
     often = tuple(
