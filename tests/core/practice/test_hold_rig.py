@@ -177,3 +177,13 @@ def test_the_bolt_places_lie_on_one_strap_and_the_heels_on_both_sides_of_right()
     assert [k for k, (work, heel) in BOLTS.items() if work < heel] == ["near"]
     assert HEELS["lower"] < 0 < HEELS["hair-higher"] <= 1.5
     assert HEELS["much-higher"] >= 8 * HEELS["hair-higher"]
+
+
+@pytest.mark.parametrize(
+    ("level", "holes", "rough", "strapped"), [(1, 0, False, False), (2, 1, True, False), (3, 1, False, True)]
+)
+def test_what_each_level_asks_to_be_held_for(level: int, holes: int, rough: bool, strapped: bool) -> None:
+    for seed in ("a", "b", "c"):
+        s: HoldState = begin(RULES, RigSetup(), level, seed)
+        assert (len(s.holes), s.rough, s.strapped) == (holes, rough, strapped)
+        assert ("a through hole" in RULES.task(s)) is bool(holes)

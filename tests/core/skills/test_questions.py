@@ -269,3 +269,15 @@ def test_a_bank_has_more_than_it_asks_and_says_they_of_people(bank: Bank) -> Non
     assert len(bank.live) >= 2 * bank.draw
     words = {w.strip(".,;:?!").lower() for q in bank.live for w in f"{q.text} {q.why} {q.otherwise}".split()}
     assert not words & {"he", "his", "him", "himself"}
+
+
+@pytest.mark.parametrize("field", ["text", "why", "otherwise"])
+def test_a_sentence_of_a_question_has_three_to_three_hundred_characters(field: str) -> None:
+    for length, good in ((2, False), (3, True), (300, True), (301, False)):
+        asked = {**choose("one"), field: "w" * length}
+        if good:
+            assert bank_of(asked).questions
+        else:
+            with pytest.raises(Refused) as refused:
+                bank_of(asked)
+            assert refused.value.errors[0].field.endswith(field)
