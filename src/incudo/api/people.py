@@ -171,5 +171,5 @@ def accommodation(path: StudentPath) -> Response:
 
 @api.put("/students/<uuid:student>/accommodation", responses={200: accommodations.AccommodationView})
 def change_accommodation(path: StudentPath, body: accommodations.AccommodationCommand) -> Response:
-    """Write it down anew."""
+    """Change what was agreed."""
     return out(run(lambda w: accommodations.change_accommodation(w, gate.who(), path.student, body)))

@@ -2892,7 +2892,7 @@ export interface paths {
         };
         /** What helps a student to work here; for who teaches. */
         get: operations["api_accommodation_students__uuid_student__accommodation_get"];
-        /** Write it down anew. */
+        /** Change what was agreed. */
         put: operations["api_change_accommodation_students__uuid_student__accommodation_put"];
         post?: never;
         delete?: never;

@@ -58,7 +58,7 @@ def accommodation(w: Work, student: uuid.UUID) -> AccommodationView:
 
 
 def change_accommodation(w: Work, who: Who, student: uuid.UUID, command: AccommodationCommand) -> AccommodationView:
-    """Write it down anew; that it was changed is kept, not what it said.
+    """Change what was agreed; that it was changed is kept, not what it said.
 
     Raises ``Conflict`` when somebody else has changed it since it was looked at, unless to the same words.
     """
