@@ -9,8 +9,11 @@ from enum import StrEnum
 from incudo.core.kernel.say import say
 from incudo.core.planning.change import Fix
 from incudo.core.planning.course import Course
+from incudo.core.planning.cutters import fitting
 from incudo.core.planning.file import PlanHolding
+from incudo.core.planning.kinds import MILLING
 from incudo.core.planning.stages import Stage
+from incudo.core.shop.cutter import Cutter
 
 
 class FaultWeight(StrEnum):
@@ -73,6 +76,13 @@ class Finding:
     def weight(self) -> FaultWeight:
         """How grave its rule is."""
         return self.rule.weight
+
+
+def fit_for(course: Course, stage: Stage) -> list[Cutter]:
+    """The cutters of the crib that could do an operation as the work lies, the one that one would reach for first."""
+    deep = stage.sizes[3] if stage.kind in MILLING and stage.taken else None
+    feature, face = next(iter(stage.features), None), next(iter(stage.faces), "")
+    return fitting(course.piece, course.shop, stage.kind, feature, face, deep)
 
 
 #: What a module's rules are gathered in.

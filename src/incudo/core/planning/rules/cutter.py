@@ -13,7 +13,7 @@ from incudo.core.planning.course import Course
 from incudo.core.planning.cutters import best_cutter, fitting, unfit, why_not_there
 from incudo.core.planning.file import OperationKind
 from incudo.core.planning.kinds import DRILLING, MILLING
-from incudo.core.planning.rules.base import FaultWeight, Hit, Rule, Rules, rule
+from incudo.core.planning.rules.base import FaultWeight, Hit, Rule, Rules, fit_for, rule
 from incudo.core.planning.settle import opens_sideways
 from incudo.core.planning.shop import cuts_to_middle
 from incudo.core.planning.stages import Stage
@@ -30,10 +30,7 @@ RUBS = Fraction(1, 2)
 
 def _instead(course: Course, stage: Stage) -> tuple[str, change.Fix | None]:
     """Another cutter that does it, as a cure."""
-    feature = stage.features[0] if stage.features else None
-    face = stage.faces[0] if stage.faces else ""
-    deep = stage.sizes[3] if stage.kind in MILLING and stage.taken else None
-    best = next(iter(fitting(course.piece, course.shop, stage.kind, feature, face, deep)), None)
+    best = next(iter(fit_for(course, stage)), None)
     if best is None:
         return say("The crib has none that does: ask, or make it another way."), None
     fix = change.operation(stage.operation.id, cutter=best.name, holder="", speed=None, feed=None)

@@ -14,7 +14,7 @@ from incudo.core.planning.kinds import DRILLING, MILLING
 from incudo.core.planning.limits import CLEAR
 from incudo.core.planning.piece import exact
 from incudo.core.planning.reach import Standing, standing_out
-from incudo.core.planning.rules.base import FaultWeight, Hit, Rules, rule
+from incudo.core.planning.rules.base import FaultWeight, Hit, Rules, fit_for, rule
 from incudo.core.planning.rules.holding import grips
 from incudo.core.planning.stages import Stage
 from incudo.core.reckoning.holes.shared import point_length
@@ -50,7 +50,7 @@ def holder_low(course: Course) -> Iterator[Hit]:
             least=course.length(wanted.least),
             what=wanted.what,
         )
-        longer = next((c for c in _fit(course, s) if c.out is not None and c.out >= wanted.least), None)
+        longer = next((c for c in fit_for(course, s) if c.out is not None and c.out >= wanted.least), None)
         if longer is None:
             yield Hit(s, words, say("The crib has none with that stick-out: ask, or reach it from another side."))
         else:
@@ -62,12 +62,6 @@ def _too_short(course: Course, s: Stage, cutter: Cutter) -> bool:
     """Whether its flutes do not reach down already: another rule says so, and another cutter is taken anyway."""
     feature, deep = next(iter(s.features), None), s.sizes[3] if s.kind in MILLING else None
     return any(u.code == "flute-short" for u in unfit(course.piece, course.shop, s.kind, feature, cutter, deep))
-
-
-def _fit(course: Course, s: Stage) -> list[Cutter]:
-    deep = s.sizes[3] if s.kind in MILLING and s.taken else None
-    feature, face = next(iter(s.features), None), next(iter(s.faces), "")
-    return fitting(course.piece, course.shop, s.kind, feature, face, deep)
 
 
 @rule(
