@@ -334,7 +334,8 @@ def _micrometer(u: str, **change: Any) -> Instrument:
 def test_a_plan_needs_its_stock_and_the_gauges_that_are_good_enough() -> None:
     c = course("petrel", KEEL)
     (stock,) = (x for x in needs(c) if x.what == "stock")
-    assert stock.name == "flat bar 1.000 x 1.125, sawn 3.375 long, Low-carbon steel"
+    assert stock.name == "flat bar 1.000 x 1.125, sawn 3.375 long (in), low-carbon steel"
+    assert (stock.left, stock.wanted, stock.short) == (0, 0, False), "whether there is a bar is not known"
     assert not [x for x in needs(c) if x.what == "gauge"], "a shop that has entered none is not told that it lacks some"
     project = c.piece.part.project
     sizes = [e.limits for x in project.characteristics for e in elements(project, x) if e.measure is Measure.SIZE]

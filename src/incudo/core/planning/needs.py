@@ -35,12 +35,10 @@ class Need:
 
 def needs(course: Course) -> tuple[Need, ...]:
     """The stock, what it is cut and held with, the gauges."""
-    stock = say(
-        "{stock}, {material}",
-        stock=stock_words(course.piece.part.file),
-        material=course.shop.stock.material.name,
-    )
-    return (Need(say("stock"), stock, "", "", 1, 1, ""), *tools_needed(course), *_gauges(course))
+    file = course.piece.part.file
+    stock = say("{stock} ({unit}), {material}", stock=stock_words(file), unit=file.unit, material=file.material)
+    # nobody counts bars: whether there is one is not known
+    return (Need(say("stock"), stock, "", say("the saw"), 0, 0, ""), *tools_needed(course), *_gauges(course))
 
 
 def tools_needed(course: Course) -> tuple[Need, ...]:

@@ -374,7 +374,7 @@ function Needs({ needs, onClose }: { needs: readonly Schema["NeedView"][]; onClo
           {
             key: "left",
             title: say("Available"),
-            render: (_, n) => (n.short ? <b className="bad-words">{n.why_not || say("too few")}</b> : say("yes")),
+            render: (_, n) => (n.short ? <b className="bad-words">{n.why_not || say("too few")}</b> : n.wanted > 0 && say("yes")),
           },
         ]}
       />
