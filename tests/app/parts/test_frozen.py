@@ -2,12 +2,27 @@
 
 from __future__ import annotations
 
+import random
 import uuid
+from collections import Counter
+from dataclasses import replace
+from datetime import timedelta
 
 import pytest
 
-from incudo.app.parts.attempts import load_attempt
+from incudo.app.kernel.unit import Work
+from incudo.app.parts.attempts import (
+    A_DAY_AT_WORK,
+    AttemptFile,
+    load_attempt,
+    progress_of,
+    stations_in,
+    stations_of,
+)
+from incudo.app.skills.standings import standing_of
+from incudo.core.parts.project import Characteristic, Method, Project
 from incudo.core.reckoning import CALCULATIONS
+from incudo.store import schema as t
 from tests.shop import GOOD_BLOCK, M01, Person, TestShop, new_id, reading
 
 
@@ -69,6 +84,69 @@ def test_rework_supersedes_in_its_own_round_and_leaves_the_decided_one(shop: Tes
     student.read(attempt, 3, "0.9981", M01, supersedes=old, why="cut again")
     assert counting(shop, attempt, 1) == ["1.0020"], "the first decision goes on standing on what it stood on"
     assert counting(shop, attempt, 2) == ["0.9981"]
+
+
+def test_the_database_counts_readings_as_the_rule_does(shop: TestShop) -> None:
+    """Where many cards are read at once their readings are counted in the database: the same over random histories."""
+    student, assignment, attempt, hand_in = shop.handed_in()
+    shop.haldane.check(attempt, 3, "1.0021", M01)
+    shop.haldane.post(f"/api/hand-ins/{hand_in}/comparison", {"id": new_id()})
+    shop.decide(hand_in, {"characteristic": 3, "kind": "rework"})
+    seen = Counter[str]()
+
+    def histories(w: Work) -> None:
+        for seed in range(120):
+            step = w.db.begin_nested()
+            for row in entered(random.Random(seed), load_attempt(w, uuid.UUID(attempt)), w):
+                w.db.add(row)
+                w.db.flush()
+            w.db.expire_all()
+            file, (card,) = load_attempt(w, uuid.UUID(attempt)), progress_of(w, [uuid.UUID(assignment)])
+            part = file.project.model_copy(update={"characteristics": measured_so(file.project)})
+            file, card = replace(file, project=part), replace(card, project=part)
+            for c in file.project.characteristics:
+                whole = Counter(r.element for r in file.counting(c.number, file.round))
+                assert card.counts(c.number) == whole, (seed, c.number)
+                seen["nothing" if not whole else "something"] += 1
+            (line,) = stations_of(w, [card])
+            assert line == stations_in(standing_of(w, uuid.UUID(student.id)), file), seed
+            seen["begun"] += len(card.begun())
+            recent = [x for x in file.worked if w.now - x < A_DAY_AT_WORK]
+            assert min(recent) == min(x for x in card.worked if w.now - x < A_DAY_AT_WORK), seed
+            assert max(card.worked) == max(file.worked), seed
+            step.rollback()
+
+    shop.unit.run(histories)
+    assert min(seen[k] for k in ("nothing", "something", "begun")) > 20, seen
+
+
+def measured_so(part: Project) -> tuple[Characteristic, ...]:
+    """The second requirement takes three readings, the third two ends of a gauge; the others one."""
+    ways = {2: {"method": Method.MOVEMENT, "readings": 3}, 3: {"method": Method.THREAD}}
+    return tuple(c.model_copy(update=ways.get(c.number, {})) for c in part.characteristics)
+
+
+def entered(chance: random.Random, file: AttemptFile, w: Work) -> list[t.Reading]:
+    """Readings as they could come in any order: checked, late, not decided, of either round, in another's place."""
+    rows: list[t.Reading] = []
+    free = list(file.readings)
+    like = file.readings[0]
+    for n in range(chance.randrange(14)):
+        old = free.pop(chance.randrange(len(free))) if chance.random() < 0.4 else None
+        checking = chance.random() < 0.2 if old is None else old.checking
+        row = t.Reading(**{c.name: getattr(like, c.name) for c in t.Reading.__table__.columns})
+        row.id = uuid.UUID(int=chance.getrandbits(128), version=4)
+        row.characteristic = old.characteristic if old else chance.choice([1, 2, 3])
+        if row.characteristic == 3:
+            row.element, row.text, row.unit = chance.choice(["go", "no_go"]), chance.choice(["yes", "no"]), ""
+        row.round = max(old.round if old else 1, chance.choice([1, 2]))
+        row.checking, row.late = checking, chance.random() < 0.2
+        row.undecided = chance.choice(["", "", "", "the gauge was away"])
+        row.supersedes_id = old.id if old else None
+        row.saved_at = w.now - timedelta(minutes=chance.randrange(1, 1500), seconds=n)
+        rows.append(row)
+        free.append(row)
+    return rows
 
 
 def counting(shop: TestShop, attempt: str, round_: int) -> list[str]:

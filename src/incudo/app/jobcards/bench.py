@@ -11,9 +11,10 @@ from incudo.app.kernel.unit import Who, Work, find
 from incudo.app.kernel.views import Named, View
 from incudo.app.parts.attempts import (
     AttemptFile,
+    CardProgress,
     load_attempt,
     missing_skills,
-    newest_attempts,
+    progress_of,
     projects_of,
     stations_of,
 )
@@ -76,7 +77,7 @@ class Bench(View):
 
 def bench(w: Work, who: Who) -> Bench:
     """The student's home."""
-    files = newest_attempts(w, store.open_cards(w.db, [who.id]))
+    files = progress_of(w, store.open_cards(w.db, [who.id]))
     machines = machine_names(w)
     lines = stations_of(w, files)
     cards = [_bench_card(f, line, machines) for f, line in zip(files, lines, strict=True)]
@@ -147,7 +148,7 @@ def _accepted_card(card: store.CardHead, part: Project, machines: dict[str, str]
     )
 
 
-def _bench_card(file: AttemptFile, line: StationLine, machines: dict[str, str]) -> BenchCard:
+def _bench_card(file: CardProgress, line: StationLine, machines: dict[str, str]) -> BenchCard:
     return BenchCard(
         assignment=file.assignment.id,
         version=file.version.id,

@@ -13,11 +13,12 @@ from incudo.app.locating.datums import datums_of
 from incudo.app.locating.views import DatumView
 from incudo.app.parts.attempts import (
     AttemptFile,
+    CardRecord,
     missing_of,
     names_in,
     own_attempt,
     station_machine,
-    stations_of,
+    stations_in,
 )
 from incudo.app.parts.views import MissingView
 from incudo.app.reckoning.reckoner import holds_reading, reckoned_of
@@ -99,7 +100,7 @@ def job_card(w: Work, who: Who, assignment_id: uuid.UUID) -> JobCard:
 def card_of(w: Work, who: Who, file: AttemptFile) -> JobCard:
     """A job card from a loaded attempt."""
     book = standing_of(w, file.student.id)
-    (line,), names = stations_of(w, [file], {file.student.id: book}), names_in(w, file)
+    line, names = stations_in(book, file), names_in(w, file)
     closed = closed_words(w)
     rows = instruments.instruments(w.db)
     tools = {row.id: instrument_of(row, closed) for row in rows}
@@ -145,7 +146,7 @@ def card_of(w: Work, who: Who, file: AttemptFile) -> JobCard:
     )
 
 
-def steps_of(w: Work, file: AttemptFile, missing: set[str]) -> tuple[SkillStep, ...]:
+def steps_of(w: Work, file: CardRecord, missing: set[str]) -> tuple[SkillStep, ...]:
     """What the student can do at once about what is missing, on this card's machine."""
     if not missing:
         return ()

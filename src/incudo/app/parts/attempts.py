@@ -8,10 +8,10 @@ be reworked count only from the new round on, the others carry over.
 from __future__ import annotations
 
 import uuid
-from collections import Counter
+from collections import Counter, defaultdict
 from collections.abc import Collection, Iterable, Mapping, Sequence
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import datetime, timedelta
 
 from incudo.app.kernel.unit import Who, Work, find, insert_once
 from incudo.app.kernel.views import Named
@@ -36,10 +36,13 @@ from incudo.store.parts import projects
 from incudo.store.people import people as people_store
 from incudo.store.shop import instruments
 
+#: What somebody entered longer ago belongs to another day at work.
+A_DAY_AT_WORK = timedelta(hours=12)
+
 
 @dataclass(frozen=True)
-class AttemptFile:
-    """An attempt, its assignment and project, and all that was recorded, oldest first."""
+class CardRecord:
+    """An attempt, its assignment and project, and what was recorded beside its readings, oldest first."""
 
     attempt: t.Attempt
     assignment: t.Assignment
@@ -50,7 +53,6 @@ class AttemptFile:
     decisions: dict[uuid.UUID, t.Decision]
     findings: dict[uuid.UUID, tuple[t.Finding, ...]]
     comparisons: tuple[t.Comparison, ...]
-    readings: tuple[t.Reading, ...]
     ticks: tuple[t.Progress, ...]
     school: School
     newest: bool
@@ -58,11 +60,6 @@ class AttemptFile:
     @property
     def ticked(self) -> frozenset[Station]:
         return frozenset(Station(p.station) for p in self.ticks)
-
-    @property
-    def worked(self) -> list[datetime]:
-        """When the student entered something."""
-        return [*(p.at for p in self.ticks), *(r.saved_at for r in self.readings if not r.checking)]
 
     @property
     def round(self) -> int:
@@ -108,31 +105,64 @@ class AttemptFile:
                     last = h.number
         return last
 
-    def superseded(self, round_: int) -> frozenset[uuid.UUID]:
-        """The readings that others have taken the place of up to a round.
+    def decided(self, round_: int) -> bool:
+        return any(h.number == round_ and h.id in self.decisions for h in self.hand_ins)
 
-        What came after the hand-in, or belongs to a later round, takes nothing away from what was handed in: a
-        decision goes on standing on what it stood on.
-        """
-        return frozenset(r.supersedes_id for r in self.readings if r.supersedes_id and not r.late and r.round <= round_)
+    def combined(self, c: Characteristic, readings: Iterable[t.Reading]) -> Combined:
+        """The verdict over readings of one characteristic under the shop's school."""
+        return found(self.project, c, map(reading_of, readings), self.school)
+
+    def enough(self, c: Characteristic, readings: Sequence[t.Reading]) -> bool:
+        """Whether readings that are not all that a requirement takes are enough to be out."""
+        return bool(readings) and self.combined(c, readings).judgement.verdict is not Verdict.NOT_MEASURED
+
+
+@dataclass(frozen=True)
+class CardProgress(CardRecord):
+    """How far an attempt has come: how often each thing was read that is read of its requirements."""
+
+    reads: tuple[store.Reads, ...]
+
+    @property
+    def worked(self) -> list[datetime]:
+        """When the student entered something; of the readings the first of this day at work and the last."""
+        return [*(p.at for p in self.ticks), *(x for r in self.reads for x in (r.first, r.last) if x)]
+
+    def counts(self, characteristic: int) -> Counter[str]:
+        """How many readings of each element of a requirement decide in the round that goes on."""
+        since, found = self.reworked_in(characteristic, self.round), Counter[str]()
+        for r in self.reads:
+            if r.number and r.characteristic == characteristic and since < r.round <= self.round:
+                found[r.element] += r.number
+        return found
+
+    def is_complete(self, c: Characteristic) -> bool:
+        """Whether these are all that a requirement takes."""
+        return not Counter(wants(c)) - self.counts(c.number)
+
+    def begun(self) -> list[Characteristic]:
+        """The requirements of which something was read, but less than they take."""
+        return [c for c in self.project.characteristics if self.counts(c.number) and not self.is_complete(c)]
+
+
+@dataclass(frozen=True)
+class AttemptFile(CardRecord):
+    """An attempt with every reading."""
+
+    readings: tuple[t.Reading, ...]
+
+    @property
+    def worked(self) -> list[datetime]:
+        """When the student entered something."""
+        return [*(p.at for p in self.ticks), *(r.saved_at for r in self.readings if not r.checking)]
 
     def counting(self, characteristic: int, round_: int) -> list[t.Reading]:
         """The student's readings that decide in a round."""
-        since, gone = self.reworked_in(characteristic, round_), self.superseded(round_)
-        return [
-            r
-            for r in self.readings
-            if r.characteristic == characteristic
-            and not r.checking
-            and not r.late
-            and not r.undecided
-            and r.id not in gone
-            and since < r.round <= round_
-        ]
+        return deciding(self.readings, characteristic, self.reworked_in(characteristic, round_), round_)
 
     def checked(self, characteristic: int, round_: int, assessor: uuid.UUID) -> list[t.Reading]:
         """One assessor's own readings of a round that decide."""
-        gone = self.superseded(round_)
+        gone = superseded(self.readings, round_)
         return [
             r
             for r in self.readings
@@ -147,19 +177,13 @@ class AttemptFile:
     def is_measured(self, c: Characteristic, round_: int) -> bool:
         """Whether the student's readings of a round are all that a requirement takes, or enough to be out."""
         counting = self.counting(c.number, round_)
-        there = Counter(r.element for r in counting)
-        if not Counter(wants(c)) - there:
-            return True
-        return bool(counting) and self.combined(c, counting).judgement.verdict is not Verdict.NOT_MEASURED
+        return not Counter(wants(c)) - Counter(r.element for r in counting) or self.enough(c, counting)
 
     def opened_by(self, assessor: uuid.UUID, round_: int) -> t.Comparison | None:
         """The assessor's opening of the comparison in a round, if they have opened it."""
         ids = {h.id for h in self.hand_ins if h.number == round_}
         found = (c for c in self.comparisons if c.assessor_id == assessor and c.hand_in_id in ids)
         return next(found, None)
-
-    def decided(self, round_: int) -> bool:
-        return any(h.number == round_ and h.id in self.decisions for h in self.hand_ins)
 
     def may_see(self, who: Who, reading: t.Reading) -> bool:
         """The blind check: nobody sees what could colour their own measuring.
@@ -187,27 +211,32 @@ class AttemptFile:
             return True
         return self.opened_by(who.id, self.round) is not None
 
-    def combined(self, c: Characteristic, readings: Iterable[t.Reading]) -> Combined:
-        """The verdict over readings of one characteristic under the shop's school."""
-        return found(self.project, c, map(reading_of, readings), self.school)
+
+def superseded(readings: Iterable[t.Reading], round_: int) -> frozenset[uuid.UUID]:
+    """The readings that others have taken the place of up to a round.
+
+    What came after the hand-in, or belongs to a later round, takes nothing away from what was handed in: a
+    decision goes on standing on what it stood on.
+    """
+    return frozenset(r.supersedes_id for r in readings if r.supersedes_id and not r.late and r.round <= round_)
 
 
-def _file(rows: store.AttemptRows, project: Project, school: School) -> AttemptFile:
-    return AttemptFile(
-        attempt=rows.attempt,
-        assignment=rows.assignment,
-        version=rows.version,
-        project=project,
-        student=rows.student,
-        hand_ins=tuple(rows.hand_ins),
-        decisions=rows.decisions,
-        findings={k: tuple(v) for k, v in rows.findings.items()},
-        comparisons=tuple(rows.comparisons),
-        readings=tuple(rows.readings),
-        ticks=tuple(rows.ticks),
-        school=school,
-        newest=rows.newest,
-    )
+def deciding(readings: Sequence[t.Reading], characteristic: int, since: int, round_: int) -> list[t.Reading]:
+    """The student's readings of a characteristic that decide in a round, when it was sent back in round ``since``.
+
+    For many cards at once the database counts them by the same rule (``count_reads``).
+    """
+    gone = superseded(readings, round_)
+    return [
+        r
+        for r in readings
+        if r.characteristic == characteristic
+        and not r.checking
+        and not r.late
+        and not r.undecided
+        and r.id not in gone
+        and since < r.round <= round_
+    ]
 
 
 def load_attempts(w: Work, attempts: Sequence[uuid.UUID]) -> list[AttemptFile]:
@@ -215,10 +244,31 @@ def load_attempts(w: Work, attempts: Sequence[uuid.UUID]) -> list[AttemptFile]:
     return _files(w, store.load_attempts(w.db, attempts))
 
 
-def _files(w: Work, found: list[store.AttemptRows]) -> list[AttemptFile]:
+def _files(w: Work, rows: Sequence[store.AttemptRows]) -> list[AttemptFile]:
+    records = zip(_records(w, rows), rows, strict=True)
+    return [AttemptFile(**vars(record), readings=tuple(x.readings)) for record, x in records]
+
+
+def _records(w: Work, rows: Sequence[store.AttemptRows]) -> list[CardRecord]:
     school = School(find(w, t.Shop, 1, "shop").verdict_school)
-    parts = projects_of(w, {rows.version.id for rows in found})
-    return [_file(rows, parts[rows.version.id], school) for rows in found]
+    parts = projects_of(w, {x.version.id for x in rows})
+    return [
+        CardRecord(
+            attempt=x.attempt,
+            assignment=x.assignment,
+            version=x.version,
+            project=parts[x.version.id],
+            student=x.student,
+            hand_ins=tuple(x.hand_ins),
+            decisions=x.decisions,
+            findings={k: tuple(v) for k, v in x.findings.items()},
+            comparisons=tuple(x.comparisons),
+            ticks=tuple(x.ticks),
+            school=school,
+            newest=x.newest,
+        )
+        for x in rows
+    ]
 
 
 def load_attempt(w: Work, attempt: uuid.UUID) -> AttemptFile:
@@ -232,6 +282,13 @@ def load_attempt(w: Work, attempt: uuid.UUID) -> AttemptFile:
 def newest_attempts(w: Work, assignments: Sequence[uuid.UUID]) -> list[AttemptFile]:
     """The attempts that are being worked on, in the order of the assignments."""
     return _files(w, store.load_newest(w.db, assignments))
+
+
+def progress_of(w: Work, assignments: Sequence[uuid.UUID]) -> list[CardProgress]:
+    """How far the attempts that are being worked on have come, in the order of the assignments."""
+    rows = store.load_progress(w.db, assignments, w.now - A_DAY_AT_WORK)
+    records = zip(_records(w, rows), rows, strict=True)
+    return [CardProgress(**vars(record), reads=tuple(x.reads)) for record, x in records]
 
 
 def newest_attempt(w: Work, assignment: uuid.UUID) -> AttemptFile:
@@ -255,12 +312,12 @@ def own_only(file: AttemptFile, who: Who) -> None:
         raise NotFound(say("There is no such job card."))
 
 
-def missing_skills(w: Work, file: AttemptFile) -> tuple[Missing, ...]:
+def missing_skills(w: Work, file: CardRecord) -> tuple[Missing, ...]:
     """What the student lacks today for this job card."""
     return missing_of(standing_of(w, file.student.id), file)
 
 
-def missing_of(book: Standings, file: AttemptFile) -> tuple[Missing, ...]:
+def missing_of(book: Standings, file: CardRecord) -> tuple[Missing, ...]:
     """What the student whose book it is lacks for this job card."""
     return missing_for_part(book, file.project, file.assignment.machine_id)
 
@@ -281,25 +338,42 @@ def projects_of(w: Work, versions: Collection[uuid.UUID]) -> dict[uuid.UUID, Pro
 
 
 def stations_of(
-    w: Work, files: Sequence[AttemptFile], known: Mapping[uuid.UUID, Standings] | None = None
+    w: Work, cards: Sequence[CardProgress], known: Mapping[uuid.UUID, Standings] | None = None
 ) -> list[StationLine]:
     """The line of stations of each job card. ``known`` are standings of students that were loaded before."""
     books = dict(known or {})
-    books |= standings(w, {f.student.id for f in files} - books.keys())
-    return [_line(missing_of(books[f.student.id], f), f) for f in files]
+    books |= standings(w, {card.student.id for card in cards} - books.keys())
+    begun = {card.attempt.id: {c.number for c in card.begun()} for card in cards}
+    values: dict[uuid.UUID, list[t.Reading]] = defaultdict(list)
+    for r in store.readings_of(w.db, [(attempt, c) for attempt, numbers in begun.items() for c in numbers]):
+        values[r.attempt_id].append(r)
+
+    def measured(card: CardProgress, c: Characteristic) -> bool:
+        if c.number not in begun[card.attempt.id]:
+            return card.is_complete(c)
+        since = card.reworked_in(c.number, card.round)
+        return card.enough(c, deciding(values[card.attempt.id], c.number, since, card.round))
+
+    counts = [sum(measured(card, c) for c in card.project.characteristics) for card in cards]
+    return [_line(missing_of(books[x.student.id], x), x, n) for x, n in zip(cards, counts, strict=True)]
 
 
-def _line(missing: tuple[Missing, ...], file: AttemptFile) -> StationLine:
+def stations_in(book: Standings, file: AttemptFile) -> StationLine:
+    """The line of stations of a job card that is loaded whole; the book is its student's."""
     measured = sum(file.is_measured(c, file.round) for c in file.project.characteristics)
+    return _line(missing_of(book, file), file, measured)
+
+
+def _line(missing: tuple[Missing, ...], card: CardRecord, measured: int) -> StationLine:
     return line_of(
         Facts(
             missing=tuple(m.name for m in missing),
-            ticked=file.ticked,
+            ticked=card.ticked,
             measured=measured,
-            characteristics=len(file.project.characteristics),
-            handed_in=file.pending is not None,
-            outcome=file.outcome,
-            rework=file.rework,
+            characteristics=len(card.project.characteristics),
+            handed_in=card.pending is not None,
+            outcome=card.outcome,
+            rework=card.rework,
         )
     )
 

@@ -6,7 +6,7 @@ import uuid
 from fractions import Fraction
 
 from incudo.app.kernel.views import Both, Named, StepView
-from incudo.app.parts.attempts import AttemptFile
+from incudo.app.parts.attempts import AttemptFile, superseded
 from incudo.app.parts.taken import YES, measured_of
 from incudo.app.parts.views import BarView, FindingView, ReadingView
 from incudo.core.kernel.quantity import Length, Unit
@@ -36,7 +36,7 @@ def reading_view(file: AttemptFile, r: t.Reading, names: dict[uuid.UUID, str]) -
         against=against,
         undecided=r.undecided,
         late=r.late,
-        superseded=r.id in file.superseded(file.round),
+        superseded=r.id in superseded(file.readings, file.round),
         round=r.round,
         blind=opened is None or r.saved_at <= opened.at,
         measured_at=r.measured_at,

@@ -8,7 +8,14 @@ from datetime import date, datetime, timedelta
 
 from incudo.app.kernel.unit import Work, find
 from incudo.app.kernel.views import Named, View
-from incudo.app.parts.attempts import AttemptFile, missing_for_part, newest_attempts, projects_of, stations_of
+from incudo.app.parts.attempts import (
+    A_DAY_AT_WORK,
+    CardProgress,
+    missing_for_part,
+    progress_of,
+    projects_of,
+    stations_of,
+)
 from incudo.app.people.accommodations import AccommodationsHere, of_students
 from incudo.app.people.names import names_of, remember_names
 from incudo.app.session.line import Waiting, line_of
@@ -114,7 +121,7 @@ def floor(w: Work) -> Floor:
     """
     shop = shop_now(w)
     here = people_here(w, shop)
-    files = newest_attempts(w, store.being_worked_on(w.db, w.now - AT_WORK))
+    files = progress_of(w, store.being_worked_on(w.db, w.now - AT_WORK))
     waiting = store.waiting_parts(w.db)
     loaded = {f.assignment.id for f in files} | {x.assignment for x in waiting}
     heads = [c for c in store.card_heads(w.db, here) if c.assignment not in loaded]
@@ -228,9 +235,9 @@ def session_now(w: Work, shop: Shop) -> SessionNow | None:
 
 
 def _at_work(
-    w: Work, file: AttemptFile, line: StationLine, run: run_cards.RunAt | None, worked: Sequence[datetime]
+    w: Work, file: CardProgress, line: StationLine, run: run_cards.RunAt | None, worked: Sequence[datetime]
 ) -> AtWork:
-    today = [x for x in worked if w.now - x < timedelta(hours=12)]
+    today = [x for x in worked if w.now - x < A_DAY_AT_WORK]
     at_step, late = "", 0
     if run is not None and line.now not in (Station.MEASURE, Station.SIGN) and run.place < run.places:
         at = run.place + 1

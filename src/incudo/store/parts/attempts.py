@@ -3,16 +3,32 @@
 from __future__ import annotations
 
 import uuid
-from collections.abc import Collection, Iterable, Sequence
+from collections.abc import Collection, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import date, datetime
 from functools import cache
-from typing import Any
+from typing import Any, NamedTuple
 
-from sqlalchemy import ScalarSelect, Select, bindparam, func, or_, select, union_all
+from sqlalchemy import ScalarSelect, Select, bindparam, case, func, or_, select, tuple_, union
 from sqlalchemy.orm import Session, aliased, defer
 
 from incudo.store import schema as t
+
+
+class Reads(NamedTuple):
+    """How often one thing was read by the student in one round.
+
+    ``number`` of them decide: they came before the hand-in, were decided when they were read, and nothing took their
+    place in time. ``first`` is when the first since some moment was saved, ``last`` the last of all.
+    """
+
+    attempt_id: uuid.UUID
+    characteristic: int
+    element: str
+    round: int
+    number: int
+    first: datetime | None
+    last: datetime
 
 
 @dataclass
@@ -29,20 +45,68 @@ class AttemptRows:
     findings: dict[uuid.UUID, list[t.Finding]] = field(default_factory=dict)
     comparisons: list[t.Comparison] = field(default_factory=list)
     readings: list[t.Reading] = field(default_factory=list)
+    reads: list[Reads] = field(default_factory=list)
     ticks: list[t.Progress] = field(default_factory=list)
 
 
 def load_attempts(db: Session, attempts: Sequence[uuid.UUID]) -> list[AttemptRows]:
     """The rows of several attempts, in the order asked for; unknown ids are left out."""
-    found = _loaded(db, _wanted_attempts(), attempts)
+    found = _with_readings(db, _loaded(db, _wanted_attempts(), attempts))
     return [found[a] for a in attempts if a in found]
 
 
 def load_newest(db: Session, assignments: Sequence[uuid.UUID]) -> list[AttemptRows]:
     """The rows of the newest attempt of several assignments, in the order asked for; unknown ids are left out."""
-    made = _loaded(db, _wanted_newest(), assignments).values()
-    found = {rows.assignment.id: rows for rows in made}
+    return _by_assignment(_with_readings(db, _loaded(db, _wanted_newest(), assignments)), assignments)
+
+
+def load_progress(db: Session, assignments: Sequence[uuid.UUID], since: datetime) -> list[AttemptRows]:
+    """The same with readings that are only counted, for many at once."""
+    found = _loaded(db, _wanted_newest(), assignments)
+    for r in count_reads(db, found, since):
+        found[r.attempt_id].reads.append(r)
+    return _by_assignment(found, assignments)
+
+
+def _by_assignment(loaded: Mapping[uuid.UUID, AttemptRows], assignments: Sequence[uuid.UUID]) -> list[AttemptRows]:
+    found = {rows.assignment.id: rows for rows in loaded.values()}
     return [found[a] for a in assignments if a in found]
+
+
+def _with_readings(db: Session, found: dict[uuid.UUID, AttemptRows]) -> dict[uuid.UUID, AttemptRows]:
+    readings = select(t.Reading).where(t.Reading.attempt_id.in_(found))
+    for r in db.scalars(readings.order_by(t.Reading.saved_at, t.Reading.id)) if found else ():
+        found[r.attempt_id].readings.append(r)
+    return found
+
+
+def count_reads(db: Session, attempts: Collection[uuid.UUID], since: datetime) -> list[Reads]:
+    """How often the students read each thing of these attempts, and when since a moment."""
+    if not attempts:
+        return []
+    of, later = t.Reading, aliased(t.Reading)
+    decides = ~of.late & (of.undecided == "") & later.id.is_(None)
+    query = (
+        select(
+            *(of.attempt_id, of.characteristic, of.element, of.round),
+            func.count(case((decides, 1))),
+            func.min(case((of.saved_at > since, of.saved_at))),
+            func.max(of.saved_at),
+        )
+        .outerjoin(later, (later.supersedes_id == of.id) & ~later.late)
+        .where(of.attempt_id.in_(attempts), ~of.checking)
+        .group_by(of.attempt_id, of.characteristic, of.element, of.round)
+    )
+    return [Reads(*row) for row in db.execute(query)]
+
+
+def readings_of(db: Session, wanted: Collection[tuple[uuid.UUID, int]]) -> list[t.Reading]:
+    """Every reading of some characteristics, oldest first; each is its attempt's id and its own number."""
+    if not wanted:
+        return []
+    of = t.Reading
+    query = select(of).where(tuple_(of.attempt_id, of.characteristic).in_(list(wanted)))
+    return list(db.scalars(query.order_by(of.saved_at, of.id)))
 
 
 @cache
@@ -82,7 +146,7 @@ def _loaded(
     wanted: Sequence[uuid.UUID],
 ) -> dict[uuid.UUID, AttemptRows]:
     """The rows of the attempts of a query, by their id."""
-    found = {
+    found: dict[uuid.UUID, AttemptRows] = {
         a.id: AttemptRows(a, assignment, version, student, a.number == last)
         for a, assignment, version, student, last in db.execute(heads, {"wanted": list(wanted)})
     }
@@ -101,9 +165,6 @@ def _loaded(
         of_decision[f.decision_id].findings[f.decision_id].append(f)
     for c in _where(db, t.Comparison, t.Comparison.hand_in_id, of_hand_in, t.Comparison.at, t.Comparison.id):
         of_hand_in[c.hand_in_id].comparisons.append(c)
-    readings = select(t.Reading).where(t.Reading.attempt_id.in_(found))
-    for r in db.scalars(readings.order_by(t.Reading.saved_at, t.Reading.id)):
-        found[r.attempt_id].readings.append(r)
     for p in _where(db, t.Progress, t.Progress.attempt_id, found, t.Progress.at, t.Progress.id):
         found[p.attempt_id].ticks.append(p)
     return found
@@ -145,7 +206,7 @@ def being_worked_on(db: Session, since: datetime) -> list[uuid.UUID]:
         .join(t.RunTick, t.RunTick.attempt_id == t.Attempt.id)
         .where(t.RunTick.at > since)
     )
-    found = set(db.scalars(union_all(read, ticked, run)))
+    found = set(db.scalars(union(read, ticked, run)))
     if not found:
         return []
     query = select(t.Pending.id).join(t.Assignment, t.Assignment.id == t.Pending.id)
