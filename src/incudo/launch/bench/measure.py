@@ -32,7 +32,8 @@ from incudo.store.kernel.database import Session
 
 #: How often each operation is asked: enough for a 95th percentile that does not rest on one answer.
 TIMES, SLOW_TIMES, SLOW = 60, 6, 1.0
-DEVICE_KEY = "the interlock of the measured college"
+#: Keys of the devices that ask.
+KEYS = {"interlock": "the interlock at the college's machines", "wall": "the display on the college's wall"}
 Ask = Callable[[FlaskClient, str, int], Any]
 
 
@@ -85,9 +86,12 @@ class Bench:
 
     @staticmethod
     def _device(db: Session) -> None:
-        """The interlock whose question is measured."""
-        if db.get(t.Device, key("device", "bench")) is None:
-            db.add(t.Device(id=key("device", "bench"), name="Bench", key_hash=hash_key(DEVICE_KEY), active=True))
+        """The interlock and the wall display whose questions are measured."""
+        for purpose, secret in KEYS.items():
+            ident = key("device", "bench", purpose)
+            if db.get(t.Device, ident) is None:
+                name, hashed = f"Bench: {purpose}", hash_key(secret)
+                db.add(t.Device(id=ident, name=name, key_hash=hashed, active=True, purpose=purpose))
 
     def _note(self, _c: Any, _cursor: Any, statement: str, parameters: Any, _x: Any, _many: Any) -> None:
         self.statements.append((statement, parameters))
@@ -102,7 +106,8 @@ class Bench:
     def _ids(self) -> dict[str, Any]:
         """What the operations are asked about: somebody of tonight's group with a card that is being made."""
         query = text(
-            "SELECT p.id, p.login, a.id AS assignment, b.id AS attempt, a.machine_id, v.project_id, m.group_id "
+            "SELECT p.id, p.login, a.id AS assignment, b.id AS attempt, a.machine_id, v.project_id, "
+            "v.id AS version_id, m.group_id "
             "FROM meeting m JOIN enrolment e ON e.group_id = m.group_id JOIN person p ON p.id = e.person_id "
             "JOIN pending c ON c.kind = 'card' AND c.person_id = p.id JOIN assignment a ON a.id = c.id "
             "JOIN attempt b ON b.assignment_id = a.id JOIN project_version v ON v.id = a.project_version_id "
@@ -118,6 +123,7 @@ class Bench:
             row["key"] = c.execute(text("SELECT id FROM reading ORDER BY saved_at LIMIT 50000, 1")).scalar_one()
             at = c.execute(text("SELECT saved_at FROM reading WHERE id = :i"), {"i": row["key"]}).scalar_one()
             row["far"] = f"{at.isoformat()}+00:00_{uuid.UUID(str(row['key']))}"
+            row["gauge"] = key("instrument", "cal")
             row["hand_in"] = c.execute(waiting).scalar_one()
         return row
 
@@ -231,6 +237,37 @@ def post(path: str, body: Callable[[int], dict[str, Any]]) -> Ask:
     return lambda client, token, n: client.post(path, json=body(n), headers={"X-Incudo-Token": token})
 
 
+#: The other screens' first answers: what is asked, by whom, where.
+REST = (
+    ("Term's list of a group", "instructor", "groups/{group_id}/term"),
+    ("Results of a group, as a sheet", "instructor", "groups/{group_id}/results.xlsx"),
+    ("Plans of a group for a part", "instructor", "projects/{project_id}/plans?group={group_id}"),
+    ("What a group noticed at machines", "instructor", "signs?group={group_id}"),
+    ("What was agreed with who is here", "instructor", "floor/accommodations"),
+    ("People, searched", "instructor", "people?find=dent+60"),
+    ("What changed of a person", "instructor", "people/{id}/acts"),
+    ("A machine", "instructor", "machines/{machine_id}"),
+    ("Kinds of machines", "instructor", "machine-kinds"),
+    ("Kinds of cutters", "instructor", "cutter-kinds"),
+    ("Kinds of gauges", "instructor", "gauge-kinds"),
+    ("Workholding", "instructor", "workholding"),
+    ("Materials and chip charts", "instructor", "materials"),
+    ("Stock", "instructor", "stock"),
+    ("Studies of a gauge", "instructor", "studies?gauge={gauge}"),
+    ("Checks of a gauge", "instructor", "gauges/{gauge}/checks"),
+    ("Devices", "instructor", "devices"),
+    ("How we work", "instructor", "shop"),
+    ("A skill record, to be printed", "instructor", "students/{id}/skill-record.pdf"),
+    ("A drawing", "student", "versions/{version_id}/drawing"),
+    ("Datums of a job card", "student", "job-cards/{assignment}/datums"),
+    ("Holding of a job card", "student", "job-cards/{assignment}/holding"),
+    ("Dry run", "student", "job-cards/{assignment}/dry"),
+    ("Records of a machine", "student", "machines/{machine_id}/setups"),
+    ("Calculations", "student", "reckonings"),
+    ("Glossary", "student", "glossary"),
+)
+
+
 def operations(some: dict[str, Any]) -> Iterator[Operation]:
     """Every screen's and every poll's operation, with its budget."""
     card, attempt = some["assignment"], some["written"]
@@ -258,6 +295,7 @@ def operations(some: dict[str, Any]) -> Iterator[Operation]:
     yield Operation("A rig: begin a run", "student", post("/api/rigs/runs", _rig))
     yield Operation("An act at a rig", "student", _act, 20)
     yield Operation("The interlock's question, four machines", "student", _interlock, 100)
+    yield Operation("Wall", "student", _wall)
     yield Operation("Job card", "student", get(f"/api/job-cards/{card}"), 50)
     yield Operation("Start page", "student", get(f"/api/machines/{some['machine_id']}/start"))
     yield Operation("Calls", "student", get("/api/calls"))
@@ -271,6 +309,8 @@ def operations(some: dict[str, Any]) -> Iterator[Operation]:
     yield Operation("A plan judged", "instructor", _on_plan(plan, "look"), 100)
     yield Operation("A plan's frames", "instructor", _on_plan(plan, "frames"))
     yield Operation("Incudo's own plan beside it", "instructor", _on_plan(plan, "own"), 1000)
+    for name, role, path in REST:
+        yield Operation(name, role, get("/api/" + path.format(**some)))
     for name in ("readings", "decisions", "sign_offs", "assignments", "safety"):
         yield Operation(f"Register: {name}", "auditor", get(f"/api/registers/{name}"))
     far = urlencode({"before": some["far"]})
@@ -323,7 +363,11 @@ def _on_plan(path: str, what: str) -> Ask:
 
 
 def _interlock(client: FlaskClient, _token: str, _n: int) -> Any:
-    return client.post("/api/interlock", json={}, headers={"Authorization": f"Bearer {DEVICE_KEY}"})
+    return client.post("/api/interlock", json={}, headers={"Authorization": f"Bearer {KEYS['interlock']}"})
+
+
+def _wall(client: FlaskClient, _token: str, _n: int) -> Any:
+    return client.get("/api/wall", headers={"Authorization": f"Bearer {KEYS['wall']}"})
 
 
 def a_reading(_n: int) -> dict[str, Any]:
