@@ -183,6 +183,31 @@ def test_the_chip_follows_from_feed_speed_and_teeth_and_lies_in_its_band() -> No
         assert n.chip <= n.band[1], "never thicker than the band"
 
 
+@pytest.mark.parametrize("share", ["0.9", "0.5", "0.25", "0.1", "0.02"])
+def test_beside_a_wall_the_feed_makes_up_for_the_thin_chip(share: str) -> None:
+    """Where less than half the cutter is in, a tooth meets the metal on the flank of its circle: the chip there, taken
+    from two circles a tooth's feed apart, is as thick as is wanted; the feed is never more than twice as high.
+    """
+    c = course("petrel", KEEL)
+    stage = next(s for s, _ in c.each(Op.STEP))
+    d = stage.cutter.real if stage.cutter else F(0)
+    width = F(share) * d
+    narrow = Course(c.piece, sets("step", "", width=str(float(width / F("25.4"))))(c.plan), c.shop)
+    n, wanted = settle(narrow.stages[stage.index], c.shop), c.shop.chip(stage.cutter)[0]  # type: ignore[arg-type, index]
+    assert n.band is not None
+    fz, r = float(n.band[0]), float(d / 2)
+    x = (r**2 - (r - float(width)) ** 2) ** 0.5 if width < d / 2 else r
+    thickest = r - ((x - fz) ** 2 + (r - float(width)) ** 2) ** 0.5 if width < d / 2 else fz
+    raised = fz / float(wanted)
+    assert 1 <= raised <= 2
+    if raised < 2:
+        assert thickest == pytest.approx(float(wanted), rel=0.01)
+    else:
+        assert thickest < float(wanted)
+    said = [step.what for step in n.working["feed"]]
+    assert any("share engaged" in words for words in said) == (width < d / 2)
+
+
 def test_by_hand_a_turn_takes_as_long_as_its_way_at_that_feed() -> None:
     for c, s, n in every(*MILLING):
         if not n.feed or n.run > 1:

@@ -123,6 +123,7 @@ CASES: list[tuple[str, str, str, Spoil, Shop | None]] = [
     ("no-v-block", "fulmar", SHAFT, holds(1), _blocks(least="1.01")),
     ("one-strap", "gannet", BILGE, holds(2, held=HeldIn.STRAPS, straps=1), None),
     ("strap-in-way", "petrel", PAD, holds(2, held=HeldIn.STRAPS), None),
+    ("strap-in-way", "gannet", BILGE, holds(2, held=HeldIn.STRAPS), None),
     ("off-middle", "petrel", KEEL, holds(2, out="0.5"), None),
     ("off-middle", "gannet", ANCHOR, holds(2, out="60"), None),
     ("travel", "petrel", KEEL, holds(1), _machine(travel=("3", "11", "15"))),
@@ -308,7 +309,6 @@ WITHOUT_BUTTON = {
     "horizontal",
     "opening",
     "squeezed",
-    "strap-in-way",
     "travel",
     "two-holdings",
 }

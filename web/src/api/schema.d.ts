@@ -6355,6 +6355,20 @@ export interface components {
             plan: components["schemas"]["Plan"];
         };
         /**
+         * FromAbove
+         * @description A box in machine X and Y, mm.
+         */
+        FromAbove: {
+            /** Front */
+            front: number;
+            /** Left */
+            left: number;
+            /** Rear */
+            rear: number;
+            /** Right */
+            right: number;
+        };
+        /**
          * GaugeAdded
          * @description It is in the register.
          */
@@ -7101,9 +7115,11 @@ export interface components {
         HeldIn: "vise" | "v-block" | "straps";
         /**
          * HeldView
-         * @description A holding as it comes out: what it is called, and how the work sits in the vise, with a section across the jaws.
+         * @description A holding as it comes out: what it is called, and how the work sits in the vise, with a section across the jaws,
+         *     or under straps from above.
          *
-         *     ``hits`` says what of the vise a cut or a hole meets: jaw, parallel, bed; nothing while findings are kept back.
+         *     ``hits`` says what of the vise a cut or a hole meets: jaw, parallel, bed; nothing while findings are kept back, and
+         *     no straps then.
          */
         HeldView: {
             /** Fixed */
@@ -7115,6 +7131,7 @@ export interface components {
             /** Operations */
             operations: string[];
             section: components["schemas"]["Section"] | null;
+            straps: components["schemas"]["StrapsView"] | null;
             /** Title */
             title: string;
             /** Words */
@@ -12767,6 +12784,35 @@ export interface components {
             percent: number;
             /** Work Arm */
             work_arm: number;
+        };
+        /**
+         * StrapView
+         * @description A strap from above: its nose, all of it, where it stands.
+         */
+        StrapView: {
+            nose: components["schemas"]["FromAbove"];
+            strap: components["schemas"]["FromAbove"];
+            /** Words */
+            words: string;
+        };
+        /**
+         * StrapsView
+         * @description Work under straps from above, mm: its box, rings of its top and of the cutter's way, the straps.
+         */
+        StrapsView: {
+            /** Metal */
+            metal: [
+                number,
+                number
+            ][][];
+            /** Places */
+            places: components["schemas"]["StrapView"][];
+            /** Way */
+            way: [
+                number,
+                number
+            ][][];
+            work: components["schemas"]["FromAbove"];
         };
         /**
          * Stroke

@@ -12,6 +12,7 @@ from collections import Counter, defaultdict
 from collections.abc import Collection, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime, timedelta
+from functools import cached_property
 
 from incudo.app.kernel.unit import Who, Work, find, insert_once
 from incudo.app.kernel.views import Named
@@ -128,17 +129,22 @@ class CardProgress(CardRecord):
         """When the student entered something; of the readings the first of this day at work and the last."""
         return [*(p.at for p in self.ticks), *(x for r in self.reads for x in (r.first, r.last) if x)]
 
+    @cached_property
+    def _counts(self) -> dict[int, Counter[str]]:
+        found: dict[int, Counter[str]] = defaultdict(Counter)
+        for r in self.reads:
+            if r.number and self.reworked_in(r.characteristic, self.round) < r.round <= self.round:
+                found[r.characteristic][r.element] += r.number
+        return dict(found)
+
     def counts(self, characteristic: int) -> Counter[str]:
         """How many readings of each element of a requirement decide in the round that goes on."""
-        since, found = self.reworked_in(characteristic, self.round), Counter[str]()
-        for r in self.reads:
-            if r.number and r.characteristic == characteristic and since < r.round <= self.round:
-                found[r.element] += r.number
-        return found
+        return self._counts.get(characteristic, Counter())
 
     def is_complete(self, c: Characteristic) -> bool:
         """Whether these are all that a requirement takes."""
-        return not Counter(wants(c)) - self.counts(c.number)
+        there = self.counts(c.number)
+        return all(there[element] >= n for element, n in Counter(wants(c)).items())
 
     def begun(self) -> list[Characteristic]:
         """The requirements of which something was read, but less than they take."""

@@ -10,6 +10,7 @@ from itertools import groupby
 from incudo.app.kernel.views import Named, StepView
 from incudo.app.planning.views import (
     CostsView,
+    FromAbove,
     HeldView,
     KeyWords,
     LeftView,
@@ -19,6 +20,8 @@ from incudo.app.planning.views import (
     PlanFaultView,
     PlanLook,
     StageView,
+    StrapsView,
+    StrapView,
 )
 from incudo.core.kernel.quantity import Unit, in_places
 from incudo.core.kernel.say import say, together
@@ -34,6 +37,7 @@ from incudo.core.planning.rules.base import weight_words
 from incudo.core.planning.settle import Settled
 from incudo.core.planning.shop import pair_label
 from incudo.core.planning.stages import Stage
+from incudo.core.planning.strapping import strapping
 from incudo.core.practice.rigs.hold.scene import Section, section_of
 from incudo.core.reckoning.inputs import shown
 from incudo.core.setup.holding import Weight
@@ -140,6 +144,10 @@ def _held(course: Course, number: int, h: PlanHolding, stages: tuple[Stage, ...]
             if proud >= 0
             else say("{fixed} at the fixed jaw, {grip} gripped, its top {proud} below that of the jaws", **sits)
         )
+    straps = _straps(course, stages) if h.held is HeldIn.STRAPS and stages and judged else None
+    if straps is not None:
+        places = together((x.words for x in straps.places), say("; "))
+        words = say("Straps {places}", places=places) if places else say("No strap finds room beside the cuts.")
     fixed = (f for f in SIDES if f not in (h.up, OPPOSITE[h.up]))
     return HeldView(
         id=h.id,
@@ -149,6 +157,20 @@ def _held(course: Course, number: int, h: PlanHolding, stages: tuple[Stage, ...]
         fixed=tuple(KeyWords(key=f, words=course.piece.words(f)) for f in fixed),
         section=_section(h, grip) if grip else None,
         hits=_hits(course, grip, stages) if grip and judged else (),
+        straps=straps,
+    )
+
+
+def _straps(course: Course, stages: tuple[Stage, ...]) -> StrapsView:
+    """The work under its straps from above."""
+    s = strapping(course, stages)
+    return StrapsView(
+        work=FromAbove.of((*s.low, *s.high)),
+        metal=s.metal,
+        way=s.way,
+        places=tuple(
+            StrapView(nose=FromAbove.of(p.nose), strap=FromAbove.of(p.strap), words=p.words(course)) for p in s.places
+        ),
     )
 
 

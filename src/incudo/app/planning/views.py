@@ -52,10 +52,43 @@ class StageView(View):
     minutes: str
 
 
-class HeldView(View):
-    """A holding as it comes out: what it is called, and how the work sits in the vise, with a section across the jaws.
+class FromAbove(View):
+    """A box in machine X and Y, mm."""
 
-    ``hits`` says what of the vise a cut or a hole meets: jaw, parallel, bed; nothing while findings are kept back.
+    left: float
+    front: float
+    right: float
+    rear: float
+
+    @classmethod
+    def of(cls, box: tuple[float, float, float, float]) -> FromAbove:
+        left, front, right, rear = box
+        return cls(left=left, front=front, right=right, rear=rear)
+
+
+class StrapView(View):
+    """A strap from above: its nose, all of it, where it stands."""
+
+    nose: FromAbove
+    strap: FromAbove
+    words: str
+
+
+class StrapsView(View):
+    """Work under straps from above, mm: its box, rings of its top and of the cutter's way, the straps."""
+
+    work: FromAbove
+    metal: tuple[tuple[tuple[float, float], ...], ...]
+    way: tuple[tuple[tuple[float, float], ...], ...]
+    places: tuple[StrapView, ...]
+
+
+class HeldView(View):
+    """A holding as it comes out: what it is called, and how the work sits in the vise, with a section across the jaws,
+    or under straps from above.
+
+    ``hits`` says what of the vise a cut or a hole meets: jaw, parallel, bed; nothing while findings are kept back, and
+    no straps then.
     """
 
     id: str
@@ -65,6 +98,7 @@ class HeldView(View):
     fixed: tuple[KeyWords, ...]
     section: Section | None
     hits: tuple[str, ...]
+    straps: StrapsView | None
 
 
 class PlanFaultView(View):

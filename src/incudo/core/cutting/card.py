@@ -21,6 +21,7 @@ from incudo.core.planning.gripping import grip_of
 from incudo.core.planning.kinds import MILLING, kind_words
 from incudo.core.planning.limits import DEBURRING, HOLDING, MEASURING
 from incudo.core.planning.stages import Stage
+from incudo.core.planning.strapping import strapping
 from incudo.core.shop.machine import Axis
 
 
@@ -57,7 +58,13 @@ def _hold(course: Course, number: int, holding: PlanHolding, stages: tuple[Stage
     if holding.held is HeldIn.V_BLOCK:
         do = [say("In the V-block, {up} up.", up=words(holding.up))]
     elif holding.held is HeldIn.STRAPS:
-        do = [say("On the table under {count} strap clamps, {up} up.", count=holding.straps, up=words(holding.up))]
+        ways = {"up": words(holding.up), "rear": words(holding.fixed)}
+        do = [
+            say("On the table under {count} strap clamps, {up} up, {rear} at the rear.", count=holding.straps, **ways)
+        ]
+        places = [p.words(course) for p in strapping(course, stages).places]
+        if len(places) > 1:
+            do.append(say("Clear of the cutter: {places}.", places=together(places, say("; "))))
     elif grip is not None:
         under = (
             say("On parallels {height} high.", height=length(grip.pair.height))

@@ -28,7 +28,7 @@ from incudo.core.reckoning.cuts.shared import passes
 from incudo.core.reckoning.holes import quill_time
 from incudo.core.reckoning.holes.shared import visits
 from incudo.core.reckoning.inputs import Values
-from incudo.core.reckoning.speed import cutting_time, spindle_speed, table_feed
+from incudo.core.reckoning.speed import chip_thinning, cutting_time, spindle_speed, table_feed
 from incudo.core.reckoning.speed.power import CALCULATION as POWER
 from incudo.core.shop.cutter import Cutter, CutterKind
 from incudo.core.shop.machine import Axis
@@ -129,14 +129,14 @@ def _milled(stage: Stage, shop: PlanShop, cutter: Cutter) -> Settled:
     if down > 0 and depth > 0:
         depths = passes(down, depth, finish) if op.kind is not OperationKind.SIDE else (down,)
     lanes = _lanes(op.kind, cutter.real, width, across)
+    beside = op.kind in (OperationKind.SIDE, OperationKind.STEP, OperationKind.POCKET)
+    engaged = min(width if beside else across, cutter.real)
     chip = shop.chip(cutter)
-    feed, feed_made = _feed(stage, shop, cutter, made.get("speed"), chip, run)
+    thin: tuple[Step, ...] = ()
+    if chip and beside:
+        chip, thin = _thinned(cutter, engaged, chip, shop.machine.unit)
+    feed, feed_made = _feed(stage, shop, cutter, made.get("speed"), chip, run, thin)
     made |= feed_made
-    engaged = (
-        min(width, cutter.real)
-        if op.kind in (OperationKind.SIDE, OperationKind.STEP, OperationKind.POCKET)
-        else min(across, cutter.real)
-    )
     seconds = Fraction(0)
     if feed and depths:
         values = Values(
@@ -173,6 +173,16 @@ def _milled(stage: Stage, shop: PlanShop, cutter: Cutter) -> Settled:
     )
 
 
+def _thinned(
+    cutter: Cutter, engaged: Fraction, chip: tuple[Fraction, Fraction], unit: Unit
+) -> tuple[tuple[Fraction, Fraction], tuple[Step, ...]]:
+    """The feed per tooth that gives chips of that thickness where less than half the cutter is in, with its working."""
+    given = {"diameter": cutter.real, "engaged": max(engaged, Fraction(1, 10)), "chip": chip[0]}
+    found = chip_thinning.CALCULATION.work(Values(given, unit))
+    more = found.answer.value / chip[0]
+    return (chip[0] * more, chip[1] * more), found.steps if more > 1 else ()
+
+
 def _power(
     shop: PlanShop, engaged: Fraction, deep: Fraction, feed: Fraction, working: dict[str, tuple[Step, ...]]
 ) -> Fraction:
@@ -199,6 +209,7 @@ def _feed(
     speed: object,
     chip: tuple[Fraction, Fraction] | None,
     run: int,
+    thin: tuple[Step, ...],
 ) -> tuple[Fraction | None, dict[str, object]]:
     if not isinstance(speed, Fraction) or not speed or chip is None:
         return None, {}
@@ -225,7 +236,7 @@ def _feed(
         "band": chip,
         "by_power": axis in machine.power_feed,
         "per_turn": 60 * per_turn / feed if feed else None,
-        "feed_working": {"feed": found.steps},
+        "feed_working": {"feed": (*thin, *found.steps)},
     }
     return feed, made
 

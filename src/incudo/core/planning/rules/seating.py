@@ -18,6 +18,7 @@ from incudo.core.planning.piece import TINY
 from incudo.core.planning.rules.base import FaultWeight, Hit, Rules, rule
 from incudo.core.planning.rules.holding import grips
 from incudo.core.planning.stages import Stage
+from incudo.core.planning.strapping import strapping
 from incudo.core.shop.machine import Kind
 
 RULES: Rules = []
@@ -174,13 +175,27 @@ def one_strap(course: Course) -> Iterator[Hit]:
     "strap-in-way",
     FaultWeight.BREAKS,
     say("The cutter meets a strap"),
-    say("Straps lie on the top: what is faced there is cut with the straps somewhere else."),
+    say("Straps lie on the top: two of them must find room there, far enough apart, beside every cut of the holding."),
 )
 def strap_in_way(course: Course) -> Iterator[Hit]:
+    for h, stages in course.held:
+        facing = any(s.kind is OperationKind.FACE and s.taken for s in stages)
+        if not stages or h.held is not HeldIn.STRAPS or facing or h.straps < 2 or not course.shop.straps:
+            continue
+        places = strapping(course, stages).places
+        if len(places) < 2:
+            words = (
+                say("Beside the cuts of this holding one strap finds room, {place}.", place=places[0].words(course))
+                if places
+                else say("Beside the cuts of this holding no strap finds room.")
+            )
+            cure = say("Hold it in the vise, or cut it in two holdings with the straps moved in between.")
+            yield Hit(h, words, cure, change.holding(h.id, held=HeldIn.VISE))
     for s, _ in course.each(OperationKind.FACE):
         if s.holding.held is HeldIn.STRAPS and s.taken:
             words = say("The straps lie on {face}, which is faced here.", face=course.words(s))
-            yield Hit(s, words, say("Face it in the vise, or move the straps between two halves of the face."))
+            cure = say("Face it in the vise, or move the straps between two halves of the face.")
+            yield Hit(s, words, cure, change.holding(s.holding.id, held=HeldIn.VISE))
 
 
 @rule(
