@@ -1,0 +1,26 @@
+"""Writes the approved pages anew: ``python -m tests.approved [name …]``."""
+
+from __future__ import annotations
+
+import sys
+import time
+from pathlib import Path
+
+from tests.approved.pages import PAGES
+
+FOLDER = Path(__file__).parent
+
+
+def main() -> None:
+    """Write the pages that are named, or all."""
+    for name in sys.argv[1:] or PAGES:
+        began = time.perf_counter()
+        text = "\n".join(PAGES[name]()) + "\n"
+        path = FOLDER / f"{name}.txt"
+        same = path.exists() and path.read_text(encoding="utf-8") == text
+        path.write_text(text, encoding="utf-8")
+        print(f"{name}: {len(text) // 1000} kB, {time.perf_counter() - began:.1f} s, {'the same' if same else 'new'}")
+
+
+if __name__ == "__main__":
+    main()
