@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
+from incudo.core.kernel.say import capital
 from incudo.core.planning.course import Course
 from incudo.core.planning.file import Plan, PlanHolding
 from incudo.core.planning.piece import Piece
@@ -43,12 +44,14 @@ def judged(piece: Piece, plan: Plan, shop: PlanShop, complete: bool = True) -> t
 
 
 def _finding(rule: Rule, hit: Hit) -> Finding:
+    # many begin with the name of a face or a feature
+    said = capital(hit.words), capital(hit.cure), hit.fix
     match hit.where:
         case Stage(holding=h, operation=o):
-            return Finding(rule, h.id, o.id, hit.words, hit.cure, hit.fix)
+            return Finding(rule, h.id, o.id, *said)
         case PlanHolding(id=id_):
-            return Finding(rule, id_, "", hit.words, hit.cure, hit.fix)
-    return Finding(rule, "", "", hit.words, hit.cure, hit.fix)
+            return Finding(rule, id_, "", *said)
+    return Finding(rule, "", "", *said)
 
 
 def sound(findings: tuple[Finding, ...]) -> bool:

@@ -57,10 +57,10 @@ def hole_order(course: Course) -> Iterator[Hit]:
                 yield Hit(
                     after,
                     say(
-                        "{name}: {late} comes before {kind}.",
+                        "{name}: {late} before being {done}.",
                         name=f.name,
-                        late=words[after.kind].lower(),
-                        kind=words[s.kind].lower(),
+                        late=_done(after.kind),
+                        done=_done(s.kind),
                     ),
                     say("{kind} first.", kind=words[s.kind]),
                     change.moved(s.operation.id, after.operation.id) if same else None,
@@ -95,7 +95,7 @@ def step_missing(course: Course) -> Iterator[Hit]:
                 new = _like(course, s, k)
                 yield Hit(
                     s,
-                    say("{name} is not {done} before.", name=f.name, done=_done(k)),
+                    say("{name}: not {done} before.", name=f.name, done=_done(k)),
                     say("{kind} before it.", kind=words[k]),
                     change.inserted(new, s.operation.id) if new else None,
                 )
@@ -110,6 +110,7 @@ def _done(kind: OperationKind) -> str:
         OperationKind.REAM: say("reamed"),
         OperationKind.COUNTERBORE: say("counterbored"),
         OperationKind.COUNTERSINK: say("countersunk"),
+        OperationKind.TAP: say("tapped"),
     }[kind]
 
 
@@ -411,8 +412,8 @@ def missing(course: Course) -> Iterator[Hit]:
         lacking = _lacking(f, done.get(f.name, set()))
         if lacking:
             words = kind_words()
-            steps = together((words[k] for k in lacking), ", ")
-            yield Hit(None, say("{name} still needs: {steps}.", name=f.name, steps=steps), say("Add what is missing."))
+            steps = together((words[k].lower() for k in lacking), ", ")
+            yield Hit(None, say("{name}: still to do: {steps}.", name=f.name, steps=steps), say("Add what is missing."))
 
 
 def _lacking(feature: Feature, done: set[OperationKind]) -> list[OperationKind]:
