@@ -24,7 +24,7 @@ from incudo.app.planning.views import (
     StrapView,
 )
 from incudo.core.kernel.quantity import Unit, in_places
-from incudo.core.kernel.say import say, together
+from incudo.core.kernel.say import capital, say, together
 from incudo.core.parts.features.frame import SIDES, Axle, Plane
 from incudo.core.planning.compare import Costs, costs
 from incudo.core.planning.course import Course, axes_needed
@@ -152,7 +152,7 @@ def _held(course: Course, number: int, h: PlanHolding, stages: tuple[Stage, ...]
     return HeldView(
         id=h.id,
         title=say("Holding {number}: {said}", number=number, said=together(said, " · ")),
-        words=words,
+        words=capital(words),
         operations=tuple(o.id for o in h.operations),
         fixed=tuple(KeyWords(key=f, words=course.piece.words(f)) for f in fixed),
         section=_section(h, grip) if grip else None,

@@ -186,7 +186,7 @@ def _cutter(stage: Stage, numbers: Settled, size: float) -> tuple[str, str, str,
         [(*right, z), (*right, z + tall)], closed=False
     )
     feed = table = ""
-    points: list[Corner] = [(*left, z + tall), (*right, z + tall), (x, y, z + tall)]
+    points: list[Corner] = [(a, b, at) for a, b in circle for at in (z, z + tall)]
     if len(lane) == 2:
         end = lane[1]
         feed = _arrow((*lane[0], high), (*end, high), size)
