@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import re
 import uuid
 from typing import Any
@@ -10,9 +11,13 @@ import pytest
 
 from incudo.app.cutting.dry import dry_act
 from incudo.app.cutting.dry_views import DryActCommand
-from incudo.app.kernel.unit import Who
+from incudo.app.kernel.unit import Who, Work
+from incudo.app.skills.graph import skill_graph
+from incudo.app.skills.records import skill_book
 from incudo.core.kernel.errors import Conflict
 from incudo.core.people.roles import Role
+from incudo.store import schema as t
+from incudo.store.kernel.changes import touched
 from tests.api.planning.test_plans import own, save
 from tests.at_once import at_once
 from tests.shop import FOR_TIDE, GAUGE_V1, PETREL, Person, TestShop, new_id
@@ -98,6 +103,47 @@ def test_who_reads_the_card_aloud_gets_a_good_part(planned: tuple[Person, str]) 
     assert found["outcome"]["causes"] == []
     assert all(line["good"] for line in found["outcome"]["lines"])
     assert page(student, assignment)["outcome"] == found["outcome"]
+
+
+GOOD, BAD = {"number": 1, "good": True}, {"number": 2, "good": False}
+SLIP = {"step": "Zero along X", "words": "half a tip", "numbers": []}
+
+
+@pytest.mark.parametrize(
+    ("lines", "causes", "counts"),
+    [([GOOD], [], True), ([GOOD, BAD], [], False), ([GOOD], [SLIP], False), ([GOOD, GOOD], [], True)],
+)
+@pytest.mark.parametrize("by", ["the student", "an instructor"])
+def test_a_dry_run_speaks_for_its_student_when_nothing_went_wrong(
+    planned: tuple[Person, str], shop: TestShop, lines: list[Any], causes: list[Any], counts: bool, by: str
+) -> None:
+    student, assignment = planned
+    run = uuid.UUID(begin(student, assignment)["run"])
+    me = uuid.UUID(student.id)
+
+    def met(w: Work) -> bool:
+        skill = skill_graph(w).get("trace-error")
+        return next(m.ok for m in skill_book(w, me).evidence(skill, None) if m.kind == "dry-runs")
+
+    def act(w: Work, number: int, outcome: str) -> bool:
+        w.db.add(
+            t.DryAct(id=uuid.uuid4(), run_id=run, number=number, step="s", content="{}", outcome=outcome, at=w.now)
+        )
+        return me in touched(w.db)
+
+    assert not shop.unit.run(met)
+    if by == "an instructor":
+        boss = uuid.UUID(shop.haldane.id)
+        run, begun = uuid.uuid4(), run
+        shop.unit.run(lambda w: w.db.add(copied(w.db.get_one(t.DryRun, begun), id=run, person_id=boss)))
+    assert not shop.unit.run(lambda w: act(w, 1, "")), "nothing is worked out anew on the way"
+    assert shop.unit.run(lambda w: act(w, 2, json.dumps({"lines": lines, "causes": causes})))
+    assert shop.unit.run(met) is (counts and by == "the student")
+
+
+def copied(row: t.DryRun, **changes: Any) -> t.DryRun:
+    """The same row with some columns changed."""
+    return t.DryRun(**{c.name: getattr(row, c.name) for c in t.DryRun.__table__.columns} | changes)
 
 
 @pytest.mark.long

@@ -14,9 +14,10 @@ from incudo.core.kernel.say import say, together
 from incudo.core.parts.features.versions import project_of
 from incudo.core.session.at_machine import hours
 from incudo.core.skills.evidence import Act, ActKind, Evidence, EvidenceKind, Record
-from incudo.core.skills.graph import Hours
+from incudo.core.skills.graph import DryRunParts, Hours
 from incudo.core.skills.standing import Book
 from incudo.store import schema as t
+from incudo.store.cutting import run as run_store
 from incudo.store.planning import plans as plan_store
 from incudo.store.practice import exercises as exercise_store
 from incudo.store.practice import rigs as rig_store
@@ -54,6 +55,10 @@ def skill_records(w: Work, students: Iterable[uuid.UUID]) -> dict[uuid.UUID, Rec
             else say("{name}, handed in {times} times until it was good", name=name, times=times)
         )
         evidence[p.student].append(Evidence(EvidenceKind.PLAN, str(p.project), p.at, words))
+    if any(isinstance(r, DryRunParts) for s in skill_graph(w).skills for r in s.evidence):
+        for d in run_store.without_a_slip(w.db, wanted):
+            words = say("{name}, without a slip", name=project_of(d.content).name)
+            evidence[d.student].append(Evidence(EvidenceKind.DRY_RUN, str(d.project), d.at, words))
     if any(isinstance(r, Hours) for s in skill_graph(w).skills for r in s.evidence):
         for student, worked in _hours(w, wanted).items():
             evidence[student] += worked

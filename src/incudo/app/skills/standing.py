@@ -39,7 +39,7 @@ from incudo.core.practice.rigs import RIGS
 from incudo.core.reckoning import CALCULATIONS
 from incudo.core.session.calls import KEPT
 from incudo.core.skills.evidence import EvidenceKind
-from incudo.core.skills.graph import Knowledge, PlannedParts, Skill
+from incudo.core.skills.graph import DryRunParts, Knowledge, PlannedParts, Skill
 from incudo.core.skills.kept import Kept
 from incudo.core.skills.permission import Answer, Assessor, decide, why_not_sign
 from incudo.core.skills.standing import IN_REACH, Book, Standings, State, most_telling, worst
@@ -274,6 +274,8 @@ def _events(
     events += [EventView(kind="inspected", at=e.at, by="", machine="", words=e.words) for e in book.inspected(skill.id)]
     if any(isinstance(r, PlannedParts) for r in skill.evidence):
         events += [EventView(kind="planned", at=e.at, by="", machine="", words=e.words) for e in book.planned()]
+    if any(isinstance(r, DryRunParts) for r in skill.evidence):
+        events += [EventView(kind="dry_run", at=e.at, by="", machine="", words=e.words) for e in book.dry_runs()]
     banks = {r.bank for r in skill.evidence if isinstance(r, Knowledge)}
     events += [
         EventView(

@@ -10,6 +10,7 @@ from incudo.app.kernel.views import Named, View
 from incudo.core.kernel.say import say, together
 from incudo.core.skills.graph import (
     Demonstration,
+    DryRunParts,
     ExerciseStandard,
     Hours,
     InspectedParts,
@@ -214,6 +215,12 @@ def evidence_words(graph: SkillGraph, r: Requirement, names: Mapping[str, str]) 
                 say("one part planned alone, nothing wrong in the plan")
                 if r.parts == 1
                 else say("{parts} parts planned alone, nothing wrong in the plan", parts=r.parts)
+            )
+        case DryRunParts():
+            return (
+                say("one part cut in the dry run without a slip")
+                if r.parts == 1
+                else say("{parts} parts cut in the dry run without a slip", parts=r.parts)
             )
         case Hours():
             return say("{hours} hours at the machine", hours=r.hours)

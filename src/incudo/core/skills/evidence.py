@@ -33,6 +33,7 @@ class EvidenceKind(StrEnum):
     HOURS = "hours"
     EXERCISE = "exercise"
     PLAN = "plan"
+    DRY_RUN = "dry_run"
 
 
 @dataclass(frozen=True)

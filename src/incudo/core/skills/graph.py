@@ -59,6 +59,13 @@ class PlannedParts(Strict):
     parts: Annotated[int, Field(ge=1, le=20)] = 1
 
 
+class DryRunParts(Strict):
+    """So many parts cut in the dry run without a slip: every size within its limits, every place come to."""
+
+    kind: Literal["dry-runs"]
+    parts: Annotated[int, Field(ge=1, le=20)] = 1
+
+
 class Hours(Strict):
     """So many hours worked, on the machine if the skill is signed per machine."""
 
@@ -75,7 +82,15 @@ class OtherSkills(Strict):
 
 
 Requirement = Annotated[
-    Knowledge | Demonstration | InspectedParts | RigStandard | ExerciseStandard | PlannedParts | Hours | OtherSkills,
+    Knowledge
+    | Demonstration
+    | InspectedParts
+    | RigStandard
+    | ExerciseStandard
+    | PlannedParts
+    | DryRunParts
+    | Hours
+    | OtherSkills,
     Field(discriminator="kind"),
 ]
 

@@ -18,6 +18,7 @@ from incudo.core.kernel.say import say, together
 from incudo.core.skills.evidence import Act, ActKind, Evidence, EvidenceKind, Record
 from incudo.core.skills.graph import (
     Demonstration,
+    DryRunParts,
     ExerciseStandard,
     Hours,
     InspectedParts,
@@ -272,6 +273,10 @@ class Book:
                 have = len(self.planned())
                 words = say("parts planned alone, nothing wrong: {have} of {parts}", have=have, parts=r.parts)
                 return Met(r.kind, "", have >= r.parts, words)
+            case DryRunParts():
+                have = len(self.dry_runs())
+                words = say("parts cut in the dry run without a slip: {have} of {parts}", have=have, parts=r.parts)
+                return Met(r.kind, "", have >= r.parts, words)
             case Hours():
                 worked = self._evidence.get((EvidenceKind.HOURS, ""), ())
                 minutes = sum(e.minutes for e in worked if not skill.per_machine or e.machine == machine)
@@ -294,7 +299,14 @@ class Book:
 
     def planned(self) -> tuple[Evidence, ...]:
         """The plans that count, one for each part: the first good one, oldest first."""
-        good = [e for (kind, _), of in self._evidence.items() if kind is EvidenceKind.PLAN for e in of if e.passed]
+        return self._one_each(EvidenceKind.PLAN)
+
+    def dry_runs(self) -> tuple[Evidence, ...]:
+        """The dry runs that count, likewise."""
+        return self._one_each(EvidenceKind.DRY_RUN)
+
+    def _one_each(self, wanted: EvidenceKind) -> tuple[Evidence, ...]:
+        good = [e for (kind, _), of in self._evidence.items() if kind is wanted for e in of if e.passed]
         first = {e.key: e for e in sorted(good, key=lambda e: e.at, reverse=True)}
         return tuple(sorted(first.values(), key=lambda e: e.at))
 

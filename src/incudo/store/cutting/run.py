@@ -64,6 +64,37 @@ def dry_acts(db: Session, run: uuid.UUID) -> list[t.DryAct]:
     return list(db.scalars(select(t.DryAct).where(t.DryAct.run_id == run).order_by(t.DryAct.number)))
 
 
+@dataclass(frozen=True)
+class DryRunGood:
+    """A dry run that a student worked through on an own job card without a slip."""
+
+    student: uuid.UUID
+    project: uuid.UUID
+    content: str
+    at: datetime
+
+
+def without_a_slip(db: Session, students: Collection[uuid.UUID]) -> list[DryRunGood]:
+    """The dry runs of own job cards in which these students did nothing wrong and every size came out good."""
+    outcome = t.DryAct.outcome
+    all_good = func.json_contains(func.json_extract(outcome, "$.lines[*].good"), "false") == 0
+    query = (
+        select(t.DryRun.person_id, t.ProjectVersion, t.DryAct.at)
+        .join(t.DryRun, t.DryRun.id == t.DryAct.run_id)
+        .join(t.Assignment, t.Assignment.id == t.DryRun.assignment_id)
+        .join(t.ProjectVersion, t.ProjectVersion.id == t.Assignment.project_version_id)
+        .where(
+            t.Assignment.student_id.in_(list(students)),
+            t.DryRun.person_id == t.Assignment.student_id,
+            outcome != "",
+            func.json_length(outcome, "$.causes") == 0,
+            all_good,
+        )
+        .order_by(t.DryAct.at, t.DryAct.id)
+    )
+    return [DryRunGood(student, v.project_id, v.content, at) for student, v, at in db.execute(query)]
+
+
 def noticed(db: Session, people: Collection[uuid.UUID], since: datetime) -> list[tuple[t.NoticedSign, str]]:
     """The signs that these people chose since then with the machine's name, the newest first. One indexed query."""
     if not people:

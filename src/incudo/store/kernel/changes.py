@@ -104,6 +104,7 @@ _EVIDENCE = (
     t.Roll,
     t.MachineEvent,
     t.PlanDecision,
+    t.DryAct,
 )
 
 
@@ -164,7 +165,8 @@ def _after_flush(db: Session, _context: UOWTransaction) -> None:
             concerns.add(of_person(owner))
         if isinstance(row, (t.MachineEvent, t.DeviceState)):
             concerns.add(of_machine(row.machine_id))
-        if isinstance(row, _EVIDENCE):
+        # of a dry run only the last act, with which it came out, says anything
+        if isinstance(row, _EVIDENCE) and not (isinstance(row, t.DryAct) and not row.outcome):
             students |= {owner} if owner else set()
             students |= _others_at(db, row) if isinstance(row, t.MachineEvent) else set()
         _open_or_close(db, row, owner)

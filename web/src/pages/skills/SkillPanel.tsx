@@ -22,6 +22,7 @@ const KINDS: Record<string, string> = {
   restoration: say("reinstated"),
   inspected: say("inspected part"),
   planned: say("planned alone"),
+  dry_run: say("dry run without a slip"),
   not_yet: say("shown, not yet"),
   check_passed: say("knowledge check passed"),
   check_failed: say("knowledge check not passed"),
