@@ -7,7 +7,6 @@ export function Working({ steps }: { steps: readonly Schema["StepView"][] }) {
     <Lines
       className="working"
       rows={steps}
-      rowKey={(_, i) => i ?? 0}
       showHeader={false}
       columns={[
         {

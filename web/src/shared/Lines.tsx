@@ -8,7 +8,7 @@ const LONG = 20;
 
 /**
  * Lines under a head: the table of this application, on Ant Design's.
- * Long ones are paged, and can be searched by any word in them and sorted by any column; ``searched``: the page asks
+ * A line without a key of its own is known by its place. Long ones are paged, and can be searched by any word in them and sorted by any column; ``searched``: the page asks
  * the server for what is looked for.
  */
 export function Lines<T extends object>({
@@ -53,6 +53,7 @@ export function Lines<T extends object>({
         size="small"
         dataSource={kept}
         columns={sorted}
+        rowKey={(row) => rows.indexOf(row)}
         pagination={kept.length > PAGE ? { pageSize: PAGE, showSizeChanger: false } : false}
         {...more}
       />

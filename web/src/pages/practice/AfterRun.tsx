@@ -103,7 +103,6 @@ export function Replay({ run, shown, onShow }: { run: Run; shown: Run; onShow: (
       {shown.passes.some((p) => p.words) && (
         <Lines
           rows={shown.passes}
-          rowKey={(_, i) => i ?? 0}
           columns={[
             { key: "0", title: say("Pass"), render: (_, __, i) => i + 1 },
             { key: "1", title: say("What to do next"), render: (_, p) => p.words },

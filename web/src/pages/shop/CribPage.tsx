@@ -229,7 +229,6 @@ function OutList({ crib, staff }: { crib: Crib; staff: boolean }) {
           <h2 className="pad">{say("Last returned")}</h2>
           <Lines
             rows={crib.back.slice(0, 8)}
-            rowKey={(_, i) => i ?? 0}
             showHeader={false}
             columns={[
               {
