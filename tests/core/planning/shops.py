@@ -126,6 +126,15 @@ def _own_part(data: dict[str, Any]) -> Any:
     }
 
 
+def with_wall(thick: str, deep: str) -> Piece:
+    """The part with two slots that leave a wall between them, so thick and so high, mm."""
+    (data,) = (d for d in yaml.safe_load(OWN_PARTS) if d["code"] == "razor")
+    one, two = data["features"]
+    one["depth"] = two["depth"] = deep
+    two["at"] = str(25 + float(thick))
+    return piece_of(part_of(read_part(_own_part(data))))
+
+
 @cache
 def piece(code: str) -> Piece:
     """A shipped part, or one of ours, with its stock."""

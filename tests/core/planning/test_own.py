@@ -84,6 +84,16 @@ def test_a_wall_that_cannot_stand_is_refused_in_words() -> None:
     assert "wall" in " ".join(found.reasons)
 
 
+@pytest.mark.parametrize(
+    ("thick", "deep", "stands"),
+    [("1", "10", True), ("1", "10.2", False), ("0.8", "5", True), ("0.78", "5", False), ("1.2", "11.9", True)],
+)
+def test_a_wall_stands_when_it_is_thick_enough_and_not_too_high(thick: str, deep: str, stands: bool) -> None:
+    """A 32nd of an inch at least, and at most ten times as high as thick."""
+    found = own_plan(shops.with_wall(thick, deep), shops.on("gannet", "razor"))
+    assert (found.plan is not None) is stands
+
+
 def test_a_horizontal_spindle_is_not_planned_for_and_a_bar_needs_its_v_block() -> None:
     on = shops.on("gannet", "slip-pad")
     lying = replace(on, machine=on.machine.model_copy(update={"kind": Kind.HORIZONTAL}))
