@@ -86,7 +86,12 @@ class QuizRig(Rig[QuizState[P]]):
         if right:
             s.said = say("Right. {why}", why=q.why)
         else:
-            right_one = say("Right is: {label}. {why}", label=q.option(q.right).label, why=q.why)
+            label = q.option(q.right).label
+            right_one = (
+                say("Right is: {label} {why}", label=label, why=q.why)
+                if label.endswith(".")
+                else say("Right is: {label}. {why}", label=label, why=q.why)
+            )
             s.said = say("No. {right}", right=right_one)
             if chosen.slip:
                 slip = capital(chosen.slip)

@@ -53,7 +53,7 @@ _READS = (
            say("The bar gives the tenths that the jaw has passed, the dial the thousandths.")),
     _Reads("micrometer", "micrometer, 0 to 1 in", Unit.INCH, _f("0.05"), _f("0.001"), _f("0.95"), 3, 1,
            ((_f("0.025"), _SLEEVE_IN), (_f("-0.025"), _SLEEVE_IN), (_f("0.001"), _BESIDE)),
-           say("Hundreds of the sleeve, 0.025 for every further line, and the thimble's thousandths.")),
+           say("The sleeve's numbers are tenths, every further line is 0.025, and the thimble gives the thousandths.")),
     _Reads("micrometer", "micrometer, 0 to 25 mm", Unit.MM, _f("1"), _f("0.01"), _f("24"), 2, 1,
            ((_f("0.5"), _SLEEVE_MM), (_f("-0.5"), _SLEEVE_MM), (_f("0.01"), _BESIDE)),
            say("Whole millimetres above the line, a half below it when it shows, and the thimble's hundredths.")),
