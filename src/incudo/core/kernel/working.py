@@ -13,3 +13,8 @@ class Step:
     formula: str
     put_in: str
     result: str
+
+
+def squared(number: str) -> str:
+    """A number as it was put in, squared; one below 0 in brackets."""
+    return f"({number})²" if number.startswith(("-", "−")) else f"{number}²"

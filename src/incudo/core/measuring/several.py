@@ -14,7 +14,7 @@ from fractions import Fraction
 
 from incudo.core.kernel.quantity import Unit, in_places, plain
 from incudo.core.kernel.say import say, together
-from incudo.core.kernel.working import Step
+from incudo.core.kernel.working import Step, squared
 from incudo.core.measuring.tolerance import Limits
 from incudo.core.measuring.verdict import (
     WORDS,
@@ -139,7 +139,7 @@ def position(
     verdict = Verdict.OUT if size is Verdict.OUT else held_square(square, unsure, allowed, school)
     if verdict is Verdict.IN and size is Verdict.TOO_CLOSE:
         verdict = size
-    put_in = f"2 · √({' + '.join(f'{off}²' for off in offs)})"
+    put_in = f"2 · √({' + '.join(map(squared, offs))})"
     steps.append(Step(say("Position, as a diameter"), "2 · √(dx² + dy²)", put_in, _shown(x, unit)))
     of_axes = f"4 · ({sures[0]}² + {sures[1]}²)"
     sure = ("√(4 · (Ux² + Uy²))", f"√({of_axes})")

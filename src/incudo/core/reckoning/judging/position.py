@@ -9,7 +9,7 @@ from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.picture import Ink, Picture
 from incudo.core.kernel.quantity import Unit
 from incudo.core.kernel.say import say
-from incudo.core.kernel.working import Step
+from incudo.core.kernel.working import Step, squared
 from incudo.core.reckoning.calculation import Calculation, Outcome, Output, Slip
 from incudo.core.reckoning.inputs import Quantity, Values, choice, length, root, shown
 from incudo.core.reckoning.judging.shared import GROUP, held
@@ -50,7 +50,12 @@ def _position(v: Values) -> Outcome:
             steps.append(Step("bonus", formula, f"{v.num(v['actual'])}, {v.num(v['limit'])}", v.len(bonus)))
     allowed = v["tolerance"] + bonus
     steps += [
-        Step(say("position, as a diameter"), "2 · √(dx² + dy²)", f"2 · √({v.num(dx)}² + {v.num(dy)}²)", v.len(off)),
+        Step(
+            say("position, as a diameter"),
+            "2 · √(dx² + dy²)",
+            f"2 · √({squared(v.num(dx))} + {squared(v.num(dy))})",
+            v.len(off),
+        ),
         Step("allowed", "tolerance + bonus", f"{v.num(v['tolerance'])} + {v.num(bonus)}", v.len(allowed)),
     ]
     unsure = 2 * root(v["ux"] ** 2 + v["uy"] ** 2)

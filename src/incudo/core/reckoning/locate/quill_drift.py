@@ -10,7 +10,7 @@ from incudo.core.kernel import picture as p
 from incudo.core.kernel.picture import Ink, Picture
 from incudo.core.kernel.quantity import Unit
 from incudo.core.kernel.say import say
-from incudo.core.kernel.working import Step
+from incudo.core.kernel.working import Step, squared
 from incudo.core.reckoning.calculation import Calculation, Outcome, Output, Slip
 from incudo.core.reckoning.inputs import Quantity, Values, length, root, shown
 from incudo.core.reckoning.locate.shared import GROUP
@@ -35,7 +35,7 @@ def _drift(v: Values) -> Outcome:
             f"{v.num(travel)} · {v.num(v['front'])} / {v.num(span)}",
             v.len(y),
         ),
-        Step("drift", "√(x² + y²)", f"√({v.num(x)}² + {v.num(y)}²)", v.len(both)),
+        Step("drift", "√(x² + y²)", f"√({squared(v.num(x))} + {squared(v.num(y))})", v.len(both)),
     )
     results = (
         Output("drift", say("drift of the hole"), Quantity.LENGTH, both),
