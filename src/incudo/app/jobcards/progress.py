@@ -21,6 +21,7 @@ from incudo.core.kernel.errors import Conflict, FieldError, NotPermitted, Refuse
 from incudo.core.kernel.say import say
 from incudo.core.parts.stations import Station, may_tick
 from incudo.store import schema as t
+from incudo.store.parts.attempts import Tick
 from incudo.store.planning import plans
 
 
@@ -68,7 +69,8 @@ def keep_tick(w: Work, who: Who, attempt_id: uuid.UUID, command: TickCommand) ->
             if held:
                 raise NotPermitted(*(say("Hold point {x}: call your instructor.", x=x) for x in held))
     fresh = insert_once(w, row, ignoring=("at",))
-    return replace(file, ticks=(*file.ticks, row)) if fresh else file
+    done = Tick(row.attempt_id, row.station, row.at)
+    return replace(file, ticks=(*file.ticks, done)) if fresh else file
 
 
 def hand_in(w: Work, who: Who, attempt_id: uuid.UUID, command: HandInCommand) -> JobCard:

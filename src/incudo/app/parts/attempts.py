@@ -54,7 +54,7 @@ class CardRecord:
     decisions: dict[uuid.UUID, t.Decision]
     findings: dict[uuid.UUID, tuple[t.Finding, ...]]
     comparisons: tuple[t.Comparison, ...]
-    ticks: tuple[t.Progress, ...]
+    ticks: tuple[store.Tick, ...]
     school: School
     newest: bool
 
@@ -143,12 +143,13 @@ class CardProgress(CardRecord):
 
     def is_complete(self, c: Characteristic) -> bool:
         """Whether these are all that a requirement takes."""
-        there = self.counts(c.number)
-        return all(there[element] >= n for element, n in Counter(wants(c)).items())
+        there = self._counts.get(c.number)
+        return there is not None and all(there[element] >= n for element, n in Counter(wants(c)).items())
 
     def begun(self) -> list[Characteristic]:
         """The requirements of which something was read, but less than they take."""
-        return [c for c in self.project.characteristics if self.counts(c.number) and not self.is_complete(c)]
+        read = (c for c in self.project.characteristics if c.number in self._counts)
+        return [c for c in read if not self.is_complete(c)]
 
 
 @dataclass(frozen=True)

@@ -31,6 +31,14 @@ class Reads(NamedTuple):
     last: datetime
 
 
+class Tick(NamedTuple):
+    """When a station of an attempt was ticked."""
+
+    attempt_id: uuid.UUID
+    station: str
+    at: datetime
+
+
 @dataclass
 class AttemptRows:
     """The rows of one attempt, each list oldest first."""
@@ -46,7 +54,7 @@ class AttemptRows:
     comparisons: list[t.Comparison] = field(default_factory=list)
     readings: list[t.Reading] = field(default_factory=list)
     reads: list[Reads] = field(default_factory=list)
-    ticks: list[t.Progress] = field(default_factory=list)
+    ticks: list[Tick] = field(default_factory=list)
 
 
 def load_attempts(db: Session, attempts: Sequence[uuid.UUID]) -> list[AttemptRows]:
@@ -165,8 +173,10 @@ def _loaded(
         of_decision[f.decision_id].findings[f.decision_id].append(f)
     for c in _where(db, t.Comparison, t.Comparison.hand_in_id, of_hand_in, t.Comparison.at, t.Comparison.id):
         of_hand_in[c.hand_in_id].comparisons.append(c)
-    for p in _where(db, t.Progress, t.Progress.attempt_id, found, t.Progress.at, t.Progress.id):
-        found[p.attempt_id].ticks.append(p)
+    of = t.Progress
+    ticked = select(of.attempt_id, of.station, of.at).where(of.attempt_id.in_(found)).order_by(of.at, of.id)
+    for attempt, station, at in db.execute(ticked):
+        found[attempt].ticks.append(Tick(attempt, station, at))
     return found
 
 
