@@ -99,10 +99,9 @@ def cards() -> Iterator[str]:
         rings = rings_of(machine, c.piece.part.file.material, play, turned=turned, rising=rising)
         yield f"# {name}"
         for step in run_card(c, rings, {}):
-            yield f"{step.id} {step.title}: {' '.join(step.do)}"
+            yield f"{step.id} {step.title}: {' '.join(step.do)} {mark(step)}"
             for go in step.go:
                 yield f"    {' '.join(go.told)}"
-            yield f"    whole {mark(step)}"
             if step.check is not None:
                 for off in ("0", "0.02", "-0.02", "0.3", "-0.3", "1", "-25.4", "2.54"):
                     said = judge_reading(step.check, step.check.expected + Fraction(off), Fraction(5), c.piece.unit)
@@ -155,11 +154,12 @@ def rigs() -> Iterator[str]:
                     yield f"{advice.words} -> {s.said} {mark(s.motion, rig.controls(s), rig.scene(s))}"
                 yield f"{told(s.passes)} {told(result(rig, s))}"
                 s, hand = begin(rig, setup, level.number, seed), random.Random(seed)
+                went = []
                 while not s.finished and s.count < CLUMSY:
                     offered = [c.action for c in rig.controls(s) if not c.closed and c.action.do != "finish"]
                     do(rig, s, hand.choice(offered) if offered else rig.advice(s).action)
-                    yield f"  {s.said} {mark(s.motion, rig.controls(s), rig.advice(s).words, rig.scene(s))}"
-                yield f"  {told(s.faults)} {told(s.passes)} {told(result(rig, s))}"
+                    went.append(mark(s.said, s.motion, rig.controls(s), rig.advice(s).words, rig.scene(s)))
+                yield f"  {mark(went)} {told(s.faults)} {told(s.passes)} {told(result(rig, s))}"
 
 
 def calculations() -> Iterator[str]:
