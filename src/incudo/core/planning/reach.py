@@ -48,7 +48,7 @@ def standing_out(course: Course, stage: Stage, grip: Grip | None) -> Standing | 
     nose = course.shop.nose(stage.operation.holder or (cutter.holder if cutter else ""))
     if cutter is None or tip is None or nose is None or stage.kind in _BY_HAND:
         return None
-    way = _way(stage, cutter.real, nose)
+    way = way_of(stage, cutter.real, nose)
     if way is None:
         return None
     found = [(_top(stage.place.solid(stage.after), way, tip), say("the work"))]
@@ -72,8 +72,8 @@ def _tip(stage: Stage) -> float | None:
     return stage.floor
 
 
-def _way(stage: Stage, diameter: Fraction, nose: Fraction) -> BaseGeometry | None:
-    """Where the holder passes, seen from above."""
+def way_of(stage: Stage, diameter: Fraction, nose: Fraction) -> BaseGeometry | None:
+    """Where something so wide passes that turns with the cutter, seen from above; mm. None where nothing moves."""
     points = path_of(stage, diameter)
     if not points:
         return None

@@ -9,7 +9,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from itertools import combinations
 
-from shapely import LineString, MultiPoint, Polygon, box
+from shapely import Polygon, box
 from shapely.geometry.base import BaseGeometry
 from shapely.ops import unary_union
 
@@ -17,8 +17,7 @@ from incudo.core.kernel.say import say
 from incudo.core.parts.geometry.sections import section
 from incudo.core.parts.geometry.solid import Corner
 from incudo.core.planning.course import Course
-from incudo.core.planning.kinds import DRILLING
-from incudo.core.planning.settle import path_of
+from incudo.core.planning.reach import way_of
 from incudo.core.planning.stages import Stage
 from incudo.core.setup.holding import CLEARANCE
 
@@ -134,8 +133,7 @@ def _across(axis: int, one: float, other: float, middle: float) -> tuple[float, 
 def _way(course: Course, stage: Stage, top: float) -> BaseGeometry:
     """Where the cutter passes with a sixteenth of an inch to spare, and its holder where it comes as low as a strap."""
     cutter = stage.cutter
-    points = path_of(stage, cutter.real) if cutter is not None and stage.taken else ()
-    if cutter is None or not points:
+    if cutter is None or not stage.taken:
         return Polygon()
     wide = cutter.real
     nose = course.shop.nose(stage.operation.holder or cutter.holder)
@@ -143,5 +141,4 @@ def _way(course: Course, stage: Stage, top: float) -> BaseGeometry:
     out = cutter.out
     if nose is not None and out is not None and out < deep + HIGH:
         wide = max(wide, nose)
-    line = MultiPoint(points) if stage.kind in DRILLING or len(points) == 1 else LineString(points)
-    return line.buffer(float(wide / 2 + CLEARANCE))
+    return way_of(stage, cutter.real, wide + 2 * CLEARANCE) or Polygon()
