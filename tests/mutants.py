@@ -4,8 +4,8 @@ Works on a copy of the project in a temporary folder, never on the project itsel
 to its other side or across its bound, one constant doubled or stepped, one ``and`` for ``or``, one ``not`` left out.
 Which tests walk over which line is found out once (``--seen FOLDER`` keeps it; needs ``pip install pytest-cov``). For
 each change those tests are run, the quickest first, or all of its room if there are none; none red means that it
-survived. A change inside a function of core is made in a child of a process that has read everything in already, which
-takes a second; what survives there, and every other change, is made in a copy and run anew.
+survived. A change inside a function is made in a child of a process that has read everything in already, which takes
+a second (with a shop of its own, five); what survives there, and every other change, is made in a copy and run anew.
 """
 
 from __future__ import annotations
@@ -37,6 +37,10 @@ import pytest
 ROOT = Path(__file__).resolve().parent.parent
 #: Which sign stands for which comparison, and what it is changed to.
 SIGNS = {ast.Lt: ("<", "<="), ast.LtE: ("<=", "<"), ast.Gt: (">", ">="), ast.GtE: (">=", ">"), ast.Eq: ("==", "!=")}
+#: A bound as small as this, or of such a name, is for rounding and nothing lies just on it: there the comparison is
+#: turned round, and the bound itself made a thousand times as wide.
+ROUNDING, ROUNDINGS, WIDER = 1e-3, {"TINY", "CLOSE", "_NOTHING", "_SAME", "_UNDER"}, 1000
+TURNED = {"<": ">=", "<=": ">", ">": "<=", ">=": "<"}
 JOINTS = {ast.And: ("and", "or"), ast.Or: ("or", "and")}
 #: Folders and files that only draw.
 DRAWN = {"drawing", "looks", "scene", "picture"}
@@ -89,7 +93,9 @@ def mutants_of(file: str, text: str) -> Iterator[Mutant]:
     limits = named_limits(tree)
     for node in rules_in(tree):
         if isinstance(node, ast.Compare) and len(node.ops) == 1 and type(node.ops[0]) in SIGNS:
-            yield from between(node.left, node.comparators[0], *SIGNS[type(node.ops[0])])
+            sign, moved = SIGNS[type(node.ops[0])]
+            turned = _is_rounding(node.comparators[0]) and sign in TURNED
+            yield from between(node.left, node.comparators[0], sign, TURNED[sign] if turned else moved)
         elif isinstance(node, ast.BoolOp):
             for left, right in zip(node.values, node.values[1:], strict=False):
                 yield from between(left, right, *JOINTS[type(node.op)])
@@ -98,8 +104,15 @@ def mutants_of(file: str, text: str) -> Iterator[Mutant]:
             yield Mutant(file, node.lineno, a, a + len("not "), "")
         elif node in limits and isinstance(node, ast.Constant) and isinstance(node.value, int | float):
             a, b = at(node.lineno, node.col_offset), at(node.end_lineno or 0, node.end_col_offset or 0)
-            new = node.value + 1 if isinstance(node.value, int) else node.value * 2
+            more = node.value * (WIDER if _is_rounding(node) else 2)
+            new = node.value + 1 if isinstance(node.value, int) else more
             yield Mutant(file, node.lineno, a, b, repr(new), limits[node])
+
+
+def _is_rounding(bound: ast.expr) -> bool:
+    if isinstance(bound, ast.Name):
+        return bound.id in ROUNDINGS
+    return isinstance(bound, ast.Constant) and isinstance(bound.value, float) and 0 < bound.value <= ROUNDING
 
 
 def named_limits(tree: ast.Module) -> dict[ast.AST, str]:
@@ -288,7 +301,8 @@ def noticed_in_a_child(m: Mutant, text: str, tests: Sequence[str]) -> bool:
 
 def tried_in_children(drawn: Sequence[Mutant], seen: Seen, copy: Path, workers: int) -> list[Mutant]:
     """The changes that no child noticed, in order."""
-    pytest.main([*QUIET, "-p", "no:xdist", "--collect-only", "tests/core"])
+    layers = sorted({f"tests/{m.file.split('/')[2]}" for m in drawn} | ({"tests/api"} if above(drawn) else set()))
+    pytest.main([*QUIET, "-p", "no:xdist", "--collect-only", *layers])
     tests = {m: quick_of(m, seen, copy) for m in drawn}
     lists = [copy.parent / f"noticed-{worker}" for worker in range(workers)]
     started = []
@@ -308,12 +322,17 @@ def tried_in_children(drawn: Sequence[Mutant], seen: Seen, copy: Path, workers: 
     return [m for n, m in enumerate(drawn) if n not in noticed]
 
 
+def above(drawn: Sequence[Mutant]) -> bool:
+    """Whether a change is among them that core's tests alone cannot answer."""
+    return any(not m.file.startswith("src/incudo/core/") for m in drawn)
+
+
 def quick_of(m: Mutant, seen: Seen, copy: Path) -> list[str]:
-    """The quickest of core's tests that can notice a change, as many as fit in so many seconds."""
+    """The quickest tests that can notice a change, as many as fit in so many seconds; of core's code, core's alone."""
     found, left = [], QUICK
-    for test in seen.tests_of(m, copy) if m.file.startswith("src/incudo/core/") else []:
+    for test in seen.tests_of(m, copy):
         left -= seen.seconds.get(test, 0.0)
-        if test.startswith("tests/core") and left > 0:
+        if (test.startswith("tests/core") or above([m])) and left > 0:
             found.append(test)
     return found
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import uuid
 from datetime import datetime
 from enum import StrEnum
-from functools import cache
+from functools import cache, lru_cache
 from pathlib import Path
 from typing import Any
 
@@ -223,12 +223,18 @@ def leaflet(w: Work, paper: Paper) -> bytes:
     )
 
 
+@lru_cache(maxsize=2048)
+def _code(link: str, border: int) -> str:
+    """The code of a link as a picture in dots, which a sheet of hundreds prints at once; ``border`` in modules."""
+    return segno.make(link, error="m").png_data_uri(scale=4, border=border)
+
+
 def machine_labels(w: Work, paper: Paper, address: str) -> bytes:
     """A label per machine with the code that leads to its start page under ``address``."""
     labels = []
     for m in machines.machines(w.db):
         link = f"{address.rstrip('/')}/start/{m.id}"
-        code = segno.make(link, error="m").svg_data_uri(scale=4, border=2)
+        code = _code(link, 2)
         labels.append({"name": m.name, "about": m.about, "code": code, "link": link})
     return to_pdf("labels.html", paper, shop=find(w, t.Shop, 1, "shop").name, labels=labels)
 
@@ -244,7 +250,7 @@ def gauge_labels(w: Work, paper: Paper, address: str) -> bytes:
                 "name": row.name,
                 "about": "" if answers else say("sure to ±{sure} {unit}", sure=row.uncertainty, unit=row.unit),
                 "due": say("check due {due}", due=row.due),
-                "code": segno.make(link, error="m").svg_data_uri(scale=4, border=1),
+                "code": _code(link, 1),
             }
         )
     return to_pdf("small-labels.html", paper, title=say("Gauge labels"), labels=labels)
@@ -256,6 +262,6 @@ def cutter_labels(w: Work, paper: Paper, address: str) -> bytes:
     for i, c in cutters(w).items():
         link = f"{address.rstrip('/')}/crib/cutters?cutter={i}"
         real = say("reground: {measured} {unit}", measured=c.measured, unit=c.unit) if c.measured else ""
-        code = segno.make(link, error="m").svg_data_uri(scale=4, border=1)
+        code = _code(link, 1)
         labels.append({"name": c.name, "about": c.place, "due": real, "code": code})
     return to_pdf("small-labels.html", paper, title=say("Cutter labels"), labels=labels)
