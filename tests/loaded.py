@@ -11,17 +11,23 @@ import atexit
 import fcntl
 import json
 import os
+import random
 import shutil
 import signal
 import subprocess
 import sys
 import tempfile
 import time
+import uuid
+from datetime import UTC, datetime
 from functools import cache
 from pathlib import Path
+from unittest.mock import patch
 
+from incudo.demo.load import load
 from incudo.launch.configuration import Instance
 from incudo.launch.processes import die_with_parent, free_port
+from incudo.launch.supervise import Supervisor
 from tests.shop import DEVICE_KEY
 
 FIRST_START = 600
@@ -106,6 +112,42 @@ def loaded_shop(into: Path) -> Instance:
     loaded = _instance(into)
     loaded_records(loaded)
     return loaded
+
+
+#: The moment at which the standing shop stands: a Tuesday evening.
+STANDING = datetime(2026, 11, 24, 18, 30, tzinfo=UTC)
+
+
+def standing_shop(into: Path) -> Instance:
+    """A copy of the demo as it is loaded at a moment that never changes, with ids that never change."""
+    shared = _shared()
+    made = shared / "standing"
+    with (shared / "lock").open("w") as lock:
+        fcntl.flock(lock, fcntl.LOCK_EX)
+        if not (shared / "stands").exists():
+            shutil.rmtree(made, ignore_errors=True)
+            _stand(empty_shop(made))
+            (shared / "stands").touch()
+    into.mkdir(parents=True, exist_ok=True)
+    kept = json.loads((made / "instance.json").read_text())
+    for port in ("web_port", "panel_port", "database_port"):
+        del kept[port]
+    (into / "instance.json").write_text(json.dumps(kept))
+    shutil.copytree(made / "mariadb", into / "mariadb")
+    return _instance(into)
+
+
+def _stand(instance: Instance) -> None:
+    ids = random.Random("ids")
+    supervisor = Supervisor(instance, workers=1)
+    try:
+        supervisor.start_database()
+        unit = supervisor.unit()
+        with patch.object(uuid, "uuid4", lambda: uuid.UUID(int=ids.getrandbits(128), version=4)):
+            load(unit, STANDING, device_key=DEVICE_KEY)
+        unit.engine.dispose()
+    finally:
+        supervisor.stop()
 
 
 def loaded_records(into: Instance) -> None:

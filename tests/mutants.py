@@ -41,6 +41,8 @@ SIGNS = {ast.Lt: ("<", "<="), ast.LtE: ("<=", "<"), ast.Gt: (">", ">="), ast.GtE
 #: turned round, and the bound itself made a thousand times as wide.
 ROUNDING, ROUNDINGS, WIDER = 1e-3, {"TINY", "CLOSE", "_NOTHING", "_SAME", "_UNDER"}, 1000
 TURNED = {"<": ">=", "<=": ">", ">": "<=", ">=": "<"}
+#: What is 1 or -1, or a number by chance: it never lies on the bound that it is held against.
+NEVER_MET = re.compile(r"(out|sign|way)$|.*\.random\(\)$")
 JOINTS = {ast.And: ("and", "or"), ast.Or: ("or", "and")}
 #: Folders and files that only draw.
 DRAWN = {"drawing", "looks", "scene", "picture"}
@@ -94,7 +96,7 @@ def mutants_of(file: str, text: str) -> Iterator[Mutant]:
     for node in rules_in(tree):
         if isinstance(node, ast.Compare) and len(node.ops) == 1 and type(node.ops[0]) in SIGNS:
             sign, moved = SIGNS[type(node.ops[0])]
-            turned = _is_rounding(node.comparators[0]) and sign in TURNED
+            turned = sign in TURNED and (_is_rounding(node.comparators[0]) or NEVER_MET.match(ast.unparse(node.left)))
             yield from between(node.left, node.comparators[0], sign, TURNED[sign] if turned else moved)
         elif isinstance(node, ast.BoolOp):
             for left, right in zip(node.values, node.values[1:], strict=False):
@@ -110,6 +112,8 @@ def mutants_of(file: str, text: str) -> Iterator[Mutant]:
 
 
 def _is_rounding(bound: ast.expr) -> bool:
+    if isinstance(bound, ast.BinOp):
+        return _is_rounding(bound.right)
     if isinstance(bound, ast.Name):
         return bound.id in ROUNDINGS
     return isinstance(bound, ast.Constant) and isinstance(bound.value, float) and 0 < bound.value <= ROUNDING

@@ -17,11 +17,13 @@ from tests.loaded import loaded_shop
 from tests.shop import Clock, TestShop
 
 
-def behind_the_application(started: Supervisor, web: Path, replica: str = "") -> Iterator[TestShop]:
+def behind_the_application(
+    started: Supervisor, web: Path, replica: str = "", clock: Clock | None = None
+) -> Iterator[TestShop]:
     """The application over a started database, with a clock of its own; ``replica``: where registers are read."""
     instance, url = started.instance, started.database.app_url
     engine = open_engine(url)
-    clock = Clock()
+    clock = clock or Clock()
     heads = HeadsFile(instance.heads)
     unit = Unit(engine, clock, instance.register_key, heads.add)
     (web / "index.html").write_text("<!doctype html><title>Incudo</title>")

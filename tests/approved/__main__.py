@@ -6,6 +6,7 @@ import sys
 import time
 from pathlib import Path
 
+from tests.approved.answers import answers
 from tests.approved.pages import PAGES
 
 FOLDER = Path(__file__).parent
@@ -13,9 +14,10 @@ FOLDER = Path(__file__).parent
 
 def main() -> None:
     """Write the pages that are named, or all."""
-    for name in sys.argv[1:] or PAGES:
+    pages = PAGES | {"answers": answers}
+    for name in sys.argv[1:] or pages:
         began = time.perf_counter()
-        text = "\n".join(PAGES[name]()) + "\n"
+        text = "\n".join(pages[name]()) + "\n"
         path = FOLDER / f"{name}.txt"
         same = path.exists() and path.read_text(encoding="utf-8") == text
         path.write_text(text, encoding="utf-8")

@@ -19,6 +19,9 @@ from incudo.core.cutting.trouble import signs
 from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.quantity import Unit
 from incudo.core.measuring.verdict import Measured, School
+from incudo.core.parts.drawing import render
+from incudo.core.parts.drawing.placed import Projection
+from incudo.core.parts.drawing.printed import printed
 from incudo.core.parts.features.part import part_of, read_part
 from incudo.core.parts.requirement import Reading, elements, found
 from incudo.core.planning import compare, needs
@@ -36,6 +39,7 @@ from incudo.core.shop.workholding import read_holding
 from incudo.core.skills.evidence import ActKind, EvidenceKind
 from incudo.core.skills.permission import decide
 from tests.approved.drawn import functions
+from tests.approved.muddled import muddled
 from tests.approved.told import mark, told
 from tests.core.cutting.test_worker import looked_at, rings_of
 from tests.core.planning import shops
@@ -48,6 +52,12 @@ PARTS = sorted(shipped.parts())
 METRIC = SetupRules(unit=Unit.MM, head_rise="0.025", head_span="150", vise_rise="0.013")
 #: How often a file is bent out of shape, and how long a clumsy hand goes on.
 BENT, CLUMSY = 400, 40
+
+#: What is free for a drawing on each paper, upright and lying, mm.
+PAPERS = (
+    (Projection.FIRST, "A4", ((180.0, 222.0), (267.0, 136.0))),
+    (Projection.THIRD, "Letter", ((186.0, 204.0), (249.0, 142.0))),
+)
 
 
 def courses(more: int = 1) -> Iterator[tuple[str, Course]]:
@@ -89,6 +99,16 @@ def spoiled() -> Iterator[str]:
         yield f"# {code}: {part} on {machine}"
         for f in judged(shops.piece(part), spoil(own(machine, part)), shop(there) if shop else there):
             yield f"{f.code} {f.operation or f.holding}: {f.words} {f.cure}"
+
+
+def drawings() -> Iterator[str]:
+    """Every shipped part as it is drawn: its views, its sizes and its print on both papers."""
+    for part in PARTS:
+        project = part_of(read_part(shipped.parts()[part])).project
+        for projection, name, room in PAPERS:
+            sheet = printed(project, *room, str, projection)
+            size = f"{told(sheet.drawing.width)} × {told(sheet.drawing.height)}"
+            yield f"{part} {projection.value} {name}: {size} at {sheet.scale} {mark(render(sheet.drawing))}"
 
 
 def cards() -> Iterator[str]:
@@ -289,6 +309,8 @@ def _leaves(data: Any, path: tuple[Any, ...]) -> Iterator[tuple[Any, ...]]:
 PAGES: dict[str, Callable[[], Iterator[str]]] = {
     "plans": plans,
     "spoiled": spoiled,
+    "muddled": lambda: muddled(PARTS),
+    "drawings": drawings,
     "cards": cards,
     "dry-runs": dry_runs,
     "rigs": rigs,

@@ -6,6 +6,8 @@ import hashlib
 import json
 from collections.abc import Mapping, Set
 from dataclasses import fields, is_dataclass
+from datetime import date
+from decimal import Decimal
 from enum import Enum
 from fractions import Fraction
 from typing import Any
@@ -32,8 +34,10 @@ def told(x: Any) -> str:
             return str(x.value)
         case str():
             return '"' + x.replace("\n", " ⏎ ") + '"'
-        case Fraction() | float():
+        case Fraction() | float() | Decimal():
             return number(float(x))
+        case date():
+            return x.isoformat()
         case BaseModel():
             return json.dumps(x.model_dump(mode="json", exclude_defaults=True), ensure_ascii=False, sort_keys=True)
         case Mapping():

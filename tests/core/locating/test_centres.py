@@ -155,6 +155,20 @@ def test_paper_lies_between_a_pin_and_the_face() -> None:
     pin = FINDERS["pin-in"]
     found = find_edge(reader(dial), Face.LEFT, pin, [F(1), F(1)], F(0), F("0.08"))
     assert found.datums[0].shows == (1 + pin.tip.mm / 2 + F("0.08")) % 5
+    assert "touch + half the tip and the paper" in [s.formula for s in found.steps]
+    # a bare pin, and paper that is left lying while another finder touches
+    for finder, sheet in ((pin, F(0)), (KICK, F("0.08"))):
+        found = find_edge(reader(dial), Face.LEFT, finder, [F(1), F(1)], F(0), sheet)
+        assert found.datums[0].shows == (1 + finder.tip.mm / 2) % 5
+        assert "touch + half the tip" in [s.formula for s in found.steps]
+
+
+@pytest.mark.parametrize(("span", "said"), [("0.50", True), ("0.49", False), ("0.58", True), ("0.59", False)])
+def test_touches_as_far_apart_as_the_play_are_said_to_be_it(span: str, said: bool) -> None:
+    """Up to two divisions beside it either way."""
+    dial = Dial(F(5), 250, F("0.54"), Turning.CLOCKWISE, Turning.CLOCKWISE, Unit.MM)
+    found = find_edge(reader(dial), Face.LEFT, KICK, [F(1), F(1) + F(span)], F(0))
+    assert any("just this axis' backlash" in w for w in found.wrong) == said
 
 
 @given(st.floats(-0.4, 0.4), st.floats(-0.4, 0.4), st.floats(6, 40), st.booleans(), dials(), dials())

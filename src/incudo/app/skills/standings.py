@@ -58,11 +58,12 @@ def standing_of(w: Work, student: uuid.UUID) -> Kept:
 
 def ready_to_sign(w: Work) -> list[tuple[uuid.UUID, str, datetime]]:
     """Who of those who are here has the inspected parts for a skill complete, and since when; not signed yet."""
-    moved, found = touched(w.db), []
-    outdated = set(store.outdated(w.db, _basis(w), w.now, w.today)) | moved
-    for student, text in store.to_sign(w.db, w.today):
-        if student not in outdated:
-            found += [(student, skill, datetime.fromisoformat(at)) for skill, at in json.loads(text).items()]
+    found, outdated = [], set(touched(w.db))
+    for x in store.to_look_at(w.db, _basis(w), w.now, w.today):
+        if x.holds and x.student not in outdated:
+            found += [(x.student, skill, datetime.fromisoformat(at)) for skill, at in json.loads(x.to_sign).items()]
+        else:
+            outdated.add(x.student)
     for student, kept in standings(w, outdated).items():
         found += [(student, skill, at) for skill, at in kept.keepsake.inspected.items()]
     return found

@@ -95,7 +95,8 @@ def find_edge(
     axis, towards = COMES[face]
     if axis is not r.axis:
         raise Refused.of("face", face, say("must be read on the {axis} axis", axis=axis))
-    reach = finder.tip.mm + 2 * (paper if finder.kind is FinderKind.PIN else 0)
+    between = paper if finder.kind is FinderKind.PIN else Fraction(0)
+    reach = finder.tip.mm + 2 * between
     half = r.words(reach / 2)
     sign = "+" if towards * r.sign > 0 else "−"
     come = say(
@@ -122,7 +123,7 @@ def find_edge(
     step = Step(
         say("over the edge"),
         say("touch {sign} half the tip and the paper", sign=sign)
-        if paper and finder.kind is FinderKind.PIN
+        if between
         else say("touch {sign} half the tip", sign=sign),
         f"{shown(r.sign * mean, r.unit)} {sign} {shown(reach / 2, r.unit)}",
         r.words(shows)

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import uuid
 from collections.abc import Collection
+from dataclasses import dataclass
 from datetime import date, datetime
 
-from sqlalchemy import or_, select
+from sqlalchemy import case, or_, select
 from sqlalchemy.dialects.mysql import insert
 from sqlalchemy.orm import Session
 
@@ -39,19 +40,25 @@ def lock(db: Session, students: Collection[uuid.UUID]) -> list[t.SkillStanding]:
     return list(db.scalars(query))
 
 
-def to_sign(db: Session, day: date) -> list[tuple[uuid.UUID, str]]:
-    """Whose inspected parts are complete for a skill, of those who are here on a day; with the skills as JSON."""
-    query = select(t.SkillStanding.student_id, t.SkillStanding.to_sign).where(t.SkillStanding.to_sign != "")
-    return [(s, text) for s, text in db.execute(query.where(t.SkillStanding.student_id.in_(groups.here(day))))]
+@dataclass(frozen=True)
+class ToLookAt:
+    """Somebody who may have a skill to be signed: their kept standing no longer holds, or says so in JSON."""
+
+    student: uuid.UUID
+    holds: bool
+    to_sign: str
 
 
-def outdated(db: Session, basis: str, now: datetime, day: date) -> list[uuid.UUID]:
-    """Who of those who are here on a day has no kept standing that holds now."""
-    of = t.SkillStanding
+def to_look_at(db: Session, basis: str, now: datetime, day: date) -> list[ToLookAt]:
+    """Of those who are here on a day: whose kept standing does not hold now, and whose says that skills are ready."""
+    of, here = t.SkillStanding, groups.here(day).subquery()
+    student = here.c[0]
     holds = (of.worked_out == of.acts) & (of.basis == basis)
     holds &= or_(of.until.is_(None), of.until > now) & or_(of.since.is_(None), of.since <= now)
-    kept = select(of.student_id).where(of.student_id == t.Person.id, holds)
-    return list(db.scalars(select(t.Person.id).where(t.Person.id.in_(groups.here(day)), ~kept.exists())))
+    believed = case((holds, 1), else_=0)
+    query = select(student, believed, of.to_sign).outerjoin(of, of.student_id == student).distinct()
+    query = query.where(or_(believed == 0, of.to_sign != ""))
+    return [ToLookAt(s, bool(b), text or "") for s, b, text in db.execute(query)]
 
 
 def ever_counted(db: Session) -> list[uuid.UUID]:

@@ -93,9 +93,10 @@ class _Part:
     def differs(self, other: _Part) -> bool:
         """Whether who measures both can tell them apart."""
         for mine, theirs in zip(self.out, other.out, strict=True):
-            if (mine.value is None) != (theirs.value is None):
-                return True
-            if mine.value is not None and theirs.value is not None and abs(mine.value - theirs.value) > _APART:
+            if mine.value is None or theirs.value is None:
+                if mine.value is not theirs.value:
+                    return True
+            elif abs(mine.value - theirs.value) > _APART:
                 return True
         return False
 
