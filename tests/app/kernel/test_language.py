@@ -172,3 +172,9 @@ def test_no_word_is_exchanged_twice_and_each_is_met_somewhere() -> None:
         assert not set(pairs) & set(pairs.values()), spelling
         for word in pairs:
             assert re.search(rf"\b{word}\b", texts, re.IGNORECASE), f"{word} stands in no text of ours"
+
+
+@pytest.mark.parametrize(("count", "said"), [(0, "chips"), (1, "chip"), (2, "chips")])
+def test_what_a_catalogue_does_not_count_is_counted_in_english(tmp_path: Path, count: int, said: str) -> None:
+    (tmp_path / "de.po").write_text(GERMAN)
+    assert Catalogue("de", tmp_path / "de.po").counted("chip", "chips", count) == said

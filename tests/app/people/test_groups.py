@@ -7,13 +7,15 @@ from datetime import date, timedelta
 from typing import Any
 
 import pytest
+from sqlalchemy import select
 
+from incudo.app.kernel.unit import find
 from incudo.app.people.groups import choose_group
 from incudo.app.people.students import group_of, in_group
 from incudo.core.kernel.errors import NotFound
 from incudo.store import schema as t
 from incudo.store.people import groups
-from tests.shop import TUESDAY, TestShop
+from tests.shop import PINS, TUESDAY, TestShop
 
 DAY = date(2031, 3, 14)
 
@@ -113,3 +115,25 @@ def test_a_page_shows_the_group_that_is_asked_for_then_the_one_that_meets_then_t
     assert over not in {c.id for c in past.choices}
     with pytest.raises(NotFound):
         shop.unit.run(lambda w: choose_group(w, uuid.uuid4(), None))
+
+
+def spans(shop: TestShop, person: uuid.UUID) -> list[tuple[uuid.UUID, date | None, date | None]]:
+    def read(w: Any) -> list[tuple[uuid.UUID, date | None, date | None]]:
+        of = t.Enrolment
+        rows = w.db.scalars(select(of).where(of.person_id == person).order_by(of.begins))
+        return [(x.group_id, x.begins, x.ends) for x in rows]
+
+    return shop.unit.run(read)
+
+
+def test_who_is_moved_twice_on_one_day_was_in_the_first_group_for_no_day(shop: TestShop) -> None:
+    """What began today is gone; what began before ends yesterday."""
+    today = shop.unit.run(lambda w: w.today)
+    old, wrong, right = (group(shop) for _ in range(3))
+    slip = enrolled(shop, old, today - timedelta(days=9))
+    name = shop.unit.run(lambda w: find(w, t.Person, slip, "person").name)
+    for into in (wrong, right):
+        body = {"name": name, "role": "student", "group": str(into), "active": True, "pin": PINS["haldane"]}
+        shop.haldane.put(f"/api/people/{slip}", body)
+    begun = today - timedelta(days=9)
+    assert spans(shop, slip) == [(old, begun, today - timedelta(days=1)), (right, today, None)]
