@@ -16,7 +16,7 @@ from typing import Any
 from pydantic import BaseModel
 
 from incudo.core.kernel.errors import Refused
-from incudo.core.kernel.quantity import Unit
+from incudo.core.kernel.quantity import Length, Unit
 from incudo.core.parts.features.frame import Frame
 from incudo.core.planning.course import Course
 from incudo.core.planning.file import Plan
@@ -46,7 +46,7 @@ class World:
             self._take(thing, 0)
 
     def _take(self, thing: Any, deep: int) -> None:
-        if deep > DEEP or thing is None or isinstance(thing, str | int | float) or id(thing) in self._seen:
+        if deep > DEEP or thing is None or isinstance(thing, str | int | float | Length) or id(thing) in self._seen:
             return
         self._seen.add(id(thing))
         inside: list[Any] = []
@@ -57,7 +57,8 @@ class World:
         elif isinstance(thing, BaseModel):
             inside = [getattr(thing, name) for name in type(thing).model_fields]
         elif dataclasses.is_dataclass(thing):
-            inside = [getattr(thing, f.name) for f in dataclasses.fields(thing)]
+            # what is not compared is what was worked out meanwhile
+            inside = [getattr(thing, f.name) for f in dataclasses.fields(thing) if f.compare]
         ours = type(thing).__module__.startswith("incudo")
         if ours and len(self.of[type(thing)]) < MOST:
             self.of[type(thing)].append(thing)

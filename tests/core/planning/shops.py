@@ -18,7 +18,7 @@ from incudo.core.setup.holding import JawVise, ParallelPair
 from incudo.core.shop.cutter import Cutter
 from incudo.core.shop.machine import read_machine
 from incudo.core.shop.table import read
-from incudo.core.shop.workholding import Parallels, VBlocks, Vise, read_holding
+from incudo.core.shop.workholding import Clamps, Parallels, VBlocks, Vise, read_holding
 
 MACHINES = ("petrel", "fulmar", "gannet", "dunlin")
 #: The vise that stands on each machine.
@@ -56,6 +56,7 @@ def shop(machine: str, material: str) -> PlanShop:
         for k, v in workholding.items()
         if isinstance(v, VBlocks)
     )
+    straps = tuple(Length(x, c.unit) for c in workholding.values() if isinstance(c, Clamps) for x in c.straps)
     return PlanShop(
         name=machine.capitalize(),
         machine=read_machine(yaml.safe_load(_equipment("machines.yaml"))[machine]),
@@ -63,6 +64,7 @@ def shop(machine: str, material: str) -> PlanShop:
         drawer=drawer,
         crib=crib(),
         v_blocks=v_blocks,
+        straps=straps,
         holders=shipped.holders(),
         threads=shipped.threads(),
         stock=material_of(material, shipped.materials()),

@@ -117,7 +117,7 @@ CASES: list[tuple[str, str, str, Spoil, Shop | None]] = [
     ("no-soft-bar", "fulmar", LANTERN, holds(3, soft_bar=False), None),
     ("round-in-jaws", "petrel", SHAFT, holds(2, held=HeldIn.VISE), None),
     ("horizontal", "petrel", PAD, holds(1), _horizontal),
-    ("no-straps", "gannet", BILGE, holds(2, held=HeldIn.STRAPS), lambda s: replace(s, straps=False)),
+    ("no-straps", "gannet", BILGE, holds(2, held=HeldIn.STRAPS), lambda s: replace(s, straps=())),
     ("no-v-block", "petrel", SHAFT, holds(1), lambda s: replace(s, v_blocks=())),
     ("no-v-block", "fulmar", SHAFT, holds(1), _blocks(most="0.99")),
     ("no-v-block", "fulmar", SHAFT, holds(1), _blocks(least="1.01")),

@@ -9,6 +9,7 @@ from itertools import pairwise
 
 import pytest
 
+from incudo.core.kernel.quantity import Length, Unit
 from incudo.core.planning import strapping as straps
 from incudo.core.planning.course import Course
 from incudo.core.planning.file import HeldIn, OperationKind
@@ -35,6 +36,21 @@ def on_the_table(part: str, holding: str, machine: str = "gannet", count: int = 
     changed = plan.model_copy(update={"holdings": tuple(strapped if x is h else x for x in plan.holdings)})
     c = Course(shops.piece(part), changed, shops.on(machine, part))
     return c, [s for s in c.stages if s.holding.id == holding]
+
+
+@pytest.mark.parametrize(
+    ("kit", "taken"),
+    [(("80", "52", "100"), "52"), (("80", "51.9", "100"), "80"), (("30", "45"), "45"), (("160",), "160")],
+)
+def test_the_shortest_strap_is_taken_that_has_room_behind_the_work(kit: tuple[str, ...], taken: str) -> None:
+    """For its stud and heel; in the picture it is as long as it is in the shop."""
+    c, stages = on_the_table(FAIRLEAD, "h2")
+    c = replace(c, shop=replace(c.shop, straps=tuple(Length(x, Unit.MM) for x in kit)), memo={})
+    found = strapping(c, stages)
+    assert found.long.text == taken
+    for p in found.places:
+        x0, y0, x1, y1 = p.strap
+        assert (x1 - x0, y1 - y0)[p.axis] == pytest.approx(float(taken))
 
 
 def grid(box: tuple[float, float, float, float]) -> list[tuple[float, float]]:

@@ -77,13 +77,14 @@ def machine_for(w: Work, file: AttemptFile, machine: uuid.UUID | None) -> t.Mach
 def plan_shop(w: Work, machine: t.Machine, student: uuid.UUID, piece: Piece) -> PlanShop:
     """The shop as it stands now, for one student on one machine."""
     out = store.out_of_crib(w.db, student)
-    spec, drawer, straps, v_blocks = spec_of(machine), [], False, []
+    spec, drawer, straps, v_blocks = spec_of(machine), [], [], []
     #: The ways to hold a cutter that are entered for this machine's taper.
     ways: set[str] = set()
     noses: dict[str, Fraction] = {}
     for row in machines.workholding(w.db):
         of = kept_holding(row.spec)
-        straps = straps or isinstance(of, Clamps)
+        if isinstance(of, Clamps):
+            straps += [Length(x, of.unit) for x in of.straps]
         if isinstance(of, ToolHolders) and alike(of.taper) == alike(spec.spindle.taper):
             ways.add(of.way)
             if of.nose is not None:
@@ -111,7 +112,7 @@ def plan_shop(w: Work, machine: t.Machine, student: uuid.UUID, piece: Piece) -> 
         holders=shipped.holders(),
         threads=shipped.threads(),
         stock=material_of(piece.part.file.material, stocks(w, also_gone=True)),
-        straps=straps,
+        straps=tuple(straps),
         v_blocks=tuple(v_blocks),
         noses=noses,
         gauges=tuple(tools),

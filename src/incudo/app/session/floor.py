@@ -20,7 +20,7 @@ from incudo.app.people.accommodations import AccommodationsHere, of_students
 from incudo.app.people.names import names_of, remember_names
 from incudo.app.session.line import Waiting, line_of
 from incudo.app.session.shopfloor import RunView, Shop, device_of, run_view, shop_now
-from incudo.app.shop.machines import machines_here
+from incudo.app.shop.machines import machine_heads, machines_here
 from incudo.app.shop.tags import StopView, stop_view
 from incudo.app.skills.standings import standings
 from incudo.core.kernel.say import say
@@ -143,7 +143,8 @@ def floor(w: Work) -> Floor:
     names = names_of(w, at)
     plates = tuple(
         _plate(w, shop, m, names, books, working.get(m.id, []), coming.get(m.id, []), alone.get(m.id, ()))
-        for m in machines.machines(w.db)
+        for m in machine_heads(w)
+        if m.here
     )
     return Floor(
         session=session_now(w, shop),
@@ -181,7 +182,7 @@ def accommodations_here(w: Work) -> AccommodationsHere:
 def _plate(
     w: Work,
     shop: Shop,
-    m: t.Machine,
+    m: machines.MachineHead,
     names: Mapping[uuid.UUID, str],
     books: Mapping[uuid.UUID, Standings],
     working: Sequence[AtWork],

@@ -131,19 +131,19 @@ def machine_note(w: Work, who: Who, machine_id: uuid.UUID, command: NoteCommand)
 
 def machine_names(w: Work) -> dict[str, str]:
     """Id (as text, as the core knows it) to name of every machine that ever stood here: what is recorded names them."""
-    return {str(ident): name for ident, name, _ in _machine_ids(w)}
+    return {str(m.id): m.name for m in machine_heads(w)}
 
 
 def machines_here(w: Work) -> dict[str, str]:
     """The same of those that stand in the shop now, in their order."""
-    return {str(ident): name for ident, name, here in _machine_ids(w) if here}
+    return {str(m.id): m.name for m in machine_heads(w) if m.here}
 
 
-def _machine_ids(w: Work) -> list[tuple[uuid.UUID, str, bool]]:
-    """Read once in a use case."""
-    if "machine ids" not in w.memo:
-        w.memo["machine ids"] = machines.machine_ids(w.db)
-    found: list[tuple[uuid.UUID, str, bool]] = w.memo["machine ids"]
+def machine_heads(w: Work) -> list[machines.MachineHead]:
+    """Every machine that ever stood here, in order, without its entry. Read once in a use case."""
+    if "machine heads" not in w.memo:
+        w.memo["machine heads"] = machines.machine_heads(w.db)
+    found: list[machines.MachineHead] = w.memo["machine heads"]
     return found
 
 

@@ -62,9 +62,11 @@ def _hold(course: Course, number: int, holding: PlanHolding, stages: tuple[Stage
         do = [
             say("On the table under {count} strap clamps, {up} up, {rear} at the rear.", count=holding.straps, **ways)
         ]
-        places = [p.words(course) for p in strapping(course, stages).places]
+        found = strapping(course, stages)
+        places = [p.words(course) for p in found.places]
         if len(places) > 1:
-            do.append(say("Clear of the cutter: {places}.", places=together(places, say("; "))))
+            long, where = f"{found.long.text} {found.long.unit}", together(places, say("; "))
+            do.append(say("Straps of {long}, clear of the cutter: {places}.", long=long, places=where))
     elif grip is not None:
         under = (
             say("On parallels {height} high.", height=length(grip.pair.height))

@@ -23,6 +23,10 @@ SOFT = Fraction(25)
 CENTRE_CUTTING_FLUTES = 3
 
 
+#: A strap of a usual clamping kit.
+USUAL_STRAP = Length("80", Unit.MM)
+
+
 @dataclass(frozen=True)
 class CribCutter:
     """A cutter of the crib: how many are left there, and why it may not be used, if so.
@@ -70,7 +74,8 @@ class PlanShop:
     threads: Mapping[str, Thread]
     stock: Stock
     nearest: bool = False
-    straps: bool = True
+    #: How long the shop's straps are; without any it has no clamps.
+    straps: tuple[Length, ...] = (USUAL_STRAP,)
     v_blocks: tuple[VBlockPlace, ...] = ()
     beside: Mapping[str, str] = field(default_factory=dict)
     #: The gauges whose readings decide today.

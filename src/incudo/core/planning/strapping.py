@@ -13,17 +13,19 @@ from shapely import Polygon, box
 from shapely.geometry.base import BaseGeometry
 from shapely.ops import unary_union
 
+from incudo.core.kernel.quantity import Length
 from incudo.core.kernel.say import say
 from incudo.core.parts.geometry.sections import section
 from incudo.core.parts.geometry.solid import Corner
 from incudo.core.planning.course import Course
 from incudo.core.planning.reach import way_of
+from incudo.core.planning.shop import USUAL_STRAP
 from incudo.core.planning.stages import Stage
 from incudo.core.setup.holding import CLEARANCE
 
-#: A strap of a usual clamping kit: how far its nose lies on the work, how wide it is, how far it reaches behind with
-#: its stud and its heel, and how high it stands over the work with its nut.
-NOSE, WIDE, BEHIND, HIGH = 12.0, 25.0, 60.0, 40.0
+#: A strap: how far its nose lies on the work, how wide it is, how high it stands over the work with its nut, and the
+#: least that must be left of it behind the work for its stud and its heel. Rule of thumb.
+NOSE, WIDE, HIGH, LEAST_BEHIND = 12.0, 25.0, 40.0, 40.0
 #: Places are looked for so far apart along an edge.
 _STEP = 5.0
 #: So much of the nose must lie on metal.
@@ -66,13 +68,23 @@ class StrapPlace:
 
 @dataclass(frozen=True)
 class Strapping:
-    """A holding under straps from above: the work's box, its metal at the top, where the cutter passes, the straps."""
+    """A holding under straps from above: the work's box, its metal at the top, where the cutter passes, the straps.
+
+    ``long`` is the strap of the shop that is taken.
+    """
 
     low: tuple[float, float]
     high: tuple[float, float]
     metal: tuple[tuple[tuple[float, float], ...], ...]
     way: tuple[tuple[tuple[float, float], ...], ...]
     places: tuple[StrapPlace, ...]
+    long: Length
+
+
+def strap_to_take(straps: Sequence[Length]) -> Length:
+    """The shortest strap that leaves enough behind the work; the longest where none does."""
+    ordered = sorted(straps, key=lambda x: x.mm) or [USUAL_STRAP]
+    return next((x for x in ordered if x.mm >= NOSE + LEAST_BEHIND), ordered[-1])
 
 
 def strapping(course: Course, stages: Sequence[Stage]) -> Strapping:
@@ -80,13 +92,14 @@ def strapping(course: Course, stages: Sequence[Stage]) -> Strapping:
     low, high = stages[0].block_at_start
     metal = section(stages[-1].place.solid(stages[-1].after), 2, high[2] - _UNDER)
     way = unary_union([_way(course, s, high[2]) for s in stages])
-    places = list(_places(low, high, metal, way))
+    long = strap_to_take(course.shop.straps)
+    places = list(_places(low, high, metal, way, float(long.mm) - NOSE))
     chosen = tuple(places[:1])
     if len(places) > 1:
         far, a, b = max(((_distance(a, b), a, b) for a, b in combinations(places, 2)), key=lambda p: p[0])
         if far >= APART * max(high[0] - low[0], high[1] - low[1]):
             chosen = (a, b)
-    return Strapping((low[0], low[1]), (high[0], high[1]), _outlines(metal), _outlines(way), chosen)
+    return Strapping((low[0], low[1]), (high[0], high[1]), _outlines(metal), _outlines(way), chosen, long)
 
 
 def _outlines(shape: BaseGeometry) -> tuple[tuple[tuple[float, float], ...], ...]:
@@ -100,7 +113,7 @@ def _distance(a: StrapPlace, b: StrapPlace) -> float:
     return float(((ax - bx) ** 2 + (ay - by) ** 2) ** 0.5)
 
 
-def _places(low: Corner, high: Corner, metal: BaseGeometry, way: BaseGeometry) -> Iterator[StrapPlace]:
+def _places(low: Corner, high: Corner, metal: BaseGeometry, way: BaseGeometry, behind: float) -> Iterator[StrapPlace]:
     """Every place along the four edges where a strap lies on metal that stays, and in no cutter's way."""
     for axis in (0, 1):
         along = 1 - axis
@@ -116,7 +129,7 @@ def _places(low: Corner, high: Corner, metal: BaseGeometry, way: BaseGeometry) -
                     out,
                     at,
                     _across(axis, edge - out * NOSE, edge, middle),
-                    _across(axis, edge - out * NOSE, edge + out * BEHIND, middle),
+                    _across(axis, edge - out * NOSE, edge + out * behind, middle),
                 )
                 nose = box(*place.nose)
                 if nose.intersection(metal).area >= _ON_METAL * nose.area and not box(*place.strap).intersects(way):

@@ -296,5 +296,7 @@ def _of_drills(b: Bench) -> dict[str, Filled]:
 
 
 def _sizes(drills: Sequence[Cutter], unit: Unit) -> str:
-    sizes = {c.diameter for c in drills if c.unit is unit and c.kind is CutterKind.DRILL and c.owned}
-    return " ".join(sorted(sizes, key=lambda x: Length(x, unit).mm))
+    """Each size once and rising, as the first drill of it says it."""
+    here = [c.diameter for c in drills if c.unit is unit and c.kind is CutterKind.DRILL and c.owned]
+    sizes = {Length(x, unit).mm: x for x in reversed(here)}
+    return " ".join(text for _, text in sorted(sizes.items()))

@@ -216,11 +216,9 @@ def being_worked_on(db: Session, since: datetime) -> list[uuid.UUID]:
         .join(t.RunTick, t.RunTick.attempt_id == t.Attempt.id)
         .where(t.RunTick.at > since)
     )
-    found = set(db.scalars(union(read, ticked, run)))
-    if not found:
-        return []
-    query = select(t.Pending.id).join(t.Assignment, t.Assignment.id == t.Pending.id)
-    query = query.where(t.Pending.kind == "card", t.Pending.id.in_(found))
+    worked = union(read, ticked, run).subquery()
+    query = select(t.Pending.id).join(worked, worked.c.assignment_id == t.Pending.id)
+    query = query.join(t.Assignment, t.Assignment.id == t.Pending.id).where(t.Pending.kind == "card")
     return list(db.scalars(query.order_by(t.Assignment.assigned_at, t.Assignment.id)))
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import uuid
+from dataclasses import dataclass
 from datetime import datetime
 
 from sqlalchemy import select
@@ -34,10 +35,21 @@ def machines(db: Session, *, also_gone: bool = False) -> list[t.Machine]:
     return list(db.scalars(query if also_gone else query.where(t.Machine.gone == "")))
 
 
-def machine_ids(db: Session) -> list[tuple[uuid.UUID, str, bool]]:
-    """Id and name of every machine that ever stood here, in order, and whether it still does; without their entries."""
-    rows = db.execute(select(t.Machine.id, t.Machine.name, t.Machine.gone).order_by(t.Machine.place, t.Machine.id))
-    return [(ident, name, gone == "") for ident, name, gone in rows]
+@dataclass(frozen=True)
+class MachineHead:
+    """A machine without its entry: what it is called, in a line what it is, and whether it still stands here."""
+
+    id: uuid.UUID
+    name: str
+    about: str
+    here: bool
+
+
+def machine_heads(db: Session) -> list[MachineHead]:
+    """Every machine that ever stood here, in order."""
+    of = t.Machine
+    rows = db.execute(select(of.id, of.name, of.about, of.gone).order_by(of.place, of.id))
+    return [MachineHead(ident, name, about, gone == "") for ident, name, about, gone in rows]
 
 
 def all_names(db: Session) -> dict[uuid.UUID, str]:
