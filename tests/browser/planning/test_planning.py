@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 import pytest
+from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.keys import Keys
 
 from incudo.launch.shots import job
@@ -135,7 +136,7 @@ def test_a_student_plans_a_part_from_nothing_and_is_sent_back_once(browser: Open
     student.sees("What it costs", "Changes of cutter", "Incudo's way")
 
 
-def test_a_plan_is_reordered_by_keys_and_undone_and_kept_without_the_network(browser: Open) -> None:
+def test_a_plan_is_reordered_by_keys_and_by_dragging_and_kept_without_the_network(browser: Open) -> None:
     page = browser("freya")
     page.go(job("freya", "keel-step-gauge") + "/plan")
     settled(page)
@@ -149,6 +150,16 @@ def test_a_plan_is_reordered_by_keys_and_undone_and_kept_without_the_network(bro
     page.sees("not saved yet, kept in this browser")
     page.press("Undo")
     page.until(lambda: [e.get_attribute("data-operation") for e in page.all(".plan-op")] == first, "undone")
+
+    # dragged onto the frame before which it is to be done
+    one, two = page.all(".plan-op")[:2]
+    ActionChains(page.driver).drag_and_drop(two, one).perform()
+    page.until(
+        lambda: [e.get_attribute("data-operation") for e in page.all(".plan-op")][:2] == ["deburr", "face"], "dragged"
+    )
+    page.press("Undo")
+    page.until(lambda: [e.get_attribute("data-operation") for e in page.all(".plan-op")] == first, "undone")
+    page.pick(".plan-op")
 
     # without the network: built on, kept, and sent when it is back
     page.driver.execute_cdp_cmd("Network.setBlockedURLs", {"urls": ["*/api/*", "*/sw.js"]})
