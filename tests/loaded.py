@@ -120,14 +120,7 @@ STANDING = datetime(2026, 11, 24, 18, 30, tzinfo=UTC)
 
 def standing_shop(into: Path) -> Instance:
     """A copy of the demo as it is loaded at a moment that never changes, with ids that never change."""
-    shared = _shared()
-    made = shared / "standing"
-    with (shared / "lock").open("w") as lock:
-        fcntl.flock(lock, fcntl.LOCK_EX)
-        if not (shared / "stands").exists():
-            shutil.rmtree(made, ignore_errors=True)
-            _stand(empty_shop(made))
-            (shared / "stands").touch()
+    made = _stands()
     into.mkdir(parents=True, exist_ok=True)
     kept = json.loads((made / "instance.json").read_text())
     for port in ("web_port", "panel_port", "database_port"):
@@ -135,6 +128,18 @@ def standing_shop(into: Path) -> Instance:
     (into / "instance.json").write_text(json.dumps(kept))
     shutil.copytree(made / "mariadb", into / "mariadb")
     return _instance(into)
+
+
+def _stands() -> Path:
+    shared = _shared()
+    made = shared / "standing"
+    with (shared / "standing-lock").open("w") as lock:
+        fcntl.flock(lock, fcntl.LOCK_EX)
+        if not (shared / "stands").exists():
+            shutil.rmtree(made, ignore_errors=True)
+            _stand(empty_shop(made))
+            (shared / "stands").touch()
+    return made
 
 
 def _stand(instance: Instance) -> None:
@@ -160,3 +165,4 @@ def loaded_records(into: Instance) -> None:
 
 if __name__ == "__main__":
     _made()
+    _stands()

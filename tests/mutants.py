@@ -331,6 +331,11 @@ def above(drawn: Sequence[Mutant]) -> bool:
     return any(not m.file.startswith("src/incudo/core/") for m in drawn)
 
 
+def above_core(rooms: Sequence[str]) -> bool:
+    """Whether changes are asked for in rooms that have a database under them."""
+    return any(room.partition("/")[0] != "core" for room in rooms)
+
+
 def quick_of(m: Mutant, seen: Seen, copy: Path) -> list[str]:
     """The quickest tests that can notice a change, as many as fit in so many seconds; of core's code, core's alone."""
     found, left = [], QUICK
@@ -376,6 +381,9 @@ def main() -> None:
         see(seen.folder)
     os.environ.setdefault("INCUDO_TEST_SHOP", str(base / "shop"))
     Path(os.environ["INCUDO_TEST_SHOP"]).mkdir(exist_ok=True)
+    if above_core(args.rooms):
+        # loaded by the rules as they are, before anything is changed
+        subprocess.run([sys.executable, "-m", "tests.loaded"], cwd=ROOT, check=True)
     copies: SimpleQueue[Path] = SimpleQueue()
     for n in range(args.workers):
         copies.put(copied(base / str(n)))
