@@ -66,7 +66,7 @@ def _hold(course: Course, number: int, holding: PlanHolding, stages: tuple[Stage
         places = [p.words(course) for p in found.places]
         if len(places) > 1:
             long, where = f"{found.long.text} {found.long.unit}", together(places, say("; "))
-            do.append(say("Straps of {long}, clear of the cutter: {places}.", long=long, places=where))
+            do.append(say("Straps {long} long, clear of the cutter: {places}.", long=long, places=where))
     elif grip is not None:
         under = (
             say("On parallels {height} high.", height=length(grip.pair.height))
