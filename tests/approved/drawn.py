@@ -35,9 +35,8 @@ COARSE = ("1", "2", "3", "5", "8", "10", "25.4", "50")
 WORDS = ("", "x", "0.5", "1", "2.25", "3/8", "12", "left", "right")
 MANY = (collections.abc.Sequence, collections.abc.Iterable, collections.abc.Collection, list)
 DAYS = (0, 1, 7, 30, 90, 365)
-#: So deep goes one thing inside of another, so often a function is tried (with things of a job less often), so many of
-#: its answers are written out.
-DEEP, TRIES, HEAVY, SHOWN = 6, 40, 8, 2
+#: So deep goes one thing inside of another, so often a function is tried (with things of a job less often).
+DEEP, TRIES, HEAVY = 6, 40, 8
 #: What takes seconds, and has a page of its own.
 LONG = {
     "own_plan",
@@ -145,7 +144,9 @@ def _asked(ask: Callable[..., Any], *args: Any, **named: Any) -> str:
 
 
 def functions() -> Iterator[str]:
-    """Public functions of core and properties of its classes with values drawn by chance: what comes out."""
+    """Public functions of core and properties of its classes with values drawn by chance: what comes out; the first
+    answer in words, all of them as a mark.
+    """
     for name, function, hints in everything():
         if name.rpartition(".")[2] in LONG:
             continue
@@ -165,8 +166,7 @@ def functions() -> Iterator[str]:
             if said != "{}":
                 lines.append(f"{name} {', '.join(_named(drawer.world, x) for x in given.values())} = {said}")
         if lines:
-            yield from map(short, lines[:SHOWN])
-            yield f"{name} {len(lines)} {mark(lines)}"
+            yield f"{short(lines[0])} [{len(lines)} {mark(lines)}]"
 
 
 def _named(world: World, x: Any) -> str:

@@ -51,7 +51,7 @@ from tests.core.skills import records
 PARTS = sorted(shipped.parts())
 METRIC = SetupRules(unit=Unit.MM, head_rise="0.025", head_span="150", vise_rise="0.013")
 #: How often a file is bent out of shape, and how long a clumsy hand goes on.
-BENT, CLUMSY = 400, 40
+BENT, CLUMSY = 300, 40
 
 #: What is free for a drawing on each paper, upright and lying, mm.
 PAPERS = (
