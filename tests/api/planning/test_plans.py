@@ -5,6 +5,7 @@ from __future__ import annotations
 import csv
 import io
 import json
+import re
 import uuid
 from typing import Any
 
@@ -447,3 +448,33 @@ def test_what_a_groups_plans_are_cut_with_is_laid_out_for_those_who_come(
     (few,) = (n for n in first if n["name"] == new)
     assert (few["left"], few["wanted"] > owned) == (owned, True)
     assert shop.haldane.ask("GET", f"/api/groups/{new_id()}/plan-needs").status_code == 404
+
+
+def test_a_bad_plan_waits_for_the_instructor_where_one_approves(shop: TestShop, card: tuple[Person, str]) -> None:
+    """Where nobody approves it is sent back by itself."""
+    student, assignment = card
+    bad = spoilt(own(shop, assignment)["look"]["plan"])
+    set_task(shop, assignment, approval=True)
+    save(student, assignment, bad)
+    hand_in(student, assignment)
+    found = page(student, assignment)
+    assert (found["waiting"], found["approved"], found["decisions"]) == (True, False, [])
+    other = shop.student(*FOR_TIDE, "measure-micrometer", "square-block", "mill-steps")
+    alone, _ = shop.assign(other, GAUGE_V1, machine=PETREL)
+    save(other, alone, bad)
+    hand_in(other, alone)
+    found = page(other, alone)
+    assert (found["waiting"], found["approved"]) == (False, False)
+    assert [d["approved"] for d in found["decisions"]] == [False]
+
+
+def test_like_passes_are_said_together_and_the_finishing_one_by_name(shop: TestShop, card: tuple[Person, str]) -> None:
+    """And only where there is another before it."""
+    said = {}
+    for stage in own(shop, card[1])["look"]["stages"]:
+        for line in stage["lines"]:
+            if line["name"] == "passes":
+                said[stage["title"]] = line["value"]
+    assert any(" + finish " in x for x in said.values())
+    assert any(" × " in x for x in said.values())
+    assert not any(re.search(r"(?<!\d)1 × ", x) or x.startswith(("+", " + ")) for x in said.values())

@@ -137,3 +137,18 @@ def test_who_is_moved_twice_on_one_day_was_in_the_first_group_for_no_day(shop: T
         shop.haldane.put(f"/api/people/{slip}", body)
     begun = today - timedelta(days=9)
     assert spans(shop, slip) == [(old, begun, today - timedelta(days=1)), (right, today, None)]
+
+
+def test_who_goes_on_is_not_in_what_was_to_begin_with_the_new_term(shop: TestShop) -> None:
+    """Somebody who was to be in another group from that day on is in the new one alone."""
+    today = shop.unit.run(lambda w: w.today)
+    first = today + timedelta(days=30)
+    old, other = group(shop), group(shop)
+    student = enrolled(shop, old, today - timedelta(days=9))
+    enrolled(shop, other, first, student=str(student))
+    body = {"id": str(uuid.uuid4()), "name": f"Term {uuid.uuid4().hex[:8]}", "go_on": [str(student)], "leave": []}
+    days = {"until": str(first - timedelta(days=1)), "begins": str(first), "ends": None}
+    shop.haldane.post(f"/api/groups/{old}/next-term", body | days | {"pin": PINS["haldane"]})
+    found = spans(shop, student)
+    assert found[-1] == (uuid.UUID(body["id"]), first, None)
+    assert other not in {g for g, _, _ in found}
