@@ -128,6 +128,12 @@ def _own_part(data: dict[str, Any]) -> Any:
     }
 
 
+def own_part(code: str, *more: dict[str, str]) -> Any:
+    """The file of one of our parts, with more features."""
+    (data,) = (d for d in yaml.safe_load(OWN_PARTS) if d["code"] == code)
+    return _own_part(data | {"features": [*data["features"], *more]})
+
+
 def with_wall(thick: str, deep: str) -> Piece:
     """The part with two slots that leave a wall between them, so thick and so high, mm."""
     (data,) = (d for d in yaml.safe_load(OWN_PARTS) if d["code"] == "razor")

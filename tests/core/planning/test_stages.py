@@ -9,10 +9,8 @@ import pytest
 from incudo.core.kernel.errors import Refused
 from incudo.core.parts.features.part import part_of, read_part
 from incudo.core.parts.geometry.sections import section
-from incudo.core.planning import change
 from incudo.core.planning.course import Course, axes_needed
 from incudo.core.planning.file import OperationKind as K
-from incudo.core.planning.file import Plan
 from tests.core.planning import shops
 from tests.core.planning.spoiling import own
 
@@ -27,33 +25,12 @@ def test_a_hole_is_not_lost_for_a_wider_one_beside_it() -> None:
     assert through.area == pytest.approx(60 * 40 - pi * (3**2 + 4**2), rel=2e-3)
 
 
-def test_a_drilled_hole_is_swallowed_by_the_one_that_is_bored_over_it() -> None:
-    c = course("keel-step-gauge", "petrel")
-    for stage in c.stages:
-        if stage.kind is K.REAM:
-            before, after = (len(x.cuts) for x in (stage.before, stage.after))
-            assert after <= before + 1
-
-
 @pytest.mark.parametrize(("faces", "good"), [(("shelf.floor", "rear"), False), (("top", "rear"), True)])
 def test_an_edge_is_where_two_faces_meet(faces: tuple[str, str], good: bool) -> None:
     """The floor of a step at the front lies level with the rear face and does not reach it."""
     face, side = faces
-    data = {
-        "format": "incudo-project/2",
-        "code": "ledge",
-        "name": "Ledge",
-        "unit": "mm",
-        "material": "aluminium alloy",
-        "body": {"shape": "block", "x": "60", "y": "60", "z": "44"},
-        "stock": {"form": "flat", "x": "64", "y": "64", "z": "46"},
-        "title_block": {0: "0.5", 1: "0.2", 2: "0.05"},
-        "features": [
-            {"kind": "step", "name": "shelf", "face": "top", "side": "front", "length": "30", "depth": "26"},
-            {"kind": "chamfer", "name": "edge", "face": face, "side": side, "size": "1"},
-        ],
-        "characteristics": [{"number": 1, "kind": "distance", "of": ["left", "right"], "tolerance": "±0.2"}],
-    }
+    edge = {"kind": "chamfer", "name": "edge", "face": face, "side": side, "size": "1"}
+    data = shops.own_part("ledge", edge)
     if good:
         assert part_of(read_part(data))
     else:
@@ -72,10 +49,3 @@ def test_a_flat_on_a_bar_that_ends_in_the_metal_is_measured_both_ways() -> None:
     for through, run, axes in found.values():
         assert ("xy"[run] in axes) != through
         assert "xy"[1 - run] in axes
-
-
-def test_a_way_that_was_found_is_not_changed_by_what_is_moved_about() -> None:
-    plan: Plan = own("petrel", "twin")
-    (first, *_), last = (h.operations for h in (plan.holdings[0], plan.holdings[-1]))
-    there_and_back = change.moved(first.id, last[-1].id)(plan)
-    assert {o.id for _, o in there_and_back.each()} == {o.id for _, o in plan.each()}
