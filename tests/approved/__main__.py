@@ -6,6 +6,7 @@ import sys
 import time
 from pathlib import Path
 
+from tests.approved.acts import acts
 from tests.approved.answers import answers
 from tests.approved.pages import PAGES
 
@@ -14,7 +15,7 @@ FOLDER = Path(__file__).parent
 
 def main() -> None:
     """Write the pages that are named, or all."""
-    pages = PAGES | {"answers": answers}
+    pages = PAGES | {"answers": answers, "acts": acts}
     for name in sys.argv[1:] or pages:
         began = time.perf_counter()
         text = "\n".join(pages[name]()) + "\n"

@@ -59,13 +59,14 @@ def answers() -> Iterator[str]:
             for shop in behind_the_application(started, Path(folder) / "web", clock=Standing()):
                 asking = {who: shop.person(who) for who in ASKING}
                 for path in paths():
-                    said = [f"{who} {_answer(person, path)}" for who, person in asking.items()]
+                    said = [f"{who} {answer_to(person, path)}" for who, person in asking.items()]
                     yield f"{path}: {', '.join(s for s in said if ' 40' not in s)}"
         finally:
             started.stop()
 
 
-def _answer(person: Person, path: str) -> str:
+def answer_to(person: Person, path: str) -> str:
+    """Its status and a mark of what it says."""
     answer = person.ask("GET", path)
     if answer.is_json:
         found = json.loads(answer.get_data(as_text=True))

@@ -304,6 +304,10 @@ TABLE: dict[str, tuple[str, str, tuple[int, int, int, int]]] = {
 
 @pytest.fixture(scope="module")
 def scene(whole_shop: TestShop) -> dict[str, Any]:
+    return scene_of(whole_shop)
+
+
+def scene_of(whole_shop: TestShop) -> dict[str, Any]:
     """A student at work, and a part that both assessors have measured."""
     student = whole_shop.ready_student()
     assignment, attempt = whole_shop.assign(student, machine=PETREL)

@@ -96,6 +96,7 @@ def test_a_new_part_is_saved_once_under_a_code_of_its_own(shop: TestShop) -> Non
     assert json.loads(first["file"])["code"] == "gunwale-clamp"
     other = shop.haldane.post("/api/projects", body | {"id": new_id(), "version": new_id()})
     assert json.loads(other["file"])["code"] == "gunwale-clamp-2"
+    shop.haldane.fails(409, "/api/projects", body | {"version": new_id()})
     shop.haldane.fails(422, "/api/projects", {**body, "id": new_id(), "file": json.dumps({**PLATE, "features": 3})})
     card = next(p for p in shop.haldane.get("/api/projects")["projects"] if p["id"] == first["id"])
     assert card["features"] == ["Step", "Slot", "Pocket", "Hole", "Chamfer"]

@@ -11,7 +11,7 @@ from sqlalchemy.exc import IntegrityError, InterfaceError, OperationalError, Pro
 from sqlalchemy.exc import TimeoutError as PoolTimeout
 
 from incudo.app.kernel.unit import LONG, DatabaseAway, Silence, TakesNothingNew, Unit, Work
-from incudo.core.kernel.errors import Refused
+from incudo.core.kernel.errors import Conflict, Refused
 from incudo.core.register.chain import Head
 from incudo.store.kernel.database import is_away, is_passing, is_read_only
 from tests.shop import TestShop
@@ -157,6 +157,24 @@ def test_what_is_tried_again_and_what_is_said(
     with pytest.raises(raised):
         broken.unit.run(broken)
     assert broken.count == tries
+
+
+@pytest.mark.parametrize(("keys", "raised", "tries"), [("aaaa", Conflict, 3), ("aab" * 4, DatabaseAway, 12)])
+def test_a_key_that_stays_taken_is_no_race(
+    monkeypatch: pytest.MonkeyPatch, whole_shop: TestShop, keys: str, raised: type[Exception], tries: int
+) -> None:
+    monkeypatch.setattr("incudo.app.kernel.unit.time.sleep", lambda _seconds: None)
+    tried = iter(keys)
+    count = 0
+
+    def act(_work: Work) -> None:
+        nonlocal count
+        count += 1
+        raise IntegrityError("INSERT", {}, DriverError(1062, f"Duplicate entry '{next(tried)}' for key 'code'"))
+
+    with pytest.raises(raised):
+        Unit(whole_shop.unit.engine).run(act)
+    assert count == tries
 
 
 @pytest.mark.parametrize(("error", "raised"), [(None, False), (OSError("no room"), False), (ValueError("x"), True)])

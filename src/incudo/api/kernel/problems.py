@@ -17,7 +17,8 @@ from incudo.app.kernel.unit import DatabaseAway, TakesNothingNew
 from incudo.app.people.accounts import TooManyTries, WrongSecret
 from incudo.app.shop.devices import UnknownDevice
 from incudo.core.kernel.errors import Conflict, DomainError, FieldError, NotFound, NotPermitted, Refused, shorten
-from incudo.core.kernel.say import say, str_of, together
+from incudo.core.kernel.fields import bound_of, own_errors
+from incudo.core.kernel.say import say, together
 
 _log = logging.getLogger(__name__)
 #: So many refused fields are named in one answer.
@@ -118,7 +119,7 @@ def _field(e: FieldError) -> ProblemField:
 
 def from_validation(error: ValidationError) -> Response:
     """The answer to a body, path or query that does not fit its declared shape."""
-    errors = error.errors(include_url=False)
+    errors = own_errors(error)
     if any(e["type"] == "json_invalid" for e in errors):
         return malformed()
     fields = [_field(_field_error(e)) for e in errors[:MOST_NAMED]]
@@ -145,27 +146,7 @@ def _field_error(e: Any) -> FieldError:
     where = ".".join(str(part) for part in e["loc"]) or "body"
     given = e.get("input")
     value = shorten(given) if isinstance(given, (str, int, float, bool)) else ""
-    return FieldError(where, value, _bound(e))
-
-
-def _bound(e: Any) -> str:
-    """Pydantic's message in the words of this application."""
-    kind, ctx = e["type"], e.get("ctx", {})
-    match kind:
-        case "string_too_long":
-            return say("must have at most {ctx} characters", ctx=ctx["max_length"])
-        case "string_too_short":
-            return say("must have at least {ctx} characters", ctx=ctx["min_length"])
-        case "string_pattern_mismatch":
-            return say("must look like {ctx}", ctx=ctx["pattern"])
-        case "missing":
-            return say("is missing")
-        case "extra_forbidden":
-            return say("is not a known field")
-    cause = ctx.get("error")
-    if isinstance(cause, ValueError) and cause.args:
-        return str_of(cause.args[0])
-    return str(e["msg"])
+    return FieldError(where, value, bound_of(e))
 
 
 def install(app: OpenAPI) -> None:

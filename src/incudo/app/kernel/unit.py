@@ -19,11 +19,13 @@ from incudo.core.kernel.say import say
 from incudo.core.people.roles import Role
 from incudo.core.register.chain import Head
 from incudo.store import schema as t
-from incudo.store.kernel.database import Engine, Session, hold, is_away, is_passing, is_read_only, sessions
+from incudo.store.kernel.database import Engine, Session, hold, is_away, is_passing, is_read_only, sessions, taken_key
 
 T = TypeVar("T")
 R = TypeVar("R", bound=t.Base)
 TRIES = 12
+#: The same key taken so often running is no race: what took it was not seen by who asks.
+SAME_KEY = 3
 #: An asking in vain that took longer, in seconds, was one of a silent database.
 LONG = 1.0
 _log = logging.getLogger(__name__)
@@ -156,9 +158,10 @@ class Unit:
     def run(self, use_case: Callable[[Work], T]) -> T:
         """Run and commit. Deadlocks, lost races and lost connections are tried again.
 
-        Raises ``DatabaseAway`` when that does not help or the database is silent, and
-        ``TakesNothingNew`` when it cannot be written.
+        Raises ``DatabaseAway`` when that does not help or the database is silent, ``TakesNothingNew`` when it
+        cannot be written, and ``Conflict`` when the same key is found taken again and again: no race is lost so.
         """
+        taken: list[str] = []
         for attempt in range(1, self.tries + 1):
             try:
                 with self._silence.asking():
@@ -168,6 +171,9 @@ class Unit:
                     raise TakesNothingNew from error
                 if not is_passing(error):
                     raise
+                taken.append(taken_key(error))
+                if taken[-1] and taken[-SAME_KEY:] == [taken[-1]] * SAME_KEY:
+                    raise Conflict(say("This clashes with what is recorded already: look again.")) from error
                 if attempt == self.tries:
                     raise DatabaseAway from error
                 _log.warning("use case tried again (%d): %s", attempt, type(error).__name__)
@@ -277,5 +283,5 @@ def insert_once(w: Work, row: t.Base, ignoring: tuple[str, ...]) -> bool:
         return True
     for column in table.__table__.columns:
         if column.key not in ignoring and getattr(there, column.key) != getattr(row, column.key):
-            raise Conflict(say("This id was used before with another {key}.", key=column.key))
+            raise Conflict(say("This id was used before, when {key} was different.", key=column.key))
     return False

@@ -11,6 +11,7 @@ from pydantic import Field
 from incudo.app.kernel.unit import Who, Work, find, insert_once
 from incudo.app.kernel.views import Both, Command, Named, View
 from incudo.app.parts.attempts import own_attempt
+from incudo.app.setup.passes import positive
 from incudo.app.setup.standards import holding_of, vises
 from incudo.app.setup.states import setup_states
 from incudo.app.setup.views import SetupState
@@ -270,8 +271,8 @@ def keep_hold(w: Work, who: Who, assignment: uuid.UUID, command: KeepHolding) ->
 
 def strap_check(q: StrapQuestion) -> StrapAnswer:
     """The share of a strap's force, and what is wrong with it."""
-    arms = {f: Length.parse(getattr(q, f), q.unit, f).mm for f in ("work_arm", "heel_arm", "heel_rise")}
-    strap = Strap(**arms)
+    arms = {f: positive(getattr(q, f), q.unit, f).mm for f in ("work_arm", "heel_arm")}
+    strap = Strap(**arms, heel_rise=Length.parse(q.heel_rise, q.unit, "heel_rise").mm)
     return StrapAnswer(
         strap=StrapShown.of(strap),
         words=f"{sized(strap.heel_arm, q.unit)} / ({sized(strap.work_arm, q.unit)} + {sized(strap.heel_arm, q.unit)})",
@@ -283,7 +284,7 @@ def _answer(w: Work, p: Project, q: HoldQuestion) -> HoldAnswer:
     if not isinstance(p.solid, Block):
         raise Refused.of("solid", "bar", say("must be a block: round work is held in a V-block, its axis along X"))
     vise = holding_of(find(w, t.Workholding, q.vise, "vise"))
-    work = Block_(*(Length.parse(getattr(q, f), q.unit, f).mm for f in ("across", "along", "height")))
+    work = Block_(*(positive(getattr(q, f), q.unit, f).mm for f in ("across", "along", "height")))
     jaws = JawVise(*(Length(x, vise.unit).mm for x in (vise.jaw, vise.depth, vise.opening)))
     cuts, holes = _cuts(p, q, work)
     drawer = _drawer(w)

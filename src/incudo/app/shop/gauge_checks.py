@@ -172,7 +172,7 @@ def keep(w: Work, who: Who, gauge: uuid.UUID, command: GaugeCheckCommand) -> Gau
     before = w.db.get(t.GaugeCheck, command.id)
     if before is not None:
         if before.instrument_id != gauge or before.person_id != who.id:
-            raise Conflict(say("This id was used before with another {key}.", key="gauge"))
+            raise Conflict(say("This id was used before, when {key} was different.", key="gauge"))
         return gauge_check_page(w, gauge)
     checking.check_due(command.due, w.today)
     i = instrument_of(row, {})

@@ -87,7 +87,7 @@ def add_gauge(w: Work, command: GaugeCommand) -> GaugeAdded:
     there = w.db.get(t.Instrument, command.id)
     if there is not None:
         if there.name != command.name:
-            raise Conflict(say("This id was used before with another {key}.", key="name"))
+            raise Conflict(say("This id was used before, when {key} was different.", key="name"))
         return GaugeAdded(id=there.id, name=there.name)
     if any(alike(i.name) == alike(command.name) for i in store.instruments(w.db, also_gone=True)):
         raise Refused.of("name", command.name, say("is another gauge's name"))

@@ -79,7 +79,7 @@ def add_machine(w: Work, command: NewMachineCommand) -> MachineDetail:
     there = w.db.get(t.Machine, command.id)
     if there is not None:
         if there.name != command.name:
-            raise Conflict(say("This id was used before with another {key}.", key="name"))
+            raise Conflict(say("This id was used before, when {key} was different.", key="name"))
         return machine_detail(w, command.id)
     known_names = store.machines(w.db, also_gone=True)
     if any(alike(m.name) == alike(command.name) for m in known_names):

@@ -12,7 +12,7 @@ from typing import Annotated, Generic, TypeVar
 from pydantic import BaseModel, BeforeValidator, ConfigDict, StringConstraints, ValidationError
 
 from incudo.core.kernel.errors import FieldError, Refused, shorten
-from incudo.core.kernel.fields import Num
+from incudo.core.kernel.fields import Num, bound_of, own_errors
 from incudo.core.kernel.say import say, together
 
 MOST_LINES = 2000
@@ -109,8 +109,8 @@ def _line(model: type[R], columns: Sequence[str], at: int, cells: Sequence[str])
 
 def field_errors(error: ValidationError) -> Iterable[FieldError]:
     """What pydantic says, in the product's own form."""
-    for e in error.errors():
-        words = str(e["msg"]).removeprefix("Value error, ")
+    for e in own_errors(error):
+        words = bound_of(e)
         name = ".".join(str(x) for x in e["loc"] if not isinstance(x, int))
         if not name and ": " in words:
             name, _, words = words.partition(": ")

@@ -19,7 +19,18 @@ from sqlalchemy.pool import ConnectionPoolEntry
 
 from incudo.store.kernel import changes
 
-__all__ = ["Engine", "Session", "cache_of", "hold", "is_away", "is_passing", "is_read_only", "open_engine", "sessions"]
+__all__ = [
+    "Engine",
+    "Session",
+    "cache_of",
+    "hold",
+    "is_away",
+    "is_passing",
+    "is_read_only",
+    "open_engine",
+    "sessions",
+    "taken_key",
+]
 
 _SETTINGS = (
     "SET time_zone = '+00:00', "
@@ -32,6 +43,8 @@ SILENCE = 30.0
 _READ_ONLY = {1021, 1026, 1030, 1036, 1114, 1290, 1792, 1836}
 #: The node does not take part in its cluster.
 _APART = 1047
+#: A key that is taken already.
+_TAKEN = 1062
 #: Lock wait, deadlock, and the ways a connection or server goes away.
 _PASSING = {1020, 1040, 1047, 1053, 1158, 1159, 1160, 1161, 1205, 1213, 2002, 2003, 2006, 2013, 2055}
 
@@ -148,10 +161,15 @@ def hold(db: Session, row: Any) -> None:
 def is_passing(error: Exception) -> bool:
     """Whether doing the whole use case again can succeed (deadlock, lost link, lost race)."""
     if isinstance(error, IntegrityError):
-        return _code(error) == 1062
+        return _code(error) == _TAKEN
     if isinstance(error, (OperationalError, InterfaceError)):
         return error.connection_invalidated or _code(error) in _PASSING
     return False
+
+
+def taken_key(error: Exception) -> str:
+    """What the database says of a key that is taken already; empty for every other error."""
+    return str(error.orig) if isinstance(error, IntegrityError) and _code(error) == _TAKEN else ""
 
 
 def is_away(error: Exception) -> bool:
