@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
-from typing import Any
+import uuid
+from datetime import date
+from typing import Annotated, Any, Literal
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from pydantic import AwareDatetime, Field, StringConstraints
 
 from incudo.core.kernel.errors import Refused, shorten
 from incudo.core.kernel.fields import Key, Num, Strict, Word, parsed, read_model
@@ -28,16 +31,16 @@ GOOD: dict[str, Any] = {"key": "tide-block", "name": "Tide block", "parts": [{"s
 @pytest.mark.parametrize(
     ("change", "field", "words"),
     [
-        ({"key": "Tide block"}, "key", "pattern"),
-        ({"key": "-tide"}, "key", "pattern"),
+        ({"key": "Tide block"}, "key", "must look like"),
+        ({"key": "-tide"}, "key", "must look like"),
         ({"key": "x" * 61}, "key", "at most 60"),
-        ({"name": "   "}, "name", "at least 1"),
+        ({"name": "   "}, "name", "must not be empty"),
         ({"name": "x" * 81}, "name", "at most 80"),
         ({"parts": [{"size": 0.25}]}, "parts.0.size", "write numbers as text"),
         ({"parts": [{"size": "0,25"}]}, "parts.0.size", "decimal point"),
         ({"parts": [{"size": "x"}]}, "parts.0.size", "plain number"),
-        ({"parts": [{}]}, "parts.0.size", "required"),
-        ({"colour": "red"}, "colour", "not permitted"),
+        ({"parts": [{}]}, "parts.0.size", "is missing"),
+        ({"colour": "red"}, "colour", "is not a known field"),
     ],
 )
 def test_what_cannot_be_names_its_place(change: dict[str, Any], field: str, words: str) -> None:
@@ -80,3 +83,66 @@ def test_what_is_no_json_says_so(text: str) -> None:
 @given(st.text(max_size=400))
 def test_no_value_that_is_shown_back_is_long(text: str) -> None:
     assert len(shorten(text)) <= 200
+
+
+class Slot(Strict):
+    kind: Literal["slot"]
+
+
+class Hole(Strict):
+    kind: Literal["hole"]
+
+
+class Every(Strict):
+    """One of each."""
+
+    whole: Annotated[int, Field(ge=1, lt=10)] = 1
+    number: Annotated[float, Field(gt=0, le=5)] = 1
+    yes: bool = True
+    id: uuid.UUID | None = None
+    day: date | None = None
+    at: AwareDatetime | None = None
+    words: Annotated[str, StringConstraints(min_length=3)] = "abc"
+    way: Literal["up", "down", "in"] = "up"
+    pair: Annotated[tuple[int, ...], Field(min_length=2, max_length=3)] = (1, 2)
+    inner: Inner | None = None
+    named: dict[str, int] = Field(default_factory=dict)
+    cut: Annotated[Slot | Hole, Field(discriminator="kind")] = Field(default_factory=lambda: Slot(kind="slot"))
+
+
+@pytest.mark.parametrize(
+    ("change", "field", "words"),
+    [
+        ({"whole": 0}, "whole", "must be at least 1"),
+        ({"whole": 10}, "whole", "must be less than 10"),
+        ({"whole": 1.5}, "whole", "must be a whole number"),
+        ({"whole": "one"}, "whole", "must be a whole number"),
+        ({"number": 0}, "number", "must be more than 0.0"),
+        ({"number": 6}, "number", "must be at most 5.0"),
+        ({"number": "many"}, "number", "must be a number"),
+        ({"yes": "perhaps"}, "yes", "must be true or false"),
+        ({"id": "7"}, "id", "must be an id: 32 hexadecimal digits"),
+        ({"day": "yesterday"}, "day", "must be a date such as 2026-11-24"),
+        ({"at": "noon"}, "at", "must be a date and time such as 2026-11-24T18:30:00Z"),
+        (
+            {"at": "2026-11-24T18:30:00"},
+            "at",
+            "must be a date and time with its zone, such as 2026-11-24T18:30:00Z",
+        ),
+        ({"words": "ab"}, "words", "must have at least 3 characters"),
+        ({"words": 7}, "words", "must be text"),
+        ({"way": "left"}, "way", "must be one of: up, down, in"),
+        ({"pair": [1]}, "pair", "must have at least 2 entries"),
+        ({"pair": [1, 2, 3, 4]}, "pair", "must have at most 3 entries"),
+        ({"pair": ["x", 2]}, "pair.0", "must be a whole number"),
+        ({"pair": "both"}, "pair", "must be a list"),
+        ({"inner": 7}, "inner", "must be an object with named fields"),
+        ({"named": []}, "named", "must be an object with named fields"),
+        ({"cut": {"kind": "boss"}}, "cut", "kind must be one of: slot, hole"),
+        ({"cut": {}}, "cut", "kind is missing"),
+    ],
+)
+def test_every_bound_is_said_in_words_of_the_shop(change: dict[str, Any], field: str, words: str) -> None:
+    with pytest.raises(Refused) as caught:
+        read_model(Every, change)
+    assert [(e.field, e.bound) for e in caught.value.errors] == [(field, words)]
