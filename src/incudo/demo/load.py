@@ -25,6 +25,7 @@ from incudo.core.parts.stations import TICKED
 from incudo.core.people.notice import VERSION
 from incudo.demo import people as cast
 from incudo.demo.opening import open_shop
+from incudo.demo.planning import timed
 from incudo.demo.setting import setting_events
 from incudo.demo.signing import sign_with_all
 from incudo.demo.story import Story, key, who
@@ -80,6 +81,7 @@ def _tell(story: Story, say: Callable[[str], None], device_key: str) -> None:
         happen()
         if n % max(1, len(events) // 5) == 0:
             say(f"  {100 * n // len(events)} % of the year")
+    timed(story)
     say("this evening's session")
     open_today(story)
 

@@ -13,7 +13,9 @@ from incudo.app.planning.made_with import machine_for, piece_for, plan_shop
 from incudo.app.planning.setting import TaskCommand, keep_task
 from incudo.core.planning.file import OperationKind, Plan, PlanOperation
 from incudo.core.planning.own import own_plan
+from incudo.core.planning.pace import HOLDING
 from incudo.demo.story import Story, key, who
+from incudo.store import schema as t
 
 Spoil = Callable[[PlanOperation], PlanOperation]
 
@@ -54,6 +56,41 @@ def planned(
     if hand_in:
         command = HandInPlan(id=key("plan hand-in", login), number=1)
         story.run(lambda w: keep_plan_hand_in(w, student, assignment, command))
+
+
+def timed(story: Story) -> None:
+    """What operations took at Petrel in the weeks before: the card's numbers against the clock."""
+    petrel = key("machine", "petrel")
+    for days, work, reckoned, taken in TIMES:
+        story.at(days)
+        row = t.OperationTime(
+            id=key("time", days, work), machine_id=petrel, work=work, reckoned=reckoned, taken=taken, at=story.now
+        )
+        story.run(lambda w, r=row: w.db.add(r))  # type: ignore[misc]
+
+
+#: Days ago, what, seconds as reckoned, seconds as taken.
+TIMES = (
+    (34, HOLDING, 600, 890),
+    (34, "face", 170, 265),
+    (34, "side", 240, 330),
+    (27, HOLDING, 600, 720),
+    (27, "face", 190, 240),
+    (27, "step", 610, 920),
+    (27, "drill", 75, 70),
+    (20, HOLDING, 600, 655),
+    (20, "face", 170, 210),
+    (20, "side", 250, 365),
+    (20, "step", 540, 745),
+    (20, "drill", 90, 105),
+    (13, HOLDING, 600, 700),
+    (13, "face", 170, 225),
+    (13, "side", 230, 300),
+    (13, "step", 580, 860),
+    (13, "drill", 60, 65),
+    (6, HOLDING, 600, 610),
+    (6, "face", 200, 250),
+)
 
 
 def _changed(op: PlanOperation, kinds: Sequence[OperationKind], **changes: object) -> PlanOperation:

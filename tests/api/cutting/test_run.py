@@ -8,11 +8,13 @@ from typing import Any
 
 import pytest
 import weasyprint
+from sqlalchemy import select
 
 from incudo.app.cutting.run import RunTickCommand, keep_run_tick
 from incudo.app.kernel.unit import Who
 from incudo.core.kernel.errors import Conflict
 from incudo.core.people.roles import Role
+from incudo.store import schema as t
 from tests.api.planning.test_plans import EMPTY, own, save, spoilt
 from tests.at_once import at_once
 from tests.shop import FOR_TIDE, GAUGE_V1, PETREL, Person, TestShop, new_id
@@ -214,6 +216,48 @@ def test_the_floor_says_where_a_card_stands(
     count = len(card(student, assignment)["steps"])
     assert work["at_step"] == f"Run card 3 of {count}: {third['head']}: {third['title']}"
     assert (work["late"] > 0) is late
+
+
+def times_of(shop: TestShop, ids: set[str]) -> list[tuple[str, int]]:
+    """What was kept of the times of operations that these ticks ended."""
+    of = t.OperationTime
+    query = select(of.work, of.taken).where(of.id.in_([uuid.UUID(i) for i in ids]))
+    return [(work, taken) for work, taken in shop.unit.run(lambda w: w.db.execute(query).all())]
+
+
+def test_the_shop_learns_how_long_an_operation_takes(shop: TestShop, running: tuple[Person, str, str]) -> None:
+    """From the step in front of it to its last, once; who does it over teaches nothing."""
+    student, assignment, attempt = running
+    at, path = shop.clock() - timedelta(hours=5), f"/api/attempts/{attempt}/run"
+    found = card(student, assignment)
+    first = found["steps"][1]["operation"]
+    part = [s["id"] for s in found["steps"] if s["operation"] == first]
+    kind = next(s["kind"] for s in own(shop, assignment)["look"]["stages"] if s["id"] == first)
+    sent, taken = [], 0
+    for step in (found["steps"][0]["id"], *part):
+        gap = 100 + len(sent)
+        taken += gap if sent else 0
+        at += timedelta(seconds=gap)
+        sent.append({**tick(step), "at": at.isoformat()})
+        student.post(path, sent[-1])
+    ids = {b["id"] for b in sent}
+    assert times_of(shop, ids) == [(kind, taken)]
+    student.post(path, sent[-1])
+    student.post(path, tick(part[0], "back"))
+    over = [tick(step) for step in part]
+    for body in over:
+        student.post(path, {**body, "at": (at := at + timedelta(seconds=100)).isoformat()})
+    assert times_of(shop, ids | {b["id"] for b in over}) == [(kind, taken)]
+
+
+def test_a_plan_says_from_how_many_runs_its_time_is(shop: TestShop, running: tuple[Person, str, str]) -> None:
+    student, assignment, _ = running
+    look = own(shop, assignment)["look"]
+    assert "operations done on Petrel before; by the rules alone" in look["costs"]["paced"]
+    faces = [x for s in look["stages"] if s["kind"] == "face" for x in s["lines"] if x["name"] == "time"]
+    assert faces
+    assert all("min here, by" in x["value"] for x in faces)
+    assert card(student, assignment)["paced"].startswith("Time by ")
 
 
 def test_what_was_noticed_is_kept_and_counted_for_the_class(shop: TestShop, running: tuple[Person, str, str]) -> None:

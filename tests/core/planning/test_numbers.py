@@ -25,7 +25,7 @@ from incudo.core.planning.file import HeldIn, OperationKind, PlanOperation
 from incudo.core.planning.kinds import DRILLING, HOLE_ORDER, MILLING, stages_of
 from incudo.core.planning.needs import Need, needs, together_needed
 from incudo.core.planning.offer import best_of, cutter_offers, emptied, offers, touched, with_operation
-from incudo.core.planning.settle import Settled, minutes, settle
+from incudo.core.planning.settle import Settled, settle, times
 from incudo.core.planning.stages import Stage
 from tests.core.planning import shops
 from tests.core.planning.spoiling import both, holds, own, sets, which
@@ -247,7 +247,8 @@ def test_the_time_is_cutting_and_every_change_and_holding(machine: str, part: st
     tools = [s.operation.cutter for s in c.stages if s.operation.cutter]
     changes = 1 + sum(a != b for a, b in pairwise(tools))
     cutting = sum(n.seconds for n in c.settled)
-    assert minutes(list(c.each())) == (cutting + 120 * changes + 600 * len(c.plan.holdings)) / 60
+    whole = sum(seconds for _, seconds in times(c.each()))
+    assert whole == cutting + 120 * changes + 600 * len(c.plan.holdings)
     found = costs(c)
     assert (found.holdings, found.operations, found.changes) == (len(c.plan.holdings), len(c.stages), changes)
 

@@ -4754,7 +4754,7 @@ export interface components {
         };
         /**
          * CostsView
-         * @description What a plan costs.
+         * @description What a plan costs. ``paced`` says where its time comes from, if from the shop's own runs.
          */
         CostsView: {
             /** Changes */
@@ -4767,6 +4767,8 @@ export interface components {
             minutes: number;
             /** Operations */
             operations: number;
+            /** Paced */
+            paced: string;
         };
         /**
          * CredentialFile
@@ -11185,7 +11187,8 @@ export interface components {
          * RunCardView
          * @description The run card of a job card: every step, how far it is, and why it does not go on.
          *
-         *     ``cannot`` says why there is no card; ``closed`` why nothing more is ticked on it.
+         *     ``cannot`` says why there is no card; ``closed`` why nothing more is ticked on it; ``paced`` where its time comes
+         *     from, if from the shop's own runs.
          */
         RunCardView: {
             /**
@@ -11214,6 +11217,8 @@ export interface components {
             minutes: number;
             /** Name */
             name: string;
+            /** Paced */
+            paced: string;
             /** Plan */
             plan: number;
             /** Remarks */

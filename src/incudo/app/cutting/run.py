@@ -35,12 +35,14 @@ from incudo.app.parts.attempts import (
     station_machine,
     tick_by_itself,
 )
+from incudo.app.planning.looking import paced
 from incudo.app.planning.made_with import course_of
 from incudo.app.planning.views import FrameView
 from incudo.app.session.calls import HoldView, holds_of
 from incudo.app.shop.machines import spec_of
 from incudo.core.cutting.card import run_card
 from incudo.core.cutting.measure import Judged, judge_reading
+from incudo.core.cutting.pace import expected, taken, work_of
 from incudo.core.cutting.reached import reached
 from incudo.core.cutting.slides import USED, Ring
 from incudo.core.cutting.step import RunStep, StepKind
@@ -50,6 +52,7 @@ from incudo.core.kernel.quantity import Length
 from incudo.core.kernel.say import say
 from incudo.core.planning.course import Course
 from incudo.core.planning.file import read_plan
+from incudo.core.planning.pace import runs
 from incudo.core.planning.picture import frame_of
 from incudo.core.planning.settle import Settled
 from incudo.core.shop.machine import READOUT_OF, Axis
@@ -192,6 +195,7 @@ def _bare(w: Work, file: AttemptFile, cannot: str) -> RunCardView:
         remarks=(),
         at=0,
         minutes=0,
+        paced="",
         spent=0,
         cannot=cannot,
         closed="",
@@ -213,11 +217,17 @@ def _view(w: Work, file: AttemptFile, card: Card, steps: Sequence[RunStep], done
                 RemarkView(step=r.step, words=r.words, by=by, at=r.at) for r, by in store.remarks(w.db, file.attempt.id)
             ),
             "at": now,
-            "minutes": round(sum((s.seconds for s in steps), Fraction(0)) / 60),
+            "minutes": round(expected(card.course, steps) / 60),
+            "paced": _paced(card.course, steps),
             "spent": round((last - begun).total_seconds() / 60) if begun and last else 0,
             "closed": _closed(file),
         }
     )
+
+
+def _paced(course: Course, steps: Sequence[RunStep]) -> str:
+    behind = runs(course.shop.paces, (work_of(course, s) for s in steps))
+    return paced(course, behind, round(sum(s.seconds for s in steps) / 60))
 
 
 def _again(steps: Sequence[RunStep], number: int) -> dict[str, str]:
@@ -306,8 +316,10 @@ def keep_run_tick(w: Work, who: Who, attempt: uuid.UUID, command: RunTickCommand
         done.take(row, file.student.name)
         card = Card(file, card.version, card.machine, card.course, card.rings, [*card.rows, (row, file.student.name)])
         steps = card.steps(done)
-        _stand(row, steps, done)
+        _stand(row, card.course, steps, done)
     insert_once(w, row, ignoring=("at", "done_at", "number", "plan_version_id", "place", "places", "title", "planned"))
+    if known is None:
+        _keep_time(w, card, steps, row)
     fresh = [s for s in reached(steps, done.steps) if s not in file.ticked]
     if fresh and not missing_skills(w, file):
         for station in fresh:
@@ -330,7 +342,7 @@ def keep_remark(w: Work, who: Who, attempt: uuid.UUID, command: RemarkCommand) -
     return _view(w, file, card, steps, done)
 
 
-def _stand(row: t.RunTick, steps: Sequence[RunStep], done: Done) -> None:
+def _stand(row: t.RunTick, course: Course, steps: Sequence[RunStep], done: Done) -> None:
     """Where the card stands after this, for who looks at all of them at once."""
     now = _now(steps, done)
     step = steps[now] if now < len(steps) else None
@@ -338,7 +350,27 @@ def _stand(row: t.RunTick, steps: Sequence[RunStep], done: Done) -> None:
     row.title = (
         "" if step is None else say("{head}: {title}", head=step.head, title=step.title) if step.head else step.title
     )
-    row.planned = round(sum((s.seconds for s in steps[: now + 1]), Fraction(0)))
+    row.planned = round(expected(course, steps[: now + 1]))
+
+
+def _keep_time(w: Work, card: Card, steps: Sequence[RunStep], row: t.RunTick) -> None:
+    """Keep how long an operation took whose last step was done just now, if it was done in one go."""
+    if any(r.kind == "back" or (r.step == row.step and r.id != row.id and r.kind == "done") for r, _ in card.rows):
+        return
+    if row.kind == "done" or row.good:
+        times = {step: at for step, (at, _) in card.done().steps.items()}
+        time = taken(card.course, steps, times, row.step)
+        if time is not None:
+            w.db.add(
+                t.OperationTime(
+                    id=row.id,
+                    machine_id=card.machine.id,
+                    work=time.work,
+                    reckoned=time.reckoned,
+                    taken=time.taken,
+                    at=w.now,
+                )
+            )
 
 
 def _mm(file: AttemptFile, command: RunTickCommand) -> str:

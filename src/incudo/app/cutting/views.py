@@ -108,7 +108,8 @@ class RemarkView(View):
 class RunCardView(View):
     """The run card of a job card: every step, how far it is, and why it does not go on.
 
-    ``cannot`` says why there is no card; ``closed`` why nothing more is ticked on it.
+    ``cannot`` says why there is no card; ``closed`` why nothing more is ticked on it; ``paced`` where its time comes
+    from, if from the shop's own runs.
     """
 
     assignment: uuid.UUID
@@ -122,6 +123,7 @@ class RunCardView(View):
     remarks: tuple[RemarkView, ...]
     at: int
     minutes: int
+    paced: str
     spent: int
     cannot: str
     closed: str

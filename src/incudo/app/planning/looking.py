@@ -24,7 +24,7 @@ from incudo.app.planning.views import (
     StrapView,
 )
 from incudo.core.kernel.quantity import Unit, in_places
-from incudo.core.kernel.say import capital, say, together
+from incudo.core.kernel.say import capital, say, say_many, together
 from incudo.core.parts.features.frame import SIDES, Axle, Plane
 from incudo.core.planning.compare import Costs, costs
 from incudo.core.planning.course import Course, axes_needed
@@ -33,6 +33,7 @@ from incudo.core.planning.gripping import Grip, grip_of, held_with
 from incudo.core.planning.judge import judge
 from incudo.core.planning.kinds import DRILLING, MILLING, kind_words, stages_of
 from incudo.core.planning.needs import Need, needs
+from incudo.core.planning.pace import here
 from incudo.core.planning.rules.base import weight_words
 from incudo.core.planning.settle import Settled
 from incudo.core.planning.shop import pair_label
@@ -89,6 +90,7 @@ def costs_view(course: Course, c: Costs) -> CostsView:
         operations=c.operations,
         changes=c.changes,
         minutes=c.minutes,
+        paced=paced(course, c.runs, c.reckoned),
         errors=tuple(
             PlaceErrorView(
                 number=e.number,
@@ -99,6 +101,19 @@ def costs_view(course: Course, c: Costs) -> CostsView:
             )
             for e in c.errors
         ),
+    )
+
+
+def paced(course: Course, runs: int, reckoned: int) -> str:
+    """Where the time of a plan comes from, if from the shop's own runs: how many, and minutes as reckoned."""
+    if not runs:
+        return ""
+    return say_many(
+        "Time by {count} operation done on {machine} before; by the rules alone {reckoned} min.",
+        "Time by {count} operations done on {machine} before; by the rules alone {reckoned} min.",
+        count=runs,
+        machine=course.shop.name,
+        reckoned=reckoned,
     )
 
 
@@ -198,7 +213,7 @@ def _stage(course: Course, s: Stage, n: Settled) -> StageView:
         lines=tuple(_numbers(course, s, n)),
         axes=axes,
         zeros=tuple(_zeros(course, s, a) for a in axes),
-        minutes=in_places(n.seconds / 60, 1),
+        minutes=in_places(here(course.shop.paces, s.kind.value, n.seconds) / 60, 1),
     )
 
 
@@ -251,7 +266,20 @@ def _numbers(course: Course, s: Stage, n: Settled) -> Iterator[NumberLine]:
         watts = say("{watts} W of {motor} W", watts=round(n.watts), motor=course.shop.machine.spindle.watts)
         yield line("power", say("Power"), watts)
     if n.seconds:
-        yield line("time", say("Time"), say("{minutes} min", minutes=in_places(n.seconds / 60, 1)))
+        yield line("time", say("Time"), _time(course, s, n))
+
+
+def _time(course: Course, s: Stage, n: Settled) -> str:
+    reckoned = in_places(n.seconds / 60, 1)
+    pace = course.shop.paces.get(s.kind.value)
+    if pace is None:
+        return say("{minutes} min", minutes=reckoned)
+    return say(
+        "{minutes} min here, by {runs} runs; {reckoned} by the rules",
+        minutes=in_places(n.seconds * pace.ratio / 60, 1),
+        runs=pace.runs,
+        reckoned=reckoned,
+    )
 
 
 def _feed(n: Settled, unit: Unit, *, drilling: bool) -> str:

@@ -24,12 +24,14 @@ from incudo.core.parts.features.part import part_of
 from incudo.core.parts.features.versions import file_of
 from incudo.core.planning.course import Course
 from incudo.core.planning.file import Plan
+from incudo.core.planning.pace import paces
 from incudo.core.planning.piece import Piece, piece_of
 from incudo.core.planning.shop import CribCutter, PlanShop, VBlockPlace, VisePlace, material_of
 from incudo.core.setup.holding import JawVise, ParallelPair
 from incudo.core.shop.workholding import LOOSE_WAYS, Clamps, Parallels, ToolHolders, VBlocks, kept_holding
 from incudo.core.skills.permission import Answer, decide
 from incudo.store import schema as t
+from incudo.store.cutting import run as runs
 from incudo.store.kernel.database import cache_of
 from incudo.store.parts import projects
 from incudo.store.planning import plans as store
@@ -117,6 +119,7 @@ def plan_shop(w: Work, machine: t.Machine, student: uuid.UUID, piece: Piece) -> 
         noses=noses,
         gauges=tuple(tools),
         beside=_beside(w, student, machine.id, piece.part.project.operations),
+        paces=paces(runs.taken_on(w.db, machine.id)),
     )
 
 

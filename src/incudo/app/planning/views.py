@@ -142,12 +142,13 @@ class PlaceErrorView(View):
 
 
 class CostsView(View):
-    """What a plan costs."""
+    """What a plan costs. ``paced`` says where its time comes from, if from the shop's own runs."""
 
     holdings: int
     operations: int
     changes: int
     minutes: int
+    paced: str
     errors: tuple[PlaceErrorView, ...]
 
 

@@ -6,7 +6,7 @@ times in seconds.
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass, field
 from fractions import Fraction
 from math import ceil
@@ -16,7 +16,7 @@ from incudo.core.kernel.quantity import Unit
 from incudo.core.kernel.working import Step
 from incudo.core.parts.features.holes import HoleFeature
 from incudo.core.parts.geometry.solid import Revolved
-from incudo.core.planning import limits
+from incudo.core.planning import limits, pace
 from incudo.core.planning.file import OperationKind
 from incudo.core.planning.kinds import DRILLING, MILLING
 from incudo.core.planning.piece import TINY
@@ -422,19 +422,18 @@ def _path_lanes(stage: Stage, axis: int, side: tuple[float, float], d: float) ->
     return [middle, side[0] + r, side[1] - r]
 
 
-def minutes(stages: list[tuple[Stage, Settled]]) -> Fraction:
-    """The time of a plan: cutting, changes of cutter, holdings. In minutes."""
-    total = Fraction(0)
+def times(stages: Iterable[tuple[Stage, Settled]]) -> Iterator[tuple[str, Fraction]]:
+    """What a plan takes as reckoned, in seconds: each new holding, and each operation with its change of cutter."""
     before, holding = "", None
     for stage, found in stages:
         if stage.holding.id != holding:
-            total += limits.HOLDING
+            yield pace.HOLDING, Fraction(limits.HOLDING)
             holding = stage.holding.id
+        change = Fraction(0)
         if stage.operation.cutter and stage.operation.cutter != before:
-            total += limits.CHANGE
+            change = Fraction(limits.CHANGE)
             before = stage.operation.cutter
-        total += found.seconds
-    return total / 60
+        yield stage.kind.value, change + found.seconds
 
 
-__all__ = ["Refused", "Settled", "Unit", "locks", "minutes", "opens_sideways", "path_of", "settle"]
+__all__ = ["Refused", "Settled", "Unit", "locks", "opens_sideways", "path_of", "settle", "times"]

@@ -11,6 +11,7 @@ from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.quantity import Length, Unit
 from incudo.core.kernel.say import say, together
 from incudo.core.measuring.instrument import Instrument
+from incudo.core.planning.pace import Pace
 from incudo.core.reckoning.bench import Bench, chip_of
 from incudo.core.setup.holding import JawVise, ParallelPair
 from incudo.core.shop.cutter import Cutter, CutterKind, Holder, Thread
@@ -82,6 +83,8 @@ class PlanShop:
     gauges: tuple[Instrument, ...] = ()
     #: How wide this shop's own holders are where the cutter comes out of them, by their way of holding, mm.
     noses: Mapping[str, Fraction] = field(default_factory=dict)
+    #: How fast this shop works on this machine, by kind of work.
+    paces: Mapping[str, Pace] = field(default_factory=dict)
     #: What is asked again and again while a plan is searched: which cutters do what.
     memo: dict[object, object] = field(init=False, default_factory=dict, compare=False, repr=False)
 

@@ -10,6 +10,7 @@ from datetime import datetime
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
+from incudo.core.planning.pace import Taken
 from incudo.store import schema as t
 
 
@@ -22,6 +23,22 @@ def ticks(db: Session, attempt: uuid.UUID) -> list[tuple[t.RunTick, str]]:
         .order_by(t.RunTick.number)
     )
     return [(row, by) for row, by in db.execute(query)]
+
+
+#: So many times of a machine are looked at, the newest: people and machines change.
+NEWEST = 300
+
+
+def taken_on(db: Session, machine: uuid.UUID) -> list[Taken]:
+    """What operations took on a machine, the newest ``NEWEST``. One indexed query."""
+    of = t.OperationTime
+    query = (
+        select(of.work, of.reckoned, of.taken)
+        .where(of.machine_id == machine)
+        .order_by(of.at.desc(), of.id)
+        .limit(NEWEST)
+    )
+    return [Taken(*row) for row in db.execute(query)]
 
 
 @dataclass(frozen=True)

@@ -36,6 +36,7 @@ _UNSEEN = (
     t.Pending,
     t.RegisterChecked,
     t.RegisterEntry,
+    t.OperationTime,
 )
 #: Columns by which a row belongs to another one; followed up to a student.
 _UP = (

@@ -7,7 +7,7 @@
 
 from incudo.store.schema.base import Base
 from incudo.store.schema.changes import Change, Pending
-from incudo.store.schema.cutting import DryAct, DryRun, NoticedSign, RunRemark, RunTick
+from incudo.store.schema.cutting import DryAct, DryRun, NoticedSign, OperationTime, RunRemark, RunTick
 from incudo.store.schema.locating import Found, MeasuredBacklash
 from incudo.store.schema.parts import (
     Assignment,
@@ -143,6 +143,7 @@ __all__ = [
     "MeetingMachine",
     "NoticeSigned",
     "NoticedSign",
+    "OperationTime",
     "Pending",
     "Person",
     "PersonAct",

@@ -42,6 +42,22 @@ class RunTick(Base):
     at: Mapped[datetime]
 
 
+class OperationTime(Base):
+    """How long an operation took by a run card: what it was, seconds as reckoned and as taken.
+
+    ``work`` is the kind of operation or "holding"; ``id`` that of the tick that ended it. It names nobody.
+    """
+
+    __tablename__ = "operation_time"
+    __table_args__ = (Index("ix_operation_time_machine_id_at", "machine_id", "at"), writes("append"))
+    id: Mapped[uuid.UUID] = new_id()
+    machine_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("machine.id"))
+    work: Mapped[str] = mapped_column(String(20))
+    reckoned: Mapped[int]
+    taken: Mapped[int]
+    at: Mapped[datetime]
+
+
 class DryRun(Base):
     """A plan that is tried on a simulated machine; ``dials`` are its handles as they were then, as JSON."""
 

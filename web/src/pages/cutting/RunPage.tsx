@@ -117,6 +117,7 @@ function Running({ card }: { card: Card }) {
               {say("Print, {paper}", { paper })}
             </a>
           ))}
+          {card.paced && <span className="muted small">{card.paced}</span>}
         </p>
       )}
       <Progress percent={(100 * at) / card.steps.length} showInfo={false} strokeColor="var(--blue)" aria-label={say("How far the card is")} />

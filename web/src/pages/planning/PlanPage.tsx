@@ -199,6 +199,7 @@ function Head(p: { page: Page; look: Look; building: Building; editable: boolean
           {heavy.spoils > 0 && <b className="bad-words"> · {sayMany("{count} that spoils the part", "{count} that spoil the part", heavy.spoils)}</b>}
           {heavy.costs > 0 && <span> · {sayMany("{count} that costs time", "{count} that cost time", heavy.costs)}</span>}
         </p>
+        {c.paced && <p className="muted small">{c.paced}</p>}
         <Refused words={error} />
       </div>
       <span className="plan-state small" role="status">
