@@ -4,17 +4,25 @@ from __future__ import annotations
 
 import random
 from collections.abc import Iterator
+from fractions import Fraction
 from typing import Any
 
 from pydantic import ValidationError
 
+from incudo.core.cutting.card import run_card
+from incudo.core.cutting.dry.dry_run import DryRun, done_right, with_slip
+from incudo.core.cutting.dry.measured import measured
+from incudo.core.cutting.dry.slips import slips
+from incudo.core.cutting.trouble import signs
 from incudo.core.kernel.errors import Refused
 from incudo.core.planning import change
-from incudo.core.planning.file import OPPOSITE, HeldIn, OperationKind, Plan
+from incudo.core.planning.course import Course
+from incudo.core.planning.file import KEPT, OPPOSITE, STOP, HeldIn, OperationKind, Plan
 from incudo.core.planning.judge import judged
 from incudo.core.planning.piece import Piece
 from incudo.core.planning.shop import PlanShop
-from tests.approved.told import mark, told
+from tests.approved.told import mark, short, told
+from tests.core.cutting.test_worker import rings_of
 from tests.core.planning import shops
 from tests.core.planning.spoiling import own
 
@@ -22,6 +30,10 @@ from tests.core.planning.spoiling import own
 OWN = ("tee", "hollow", "hasp", "twin", "ledge")
 #: So many plans of each part, with so many things changed in each at most.
 PLANS, CHANGES = 7, 3
+#: Run cards of so many of them, and so many slips of each.
+CARDS, SLIPS = 4, 3
+#: How far a reading is off, mm.
+OFF = tuple(Fraction(x) for x in ("0", "0.02", "-0.05", "0.3", "-1"))
 LENGTHS = ("0", "0.5", "1", "3", "10", "25", "60")
 
 
@@ -44,6 +56,37 @@ def muddled(parts: list[str]) -> Iterator[str]:
             codes = " ".join(f"{f.code}:{f.operation or f.holding}" for f in found)
             fixed = [told(f.fix(plan)) if f.fix else "" for f in found]
             yield f"{what}: {codes} {mark([(f.words, f.cure) for f in found], fixed)}"
+
+
+def muddled_cards(parts: list[str]) -> Iterator[str]:
+    """The run cards of such plans on machines of any make: a mark of each with its signs, its dry run, a few slips."""
+    for number, part in enumerate([*parts, *OWN]):
+        machine = shops.MACHINES[number % len(shops.MACHINES)]
+        piece, shop = shops.piece(part), shops.on(machine, part)
+        yield f"# {part} on {machine}"
+        for seed in range(CARDS):
+            what, plan = muddle(part, machine, seed)
+            if plan is None:
+                continue
+            chance = random.Random(f"card {part} {seed}")
+            play, turned, rising = Fraction(chance.randint(0, 36), 36), chance.random() < 0.5, chance.random() < 0.5
+            rings = rings_of(machine, piece.part.file.material, play, turned=turned, rising=rising)
+            try:
+                course = Course(piece, plan, shop)
+                steps = run_card(course, rings, {})
+                read = {s.id: s.check.expected + chance.choice(OFF) for s in steps if s.check is not None}
+                run = done_right(course, rings)
+            except Refused as refused:
+                yield f"{what}: {'; '.join(f'{e.field}: {e.bound}' for e in refused.errors)}"
+                continue
+            again = run_card(course, rings, read)
+            yield f"{what}: {len(steps)} steps {mark(steps, again, [signs(course, n) for _, n in course.each()])}"
+            yield f"    as it says: {mark(run.came_out())} {told(measured(run)[:2])}"
+            plain = DryRun(course, rings)
+            found = list(slips(course, plain.steps, plain.slides))
+            for slip in chance.sample(found, min(SLIPS, len(found))):
+                made = with_slip(plain, slip)
+                yield short(f"    {told(slip)}: {told(made.causes[:2])} {mark(made.causes, made.came_out())}")
 
 
 def muddle(part: str, machine: str, seed: int) -> tuple[str, Plan | None]:
@@ -85,7 +128,7 @@ def _change(plan: Plan, piece: Piece, shop: PlanShop, chance: random.Random) -> 
             }
             return _field(plan, holding.id, named, chance, of_holding=True)
         case 4:
-            zeros = ("", *piece.features, "left", "right", "front", "rear", "top", "bottom")
+            zeros = ("", STOP, KEPT, *piece.features, "left", "right", "front", "rear", "top", "bottom")
             axis = chance.choice("xyz")
             return _field(plan, op.id, {axis: zeros}, chance)
         case 5:

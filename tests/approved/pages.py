@@ -39,7 +39,7 @@ from incudo.core.shop.workholding import read_holding
 from incudo.core.skills.evidence import ActKind, EvidenceKind
 from incudo.core.skills.permission import decide
 from tests.approved.drawn import functions
-from tests.approved.muddled import muddled
+from tests.approved.muddled import muddled, muddled_cards
 from tests.approved.told import mark, told
 from tests.core.cutting.test_worker import looked_at, rings_of
 from tests.core.planning import shops
@@ -310,6 +310,7 @@ PAGES: dict[str, Callable[[], Iterator[str]]] = {
     "plans": plans,
     "spoiled": spoiled,
     "muddled": lambda: muddled(PARTS),
+    "muddled-cards": lambda: muddled_cards(PARTS),
     "drawings": drawings,
     "cards": cards,
     "dry-runs": dry_runs,

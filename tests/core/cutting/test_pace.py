@@ -5,11 +5,13 @@ from __future__ import annotations
 from dataclasses import replace
 from datetime import UTC, datetime, timedelta
 from fractions import Fraction
+from itertools import pairwise
 from typing import Any
 
 import pytest
 
-from incudo.core.cutting.pace import AFTERWARDS, BREAK, expected, taken, work_of
+from incudo.core.cutting.pace import AFTERWARDS, BREAK, expected, plan_time, taken, work_of
+from incudo.core.cutting.step import StepKind
 from incudo.core.planning.pace import HOLDING, Pace, Taken
 from tests.core.cutting.test_procedures import card_of
 from tests.core.cutting.test_worker import looked_at
@@ -74,9 +76,27 @@ def test_what_is_ticked_afterwards_says_nothing(over: int, learned: bool) -> Non
     assert (taken(COURSE, STEPS, clock(**quick), LAST) is not None) is learned
 
 
-def test_a_card_is_expected_to_take_what_its_work_takes_here() -> None:
-    reckoned = sum(s.seconds for s in STEPS)
-    assert expected(COURSE, STEPS) == reckoned
-    slow = replace(COURSE, shop=replace(COURSE.shop, paces={HOLDING: Pace(Fraction(3), 4)}))
-    held = sum(s.seconds for s in STEPS if not s.operation)
-    assert expected(slow, STEPS) == reckoned + 2 * held
+@pytest.mark.parametrize(
+    ("part", "machine"), [("keel-step-gauge", "petrel"), ("sheave-housing", "gannet"), ("tiller-key-shaft", "fulmar")]
+)
+def test_the_time_of_a_plan_is_cutting_and_all_that_is_done_between(part: str, machine: str) -> None:
+    c = looked_at(part, machine)
+    steps = card_of(c, machine)
+    tools = [s.operation.cutter for s in c.stages if s.operation.cutter]
+    changes = 1 + sum(a != b for a, b in pairwise(tools))
+    looks = sum(s.kind in (StepKind.ZERO, StepKind.MEASURE) for s in steps)
+    between = 120 * changes + 600 * len(c.plan.holdings) + 90 * looks
+    whole = sum(n.seconds for n in c.settled) + between
+    assert sum(s.seconds for s in steps) == whole
+    found = plan_time(c)
+    assert (found.minutes, found.reckoned, found.runs) == (round(whole / 60), round(whole / 60), 0)
+
+
+def test_a_plan_takes_what_its_work_takes_here() -> None:
+    plain = plan_time(COURSE)
+    known = {HOLDING: Pace(Fraction(2), 7), "tap": Pace(Fraction(9), 5)}
+    slow = replace(COURSE, shop=replace(COURSE.shop, paces=known))
+    found = plan_time(slow)
+    assert found.minutes == plain.minutes + 10 * len(COURSE.plan.holdings), "each holding takes ten minutes more"
+    assert (found.reckoned, found.runs) == (plain.reckoned, 7), "no tap is in this plan"
+    assert expected(slow, STEPS[:1]) == 2 * expected(COURSE, STEPS[:1])

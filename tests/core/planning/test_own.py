@@ -11,11 +11,11 @@ from itertools import pairwise, permutations
 import pytest
 
 from incudo import shipped
+from incudo.core.cutting.pace import plan_time
 from incudo.core.kernel.errors import Refused
 from incudo.core.parts.geometry.sections import volume
 from incudo.core.parts.geometry.solid import Solid
 from incudo.core.planning.changes import grouped, must_follow
-from incudo.core.planning.compare import costs
 from incudo.core.planning.course import Course
 from incudo.core.planning.file import OPPOSITE, HeldIn, OperationKind, Plan, PlanHolding, PlanOperation, read_plan
 from incudo.core.planning.judge import RULES, judge, judged, sound
@@ -39,7 +39,7 @@ def test_every_part_on_every_machine_has_a_sound_plan_or_a_reason(code: str, mac
     course = Course(piece, found.plan, shop)
     assert sound(judge(course))
     assert found.reasons
-    assert costs(course).minutes > 10
+    assert plan_time(course).minutes > 10
     # the part that comes out is the part of the drawing: what was taken away adds up to stock less part
     left = course.stages[-1].after
     per = float(piece.unit.in_mm) ** 3

@@ -2,14 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from fractions import Fraction
 
 import pytest
 
-from incudo.core.planning.compare import costs
 from incudo.core.planning.pace import FROM, HOLDING, Pace, Taken, here, paces, runs
-from tests.core.planning.test_numbers import course
 
 
 @pytest.mark.parametrize(("count", "known"), [(FROM - 1, False), (FROM, True)])
@@ -28,14 +25,3 @@ def test_what_is_not_known_stays_as_reckoned() -> None:
     known = {"face": Pace(Fraction(2), 3)}
     assert [here(known, work, Fraction(50)) for work in ("face", "drill")] == [100, 50]
     assert runs(known, ["face", "face", "drill"]) == 3
-
-
-def test_a_plan_costs_what_its_work_takes_here() -> None:
-    plain = course("petrel", "keel-step-gauge")
-    bare = costs(plain)
-    assert (bare.minutes, bare.runs) == (bare.reckoned, 0)
-    holdings = bare.holdings
-    slow = replace(plain, shop=replace(plain.shop, paces={HOLDING: Pace(Fraction(2), 7), "tap": Pace(Fraction(9), 5)}))
-    found = costs(slow)
-    assert found.minutes == bare.minutes + 10 * holdings, "each holding takes ten minutes more"
-    assert (found.reckoned, found.runs) == (bare.reckoned, 7), "no tap is in this plan"

@@ -42,7 +42,7 @@ from incudo.app.session.calls import HoldView, holds_of
 from incudo.app.shop.machines import spec_of
 from incudo.core.cutting.card import run_card
 from incudo.core.cutting.measure import Judged, judge_reading
-from incudo.core.cutting.pace import expected, taken, work_of
+from incudo.core.cutting.pace import card_time, expected, taken
 from incudo.core.cutting.reached import reached
 from incudo.core.cutting.slides import USED, Ring
 from incudo.core.cutting.step import RunStep, StepKind
@@ -52,7 +52,6 @@ from incudo.core.kernel.quantity import Length
 from incudo.core.kernel.say import say
 from incudo.core.planning.course import Course
 from incudo.core.planning.file import read_plan
-from incudo.core.planning.pace import runs
 from incudo.core.planning.picture import frame_of
 from incudo.core.planning.settle import Settled
 from incudo.core.shop.machine import READOUT_OF, Axis
@@ -204,7 +203,7 @@ def _bare(w: Work, file: AttemptFile, cannot: str) -> RunCardView:
 
 
 def _view(w: Work, file: AttemptFile, card: Card, steps: Sequence[RunStep], done: Done) -> RunCardView:
-    holds = holds_of(w, file)
+    holds, time = holds_of(w, file), card_time(card.course, steps)
     now = _now(steps, done)
     begun = min((row.done_at for row, _ in card.rows), default=None)
     last = max((row.done_at for row, _ in card.rows), default=None)
@@ -217,17 +216,12 @@ def _view(w: Work, file: AttemptFile, card: Card, steps: Sequence[RunStep], done
                 RemarkView(step=r.step, words=r.words, by=by, at=r.at) for r, by in store.remarks(w.db, file.attempt.id)
             ),
             "at": now,
-            "minutes": round(expected(card.course, steps) / 60),
-            "paced": _paced(card.course, steps),
+            "minutes": time.minutes,
+            "paced": paced(card.course, time),
             "spent": round((last - begun).total_seconds() / 60) if begun and last else 0,
             "closed": _closed(file),
         }
     )
-
-
-def _paced(course: Course, steps: Sequence[RunStep]) -> str:
-    behind = runs(course.shop.paces, (work_of(course, s) for s in steps))
-    return paced(course, behind, round(sum(s.seconds for s in steps) / 60))
 
 
 def _again(steps: Sequence[RunStep], number: int) -> dict[str, str]:

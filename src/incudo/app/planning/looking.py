@@ -23,6 +23,7 @@ from incudo.app.planning.views import (
     StrapsView,
     StrapView,
 )
+from incudo.core.cutting.pace import CardTime, plan_time
 from incudo.core.kernel.quantity import Unit, in_places
 from incudo.core.kernel.say import capital, say, say_many, together
 from incudo.core.parts.features.frame import SIDES, Axle, Plane
@@ -85,12 +86,13 @@ def need_view(n: Need) -> NeedView:
 
 def costs_view(course: Course, c: Costs) -> CostsView:
     """What a plan costs, in words."""
+    time = plan_time(course)
     return CostsView(
         holdings=c.holdings,
         operations=c.operations,
         changes=c.changes,
-        minutes=c.minutes,
-        paced=paced(course, c.runs, c.reckoned),
+        minutes=time.minutes,
+        paced=paced(course, time),
         errors=tuple(
             PlaceErrorView(
                 number=e.number,
@@ -104,16 +106,16 @@ def costs_view(course: Course, c: Costs) -> CostsView:
     )
 
 
-def paced(course: Course, runs: int, reckoned: int) -> str:
-    """Where the time of a plan comes from, if from the shop's own runs: how many, and minutes as reckoned."""
-    if not runs:
+def paced(course: Course, time: CardTime) -> str:
+    """Where the time of a plan comes from, if from the shop's own runs."""
+    if not time.runs:
         return ""
     return say_many(
         "Time by {count} operation done on {machine} before; by the rules alone {reckoned} min.",
         "Time by {count} operations done on {machine} before; by the rules alone {reckoned} min.",
-        count=runs,
+        count=time.runs,
         machine=course.shop.name,
-        reckoned=reckoned,
+        reckoned=time.reckoned,
     )
 
 

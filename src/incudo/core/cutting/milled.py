@@ -20,7 +20,7 @@ from incudo.core.locating.climb import Milling, milling_at
 from incudo.core.locating.dial import Turning
 from incudo.core.parts.holds import Hold
 from incudo.core.planning.file import KEPT, OperationKind
-from incudo.core.planning.limits import OVERLAP
+from incudo.core.planning.limits import MEASURING, OVERLAP
 from incudo.core.planning.piece import exact
 from incudo.core.planning.settle import Settled, opens_sideways
 from incudo.core.planning.stages import Stage
@@ -138,6 +138,7 @@ def _side(work: AtWork, stage: Stage, n: Settled) -> Iterator[RunStep]:
             ),
             why=(say("The end is rough: use this zero for these passes only."),),
             cautions=(say("Spindle running: feed by hand, other hand near the stop."),),
+            seconds=Fraction(MEASURING),
         )
     feed, way = _feed(work, stage, n)
     spans = stage.spans(number) or (0.0, 0.0)
@@ -193,7 +194,7 @@ def _measure(work: AtWork, stage: Stage, ident: str, check: Check) -> RunStep:
         why=(say("What the dial says was taken and what is gone are two things."),),
         cautions=(say("Wait until the spindle has stopped. Remove burrs and chips first."),),
         check=check,
-        seconds=Fraction(90),
+        seconds=Fraction(MEASURING),
     )
 
 

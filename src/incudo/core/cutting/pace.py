@@ -3,12 +3,17 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
 from datetime import datetime, timedelta
 from fractions import Fraction
 
+from incudo.core.cutting.card import run_card
+from incudo.core.cutting.slides import Ring
 from incudo.core.cutting.step import RunStep
+from incudo.core.locating.dial import Dial
 from incudo.core.planning.course import Course
-from incudo.core.planning.pace import HOLDING, Taken, here
+from incudo.core.planning.pace import HOLDING, Taken, here, runs
+from incudo.core.shop.machine import READOUT_OF, Axis
 
 #: Less than this share of what is reckoned is not work either: the steps were ticked afterwards.
 AFTERWARDS = Fraction(1, 10)
@@ -24,6 +29,33 @@ def work_of(course: Course, step: RunStep) -> str:
 def expected(course: Course, steps: Sequence[RunStep]) -> Fraction:
     """How long these steps take on this machine, s: by the shop's own runs where there are enough, else as reckoned."""
     return sum((here(course.shop.paces, work_of(course, s), s.seconds) for s in steps), Fraction(0))
+
+
+@dataclass(frozen=True)
+class CardTime:
+    """How long a run card takes here and by the rules alone, in minutes, and from how many of the shop's own runs."""
+
+    minutes: int
+    reckoned: int
+    runs: int
+
+
+def card_time(course: Course, steps: Sequence[RunStep]) -> CardTime:
+    """The time of these steps on this machine."""
+    return CardTime(
+        round(expected(course, steps) / 60),
+        round(sum((s.seconds for s in steps), Fraction(0)) / 60),
+        runs(course.shop.paces, (work_of(course, s) for s in steps)),
+    )
+
+
+def plan_time(course: Course) -> CardTime:
+    """The time of a plan: that of its run card, every holding, zero, change of cutter and measurement with it."""
+    machine, rings = course.shop.machine, dict[Axis, Ring]()
+    for handle in machine.handles:
+        readout = READOUT_OF[handle.axis] in machine.readout
+        rings.setdefault(handle.axis, Ring(handle, Dial.of(handle), readout, machine.unit))
+    return card_time(course, run_card(course, rings, {}))
 
 
 def taken(course: Course, steps: Sequence[RunStep], done: Mapping[str, datetime], last: str) -> Taken | None:

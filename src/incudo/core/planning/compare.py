@@ -1,4 +1,4 @@
-"""What a plan costs, and what differs between two: holdings, changes of cutter, minutes, errors of place."""
+"""What a plan costs, and what differs between two: holdings, changes of cutter, errors of place."""
 
 from __future__ import annotations
 
@@ -9,9 +9,7 @@ from incudo.core.kernel.say import say, together
 from incudo.core.planning.course import LOCATING, Course, axes_needed, drawing_datums
 from incudo.core.planning.file import OperationKind
 from incudo.core.planning.kinds import kind_words
-from incudo.core.planning.pace import here, runs
 from incudo.core.planning.rules.datum import chain, real_zero
-from incudo.core.planning.settle import times
 from incudo.core.planning.stages import Stage
 
 #: So many of the tightest requirements are named.
@@ -35,33 +33,19 @@ class PlaceError:
 
 @dataclass(frozen=True)
 class Costs:
-    """What a plan costs. ``minutes`` is the time at the machine as it is in this shop, ``reckoned`` by the rules alone;
-    ``runs``: from how many of the shop's own runs the difference comes.
-    """
+    """What a plan costs besides time, which its run card knows."""
 
     holdings: int
     operations: int
     changes: int
-    minutes: int
-    reckoned: int
-    runs: int
     errors: tuple[PlaceError, ...]
 
 
 def costs(course: Course) -> Costs:
-    """Holdings, operations, changes of cutter, minutes at the machine, and the places that are known worst."""
+    """Holdings, operations, changes of cutter, and the places that are known worst."""
     tools = [s.operation.cutter for s in course.stages if s.operation.cutter]
     changes = sum(1 for n, t in enumerate(tools) if n == 0 or tools[n - 1] != t)
-    found, known = list(times(course.each())), course.shop.paces
-    return Costs(
-        sum(1 for _, stages in course.held if stages),
-        len(course.stages),
-        changes,
-        round(sum(here(known, work, seconds) for work, seconds in found) / 60),
-        round(sum(seconds for _, seconds in found) / 60),
-        runs(known, (work for work, _ in found)),
-        errors(course),
-    )
+    return Costs(sum(1 for _, stages in course.held if stages), len(course.stages), changes, errors(course))
 
 
 def errors(course: Course) -> tuple[PlaceError, ...]:

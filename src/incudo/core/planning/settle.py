@@ -6,7 +6,7 @@ times in seconds.
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Mapping
 from dataclasses import dataclass, field
 from fractions import Fraction
 from math import ceil
@@ -16,7 +16,7 @@ from incudo.core.kernel.quantity import Unit
 from incudo.core.kernel.working import Step
 from incudo.core.parts.features.holes import HoleFeature
 from incudo.core.parts.geometry.solid import Revolved
-from incudo.core.planning import limits, pace
+from incudo.core.planning import limits
 from incudo.core.planning.file import OperationKind
 from incudo.core.planning.kinds import DRILLING, MILLING
 from incudo.core.planning.piece import TINY
@@ -422,18 +422,4 @@ def _path_lanes(stage: Stage, axis: int, side: tuple[float, float], d: float) ->
     return [middle, side[0] + r, side[1] - r]
 
 
-def times(stages: Iterable[tuple[Stage, Settled]]) -> Iterator[tuple[str, Fraction]]:
-    """What a plan takes as reckoned, in seconds: each new holding, and each operation with its change of cutter."""
-    before, holding = "", None
-    for stage, found in stages:
-        if stage.holding.id != holding:
-            yield pace.HOLDING, Fraction(limits.HOLDING)
-            holding = stage.holding.id
-        change = Fraction(0)
-        if stage.operation.cutter and stage.operation.cutter != before:
-            change = Fraction(limits.CHANGE)
-            before = stage.operation.cutter
-        yield stage.kind.value, change + found.seconds
-
-
-__all__ = ["Refused", "Settled", "Unit", "locks", "opens_sideways", "path_of", "settle", "times"]
+__all__ = ["Refused", "Settled", "Unit", "locks", "opens_sideways", "path_of", "settle"]
