@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import re
 import uuid
 from datetime import date
+from pathlib import Path
 from typing import Annotated, Any, Literal
 
 import pytest
@@ -11,8 +13,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import AwareDatetime, Field, StringConstraints
 
+import incudo
 from incudo.core.kernel.errors import Refused, shorten
-from incudo.core.kernel.fields import Key, Num, Strict, Word, parsed, read_model
+from incudo.core.kernel.fields import PATTERNS, Key, Num, Strict, Word, parsed, read_model
 
 
 class Inner(Strict):
@@ -31,8 +34,8 @@ GOOD: dict[str, Any] = {"key": "tide-block", "name": "Tide block", "parts": [{"s
 @pytest.mark.parametrize(
     ("change", "field", "words"),
     [
-        ({"key": "Tide block"}, "key", "must look like"),
-        ({"key": "-tide"}, "key", "must look like"),
+        ({"key": "Tide block"}, "key", "small letters and digits with hyphens"),
+        ({"key": "-tide"}, "key", "small letters and digits with hyphens"),
         ({"key": "x" * 61}, "key", "at most 60"),
         ({"name": "   "}, "name", "must not be empty"),
         ({"name": "x" * 81}, "name", "at most 80"),
@@ -146,3 +149,10 @@ def test_every_bound_is_said_in_words_of_the_shop(change: dict[str, Any], field:
     with pytest.raises(Refused) as caught:
         read_model(Every, change)
     assert [(e.field, e.bound) for e in caught.value.errors] == [(field, words)]
+
+
+def test_every_pattern_has_its_words() -> None:
+    source = "".join(p.read_text(encoding="utf-8") for p in Path(incudo.__file__).parent.rglob("*.py"))
+    patterns = set(re.findall(r'pattern=r?"([^"]+)"', source))
+    assert len(patterns) > 5
+    assert patterns == set(PATTERNS)

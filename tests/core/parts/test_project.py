@@ -69,7 +69,7 @@ EMPTY_BOX = {"shape": "box", "name": "b", "x": ["1", "1"], "y": ["0", "1"], "z":
     ("path", "value", "field", "bound"),
     [
         ("format", "other/1", "format", "incudo-project/1"),
-        ("code", "Bad Code!", "code", "must look like"),
+        ("code", "Bad Code!", "code", "small letters and digits with hyphens"),
         ("name", "", "name", "must not be empty"),
         ("name", "x" * 81, "name", "at most 80 characters"),
         ("unit", "cubit", "unit", "in, mm"),

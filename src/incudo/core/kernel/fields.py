@@ -76,13 +76,30 @@ def _listed(codes: str) -> str:
     return codes.replace("' or '", "', '").replace("'", "")
 
 
+#: What a text must look like, by its pattern.
+PATTERNS = {
+    r"^[0-9]{4,8}$": say("must be 4 to 8 digits"),
+    r"^[A-Z]$": say("must be one capital letter"),
+    r"^[A-Z]?$": say("must be one capital letter, or empty"),
+    r"^[A-Z]{0,3}$": say("must be at most 3 capital letters"),
+    r"^[a-z0-9]+(-[a-z0-9]+)*$": say("must be small letters and digits with hyphens between, such as tide-block"),
+    r"^[a-zA-Z0-9-]{1,40}$": say("must be 1 to 40 letters, digits or hyphens"),
+    r"^[A-Za-z0-9-]*$": say("must have letters, digits and hyphens only"),
+    r"^[a-z0-9_-]*$": say("must have small letters, digits, hyphens and underscores only"),
+    r"^[a-z_]+$": say("must be small letters and underscores"),
+    r"^-?[0-9]{1,7}(\.[0-9]{1,6})?$": say("must be a plain number such as 0.2485"),
+    r"^[MLHVCQAZmlhvcqaz0-9 .,-]+$": say("must be the path of a drawing: its letters and numbers only"),
+    r"^[^.\x00-\x1f]+$": say("must have no full stop in it"),
+}
 #: What a value must keep to, by pydantic's name for it not doing so.
 _BOUNDS: dict[str, Callable[[Any], str]] = {
     "missing": lambda _: say("is missing"),
     "extra_forbidden": lambda _: say("is not a known field"),
     "string_too_short": lambda ctx: say("must have at least {ctx} characters", ctx=ctx["min_length"]),
     "string_too_long": lambda ctx: say("must have at most {ctx} characters", ctx=ctx["max_length"]),
-    "string_pattern_mismatch": lambda ctx: say("must look like {ctx}", ctx=ctx["pattern"]),
+    "string_pattern_mismatch": lambda ctx: PATTERNS.get(
+        ctx["pattern"], say("must look like {ctx}", ctx=ctx["pattern"])
+    ),
     "too_short": lambda ctx: say_many(
         "must have at least {count} entry", "must have at least {count} entries", count=ctx["min_length"]
     ),
