@@ -38,6 +38,7 @@ from incudo.core.shop.machine import read_machine
 from incudo.core.shop.workholding import read_holding
 from incudo.core.skills.evidence import ActKind, EvidenceKind
 from incudo.core.skills.permission import decide
+from tests.approved.asked import editor, questions
 from tests.approved.drawn import functions
 from tests.approved.muddled import muddled, muddled_cards
 from tests.approved.told import mark, told
@@ -194,6 +195,8 @@ def calculations() -> Iterator[str]:
             yield from (f"{r.name} {told(r.value)} {r.word if r.words else ''}".rstrip() for r in right.results)
             yield from (f"  {s.what}: {s.formula}: {s.put_in}: {s.result}" for s in right.steps)
             yield from (f"  {x}" for x in right.said)
+            if c.draw is not None:
+                yield f"  drawn {mark(c.draw(values, right))}"
             for guess in (right.answer.value * 2, right.answer.value / 2, right.answer.value + 1):
                 if not right.answer.words:
                     yield f"  {told(guess)}: {mark(check(q, f'{float(guess):.4f}', q.unit))}"
@@ -318,6 +321,8 @@ PAGES: dict[str, Callable[[], Iterator[str]]] = {
     "calculations": calculations,
     "verdicts": verdicts,
     "skills": skills,
+    "questions": questions,
+    "editor": lambda: editor(PARTS),
     "bent-files": bent_files,
     "functions": functions,
 }

@@ -101,6 +101,21 @@ def test_a_readout_is_set_to_0_wherever_its_dial_is() -> None:
     assert told > 20
 
 
+def test_a_spot_is_told_by_the_hole_or_by_a_narrower_spot_drill() -> None:
+    found = {
+        bool(words.endswith(" mm.") and "spot drill" in words)
+        for _, stage, step in every(StepKind.SET, StepKind.HOLE)
+        for words in step.do
+        if words.startswith("Spot until the mark is")
+    }
+    assert found == {True, False}
+    c = looked_at("sheave-housing", "gannet")
+    spots = [s for s in c.stages if s.kind is Op.SPOT]
+    words = [w for x in card_of(c, "gannet") for w in x.do if x.operation in {s.operation.id for s in spots}]
+    assert "Spot until the mark is nearly as wide as the spot drill, 10.00 mm." in words
+    assert "Spot until the mark is a little smaller than the hole, 6.6 mm." in words
+
+
 def test_what_does_not_feed_is_locked_while_it_cuts() -> None:
     for _, stage, step in every(StepKind.SET):
         assert stage is not None

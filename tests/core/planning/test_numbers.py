@@ -17,6 +17,7 @@ from shapely.ops import unary_union
 from incudo.core.kernel.errors import NotFound, Refused
 from incudo.core.kernel.quantity import Length, Unit
 from incudo.core.measuring.instrument import Instrument, Measure
+from incudo.core.parts.geometry.solid import Revolved
 from incudo.core.parts.requirement import elements
 from incudo.core.planning import change, limits
 from incudo.core.planning.compare import costs, differences, errors
@@ -248,6 +249,32 @@ def test_a_plan_costs_its_holdings_and_changes_of_cutter(machine: str, part: str
     changes = 1 + sum(a != b for a, b in pairwise(tools))
     found = costs(c)
     assert (found.holdings, found.operations, found.changes) == (len(c.plan.holdings), len(c.stages), changes)
+
+
+def test_a_bore_is_widened_from_the_hole_that_is_drilled_there_not_from_the_next_one() -> None:
+    """26 mm after 15.5 mm, 1 mm on the diameter each time: eleven times; spot and bolts do not count."""
+    c = course("gannet", SHEAVE)
+    wanted = next(s for s in c.stages if s.kind is Op.BORE)
+    drill = which(c.plan, Op.DRILL, "bore").id
+    drilled = [
+        replace(c, plan=change.operation(drill, cutter=f"Drill {d} mm")(c.plan)) for d in ("15.5", "10.5", "6.6")
+    ]
+    wide, middle, narrow = (x.settled[wanted.index].seconds for x in drilled)
+    assert (middle - wide) / 5 == (narrow - wide) / 9 > 0, "11, 16 and 20 times"
+    bolts = which(c.plan, Op.DRILL, "bolts").id
+    later = replace(c, plan=change.moved(bolts, wanted.operation.id, after=True)(c.plan))
+    assert next(n for s, n in later.each() if s.kind is Op.BORE).seconds == wide
+
+
+def test_a_spot_is_no_wider_than_the_spot_drill() -> None:
+    """10 mm at a bore of 26 mm; at bolts of 6.6 mm it stays inside the hole."""
+    c = course("gannet", SHEAVE)
+    for s, n in c.each():
+        if s.kind is Op.SPOT:
+            widest = max(2 * r for b in s.taken if isinstance(b, Revolved) for _, r in b.profile)
+            hole = float(s.features[0].diameter)  # type: ignore[union-attr]
+            assert widest == pytest.approx(0.9 * min(hole, 10))
+            assert n.depths in ((), (F(min(hole, 10)) / 2,))
 
 
 def test_deburring_measuring_and_tapping_have_their_time() -> None:

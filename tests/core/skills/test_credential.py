@@ -161,5 +161,7 @@ def test_what_is_no_file_of_credentials_is_refused(text: str) -> None:
 
 
 def test_the_most_that_fit_are_read() -> None:
+    text = json.dumps(made())
+    assert len(c.read(text + " " * (c.MOST_TEXT - len(text)))) == 1
     small = {"issuer": {}, "credentialSubject": {}, "proof": {}}
     assert len(c.read(json.dumps({"verifiableCredential": [small] * c.MOST}))) == c.MOST

@@ -88,6 +88,8 @@ def _how(work: AtWork, stage: Stage, hole: HoleFeature) -> Iterator[str]:
     if deep is not None and stage.kind in (OperationKind.DRILL, OperationKind.REAM, OperationKind.BORE):
         deep += middle_of(work.course, f"{hole.name}.floor", hole.face)
     match stage.kind:
+        case OperationKind.SPOT if size < Fraction(hole.diameter) * unit.in_mm:
+            yield say("Spot until the mark is nearly as wide as the spot drill, {size}.", size=length(size))
         case OperationKind.SPOT:
             yield say("Spot until the mark is a little smaller than the hole, {size}.", size=f"{hole.diameter} {unit}")
         case OperationKind.DRILL:

@@ -182,8 +182,6 @@ def _hole_size(piece: Piece, kind: OperationKind, hole: HoleFeature, cutter: Cut
             if abs(real - wide) > Fraction(15, 100):
                 words = say("It cuts {real} wide, not {wide}.", real=_len(real, unit), wide=_len(wide, unit))
                 yield Unfit("bore-size", words)
-        case OperationKind.BORE if real < 0:
-            return
 
 
 def drill_band(size: Fraction, made: str) -> tuple[Fraction, Fraction]:

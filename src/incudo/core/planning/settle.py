@@ -15,6 +15,7 @@ from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.quantity import Unit
 from incudo.core.kernel.working import Step
 from incudo.core.parts.features.holes import HoleFeature
+from incudo.core.parts.geometry.sections import reach
 from incudo.core.parts.geometry.solid import Revolved
 from incudo.core.planning import limits
 from incudo.core.planning.file import OperationKind
@@ -314,12 +315,19 @@ def _bore_speed(stage: Stage, shop: PlanShop, diameter: Fraction) -> tuple[Outco
 def _bore_passes(stage: Stage, hole: HoleFeature) -> int:
     k = stage.piece.unit.in_mm
     size = Fraction(hole.diameter) * k
-    drilled = Fraction(0)
-    for body in stage.before.cuts:
-        if isinstance(body, Revolved):
-            drilled = max((2 * Fraction(r) for _, r in body.profile if 2 * r < size), default=drilled)
+    bores = [b for b in stage.taken if isinstance(b, Revolved)]
+    before = (c for c in stage.before.cuts if isinstance(c, Revolved) and any(_all_through(c, b) for b in bores))
+    drilled = max((2 * Fraction(r) for c in before for _, r in c.profile if 2 * r < size), default=Fraction(0))
     left = max(Fraction(hole.diameter) * k - drilled, Fraction(0))
     return max(1, ceil(left / limits.BORING_PASS))
+
+
+def _all_through(c: Revolved, bore: Revolved) -> bool:
+    """Whether a cut lies about the axis of a bore and goes as deep; a spot does not."""
+    if (c.axis, c.centre) != (bore.axis, bore.centre):
+        return False
+    (low, high), (lo, hi) = reach(c, c.axis), reach(bore, bore.axis)
+    return low <= lo + TINY and hi <= high + TINY
 
 
 def _hole_depth(stage: Stage, hole: HoleFeature) -> Fraction:
@@ -327,7 +335,8 @@ def _hole_depth(stage: Stage, hole: HoleFeature) -> Fraction:
     k = stage.piece.unit.in_mm
     match stage.kind:
         case OperationKind.SPOT:
-            return Fraction(hole.diameter) * k / 2
+            wide = Fraction(hole.diameter) * k
+            return min(wide, stage.cutter.real if stage.cutter else wide) / 2
         case OperationKind.COUNTERSINK if hole.countersink:
             return (Fraction(hole.countersink.diameter) - Fraction(hole.diameter)) * k / 2
         case OperationKind.COUNTERBORE if hole.counterbore:

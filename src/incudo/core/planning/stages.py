@@ -25,7 +25,7 @@ from incudo.core.planning.place import Place
 from incudo.core.planning.shop import PlanShop, mm
 from incudo.core.shop.cutter import Cutter, CutterKind
 
-#: A spot reaches so much of the hole's radius, so that the hole leaves nothing of it.
+#: A spot reaches so much of the hole's radius, so that the hole leaves nothing of it; or of its own.
 SPOT_SHARE = 0.9
 
 #: Where one looks across a cut for metal beside it, as shares of its length.
@@ -329,7 +329,8 @@ def _profile(
     start, at, end, out, r, k = way
     match kind:
         case OperationKind.SPOT:
-            wide = r * SPOT_SHARE
+            # no wider than the spot drill itself
+            wide = min(r, float(cutter.real) / 2 if cutter else r) * SPOT_SHARE
             return (start, wide), (at, wide), (at - out * wide, 0.0)
         case OperationKind.COUNTERSINK if hole.countersink:
             wide = float(hole.countersink.diameter) * k / 2

@@ -244,6 +244,7 @@ def test_it_is_refused_at_its_number(name: str) -> None:
         hole(layout={"layout": "row", "at": ["40", "25"], "along": "x", "count": 2, "pitch": "6.01"}),
         hole(made="tapped", diameter="6.66", thread=M8),
         hole(made="tapped", diameter="7.18", thread=M8),
+        hole(made="tapped", diameter="6.8", thread={**M8, "depth": "12"}),
         circle(diameter="43.9", count=4),
         hole(countersink={"diameter": "9", "angle": "140"}),
         changed(PLATE, "features.1.end", "16"),
