@@ -7,6 +7,7 @@ is asked for once more, then and two days later: what the acts have left.
 from __future__ import annotations
 
 import copy
+import itertools
 import json
 import random
 import re
@@ -55,6 +56,7 @@ def acts() -> Iterator[str]:
         for module in (shop_of_tests, access):
             fixed.enter_context(patch.object(module, "stamp", lambda: clock().isoformat()))
         fixed.enter_context(patch.object(uuid, "uuid4", lambda: uuid.UUID(int=ids.getrandbits(128), version=4)))
+        fixed.enter_context(patch.object(shop_of_tests, "_numbers", itertools.count(1)))
         fixed.enter_context(patch.object(secrets, "choice", ids.choice))
         started = Supervisor(standing_shop(Path(folder) / "instance"), workers=1)
         (Path(folder) / "web").mkdir()

@@ -8,7 +8,7 @@ be reworked count only from the new round on, the others carry over.
 from __future__ import annotations
 
 import uuid
-from collections import Counter, defaultdict
+from collections import Counter, OrderedDict, defaultdict
 from collections.abc import Collection, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime, timedelta
@@ -31,12 +31,15 @@ from incudo.core.people.roles import Role
 from incudo.core.skills.permission import Missing, missing_for, needed_for
 from incudo.core.skills.standing import Standings
 from incudo.store import schema as t
+from incudo.store.kernel import changes
 from incudo.store.kernel.database import cache_of
 from incudo.store.parts import attempts as store
 from incudo.store.parts import projects
 from incudo.store.people import people as people_store
 from incudo.store.shop import instruments
 
+#: So many are kept by one process.
+MOST_KEPT = 400
 #: What somebody entered longer ago belongs to another day at work.
 A_DAY_AT_WORK = timedelta(hours=12)
 
@@ -296,6 +299,44 @@ def progress_of(w: Work, assignments: Sequence[uuid.UUID]) -> list[CardProgress]
     rows = store.load_progress(w.db, assignments, w.now - A_DAY_AT_WORK)
     records = zip(_records(w, rows), rows, strict=True)
     return [CardProgress(**vars(record), reads=tuple(x.reads)) for record, x in records]
+
+
+def kept_progress(w: Work, cards: Sequence[tuple[uuid.UUID, uuid.UUID]]) -> list[CardProgress]:
+    """The same of assignments with their students, in order; read anew only where something has changed since.
+
+    What concerns a student or the shop is counted in the transaction that changes it (``store.kernel.changes``): while
+    both numbers stand, what was read holds, but for what was entered earlier than this day at work.
+    """
+    if changes.has_written(w.db):
+        return progress_of(w, [assignment for assignment, _ in cards])
+    kept: OrderedDict[uuid.UUID, _Kept] = cache_of(w.db).setdefault("progress", OrderedDict())
+    since = w.now - A_DAY_AT_WORK
+    counted = changes.numbers(w.db, {changes.SHOP, *(changes.of_person(s) for _, s in cards)})
+    found: dict[uuid.UUID, CardProgress] = {}
+    upto = {a: (counted[changes.of_person(student)], counted[changes.SHOP]) for a, student in cards}
+    for assignment, number in upto.items():
+        there = kept.get(assignment)
+        if there is not None and there.upto == number and there.holds(since):
+            found[assignment] = there.card
+    missing = [a for a in upto if a not in found]
+    for card in progress_of(w, missing) if missing else ():
+        found[card.assignment.id] = card
+        kept[card.assignment.id] = _Kept(upto[card.assignment.id], card)
+    while len(kept) > MOST_KEPT:
+        kept.popitem(last=False)
+    return [found[a] for a in upto if a in found]
+
+
+@dataclass(frozen=True)
+class _Kept:
+    """How far an attempt had come, and up to which changes of its student and of the shop that holds."""
+
+    upto: tuple[int, int]
+    card: CardProgress
+
+    def holds(self, since: datetime) -> bool:
+        """Whether the first thing read on this day at work still belongs to it."""
+        return all(r.first is None or r.first > since for r in self.card.reads)
 
 
 def newest_attempt(w: Work, assignment: uuid.UUID) -> AttemptFile:

@@ -6,13 +6,14 @@ import uuid
 from collections.abc import Mapping, Sequence
 from datetime import date, datetime, timedelta
 
+from incudo.app.kernel.kept import kept_of_the_shop
 from incudo.app.kernel.unit import Work, find
 from incudo.app.kernel.views import Named, View
 from incudo.app.parts.attempts import (
     A_DAY_AT_WORK,
     CardProgress,
+    kept_progress,
     missing_for_part,
-    progress_of,
     projects_of,
     stations_of,
 )
@@ -55,6 +56,13 @@ class AtWork(View):
     late: int
     since: datetime
     last: datetime
+
+
+#: What it reads of the whole shop, by its places in the memory of a use case.
+OF_THE_SHOP = (
+    *("banks", "bank versions", "graph", "graph version", "basis"),
+    *("machine heads", "closed", "stop", "staff", "group now", "names of people"),
+)
 
 
 class NextUp(View):
@@ -119,9 +127,14 @@ def floor(w: Work) -> Floor:
     Whose cards are shown: those of the session's group and of whoever is here, and of who was at work just now; every
     part that waits for its check stands in the line.
     """
+    with kept_of_the_shop(w, "floor", *OF_THE_SHOP):
+        return _floor(w)
+
+
+def _floor(w: Work) -> Floor:
     shop = shop_now(w)
     here = people_here(w, shop)
-    files = progress_of(w, store.being_worked_on(w.db, w.now - AT_WORK))
+    files = kept_progress(w, store.being_worked_on(w.db, w.now - AT_WORK))
     waiting = store.waiting_parts(w.db)
     loaded = {f.assignment.id for f in files} | {x.assignment for x in waiting}
     heads = [c for c in store.card_heads(w.db, here) if c.assignment not in loaded]

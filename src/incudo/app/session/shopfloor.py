@@ -63,8 +63,6 @@ def shop_now(w: Work) -> Shop:
     """The shop at this moment: session, roll, machines, tags, stop."""
     meeting = store.open_meeting(w.db)
     roll = store.roll(w.db, meeting.id) if meeting else {}
-    delegated, nothing = people_store.delegations(w.db), frozenset[str]()
-    staff = [(p, Assessor(str(p.id), Role(p.role), delegated.get(p.id, nothing))) for p in people_store.staff(w.db)]
     return Shop(
         meeting=meeting,
         supervisors=supervisors(w, meeting) if meeting else (),
@@ -73,9 +71,20 @@ def shop_now(w: Work) -> Shop:
         states=states_at_machines(w, meeting) if meeting else {},
         closed=closed_words(w),
         stopped=stop_words(w),
-        staff=tuple(staff),
+        staff=_staff(w),
         names=machine_names(w),
     )
+
+
+def _staff(w: Work) -> tuple[tuple[t.Person, Assessor], ...]:
+    """Who may assess, with what an assistant may sign; read once in a use case."""
+    if "staff" not in w.memo:
+        delegated, nothing = people_store.delegations(w.db), frozenset[str]()
+        w.memo["staff"] = tuple(
+            (p, Assessor(str(p.id), Role(p.role), delegated.get(p.id, nothing))) for p in people_store.staff(w.db)
+        )
+    found: tuple[tuple[t.Person, Assessor], ...] = w.memo["staff"]
+    return found
 
 
 def here(

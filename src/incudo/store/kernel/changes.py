@@ -146,6 +146,12 @@ def touched(db: Session) -> frozenset[uuid.UUID]:
     return frozenset(db.info.get("students", ()))
 
 
+def has_written(db: Session) -> bool:
+    """Whether this transaction has changed anything so far: what was counted before it does not hold in it."""
+    db.flush()
+    return bool(db.info.get("concerns"))
+
+
 def watch(maker: sessionmaker[Session]) -> None:
     """Let every session of this maker count what it writes."""
     event.listen(maker, "after_flush", _after_flush)

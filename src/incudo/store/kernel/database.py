@@ -141,7 +141,9 @@ _caches: WeakKeyDictionary[Any, dict[Any, Any]] = WeakKeyDictionary()
 
 
 def cache_of(db: Session) -> dict[Any, Any]:
-    """What this process keeps of a database: only what can never change there may stand in it."""
+    """What this process keeps of a database: what can never change there, or what stands in it with the number of
+    changes up to which it holds.
+    """
     return _caches.setdefault(db.get_bind(), {})
 
 

@@ -199,8 +199,8 @@ def open_cards(db: Session, students: Collection[uuid.UUID]) -> list[uuid.UUID]:
     )
 
 
-def being_worked_on(db: Session, since: datetime) -> list[uuid.UUID]:
-    """Open assignments that their student entered something for since a moment, oldest first."""
+def being_worked_on(db: Session, since: datetime) -> list[tuple[uuid.UUID, uuid.UUID]]:
+    """Open assignments that their student entered something for since a moment, with the student, oldest first."""
     read = (
         select(t.Attempt.assignment_id)
         .join(t.Reading, t.Reading.attempt_id == t.Attempt.id)
@@ -217,9 +217,10 @@ def being_worked_on(db: Session, since: datetime) -> list[uuid.UUID]:
         .where(t.RunTick.at > since)
     )
     worked = union(read, ticked, run).subquery()
-    query = select(t.Pending.id).join(worked, worked.c.assignment_id == t.Pending.id)
+    query = select(t.Pending.id, t.Assignment.student_id).join(worked, worked.c.assignment_id == t.Pending.id)
     query = query.join(t.Assignment, t.Assignment.id == t.Pending.id).where(t.Pending.kind == "card")
-    return list(db.scalars(query.order_by(t.Assignment.assigned_at, t.Assignment.id)))
+    found = db.execute(query.order_by(t.Assignment.assigned_at, t.Assignment.id))
+    return [(assignment, student) for assignment, student in found]
 
 
 @dataclass(frozen=True)
