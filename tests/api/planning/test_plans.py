@@ -478,3 +478,25 @@ def test_like_passes_are_said_together_and_the_finishing_one_by_name(shop: TestS
     assert any(" + finish " in x for x in said.values())
     assert any(" × " in x for x in said.values())
     assert not any(re.search(r"(?<!\d)1 × ", x) or x.startswith(("+", " + ")) for x in said.values())
+
+
+def test_straps_are_as_wide_as_the_shop_has_entered_them(shop: TestShop) -> None:
+    student = shop.ready_student()
+    fairlead = str(key("version", "fairlead-plate"))
+    assignment, _ = shop.assign(student, fairlead, machine=PETREL, not_before_signed=True)
+    plan = own(shop, assignment)["look"]["plan"]
+    held = plan["holdings"][1]
+    held |= {"held": "straps", "straps": 2}
+    held["operations"] = [o for o in held["operations"] if o["kind"] not in ("face", "side")]
+    (kit,) = (h for h in shop.haldane.get("/api/workholding")["holding"] if h["of"]["kind"] == "clamps")
+
+    def across() -> float:
+        (found,) = (h for h in look(shop.haldane, assignment, plan)["holdings"] if h["id"] == held["id"])
+        nose = found["straps"]["places"][0]["nose"]
+        return float(max(nose["right"] - nose["left"], nose["rear"] - nose["front"]))
+
+    assert across() == pytest.approx(25), "nobody has measured it"
+    entry = {k: kit[k] for k in ("id", "name")}
+    shop.haldane.put("/api/workholding", entry | {"of": kit["of"] | {"width": "1.5"}})
+    assert across() == pytest.approx(38.1)
+    shop.haldane.put("/api/workholding", entry | {"of": kit["of"]})

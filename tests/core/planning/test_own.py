@@ -6,7 +6,7 @@ import math
 from collections.abc import Iterator
 from dataclasses import replace
 from fractions import Fraction
-from itertools import pairwise, permutations
+from itertools import combinations, pairwise, permutations
 
 import pytest
 
@@ -213,6 +213,18 @@ def test_no_way_of_making_a_block_needs_fewer_holdings(code: str) -> None:
 def test_the_search_of_all_ways_finds_what_there_is() -> None:
     assert _fewest("slip-pad", "petrel", 2)
     assert _fewest("bilge-strainer", "petrel", 4)
+
+
+@pytest.mark.parametrize("machine", shops.MACHINES)
+def test_no_way_of_making_a_bar_needs_fewer_holdings(machine: str) -> None:
+    """One face looks up in a holding, whatever holds the bar: all sets of faces are tried that reach every feature."""
+    bars = [code for code in PARTS if shops.piece(code).bar]
+    assert len(bars) == 2
+    for code in bars:
+        ups = shops.piece(code).ups.values()
+        assert len(ups) <= 6
+        least = next(n for n in range(7) if any(all(set(c) & u for u in ups) for c in combinations(OPPOSITE, n)))
+        assert len(own(machine, code).holdings) == least, code
 
 
 @pytest.mark.parametrize(

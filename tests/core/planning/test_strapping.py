@@ -53,6 +53,20 @@ def test_the_shortest_strap_is_taken_that_has_room_behind_the_work(kit: tuple[st
         assert (x1 - x0, y1 - y0)[p.axis] == pytest.approx(float(taken))
 
 
+@pytest.mark.parametrize("width", ["10", "25", "45"])
+def test_a_strap_is_as_wide_as_it_is_in_the_shop(width: str) -> None:
+    """The wider it is, the further from the ends it stands: the whole of its nose lies on the edge."""
+    c, stages = on_the_table(FAIRLEAD, "h2")
+    c = replace(c, shop=replace(c.shop, strap_width=Fraction(width)), memo={})
+    found = strapping(c, stages)
+    (low, high), wide = (found.low, found.high), float(width)
+    assert found.places
+    for p in found.places:
+        x0, y0, x1, y1 = p.strap
+        assert (x1 - x0, y1 - y0)[1 - p.axis] == pytest.approx(wide)
+        assert wide / 2 - 1e-6 <= p.along <= (high[1 - p.axis] - low[1 - p.axis]) - wide / 2 + 1e-6
+
+
 def grid(box: tuple[float, float, float, float]) -> list[tuple[float, float]]:
     x0, y0, x1, y1 = box
     shares = [n / 8 for n in range(9)]

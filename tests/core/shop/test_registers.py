@@ -143,9 +143,18 @@ def test_parallels_that_none_are_like_are_refused_with_their_number(pairs: list[
         read_holding({"kind": "parallels", "unit": "mm", "pairs": pairs})
 
 
-@pytest.mark.parametrize(("change", "said"), [({"straps": ["80", "24"]}, "strap 2"), ({"heels": "2"}, "heels")])
+@pytest.mark.parametrize(
+    ("change", "said"),
+    [
+        ({"straps": ["80", "24"]}, "strap 2"),
+        ({"heels": "2"}, "heels"),
+        ({"width": "9.9"}, "width"),
+        ({"width": "80.1"}, "width"),
+    ],
+)
 def test_clamps_that_none_are_like_are_refused(change: dict[str, Any], said: str) -> None:
-    assert read_holding(CLAMPS).kind == "clamps"
+    for width in (None, "", "10", "80"):
+        assert read_holding(CLAMPS | {"width": width}).kind == "clamps"
     with pytest.raises(Refused, match=said):
         read_holding(CLAMPS | change)
 

@@ -4541,7 +4541,7 @@ export interface components {
         };
         /**
          * Clamps
-         * @description A set of strap clamps with studs and heel blocks.
+         * @description A set of strap clamps with studs and heel blocks; without a ``width`` a strap is taken as usually wide.
          */
         Clamps: {
             /** Heels */
@@ -4557,6 +4557,11 @@ export interface components {
             stud: string;
             /** @enum {string} */
             unit: "in" | "mm";
+            /**
+             * Width
+             * @default null
+             */
+            width: string | null;
         };
         /**
          * ClassListCommand

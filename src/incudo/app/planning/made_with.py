@@ -26,7 +26,7 @@ from incudo.core.planning.course import Course
 from incudo.core.planning.file import Plan
 from incudo.core.planning.pace import paces
 from incudo.core.planning.piece import Piece, piece_of
-from incudo.core.planning.shop import CribCutter, PlanShop, VBlockPlace, VisePlace, material_of
+from incudo.core.planning.shop import USUAL_STRAP_WIDTH, CribCutter, PlanShop, VBlockPlace, VisePlace, material_of
 from incudo.core.setup.holding import JawVise, ParallelPair
 from incudo.core.shop.workholding import LOOSE_WAYS, Clamps, Parallels, ToolHolders, VBlocks, kept_holding
 from incudo.core.skills.permission import Answer, decide
@@ -80,6 +80,7 @@ def plan_shop(w: Work, machine: t.Machine, student: uuid.UUID, piece: Piece) -> 
     """The shop as it stands now, for one student on one machine."""
     out = store.out_of_crib(w.db, student)
     spec, drawer, straps, v_blocks = spec_of(machine), [], [], []
+    wide: list[Fraction] = []
     #: The ways to hold a cutter that are entered for this machine's taper.
     ways: set[str] = set()
     noses: dict[str, Fraction] = {}
@@ -87,6 +88,7 @@ def plan_shop(w: Work, machine: t.Machine, student: uuid.UUID, piece: Piece) -> 
         of = kept_holding(row.spec)
         if isinstance(of, Clamps):
             straps += [Length(x, of.unit) for x in of.straps]
+            wide.append(Length(of.width, of.unit).mm if of.width is not None else USUAL_STRAP_WIDTH)
         if isinstance(of, ToolHolders) and alike(of.taper) == alike(spec.spindle.taper):
             ways.add(of.way)
             if of.nose is not None:
@@ -115,6 +117,7 @@ def plan_shop(w: Work, machine: t.Machine, student: uuid.UUID, piece: Piece) -> 
         threads=shipped.threads(),
         stock=material_of(piece.part.file.material, stocks(w, also_gone=True)),
         straps=tuple(straps),
+        strap_width=max(wide, default=USUAL_STRAP_WIDTH),
         v_blocks=tuple(v_blocks),
         noses=noses,
         gauges=tuple(tools),

@@ -26,6 +26,8 @@ CENTRE_CUTTING_FLUTES = 3
 
 #: A strap of a usual clamping kit.
 USUAL_STRAP = Length("80", Unit.MM)
+#: How wide a strap is where nobody has measured it, mm. Rule of thumb.
+USUAL_STRAP_WIDTH = Fraction(25)
 
 
 @dataclass(frozen=True)
@@ -77,6 +79,8 @@ class PlanShop:
     nearest: bool = False
     #: How long the shop's straps are; without any it has no clamps.
     straps: tuple[Length, ...] = (USUAL_STRAP,)
+    #: How wide the widest of them is, mm.
+    strap_width: Fraction = USUAL_STRAP_WIDTH
     v_blocks: tuple[VBlockPlace, ...] = ()
     beside: Mapping[str, str] = field(default_factory=dict)
     #: The gauges whose readings decide today.

@@ -23,9 +23,9 @@ from incudo.core.planning.shop import USUAL_STRAP
 from incudo.core.planning.stages import Stage
 from incudo.core.setup.holding import CLEARANCE
 
-#: A strap: how far its nose lies on the work, how wide it is, how high it stands over the work with its nut, and the
-#: least that must be left of it behind the work for its stud and its heel. Rule of thumb.
-NOSE, WIDE, HIGH, LEAST_BEHIND = 12.0, 25.0, 40.0, 40.0
+#: A strap: how far its nose lies on the work, how high it stands over the work with its nut, and the least that must
+#: be left of it behind the work for its stud and its heel. Rule of thumb.
+NOSE, HIGH, LEAST_BEHIND = 12.0, 40.0, 40.0
 #: Places are looked for so far apart along an edge.
 _STEP = 5.0
 #: So much of the nose must lie on metal.
@@ -93,7 +93,7 @@ def strapping(course: Course, stages: Sequence[Stage]) -> Strapping:
     metal = section(stages[-1].place.solid(stages[-1].after), 2, high[2] - _UNDER)
     way = unary_union([_way(course, s, high[2]) for s in stages])
     long = strap_to_take(course.shop.straps)
-    places = list(_places(low, high, metal, way, float(long.mm) - NOSE))
+    places = list(_places(low, high, metal, way, (float(long.mm) - NOSE, float(course.shop.strap_width))))
     chosen = tuple(places[:1])
     if len(places) > 1:
         far, a, b = max(((_distance(a, b), a, b) for a, b in combinations(places, 2)), key=lambda p: p[0])
@@ -113,12 +113,17 @@ def _distance(a: StrapPlace, b: StrapPlace) -> float:
     return float(((ax - bx) ** 2 + (ay - by) ** 2) ** 0.5)
 
 
-def _places(low: Corner, high: Corner, metal: BaseGeometry, way: BaseGeometry, behind: float) -> Iterator[StrapPlace]:
-    """Every place along the four edges where a strap lies on metal that stays, and in no cutter's way."""
+def _places(
+    low: Corner, high: Corner, metal: BaseGeometry, way: BaseGeometry, strap: tuple[float, float]
+) -> Iterator[StrapPlace]:
+    """Every place along the four edges where a strap lies on metal that stays, and in no cutter's way; ``strap`` is
+    how far it stands out behind the work, and how wide it is.
+    """
+    behind, wide = strap
     for axis in (0, 1):
         along = 1 - axis
         length = high[along] - low[along]
-        first, last = min(WIDE, length) / 2, length - min(WIDE, length) / 2
+        first, last = min(wide, length) / 2, length - min(wide, length) / 2
         count = int((last - first) / _STEP)
         for out in (-1, 1):
             edge = (high if out > 0 else low)[axis]
@@ -128,19 +133,19 @@ def _places(low: Corner, high: Corner, metal: BaseGeometry, way: BaseGeometry, b
                     axis,
                     out,
                     at,
-                    _across(axis, edge - out * NOSE, edge, middle),
-                    _across(axis, edge - out * NOSE, edge + out * behind, middle),
+                    _across(axis, (edge - out * NOSE, edge), middle, wide),
+                    _across(axis, (edge - out * NOSE, edge + out * behind), middle, wide),
                 )
                 nose = box(*place.nose)
                 if nose.intersection(metal).area >= _ON_METAL * nose.area and not box(*place.strap).intersects(way):
                     yield place
 
 
-def _across(axis: int, one: float, other: float, middle: float) -> tuple[float, float, float, float]:
-    low, high = min(one, other), max(one, other)
+def _across(axis: int, ends: tuple[float, float], middle: float, wide: float) -> tuple[float, float, float, float]:
+    low, high = min(ends), max(ends)
     if axis == 0:
-        return low, middle - WIDE / 2, high, middle + WIDE / 2
-    return middle - WIDE / 2, low, middle + WIDE / 2, high
+        return low, middle - wide / 2, high, middle + wide / 2
+    return middle - wide / 2, low, middle + wide / 2, high
 
 
 def _way(course: Course, stage: Stage, top: float) -> BaseGeometry:

@@ -84,16 +84,19 @@ class Parallels(Strict):
 
 
 class Clamps(Strict):
-    """A set of strap clamps with studs and heel blocks."""
+    """A set of strap clamps with studs and heel blocks; without a ``width`` a strap is taken as usually wide."""
 
     kind: Literal["clamps"]
     unit: LengthUnit
     stud: Word
     straps: Annotated[tuple[Num, ...], Field(min_length=1, max_length=20)]
     heels: Num
+    width: Maybe = None
 
     @model_validator(mode="after")
     def _plausible(self) -> Clamps:
+        if self.width is not None:
+            _in_mm(say("width"), self.width, self.unit, 10, 80)
         for n, strap in enumerate(self.straps, start=1):
             _in_mm(say("strap {n}", n=n), strap, self.unit, 25, 500)
         _in_mm("heels", self.heels, self.unit, 3, 300)

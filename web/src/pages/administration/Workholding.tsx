@@ -344,6 +344,11 @@ function ClampFields({ of, onChange }: { of: Clamps; onChange: (of: Of) => void 
       <div className="row wraps">
         <Size words={say("Studs")} value={of.stud} onChange={(stud) => onChange({ ...of, stud })} />
         <Size words={say("Lowest heel block, {unit}", { unit })} value={of.heels} onChange={(heels) => onChange({ ...of, heels })} />
+        <Size
+          words={say("Width of a strap, {unit}; empty if not measured", { unit })}
+          value={of.width ?? ""}
+          onChange={(width) => onChange({ ...of, width })}
+        />
       </div>
       {straps.map((strap, n) => (
         <div key={n} className="row ends">
