@@ -341,7 +341,7 @@ function ClampFields({ of, onChange }: { of: Clamps; onChange: (of: Of) => void 
   const { unit, straps } = of;
   return (
     <>
-      <div className="row wraps">
+      <div className="row wraps ends">
         <Size words={say("Studs")} value={of.stud} onChange={(stud) => onChange({ ...of, stud })} />
         <Size words={say("Lowest heel block, {unit}", { unit })} value={of.heels} onChange={(heels) => onChange({ ...of, heels })} />
         <Size
