@@ -9,9 +9,11 @@ from __future__ import annotations
 
 import atexit
 import fcntl
+import itertools
 import json
 import os
 import random
+import secrets
 import shutil
 import signal
 import subprocess
@@ -19,11 +21,15 @@ import sys
 import tempfile
 import time
 import uuid
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from datetime import UTC, datetime
 from functools import cache
 from pathlib import Path
+from typing import Any
 from unittest.mock import patch
 
+from incudo.app.kernel.unit import Unit, Work
 from incudo.demo.load import load
 from incudo.launch.configuration import Instance
 from incudo.launch.processes import die_with_parent, free_port
@@ -142,13 +148,42 @@ def _stands() -> Path:
     return made
 
 
+@contextmanager
+def steady_ids(word: str) -> Iterator[None]:
+    """Ids and codes that are the same whenever it is done: each use case draws its own, tried again the same ones."""
+    ids, count, now = random.Random(word), itertools.count(), [-1]
+    run, once = Unit.run, Unit._once
+
+    def counted(unit: Unit, use_case: Callable[[Work], Any]) -> Any:
+        if not unit.key:
+            # what is read again now and then, and draws nothing
+            return run(unit, use_case)
+        now.append(next(count))
+        try:
+            return run(unit, use_case)
+        finally:
+            ids.seed(f"{word} after {now.pop()}")
+
+    def seeded(unit: Unit, use_case: Callable[[Work], Any]) -> Any:
+        if unit.key:
+            ids.seed(f"{word} {now[-1]}")
+        return once(unit, use_case)
+
+    with (
+        patch.object(uuid, "uuid4", lambda: uuid.UUID(int=ids.getrandbits(128), version=4)),
+        patch.object(secrets, "choice", ids.choice),
+        patch.object(Unit, "run", counted),
+        patch.object(Unit, "_once", seeded),
+    ):
+        yield
+
+
 def _stand(instance: Instance) -> None:
-    ids = random.Random("ids")
     supervisor = Supervisor(instance, workers=1)
     try:
         supervisor.start_database()
         unit = supervisor.unit()
-        with patch.object(uuid, "uuid4", lambda: uuid.UUID(int=ids.getrandbits(128), version=4)):
+        with steady_ids("shop"):
             load(unit, STANDING, device_key=DEVICE_KEY)
         unit.engine.dispose()
     finally:
