@@ -33,7 +33,7 @@ from tests.loaded import standing_shop, steady_ids
 from tests.shop import M01, PETREL, TIDE, Person, TestShop
 
 #: How often a body is sent spoiled.
-SPOILED = 4
+SPOILED = 3
 #: Seconds between two acts.
 BETWEEN = 5
 #: Not spoiled: too many wrong ones lock the door, and whoever is no student any more signs no more as one.

@@ -31,7 +31,7 @@ OWN = ("tee", "hollow", "hasp", "twin", "ledge")
 #: So many plans of each part, with so many things changed in each at most.
 PLANS, CHANGES = 7, 3
 #: Run cards of so many of them, and so many slips of each.
-CARDS, SLIPS = 4, 3
+CARDS, SLIPS = 3, 3
 #: How far a reading is off, mm.
 OFF = tuple(Fraction(x) for x in ("0", "0.02", "-0.05", "0.3", "-1"))
 LENGTHS = ("0", "0.5", "1", "3", "10", "25", "60")
