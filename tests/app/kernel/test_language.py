@@ -13,7 +13,7 @@ from pydantic import BaseModel
 
 from incudo import shipped
 from incudo.app.kernel import language
-from incudo.app.kernel.language import PSEUDO, Catalogue, bracketed, code_now, speak, speaking
+from incudo.app.kernel.language import PSEUDO, Catalogue, Pseudo, bracketed, code_now, speak, speaking
 from incudo.app.kernel.views import View
 from incudo.core.kernel.say import Text, say, say_many
 from incudo.launch.words import catalogue, in_pages, in_python
@@ -178,3 +178,8 @@ def test_no_word_is_exchanged_twice_and_each_is_met_somewhere() -> None:
 def test_what_a_catalogue_does_not_count_is_counted_in_english(tmp_path: Path, count: int, said: str) -> None:
     (tmp_path / "de.po").write_text(GERMAN)
     assert Catalogue("de", tmp_path / "de.po").counted("chip", "chips", count) == said
+
+
+@pytest.mark.parametrize(("count", "said"), [(0, "things"), (1, "thing"), (2, "things")])
+def test_the_pseudo_locale_counts_as_english_does(count: int, said: str) -> None:
+    assert Pseudo().counted("thing", "things", count) == bracketed(said)

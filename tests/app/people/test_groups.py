@@ -152,3 +152,11 @@ def test_who_goes_on_is_not_in_what_was_to_begin_with_the_new_term(shop: TestSho
     found = spans(shop, student)
     assert found[-1] == (uuid.UUID(body["id"]), first, None)
     assert other not in {g for g, _, _ in found}
+
+
+@pytest.mark.parametrize(("days", "over"), [(0, False), (-1, True), (1, False)])
+def test_a_group_is_over_on_the_day_after_its_last(shop: TestShop, days: int, over: bool) -> None:
+    today = shop.unit.run(lambda w: w.today)
+    ident = group(shop, ends=today + timedelta(days=days))
+    (line,) = (g for g in shop.haldane.get("/api/people")["groups"] if g["id"] == str(ident))
+    assert line["over"] is over

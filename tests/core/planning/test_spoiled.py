@@ -298,6 +298,20 @@ def test_its_button_takes_it_away_and_brings_nothing(
     assert bool(heavy) == (code in WITHOUT_BUTTON)
 
 
+@pytest.mark.parametrize("at", [0, 2, 3])
+def test_a_holding_too_many_goes_into_the_one_before_and_leaves_the_others_alone(at: int) -> None:
+    machine, part = "petrel", "keel-step-gauge"
+    piece, there, plan = shops.piece(part), shops.on(machine, part), own(machine, part)
+    h = plan.holdings[at]
+    first = h.model_copy(update={"operations": h.operations[:1]})
+    again = h.model_copy(update={"id": "again", "operations": h.operations[1:]})
+    split = plan.model_copy(update={"holdings": (*plan.holdings[:at], first, again, *plan.holdings[at + 1 :])})
+    (found,) = (f for f in judged(piece, split, there) if f.code == "one-holding-more")
+    assert found.holding == "again"
+    assert found.fix is not None
+    assert found.fix(split) == plan
+
+
 #: Faults that only a person can decide how to cure.
 WITHOUT_BUTTON = {
     "end-not-square",
