@@ -101,6 +101,14 @@ def next_term(shop: TestShop, **more: Any) -> dict[str, Any]:
     }
 
 
+@pytest.mark.parametrize(("days", "over"), [(0, False), (1, True)])
+def test_a_term_is_over_on_the_day_after_its_last(shop: TestShop, days: int, over: bool) -> None:
+    group = group_of(shop, shop.student())
+    row = {"name": f"Term {group[:8]}", "begins": None, "ends": day(shop, -days)}
+    shop.haldane.put(f"/api/groups/{group}", row)
+    assert seen(shop, group).over is over
+
+
 def test_the_next_term_has_the_same_parts_and_who_goes_on(shop: TestShop) -> None:
     stays, goes_on, leaves = shop.student(), shop.student(), shop.student()
     group = group_of(shop, stays, goes_on, leaves)

@@ -67,6 +67,42 @@ def test_alone_beside_an_assessor_or_not_at_all(shop: TestShop) -> None:
     assert "time with an assessor beside you is over" in over["why"][0]
 
 
+def test_a_confirmation_is_for_one_student(shop: TestShop) -> None:
+    """Who comes to the same machine after them is not beside anybody."""
+    first, second = shop.ready_student(), shop.ready_student()
+    shop.session(first, second)
+    shop.at_machine(first)
+    shop.confirm(first, "square-block")
+    first.post(f"/api/machines/{PETREL}/steps", {"id": new_id(), "step": "go"})
+    shop.at_machine(second)
+    asked = shop.start(second, "square-block")
+    assert (asked["answer"], asked["started"]) == ("with_assessor", False)
+
+
+def test_a_start_calls_an_assessor_once_whatever_else_was_called_for(shop: TestShop) -> None:
+    student = learner(shop)
+
+    def mine() -> list[Any]:
+        return [x for x in shop.haldane.get("/api/floor")["line"] if x["student"]["id"] == student.id]
+
+    def waiting() -> list[tuple[str, str]]:
+        return sorted((x["kind"], x["skill"]) for x in mine())
+
+    student.post("/api/calls", {"id": new_id(), "kind": "help"})
+    for _ in range(2):
+        shop.start(student, "square-block")
+    assert waiting() == [("help", ""), ("start", "square-block")]
+    options = student.get(f"/api/machines/{PETREL}/start")["options"]
+    other = next(o["operation"] for o in options if o["answer"] == "with_assessor" and o["operation"] != "square-block")
+    shop.start(student, other)
+    assert ("start", other) in waiting()
+    call = next(x["call"] for x in mine() if x["skill"] == "square-block")
+    student.post(f"/api/calls/{call}/end", {"outcome": "cancelled"})
+    assert ("start", "square-block") not in waiting()
+    shop.start(student, "square-block")
+    assert ("start", "square-block") in waiting(), "what was answered before is no call now"
+
+
 def test_who_may_stand_beside_whom(shop: TestShop) -> None:
     student = learner(shop)
     body = {"id": new_id(), "student": student.id, "operation": "square-block"}
