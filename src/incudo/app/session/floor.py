@@ -61,7 +61,7 @@ class AtWork(View):
 #: What it reads of the whole shop, by its places in the memory of a use case.
 OF_THE_SHOP = (
     *("banks", "bank versions", "graph", "graph version", "basis"),
-    *("machine heads", "closed", "stop", "staff", "group now", "names of people"),
+    *("machine heads", "closed", "stop", "staff", "group now", "names of people", "session"),
 )
 
 
@@ -132,7 +132,7 @@ def floor(w: Work) -> Floor:
 
 
 def _floor(w: Work) -> Floor:
-    shop = shop_now(w)
+    shop = shop_now(w, only_reads=True)
     here = people_here(w, shop)
     files = kept_progress(w, store.being_worked_on(w.db, w.now - AT_WORK))
     waiting = store.waiting_parts(w.db)

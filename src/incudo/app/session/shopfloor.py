@@ -59,21 +59,37 @@ class Shop:
     names: Mapping[str, str]
 
 
-def shop_now(w: Work) -> Shop:
-    """The shop at this moment: session, roll, machines, tags, stop."""
-    meeting = store.open_meeting(w.db)
-    roll = store.roll(w.db, meeting.id) if meeting else {}
+def shop_now(w: Work, *, only_reads: bool = False) -> Shop:
+    """The shop at this moment: session, roll, machines, tags, stop.
+
+    ``only_reads``: nothing is written in this use case, so that who is here may come from its memory.
+    """
+    meeting, open_, present = _session(w, only_reads=only_reads)
     return Shop(
         meeting=meeting,
         supervisors=supervisors(w, meeting) if meeting else (),
-        open=frozenset(store.open_machines(w.db, meeting.id)) if meeting else frozenset(),
-        present=frozenset(p for p, r in roll.items() if r.presence in ("here", "late")),
+        open=open_,
+        present=present,
         states=states_at_machines(w, meeting) if meeting else {},
         closed=closed_words(w),
         stopped=stop_words(w),
         staff=_staff(w),
         names=machine_names(w),
     )
+
+
+def _session(w: Work, *, only_reads: bool) -> tuple[t.Meeting | None, frozenset[uuid.UUID], frozenset[uuid.UUID]]:
+    """The session that is open, the machines that are opened in it, and who is here."""
+    if not only_reads or "session" not in w.memo:
+        meeting = store.open_meeting(w.db)
+        roll = store.roll(w.db, meeting.id) if meeting else {}
+        here = frozenset(p for p, r in roll.items() if r.presence in ("here", "late"))
+        found = meeting, frozenset(store.open_machines(w.db, meeting.id)) if meeting else frozenset[uuid.UUID](), here
+        if not only_reads:
+            return found
+        w.memo["session"] = found
+    kept: tuple[t.Meeting | None, frozenset[uuid.UUID], frozenset[uuid.UUID]] = w.memo["session"]
+    return kept
 
 
 def _staff(w: Work) -> tuple[tuple[t.Person, Assessor], ...]:
