@@ -27,7 +27,8 @@ def kept_of_the_shop(w: Work, name: str, *keys: str) -> Iterator[None]:
     """Inside, ``w.memo`` has under these keys what the last use case of this name left there, if it still holds.
 
     It holds while the count of changes of the shop stands (written in the transaction that changes something) and it
-    is the same day. For use cases that only read: rows among it belong to no session any more.
+    is the same day. For use cases that only read: rows among it belong to no session any more. It is kept once the
+    use case is done: rows of one that came to nothing are not to be read again.
     """
     if changes.has_written(w.db):
         yield
@@ -40,5 +41,5 @@ def kept_of_the_shop(w: Work, name: str, *keys: str) -> Iterator[None]:
             for key in there.memo:
                 del w.memo[key]
     yield
-    memo = {key: w.memo[key] for key in (*keys, "zone") if key in w.memo}
-    cache_of(w.db)["of the shop", name] = _Kept(number, w.today, memo)
+    found = _Kept(number, w.today, {key: w.memo[key] for key in (*keys, "zone") if key in w.memo})
+    w.later.append(lambda after: cache_of(after.db).update({("of the shop", name): found}))

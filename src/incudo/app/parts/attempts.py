@@ -319,12 +319,18 @@ def kept_progress(w: Work, cards: Sequence[tuple[uuid.UUID, uuid.UUID]]) -> list
         if there is not None and there.upto == number and there.holds(since):
             found[assignment] = there.card
     missing = [a for a in upto if a not in found]
-    for card in progress_of(w, missing) if missing else ():
-        found[card.assignment.id] = card
-        kept[card.assignment.id] = _Kept(upto[card.assignment.id], card)
+    fresh = {card.assignment.id: card for card in progress_of(w, missing)} if missing else {}
+    if fresh:
+        # once the use case is done: rows of one that came to nothing are not to be read again
+        w.later.append(lambda _: _keep(kept, {a: _Kept(upto[a], card) for a, card in fresh.items()}))
+    found |= fresh
+    return [found[a] for a in upto if a in found]
+
+
+def _keep(kept: OrderedDict[uuid.UUID, _Kept], fresh: Mapping[uuid.UUID, _Kept]) -> None:
+    kept.update(fresh)
     while len(kept) > MOST_KEPT:
         kept.popitem(last=False)
-    return [found[a] for a in upto if a in found]
 
 
 @dataclass(frozen=True)
