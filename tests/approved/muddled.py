@@ -37,11 +37,16 @@ OFF = tuple(Fraction(x) for x in ("0", "0.02", "-0.05", "0.3", "-1"))
 LENGTHS = ("0", "0.5", "1", "3", "10", "25", "60")
 
 
-def muddled(parts: list[str]) -> Iterator[str]:
-    """Of each part some plans with chance changes: the changes, then each finding with its words in short."""
+def _jobs(parts: list[str]) -> Iterator[tuple[str, str, Piece, PlanShop]]:
+    """Each of these parts and of the tests' own, on the next machine."""
     for number, part in enumerate([*parts, *OWN]):
         machine = shops.MACHINES[number % len(shops.MACHINES)]
-        piece, shop = shops.piece(part), shops.on(machine, part)
+        yield part, machine, shops.piece(part), shops.on(machine, part)
+
+
+def muddled(parts: list[str]) -> Iterator[str]:
+    """Of each part some plans with chance changes: the changes, then each finding with its words in short."""
+    for part, machine, piece, shop in _jobs(parts):
         yield f"# {part} on {machine}"
         for seed in range(PLANS):
             what, plan = muddle(part, machine, seed)
@@ -60,9 +65,7 @@ def muddled(parts: list[str]) -> Iterator[str]:
 
 def muddled_cards(parts: list[str]) -> Iterator[str]:
     """The run cards of such plans on machines of any make: a mark of each with its signs, its dry run, a few slips."""
-    for number, part in enumerate([*parts, *OWN]):
-        machine = shops.MACHINES[number % len(shops.MACHINES)]
-        piece, shop = shops.piece(part), shops.on(machine, part)
+    for part, machine, piece, shop in _jobs(parts):
         yield f"# {part} on {machine}"
         for seed in range(CARDS):
             what, plan = muddle(part, machine, seed)
