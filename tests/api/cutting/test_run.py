@@ -253,11 +253,11 @@ def test_the_shop_learns_how_long_an_operation_takes(shop: TestShop, running: tu
 def test_a_plan_says_from_how_many_runs_its_time_is(shop: TestShop, running: tuple[Person, str, str]) -> None:
     student, assignment, _ = running
     look = own(shop, assignment)["look"]
-    assert "operations done on Petrel before; by the rules alone" in look["costs"]["paced"]
+    assert "operations and holdings took on Petrel before; by the rules alone" in look["costs"]["paced"]
     faces = [x for s in look["stages"] if s["kind"] == "face" for x in s["lines"] if x["name"] == "time"]
     assert faces
     assert all("min here, by" in x["value"] for x in faces)
-    assert card(student, assignment)["paced"].startswith("Time by ")
+    assert card(student, assignment)["paced"].startswith("Time as ")
 
 
 def test_what_was_noticed_is_kept_and_counted_for_the_class(shop: TestShop, running: tuple[Person, str, str]) -> None:

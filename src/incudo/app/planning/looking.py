@@ -25,7 +25,7 @@ from incudo.app.planning.views import (
 )
 from incudo.core.cutting.pace import CardTime, plan_time
 from incudo.core.kernel.quantity import Unit, in_places
-from incudo.core.kernel.say import capital, say, say_many, together
+from incudo.core.kernel.say import capital, say, together
 from incudo.core.parts.features.frame import SIDES, Axle, Plane
 from incudo.core.planning.compare import Costs, costs
 from incudo.core.planning.course import Course, axes_needed
@@ -110,9 +110,8 @@ def paced(course: Course, time: CardTime) -> str:
     """Where the time of a plan comes from, if from the shop's own runs."""
     if not time.runs:
         return ""
-    return say_many(
-        "Time by {count} operation done on {machine} before; by the rules alone {reckoned} min.",
-        "Time by {count} operations done on {machine} before; by the rules alone {reckoned} min.",
+    return say(
+        "Time as {count} operations and holdings took on {machine} before; by the rules alone {reckoned} min.",
         count=time.runs,
         machine=course.shop.name,
         reckoned=time.reckoned,
