@@ -110,7 +110,7 @@ def test_the_database_counts_readings_as_the_rule_does(shop: TestShop) -> None:
                 seen["nothing" if not whole else "something"] += 1
             (line,) = stations_of(w, [card])
             assert line == stations_in(standing_of(w, uuid.UUID(student.id)), file), seed
-            seen["begun"] += len(card.begun())
+            seen["begun"] += len(card.begun)
             recent = [x for x in file.worked if w.now - x < A_DAY_AT_WORK]
             assert min(recent) == min(x for x in card.worked if w.now - x < A_DAY_AT_WORK), seed
             assert max(card.worked) == max(file.worked), seed

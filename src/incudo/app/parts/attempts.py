@@ -144,15 +144,17 @@ class CardProgress(CardRecord):
         """How many readings of each element of a requirement decide in the round that goes on."""
         return self._counts.get(characteristic, Counter())
 
-    def is_complete(self, c: Characteristic) -> bool:
-        """Whether these are all that a requirement takes."""
-        there = self._counts.get(c.number)
-        return there is not None and all(there[element] >= n for element, n in Counter(wants(c)).items())
+    @cached_property
+    def complete(self) -> frozenset[int]:
+        """The requirements of which all is read that they take."""
+        read = ((c, self._counts.get(c.number)) for c in self.project.characteristics)
+        full = (c for c, there in read if there and all(there[e] >= n for e, n in Counter(wants(c)).items()))
+        return frozenset(c.number for c in full)
 
-    def begun(self) -> list[Characteristic]:
+    @cached_property
+    def begun(self) -> frozenset[int]:
         """The requirements of which something was read, but less than they take."""
-        read = (c for c in self.project.characteristics if c.number in self._counts)
-        return [c for c in read if not self.is_complete(c)]
+        return frozenset(c.number for c in self.project.characteristics if c.number in self._counts) - self.complete
 
 
 @dataclass(frozen=True)
@@ -397,14 +399,13 @@ def stations_of(
     """The line of stations of each job card. ``known`` are standings of students that were loaded before."""
     books = dict(known or {})
     books |= standings(w, {card.student.id for card in cards} - books.keys())
-    begun = {card.attempt.id: {c.number for c in card.begun()} for card in cards}
     values: dict[uuid.UUID, list[t.Reading]] = defaultdict(list)
-    for r in store.readings_of(w.db, [(attempt, c) for attempt, numbers in begun.items() for c in numbers]):
+    for r in store.readings_of(w.db, [(card.attempt.id, c) for card in cards for c in sorted(card.begun)]):
         values[r.attempt_id].append(r)
 
     def measured(card: CardProgress, c: Characteristic) -> bool:
-        if c.number not in begun[card.attempt.id]:
-            return card.is_complete(c)
+        if c.number not in card.begun:
+            return c.number in card.complete
         since = card.reworked_in(c.number, card.round)
         return card.enough(c, deciding(values[card.attempt.id], c.number, since, card.round))
 

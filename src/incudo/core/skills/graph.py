@@ -184,6 +184,20 @@ class SkillGraph(Strict):
         """The skills that open a machine as such: every operation at it rests on them."""
         return tuple(s for s in self.skills if s.opens_machine)
 
+    def rests_on(self, operation: str) -> tuple[str, ...]:
+        """What must hold before an operation, in the order of the graph: what opens a machine, and its own needs.
+
+        Raises ``Refused`` when the graph has no such skill.
+        """
+        if operation not in self._resting:
+            under = {s.id for s in self.opening} | set(self.get(operation).prerequisites)
+            self._resting[operation] = tuple(s.id for s in self.skills if s.id in under)
+        return self._resting[operation]
+
+    @cached_property
+    def _resting(self) -> dict[str, tuple[str, ...]]:
+        return {}
+
     def levels(self) -> dict[str, int]:
         """How many steps each skill is away from the start; 0 rests on nothing."""
         found: dict[str, int] = {}

@@ -106,10 +106,7 @@ def needed_for(graph: SkillGraph, needs: Iterable[str], operations: Iterable[str
     itself is not among them, since it may be done with an assessor beside.
     """
     done_here = tuple(operations)
-    found = list(needs)
-    for o in done_here:
-        rests_on = {s.id for s in graph.opening} | set(graph.get(o).prerequisites)
-        found += [s.id for s in graph.skills if s.id in rests_on]
+    found = [*needs, *(s for o in done_here for s in graph.rests_on(o))]
     return tuple(s for s in dict.fromkeys(found) if s not in done_here)
 
 
