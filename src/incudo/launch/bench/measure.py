@@ -45,6 +45,8 @@ class Operation:
     role: str
     ask: Ask
     budget: float = 0
+    #: What is asked before it, outside of the time.
+    before: Callable[[FlaskClient, str, int], object] | None = None
 
 
 @dataclass
@@ -131,9 +133,13 @@ class Bench:
         """Ask an operation again and again."""
         client, token = self.people[operation.role]
         found = Measured(operation)
+        if operation.before is not None:
+            operation.before(client, token, 0)
         self._once(operation, client, token, 0)
         before = _memory()
         for n in range(1, TIMES + 1):
+            if operation.before is not None:
+                operation.before(client, token, n)
             began = time.perf_counter()
             answer = self._once(operation, client, token, n)
             found.times.append((time.perf_counter() - began) * 1000)
@@ -293,7 +299,7 @@ def operations(some: dict[str, Any]) -> Iterator[Operation]:
     yield Operation("Bench, nothing new", "student", nothing_new("/api/bench"))
     yield Operation("Start page, nothing new", "student", nothing_new(f"/api/machines/{some['machine_id']}/start"))
     yield Operation("A rig: begin a run", "student", post("/api/rigs/runs", _rig))
-    yield Operation("An act at a rig", "student", _act, 20)
+    yield Operation("An act at a rig", "student", _act, 20, _begun)
     yield Operation("The interlock's question, four machines", "student", _interlock, 100)
     yield Operation("Wall", "student", _wall)
     yield Operation("Job card", "student", get(f"/api/job-cards/{card}"), 50)
@@ -329,15 +335,16 @@ def _rig(_n: int) -> dict[str, Any]:
 _runs: dict[str, str] = {}
 
 
-def _act(client: FlaskClient, token: str, n: int) -> Any:
-    """One act of a run that is begun anew every ten acts."""
-    headers = {"X-Incudo-Token": token}
+def _begun(client: FlaskClient, token: str, n: int) -> None:
+    """A run is begun anew every ten acts."""
     if n % 10 == 0:
-        body = {"id": str(uuid.uuid4()), "rig": "handle", "guided": True}
-        answer = client.post("/api/rigs/runs", json=body, headers=headers)
-        _runs["run"] = answer.get_json()["id"]
+        _runs["run"] = post("/api/rigs/runs", lambda n: _rig(n) | {"rig": "handle"})(client, token, n).get_json()["id"]
+
+
+def _act(client: FlaskClient, token: str, n: int) -> Any:
+    """One act of the run that goes on."""
     body = {"number": n % 10 + 1, "actions": [{"do": "zero"}]}
-    return client.post(f"/api/rigs/runs/{_runs['run']}/actions", json=body, headers=headers)
+    return client.post(f"/api/rigs/runs/{_runs['run']}/actions", json=body, headers={"X-Incudo-Token": token})
 
 
 _plans: dict[str, dict[str, Any]] = {}
