@@ -87,12 +87,17 @@ def new_id() -> str:
 
 @dataclass
 class Clock:
-    """The time of the tests: real, plus what a test has added."""
+    """The time of the tests: real, or standing still, plus what a test has added."""
 
     ahead: timedelta = timedelta()
+    still: datetime | None = None
 
     def __call__(self) -> datetime:
-        return datetime.now(UTC) + self.ahead
+        return (self.still or datetime.now(UTC)) + self.ahead
+
+    def stand(self) -> None:
+        """Stand still, so that a moment can be met exactly."""
+        self.still = self()
 
 
 class Checked:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import logging
 from collections.abc import Iterator
+from datetime import timedelta
 from pathlib import Path
 
 import pytest
@@ -63,6 +64,6 @@ def shop(whole_shop: TestShop, caplog: pytest.LogCaptureFixture) -> Iterator[Tes
     """The shop; the clock is put back afterwards, and nothing may have broken on the server."""
     with caplog.at_level(logging.ERROR):
         yield whole_shop
-    whole_shop.clock.ahead -= whole_shop.clock.ahead
+    whole_shop.clock.ahead, whole_shop.clock.still = timedelta(), None
     broken = [r.getMessage() for r in caplog.records if r.getMessage().startswith("broken")]
     assert not broken, broken

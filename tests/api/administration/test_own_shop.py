@@ -71,11 +71,12 @@ def test_an_empty_installation_becomes_a_shop_once(empty: TestShop) -> None:
         "british": "centre, grey, aluminium, vice, spanner",
     }
     assert anybody.get("/api/health") == {"ok": True}, "nothing is wrong with an empty one"
+    empty.clock.stand()
     old, code = (empty.unit.run(first_code) for _ in range(2))
     anybody.fails(403, "/api/first-run", {**BEGIN, "code": old})
     empty.clock.ahead = timedelta(hours=24)
     anybody.fails(403, "/api/first-run", {**BEGIN, "code": code})
-    empty.clock.ahead = timedelta(0)
+    empty.clock.ahead, empty.clock.still = timedelta(0), None
     for field, value in (
         ("name", "7"),
         ("login", "Ada Quist"),

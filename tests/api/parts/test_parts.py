@@ -97,7 +97,7 @@ def test_without_the_skills_only_not_before_signed(shop: TestShop) -> None:
     body = {"id": new_id(), "version": TIDE_V1, "student": fresh.id}
     problem = shop.haldane.fails(403, "/api/assignments", body)
     assert "General safety: first: Surroundings, Person, Before starting" in problem["detail"]
-    given = shop.haldane.post("/api/assignments", body | {"not_before_signed": True})
+    given = shop.haldane.post("/api/assignments", body | {"not_before_signed": True, "due": str(shop.clock().date())})
     assert len(given["missing"]) == 8
     bench = fresh.get("/api/bench")
     assert {c["bank"] for s in bench["steps"] for c in s["checks"]} == {"surroundings-person"}

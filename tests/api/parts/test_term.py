@@ -9,6 +9,7 @@ from typing import Any
 import pytest
 
 from incudo.app.parts.term import TermPage, term_page
+from incudo.store import schema as t
 from tests.at_once import at_once
 from tests.shop import GAUGE, GOOD_BLOCK, PINS, TIDE, Person, TestShop, new_id
 
@@ -74,6 +75,10 @@ def test_nobody_has_chosen_the_parts_then_those_that_were_given_stand_there(shop
     page = shop.haldane.get(f"/api/groups/{group}/term")
     assert [p["project"] for p in page["parts"]] == [TIDE]
     assert not page["chosen"]
+    for begins, parts in ((0, 1), (1, 0)):
+        row = {"name": page["group"]["name"], "begins": day(shop, begins), "ends": None}
+        shop.haldane.put(f"/api/groups/{group}", row)
+        assert len(seen(shop, group).parts) == parts, "what was given on its first day is given in it"
 
 
 @pytest.mark.parametrize(
@@ -170,6 +175,22 @@ def test_who_teaches_by_now_is_not_marked_as_left_by_somebody_else(shop: TestSho
     refused = shop.haldane.fails(422, f"/api/groups/{group}/next-term", next_term(shop, leave=[once.id]))
     assert refused["errors"][0]["field"] == "leave.0"
     assert any(p["person"]["id"] == once.id for p in shop.haldane.get(f"/api/people?find={once.login}")["people"])
+
+
+@pytest.mark.parametrize(("until", "ends"), [(-1, None), (0, 0), (5, 5), (9, 7)])
+def test_a_term_ends_on_the_day_that_is_said_if_it_did_not_end_before(
+    shop: TestShop, until: int, ends: int | None
+) -> None:
+    group = group_of(shop)
+    row = {"name": f"Term {group[-8:]}", "begins": day(shop, 0), "ends": day(shop, 7)}
+    shop.haldane.put(f"/api/groups/{group}", row)
+    body = next_term(shop, until=day(shop, until), begins=day(shop, 20))
+    if ends is None:
+        refused = shop.haldane.fails(422, f"/api/groups/{group}/next-term", body)
+        assert refused["errors"][0]["bound"] == "must not be before it begins"
+    else:
+        shop.haldane.post(f"/api/groups/{group}/next-term", body)
+        assert str(shop.unit.run(lambda w: w.db.get(t.Group, uuid.UUID(group)).ends)) == day(shop, ends)
 
 
 def test_two_instructors_begin_it_at_the_same_moment(shop: TestShop) -> None:

@@ -5,13 +5,13 @@ from __future__ import annotations
 import threading
 import uuid
 from collections.abc import Iterator
-from datetime import timedelta
+from datetime import datetime, timedelta
 from typing import Any
 
 import pytest
 
 from incudo.app.kernel.unit import Unit, Who
-from incudo.app.people.everybody import PersonCommand, change_person
+from incudo.app.people.everybody import PersonCommand, change_person, people_list
 from incudo.core.people.roles import Role
 from tests.shop import PASSWORD, PINS, TUESDAY, Person, TestShop, new_id
 
@@ -22,7 +22,7 @@ OWN = "a password of one's own"
 def shop(shop_apart: TestShop) -> Iterator[TestShop]:
     """A shop that others do not look at: people, groups and machines are added to it."""
     yield shop_apart
-    shop_apart.clock.ahead = timedelta(0)
+    shop_apart.clock.ahead, shop_apart.clock.still = timedelta(0), None
 
 
 def new(shop: TestShop, **change: Any) -> dict[str, Any]:
@@ -81,15 +81,28 @@ def test_two_requests_at_once_use_a_code_once(shop: TestShop) -> None:
 
 @pytest.mark.parametrize(("joined", "holds"), [(False, timedelta(days=14)), (True, timedelta(hours=1))])
 def test_a_code_holds_for_two_weeks_or_for_an_hour(shop: TestShop, joined: bool, holds: timedelta) -> None:
+    if not joined:
+        shop.clock.stand()
     slip = new(shop)
     if joined:
+        shop.clock.stand()
         assert take(shop, slip["code"]).status_code == 200
         path = f"/api/people/{slip['person']['id']}/codes"
         slip = shop.haldane.post(path, {"pin": PINS["haldane"]})
-    shop.clock.ahead = holds - timedelta(minutes=1)
+    login = slip["login"]
+    shop.clock.ahead = holds - timedelta(seconds=1)
     shop.person().post("/api/codes/look", {"code": slip["code"]})
-    shop.clock.ahead = holds + timedelta(seconds=1)
+    assert code_until(shop, login)
+    shop.clock.ahead = holds
     assert take(shop, slip["code"]).status_code == 403
+    assert code_until(shop, login) is None
+
+
+def code_until(shop: TestShop, login: str) -> datetime | None:
+    """Until when a code holds by the list that an instructor sees, at the shop's moment."""
+    haldane = Who(uuid.UUID(shop.haldane.id), "Haldane", Role.INSTRUCTOR)
+    found = shop.unit.run(lambda w: people_list(w, haldane, login, None, active=True))
+    return found.people[0].code_until
 
 
 def test_the_newest_code_counts_and_the_old_password_until_it_is_used(shop: TestShop) -> None:

@@ -179,9 +179,9 @@ def test_records_belong_to_their_person_and_are_sent_once(shop: TestShop) -> Non
     ("change", "field"),
     [
         ({"division": "0"}, "division"),
-        ({"division": "1"}, "division"),
+        ({"division": "0.0394"}, "division"),
         ({"range": "0"}, "range"),
-        ({"left_at": "3", "right_at": "2"}, "right_at"),
+        ({"left_at": "2", "right_at": "2"}, "right_at"),
         ({"right_at": "30"}, "right_at"),
         ({"left_at": "far"}, "left_at"),
         ({"lever_degrees": 75}, "settings.vise.lever_degrees"),

@@ -65,13 +65,15 @@ def test_a_check_is_asked_answered_explained_and_passed(shop: TestShop) -> None:
 
 def test_the_next_try_waits_longer_each_time(shop: TestShop) -> None:
     student = shop.student()
+    shop.clock.stand()
     assert not take(shop, student, right=False)["result"]["passed"]
     assert "opens in 10 min" in student.fails(403, f"{PATH}/tries", {"id": new_id()})["detail"]
-    shop.clock.ahead = timedelta(minutes=11)
+    shop.clock.ahead = timedelta(minutes=10)
+    assert student.get(PATH)["may_begin_at"] is None
     assert not take(shop, student, right=False)["result"]["passed"]
-    shop.clock.ahead = timedelta(minutes=22)
+    shop.clock.ahead = timedelta(minutes=29, seconds=59)
     assert "opens in" in student.fails(403, f"{PATH}/tries", {"id": new_id()})["detail"]
-    shop.clock.ahead = timedelta(minutes=33)
+    shop.clock.ahead = timedelta(minutes=30)
     assert take(shop, student, right=True)["passed"]
     hardest = shop.haldane.get("/api/banks")["hardest"]
     assert hardest

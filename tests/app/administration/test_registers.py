@@ -12,6 +12,7 @@ from typing import Any
 import pytest
 
 from incudo.app.administration.registers import PAGE, RegisterName, Wanted, register, register_file
+from incudo.app.people import groups
 from incudo.app.people.groups import MOST_FOUND, find_students
 from incudo.app.register.chain import record
 from incudo.core.kernel.errors import Refused
@@ -108,7 +109,7 @@ def test_a_key_that_no_page_gave_is_refused(shop: TestShop, key: str) -> None:
         assert refused.value.errors[0].field == field
 
 
-def test_students_are_found_by_every_word_who_is_here_first(shop: TestShop) -> None:
+def test_students_are_found_by_every_word_who_is_here_first(shop: TestShop, monkeypatch: pytest.MonkeyPatch) -> None:
     mark = uuid.uuid4().hex[:6]
 
     def add(w: Any) -> None:
@@ -120,6 +121,8 @@ def test_students_are_found_by_every_word_who_is_here_first(shop: TestShop) -> N
     found = shop.unit.run(lambda w: find_students(w, f"{mark} ove"))
     assert [f.student.name for f in found.students][:2] == [f"Ove {mark} 00_%", f"Ove {mark} 02_%"]
     assert (len(found.students), found.more) == (MOST_FOUND, True)
+    monkeypatch.setattr(groups, "MOST_FOUND", MOST_FOUND + 2)
+    assert not shop.unit.run(lambda w: find_students(w, f"{mark} ove")).more, "as many as are shown"
     # what stands for any letter in a query stands for itself in a name
     assert len(shop.unit.run(lambda w: find_students(w, f"{mark} 07_%")).students) == 1
     assert shop.unit.run(lambda w: find_students(w, f"{mark} 0%7")).students == ()

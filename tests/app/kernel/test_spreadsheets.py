@@ -88,3 +88,5 @@ def test_how_large_a_sheet_may_be(rows: int, columns: int, fits: bool) -> None:
 def test_a_file_that_unpacks_without_end_is_not_unpacked() -> None:
     with pytest.raises(Refused, match="unpacked"):
         text_of(packed(a=bytes(MOST_UNPACKED + 1)))
+    with pytest.raises(Refused, match=r"\.xlsx"):
+        text_of(packed(a=bytes(MOST_UNPACKED)))

@@ -139,7 +139,7 @@ def _may_show(w: Work, who: Who, command: CallCommand) -> None:
     book = skill_book(w, who.id)
     skill = book.graph.get(command.what)
     if skill.per_machine is not (command.machine is not None):
-        raise Refused.of("machine", command.machine or "", say("name the machine if the skill is signed per machine"))
+        raise Refused.of("machine", command.machine, say("name the machine if the skill is signed per machine"))
     s = book.standing(skill.id, str(command.machine) if command.machine else None)
     if s.state is not State.READY and not s.state.refreshed:
         raise NotPermitted(say("{name}: {reason}.", name=skill.name, reason=s.reason))

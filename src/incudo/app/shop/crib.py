@@ -203,7 +203,7 @@ def _back(x: store.Issued, names: dict[uuid.UUID, str]) -> BackView:
 def issue(w: Work, who: Who, command: IssueCommand) -> CribPage:
     """Hand something out. Raises ``Conflict`` when it is closed or none is left."""
     if (command.cutter is None) is (command.instrument is None):
-        raise Refused.of("cutter", command.cutter or "", say("name a cutter or an instrument, not both"))
+        raise Refused.of("cutter", command.cutter, say("name a cutter or an instrument, not both"))
     person = find(w, t.Person, command.person, "person")
     if not person.active:
         raise Refused.of("person", person.name, say("is not here any more"))
@@ -236,7 +236,7 @@ def _may_go_out(w: Work, command: IssueCommand) -> None:
     if left:
         raise Conflict(say("{name} is no longer in the shop: {why}", name=name, why=left))
     if not name or thing is None:
-        raise Refused.of("cutter" if command.cutter else "instrument", thing or "", say("is not in the register"))
+        raise Refused.of("cutter" if command.cutter else "instrument", thing, say("is not in the register"))
     if why := closed_words(w).get(thing, ""):
         raise Conflict(say("{name} is tagged out: {why}", name=name, why=why))
     gone = store.out_with(w.db, thing)

@@ -172,7 +172,7 @@ def _tag_view(w: Work, tag: t.Tag, by: str) -> TagView:
 def tag_out(w: Work, who: Who, command: TagCommand) -> TagList:
     """Anyone closes a faulty machine, gauge or cutter; at once, for everybody."""
     if sum(x is not None for x in (command.machine, command.instrument, command.cutter)) != 1:
-        raise Refused.of("machine", command.machine or "", say("name a machine, an instrument or a cutter, only one"))
+        raise Refused.of("machine", command.machine, say("name a machine, an instrument or a cutter, only one"))
     if command.machine:
         find(w, t.Machine, command.machine, "machine")
     if command.instrument:

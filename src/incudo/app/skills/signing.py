@@ -215,7 +215,7 @@ def _state(w: Work, command: WithdrawCommand | RestoreCommand) -> tuple[State, s
     book = skill_book(w, command.student)
     skill = book.graph.get(command.skill)
     if skill.per_machine is not (command.machine is not None):
-        raise Refused.of("machine", command.machine or "", say("name the machine if the skill is signed per machine"))
+        raise Refused.of("machine", command.machine, say("name the machine if the skill is signed per machine"))
     if command.machine:
         find(w, t.Machine, command.machine, "machine")
     return book.standing(skill.id, str(command.machine) if command.machine else None).state, skill.name

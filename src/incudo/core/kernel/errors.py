@@ -10,8 +10,8 @@ _ECHO = 60
 
 
 def shorten(value: object) -> str:
-    """The value as it may be repeated to the person: at most 60 characters."""
-    text = str(value)
+    """The value as it may be repeated to the person: at most 60 characters, none for nothing."""
+    text = "" if value is None else str(value)
     return text if len(text) <= _ECHO else say("{text}… ({count} characters)", text=text[:_ECHO], count=len(text))
 
 

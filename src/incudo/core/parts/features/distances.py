@@ -80,7 +80,7 @@ def _axis(a: Asked, things: list[Named]) -> int:
     if not free:
         raise Refused.of("of", together(a.of, ", "), say("these two have no distance along one axis"))
     axes = together(("xyz"[i] for i in sorted(free)), ", ")
-    raise Refused.of("along", a.along or "", say("must say along which axis: {axes}", axes=axes))
+    raise Refused.of("along", a.along, say("must say along which axis: {axes}", axes=axes))
 
 
 def place_on(thing: Named, axis: int) -> Decimal:
