@@ -8,6 +8,9 @@ import json
 import zipfile
 from typing import Any
 
+import pytest
+
+from incudo.app.parts import packed as packing
 from tests.core.parts.features.making import PLATE
 from tests.shop import TIDE_V1, TestShop, new_id
 
@@ -55,6 +58,16 @@ def test_one_part_that_cannot_be_made_keeps_all_out(shop: TestShop) -> None:
     twice = packed(one=good, two=good)
     refused = shop.haldane.fails(422, "/api/projects/library", {"id": new_id(), "zip": twice})
     assert refused["errors"][0]["field"] == "two.json: code"
+
+
+def test_as_many_parts_and_as_many_bytes_as_fit_and_one_more(shop: TestShop, monkeypatch: pytest.MonkeyPatch) -> None:
+    data = packed(a="no part", b="no part either")
+    for name, fits in (("MOST_PARTS", 2), ("MOST_BYTES", 21)):
+        for most in (fits, fits - 1):
+            monkeypatch.setattr(packing, name, most)
+            refused = shop.haldane.fails(422, "/api/projects/library", {"id": new_id(), "zip": data})
+            assert ("parts" in refused["errors"][0]["bound"]) is (most < fits), (name, most)
+        monkeypatch.undo()
 
 
 def test_what_is_no_library_is_refused(shop: TestShop) -> None:

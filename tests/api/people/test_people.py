@@ -11,6 +11,7 @@ from typing import Any
 import pytest
 
 from incudo.app.kernel.unit import Unit, Who
+from incudo.app.people import everybody as people_of
 from incudo.app.people.everybody import PersonCommand, change_person, people_list
 from incudo.core.people.roles import Role
 from tests.shop import PASSWORD, PINS, TUESDAY, Person, TestShop, new_id
@@ -45,6 +46,10 @@ def take(shop: TestShop, code: str, password: str = OWN, pin: str | None = None,
 
 def test_who_is_new_comes_in_by_the_code_and_by_it_once(shop: TestShop) -> None:
     slip = new(shop)
+    for most, more in ((1, False), (0, True)):
+        with pytest.MonkeyPatch.context() as patch:
+            patch.setattr(people_of, "MOST", most)
+            assert shop.haldane.get(f"/api/people?find={slip['login']}")["more"] is more
     assert line(shop, slip["login"])["code_until"]
     assert not line(shop, slip["login"])["joined"]
     stranger = shop.person()

@@ -12,6 +12,7 @@ from typing import Any
 import pytest
 
 from incudo.app.kernel.unit import Who
+from incudo.app.planning import acts
 from incudo.app.planning.keeping import DecidePlan, SavePlan, decide_plan, keep_plan
 from incudo.core.kernel.errors import Conflict
 from incudo.core.people.roles import Role
@@ -78,7 +79,7 @@ def codes(found: Any) -> set[str]:
 # ── building ──────────────────────────────────────────────────────────────
 
 
-def test_a_plan_is_built_operation_by_operation(card: tuple[Person, str]) -> None:
+def test_a_plan_is_built_operation_by_operation(card: tuple[Person, str], monkeypatch: pytest.MonkeyPatch) -> None:
     student, assignment = card
     first = page(student, assignment)
     assert (first["number"], first["look"]["stages"]) == (0, [])
@@ -88,6 +89,10 @@ def test_a_plan_is_built_operation_by_operation(card: tuple[Person, str]) -> Non
     held = look(student, assignment, first["look"]["plan"], act="hold", up="top")
     holding = held["plan"]["holdings"][0]
     assert (holding["up"], holding["held"]) == ("top", "vise")
+    monkeypatch.setattr(acts, "MOST_HOLDINGS", 1)
+    one_more = {"plan": held["plan"], "act": {"act": "hold", "up": "top"}}
+    refused = student.fails(422, f"/api/job-cards/{assignment}/plan/look", one_more)
+    assert refused["errors"] == [{"field": "holdings", "value": "1", "bound": "must be at most 1"}]
     offered = student.post(
         f"/api/job-cards/{assignment}/plan/offers",
         {"plan": held["plan"], "holding": holding["id"], "name": "second step.floor"},

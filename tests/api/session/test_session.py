@@ -136,6 +136,9 @@ def test_no_start_unless_the_shop_is_as_it_should(
     pin = PINS["haldane"]
     match break_:
         case "absent":
+            for nobody in (new_id(), shop.haldane.id):
+                other = {"student": nobody, "presence": "here"}
+                shop.haldane.fails(404, "/api/session/roll", {"id": new_id(), "marks": [other]})
             marks = [{"student": student.id, "presence": "gone"}]
             shop.haldane.post("/api/session/roll", {"id": new_id(), "marks": marks})
         case "closed":
@@ -274,6 +277,8 @@ def test_calling_to_show_a_skill(shop: TestShop) -> None:
     shop.answer_right(student, "vise-taper", times=3)
     student.post("/api/calls", ready)
     student.post("/api/calls", ready | {"id": new_id()})
+    student.fails(422, "/api/calls", ready | {"id": new_id(), "machine": PETREL})
+    shop.haldane.post("/api/sign-offs", sign_off(student.id, PINS["haldane"], shown("measure-depth")))
     mine = [x for x in shop.haldane.get("/api/floor")["line"] if x["student"]["id"] == student.id]
     assert [(x["kind"], x["detail"]) for x in mine] == [("show", "Aligning a vise")]
     shop.haldane.post("/api/sign-offs", sign_off(student.id, PINS["haldane"], shown("align-vise")))

@@ -34,7 +34,7 @@ from tests.shop import (
 )
 
 
-def leaves(thing: str, key: str, why: str = "sold to the boatyard", **more: Any) -> dict[str, Any]:
+def leaves(thing: str, key: str, why: str = "old", **more: Any) -> dict[str, Any]:
     return {"id": new_id(), "thing": thing, "key": key, "gone": True, "why": why, **more}
 
 
@@ -49,10 +49,8 @@ def test_a_machine_that_has_left_is_offered_nowhere_and_what_is_recorded_keeps_i
     assert "Gannet" in str(before)
     found = shop.haldane.post("/api/gone", leaves("machine", GANNET))
     try:
-        assert [(g["thing"], g["what"]["name"], g["why"]) for g in found["gone"]] == [
-            ("machine", "Gannet", "sold to the boatyard")
-        ]
-        assert found["acts"][0]["words"] == "Gannet was removed from the shop: sold to the boatyard"
+        assert [(g["thing"], g["what"]["name"], g["why"]) for g in found["gone"]] == [("machine", "Gannet", "old")]
+        assert found["acts"][0]["words"] == "Gannet was removed from the shop: old"
         assert found["acts"][0]["by"] == shop.haldane.me["name"]
         for path in ("/api/shop", "/api/session", "/api/tags"):
             assert "Gannet" not in [m["name"] for m in shop.haldane.get(path).get("machines", [])], path
@@ -62,10 +60,10 @@ def test_a_machine_that_has_left_is_offered_nowhere_and_what_is_recorded_keeps_i
         assert "Gannet" not in on
         signed = [e for s in skills["skills"] for e in s["events"] if e["machine"] == "Gannet"]
         assert signed, "who signed it when is still said"
-        assert shop.haldane.get(f"/api/machines/{GANNET}")["gone"] == "sold to the boatyard"
+        assert shop.haldane.get(f"/api/machines/{GANNET}")["gone"] == "old"
         opened = {"id": new_id(), "group": TUESDAY, "machines": [GANNET], "pin": PINS["haldane"]}
         refused = shop.haldane.fails(409, "/api/session", opened)
-        assert refused["detail"] == "Gannet is no longer in the shop: sold to the boatyard"
+        assert refused["detail"] == "Gannet is no longer in the shop: old"
         given = {"id": new_id(), "version": TIDE_V1, "student": student.id, "not_before_signed": True}
         shop.haldane.fails(409, "/api/assignments", given | {"machine": GANNET})
         body = sign_off(student.id, PINS["haldane"], shown("machine-familiarisation", GANNET))
@@ -102,7 +100,7 @@ def test_a_gauge_that_has_left_decides_nothing(shop: TestShop) -> None:
         assert CALIPER not in [i["id"] for i in shop.haldane.get("/api/shop")["instruments"]]
         assert CALIPER not in [x["id"] for x in shop.dacosta.get("/api/crib")["things"]]
         refused = student.fails(409, f"/api/attempts/{attempt}/readings", reading(1, "2.4985", CALIPER))
-        assert refused["detail"].endswith("is no longer in the shop: sold to the boatyard")
+        assert refused["detail"].endswith("is no longer in the shop: old")
         shop.dacosta.fails(409, "/api/crib/issues", {"id": new_id(), "person": student.id, "instrument": CALIPER})
         name = next(g["what"]["name"] for g in shop.haldane.get("/api/gone")["gone"])
         kind = shop.haldane.get("/api/gauge-kinds")["kinds"][0]

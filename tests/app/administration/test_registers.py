@@ -109,6 +109,12 @@ def test_a_key_that_no_page_gave_is_refused(shop: TestShop, key: str) -> None:
         assert refused.value.errors[0].field == field
 
 
+def test_there_is_nothing_behind_the_last_day_of_all(shop: TestShop) -> None:
+    assert page(shop, RegisterName.READINGS, on=date.max - timedelta(days=1)) is not None
+    with pytest.raises(Refused, match="before 31 December 9999"):
+        page(shop, RegisterName.READINGS, on=date.max)
+
+
 def test_students_are_found_by_every_word_who_is_here_first(shop: TestShop, monkeypatch: pytest.MonkeyPatch) -> None:
     mark = uuid.uuid4().hex[:6]
 

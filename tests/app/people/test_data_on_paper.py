@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from typing import Any
 
-from incudo.app.administration.data_papers import _printed
+from incudo.app.administration.data_papers import MOST_LETTERS, _printed, _text
 from incudo.app.kernel.unit import Who
 from incudo.app.people.own_data import person_data
 from incudo.core.people.roles import Role
@@ -25,3 +25,8 @@ def test_what_is_printed_says_something_to_a_reader(shop: TestShop) -> None:
     assert "Orla Finnis" in values
     assert not [v for v in values if ID.fullmatch(v)]
     assert not {"", "null", "[]", "{}"} & set(values)
+
+
+def test_a_long_text_is_cut_where_it_is_too_long(shop: TestShop) -> None:
+    just, more = "x" * MOST_LETTERS, "x" * (MOST_LETTERS + 1)
+    assert shop.unit.run(lambda w: [_text(w, just), _text(w, more)]) == [just, f"{just}…"]

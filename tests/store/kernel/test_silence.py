@@ -177,6 +177,28 @@ def test_a_key_that_stays_taken_is_no_race(
     assert count == tries
 
 
+@pytest.mark.parametrize(
+    ("error", "raised"),
+    [(said(1213), False), (said(2003), False), (said(1290), False), (said(1064, ProgrammingError), True)],
+)
+def test_what_can_wait_is_left_for_another_time_when_the_database_cannot(
+    whole_shop: TestShop, error: Exception, raised: bool
+) -> None:
+    unit = Unit(whole_shop.unit.engine)
+    broken = Broken(unit, error)
+
+    def act(w: Work) -> str:
+        w.later.append(broken)
+        return "done"
+
+    if raised:
+        with pytest.raises(ProgrammingError):
+            unit.run(act)
+    else:
+        assert unit.run(act) == "done"
+    assert broken.count == 1
+
+
 @pytest.mark.parametrize(("error", "raised"), [(None, False), (OSError("no room"), False), (ValueError("x"), True)])
 def test_what_was_committed_is_done_though_its_head_cannot_be_written(
     whole_shop: TestShop, caplog: pytest.LogCaptureFixture, error: Exception | None, raised: bool
