@@ -42,7 +42,7 @@ SIGNS = {ast.Lt: ("<", "<="), ast.LtE: ("<=", "<"), ast.Gt: (">", ">="), ast.GtE
 ROUNDING, ROUNDINGS, WIDER = 1e-3, {"TINY", "CLOSE", "_NOTHING", "_SAME", "_UNDER"}, 1000
 TURNED = {"<": ">=", "<=": ">", ">": "<=", ">=": "<"}
 #: What is 1 or -1, or a number by chance: it never lies on the bound that it is held against.
-NEVER_MET = re.compile(r"(out|sign|way)$|.*\.random\(\)$")
+NEVER_MET = re.compile(r"(out|sign|way|side|sense|flip)$|.*\.random\(\)$")
 JOINTS = {ast.And: ("and", "or"), ast.Or: ("or", "and")}
 #: Folders and files that only draw.
 DRAWN = {"drawing", "looks", "scene", "picture"}
@@ -196,14 +196,14 @@ def _naming(limit: str) -> list[str]:
 
 
 def see(folder: Path) -> None:
-    """Run the tests of core, app and api once and keep which of them walk over which line."""
+    """Run the tests of core, store, app and api once and keep which of them walk over which line."""
     folder.mkdir(parents=True, exist_ok=True)
     (folder / "coveragerc").write_text("[run]\nsource_pkgs = incudo\nomit = */launch/*,*/migrations/*\n")
     subprocess.run(
         [
             *(sys.executable, "-m", "pytest", "-n", "2", "--dist", "loadfile", *STANDARD),
             *("--cov=incudo", f"--cov-config={folder}/coveragerc", "--cov-context=test", "--cov-report="),
-            *(f"--junitxml={folder}/times.xml", "tests/core", "tests/app", "tests/api"),
+            *(f"--junitxml={folder}/times.xml", "tests/core", "tests/store", "tests/app", "tests/api"),
         ],
         cwd=ROOT,
         env=os.environ | {"COVERAGE_FILE": str(folder / "coverage")},
@@ -305,7 +305,9 @@ def noticed_in_a_child(m: Mutant, text: str, tests: Sequence[str]) -> bool:
 
 def tried_in_children(drawn: Sequence[Mutant], seen: Seen, copy: Path, workers: int) -> list[Mutant]:
     """The changes that no child noticed, in order."""
-    layers = sorted({f"tests/{m.file.split('/')[2]}" for m in drawn} | ({"tests/api"} if above(drawn) else set()))
+    layers = sorted(
+        {f"tests/{m.file.split('/')[2]}" for m in drawn} | ({"tests/api", "tests/store"} if above(drawn) else set())
+    )
     pytest.main([*QUIET, "-p", "no:xdist", "--collect-only", *layers])
     tests = {m: quick_of(m, seen, copy) for m in drawn}
     lists = [copy.parent / f"noticed-{worker}" for worker in range(workers)]

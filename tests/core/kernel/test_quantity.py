@@ -48,6 +48,8 @@ def test_reads_what_people_write(text: str, unit: str, mm: Fraction) -> None:
         ("10000.1", "mm", "value", "between -10000 and 10000 mm"),
         ("394", "in", "value", "between -393.7 and 393.7 in"),
         ("9" * 5_000_000, "mm", "value", "at most 40 characters"),
+        ("0" * 40 + "1", "mm", "value", "at most 40 characters"),
+        ("0" * 40, "furlong", "value.unit", "one of: in, mm"),
         ("1", "furlong", "value.unit", "one of: in, mm"),
         ("1", "", "value.unit", "one of: in, mm"),
         ("1", "IN", "value.unit", "one of: in, mm"),

@@ -37,7 +37,7 @@ VERDICTS = {1: Verdict.IN, 2: Verdict.METAL_LEFT, 3: Verdict.METAL_GONE, 4: Verd
     ("chosen", "outcome"),
     [
         ({2: (R, ""), 3: (A, "serves"), 4: (A, "serves")}, Outcome.REWORK),
-        ({2: (A, "serves"), 3: (A, "serves"), 4: (A, "serves")}, Outcome.ACCEPTED),
+        ({2: (A, " fit "), 3: (A, "serves"), 4: (A, "serves")}, Outcome.ACCEPTED),
         ({2: (R, ""), 3: (S, ""), 4: (R, "")}, Outcome.SCRAPPED),
     ],
 )
@@ -49,7 +49,7 @@ def test_the_outcome_of_a_decision(chosen: dict[int, tuple[Disposition, str]], o
     ("chosen", "field", "bound"),
     [
         ({2: (R, ""), 3: (S, "")}, "dispositions.4", "decide: rework, accept or scrap"),
-        ({2: (A, "  "), 3: (S, ""), 4: (R, "")}, "dispositions.2.reason", "needs a reason"),
+        ({2: (A, " ok "), 3: (S, ""), 4: (R, "")}, "dispositions.2.reason", "needs a reason"),
         ({1: (R, ""), 2: (R, ""), 3: (S, ""), 4: (R, "")}, "dispositions.1", "nothing to decide"),
         ({2: (R, ""), 3: (R, ""), 4: (R, "")}, "dispositions.3", "the metal is gone"),
         ({2: (R, ""), 3: (S, ""), 4: (R, ""), 9: (R, "")}, "dispositions.9", "no such characteristic"),

@@ -66,6 +66,11 @@ def test_how_many_lines_a_list_may_have(count: int, taken: bool) -> None:
         read_class_list(text, ())
 
 
+def test_a_line_may_end_early() -> None:
+    (line,) = read_class_list("name,login\nAda Quist\n", ())
+    assert (line.name, line.login, line.faults) == ("Ada Quist", "ada.q", ())
+
+
 def test_how_long_a_list_may_be() -> None:
     text = "name\nAda Quist\n"
     assert read_class_list(text + "\n" * (MOST_TEXT - len(text)), ())

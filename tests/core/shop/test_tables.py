@@ -14,7 +14,7 @@ from incudo.core.kernel.errors import Refused
 from incudo.core.reckoning.bench import Bench, fills
 from incudo.core.shop.cutter import Cutter, CutterKind, Drill, Thread, implausible, out_of_order
 from incudo.core.shop.material import CutterMaterial, Operation, Range, carbide_is_faster
-from incudo.core.shop.table import Line, header, read, write
+from incudo.core.shop.table import MOST_LINES, Line, header, read, write
 from incudo.demo.setting import cutter_entries, machine_entries
 
 F = Fraction
@@ -99,6 +99,14 @@ def test_the_demos_cutters_fit_their_threads_and_holders() -> None:
     assert all(implausible(c, shipped.threads(), shipped.holders()) == () for c in cutters)
     assert {c.kind for c in cutters} == set(CutterKind)
     assert all(F(100 - 20, 100) <= c.real / (F(c.diameter) * c.unit.in_mm) <= 1 for c in cutters)
+
+
+@pytest.mark.parametrize(("lines", "fits"), [(MOST_LINES, True), (MOST_LINES + 1, False)])
+def test_how_many_lines_a_register_may_have(lines: int, fits: bool) -> None:
+    text = "no column of a register\n" + "x\n" * lines
+    with pytest.raises(Refused) as refused:
+        read(Cutter, text)
+    assert ("at most 2000 lines" in str(refused.value)) is not fits
 
 
 @pytest.mark.parametrize(

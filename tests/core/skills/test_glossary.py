@@ -37,6 +37,7 @@ def test_nothing_else_called_so_is_a_word_of_its_own() -> None:
     ("change", "field"),
     [
         (lambda d: d["terms"].append(d["terms"][0]), "must come before"),
+        (lambda d: d["terms"].append(d["terms"][-1]), "only once"),
         (lambda d: d["terms"].append({"word": "aa", "means": "Comes too late."}), "must come before"),
         (lambda d: d["terms"][0].update(means="Short"), "terms.0.means"),
         (lambda d: d["terms"][0].update(colour="red"), "terms.0.colour"),

@@ -27,8 +27,9 @@ def test_hand_worked_in_metric_and_in_inches() -> None:
     ("motor", "words"),
     [
         ("134.9 W", "Too much"),
-        ("135.1 W", "Close to its limit"),
-        ("168 W", "Close to its limit"),
+        ("135 W", "Close to its limit"),
+        ("168.74 W", "Close to its limit"),
+        ("168.75 W", "80 % of the motor."),
         ("170 W", "79 % of the motor."),
         ("1 hp", "18 % of the motor."),
     ],
