@@ -19,12 +19,14 @@ from incudo.app.cutting.dry_views import (
     SaidTurn,
 )
 from incudo.app.cutting.run import rings_of
+from incudo.app.cutting.stood import MACHINE, stands_of, stood
 from incudo.app.kernel.unit import Who, Work, find, insert_once
 from incudo.app.kernel.views import Named
 from incudo.app.parts.attempts import AttemptFile, own_attempt
 from incudo.app.planning.made_with import course_of
 from incudo.core.cutting.dry.acts import Act, Do, Hands, tip, told
 from incudo.core.cutting.dry.dry_run import DryRun
+from incudo.core.cutting.dry.lie import Stands
 from incudo.core.cutting.dry.measured import line_of, measured
 from incudo.core.cutting.slides import USED, Ring, set_to
 from incudo.core.cutting.step import RunStep
@@ -77,7 +79,7 @@ def begin_dry_run(w: Work, who: Who, assignment: uuid.UUID, command: BeginDryRun
         assignment_id=assignment,
         plan_version_id=rows.version.id,
         person_id=who.id,
-        dials=_kept(rings_of(w, machine)),
+        dials=_kept(rings_of(w, machine), stood(w, machine.id)),
         at=w.now,
     )
     insert_once(w, row, ignoring=("at", "dials", "plan_version_id"))
@@ -122,10 +124,11 @@ def dry_act(w: Work, who: Who, run: uuid.UUID, command: DryActCommand) -> DryRun
 # ── as it is kept ─────────────────────────────────────────────────────────
 
 
-def _kept(rings: Mapping[Axis, Ring]) -> str:
-    """The dials of a machine, to be used as they are now for as long as this run lasts."""
+def _kept(rings: Mapping[Axis, Ring], slopes: Mapping[str, Fraction]) -> str:
+    """The dials of a machine and how it stands, to be used as they are now for as long as this run lasts."""
     return json.dumps(
-        {
+        {_STANDS: {name: str(slope) for name, slope in slopes.items()}}
+        | {
             axis: {
                 "handle": r.handle.model_dump(mode="json"),
                 "backlash": str(r.dial.backlash),
@@ -140,10 +143,17 @@ def _kept(rings: Mapping[Axis, Ring]) -> str:
 def _rings(kept: str) -> dict[Axis, Ring]:
     found = {}
     for axis, one in json.loads(kept).items():
+        if axis == _STANDS:
+            continue
         handle = Handle.model_validate(one["handle"])
         dial = replace(Dial.of(handle), backlash=Fraction(one["backlash"]))
         found[Axis(axis)] = Ring(handle, dial, one["readout"], Unit(one["unit"]))
     return found
+
+
+def _stands(kept: str, unit: Unit) -> Stands:
+    """How the machine stood; of a run that was begun before it was kept, true."""
+    return stands_of({name: Fraction(s) for name, s in json.loads(kept).get(_STANDS, {}).items()}, unit)
 
 
 def _load(w: Work, who: Who, row: t.DryRun) -> _Dry:
@@ -151,7 +161,8 @@ def _load(w: Work, who: Who, row: t.DryRun) -> _Dry:
     version = find(w, t.PlanVersion, row.plan_version_id, "plan")
     plan = read_plan(json.loads(version.content))
     course, _, machine = course_of(w, who, row.assignment_id, plan, version.machine_id)
-    run, acts = DryRun(course, _rings(row.dials)), store.dry_acts(w.db, row.id)
+    stands = _stands(row.dials, course.piece.unit)
+    run, acts = DryRun(course, _rings(row.dials), stands=stands), store.dry_acts(w.db, row.id)
     for act in acts:
         step = run.now
         if step is None or step.id != act.step:
@@ -160,6 +171,8 @@ def _load(w: Work, who: Who, row: t.DryRun) -> _Dry:
     return _Dry(row, version, machine, run, acts)
 
 
+#: Under what the machine's own errors are kept beside its dials.
+_STANDS = "stands"
 #: What is not kept twice of an act.
 _FILL = {"id": uuid.UUID(int=0), "number": 1, "step": "kept"}
 
@@ -301,8 +314,11 @@ def _outcome(run: DryRun) -> DryOutcome:
     unit = run.course.piece.unit
     out = measured(run)
     titles = {s.id: say("{head}: {title}", head=s.head, title=s.title) if s.head else s.title for s in run.steps}
+    titles[MACHINE] = say("The machine as it stands")
     causes = []
-    for cause in dict.fromkeys(run.causes):
+    # what stands out of true before anybody does anything is said where it spoils something
+    stood_so = (c for o in out if not o.good for c in o.causes if c.step == MACHINE)
+    for cause in dict.fromkeys((*stood_so, *run.causes)):
         numbers = tuple(c.number for c in out if not c.good and cause in c.causes)
         causes.append(DryCause(step=titles.get(cause.step, cause.step), words=cause.words, numbers=numbers))
     causes.sort(key=lambda c: not c.numbers)

@@ -10,6 +10,14 @@ from incudo.core.cutting.slides import Go, Slides
 from incudo.core.cutting.step import RunStep, StepKind
 from incudo.core.kernel.quantity import Length, Unit
 
+#: Over what jaw and head are said to be out: (inch, mm).
+REACH = ("4", "100")
+
+
+def reach(unit: Unit) -> Length:
+    """The length over which a jaw or a head is said to be out."""
+    return Length(REACH[0], Unit.INCH) if unit is Unit.INCH else Length(REACH[1], Unit.MM)
+
 
 class Do(StrEnum):
     """What is done."""
@@ -46,7 +54,8 @@ class Hands:
     """What is done at a step: ``first`` before it, then at each place it asks for, then it is cut or not.
 
     ``wide`` is the diameter of the cutter that is put in, 0 for the right one; ``misread`` is added to what is
-    measured.
+    measured. Of a holding: ``chip`` is how thick what lies under the work's left end, ``jaw`` how far the fixed jaw
+    runs out over ``REACH``, ``lean`` how far the head leans over it.
     """
 
     first: tuple[Act, ...] = ()
@@ -54,6 +63,9 @@ class Hands:
     cut: bool = True
     wide: Fraction = Fraction(0)
     misread: Fraction = Fraction(0)
+    chip: Fraction = Fraction(0)
+    jaw: Fraction = Fraction(0)
+    lean: Fraction = Fraction(0)
 
     def at(self, number: int, acts: tuple[Act, ...]) -> Hands:
         """The same, but for what is done for one of the places."""

@@ -39,6 +39,9 @@ class Code(StrEnum):
     CREPT = "crept"
     LEFT_OUT = "left-out"
     MISREAD = "misread"
+    CHIP = "chip"
+    JAW = "jaw"
+    HEAD = "head"
 
 
 @dataclass(frozen=True)

@@ -12,17 +12,20 @@ from fractions import Fraction
 
 from incudo.core.cutting.card import run_card
 from incudo.core.cutting.dry import causes
-from incudo.core.cutting.dry.acts import Act, Do, Hands, told
-from incudo.core.cutting.dry.causes import Cause, Off, fine_of
+from incudo.core.cutting.dry.acts import Act, Do, Hands, reach, told
+from incudo.core.cutting.dry.causes import Cause, Code, Off, fine_of
+from incudo.core.cutting.dry.lie import Stands
 from incudo.core.cutting.dry.slips import Slip, slips_at
 from incudo.core.cutting.dry.workpiece import CameOut, Stand, Wide, Workpiece, seen
 from incudo.core.cutting.measure import Judged, judge_reading
 from incudo.core.cutting.milled import runs_free
 from incudo.core.cutting.slides import Go, Ring, Slides
 from incudo.core.cutting.step import RunStep, StepKind, Zero
+from incudo.core.kernel.say import say
 from incudo.core.locating.screw import Screw
 from incudo.core.planning.course import Course
 from incudo.core.planning.kinds import MILLING
+from incudo.core.planning.piece import exact
 from incudo.core.planning.stages import Stage
 from incudo.core.shop.machine import Axis
 
@@ -38,6 +41,8 @@ class DryRun:
     at: int = 0
     readings: dict[str, Fraction] = field(default_factory=dict)
     judged: Judged | None = None
+    #: How the machine stands before anybody does anything.
+    stands: Stands = field(default_factory=Stands)
     #: Cards by what was read; runs of one course on one machine share them.
     cards: dict[tuple[tuple[str, Fraction], ...], tuple[RunStep, ...]] = field(default_factory=dict, repr=False)
 
@@ -59,6 +64,7 @@ class DryRun:
         #: By what the last pass of a measured operation is set: a misreading, or what was wrong along that axis.
         self._set_by: dict[str, tuple[str, tuple[Cause, ...]]] = {}
         self._stages = {s.operation.id: s for s in self.course.stages}
+        self._tilt = self.stands.tilt
 
     @property
     def now(self) -> RunStep | None:
@@ -83,6 +89,7 @@ class DryRun:
         match step.kind:
             case StepKind.HOLD:
                 self._off, self._drift = {}, dict.fromkeys("xyz", Fraction(0))
+                self._hold(step, hands)
             case StepKind.CUTTER:
                 self._put_in(step, hands)
             case StepKind.ZERO:
@@ -104,6 +111,32 @@ class DryRun:
         return cause
 
     # ── what each step does ───────────────────────────────────────────────
+
+    def _hold(self, step: RunStep, hands: Hands) -> None:
+        """The work lies as it was put in, jaw and head stand as they were left."""
+        stage = next((s for s in self.course.stages if s.holding.id == step.holding), None)
+        if stage is None:
+            return
+        unit = self.course.piece.unit
+        far = reach(unit)
+        over = f"{far.text} {far.unit}"
+        if hands.lean:
+            # it stays so for the holdings after this one
+            act = say("The head leaned to the right over {reach}", reach=over)
+            self._tilt = self._out(step, Code.HEAD, hands.lean, far.mm, act)
+        jaw, seat = self.stands.jaw, self.stands.seat
+        if hands.jaw:
+            act = say("The fixed jaw was out of line with the table over {reach}", reach=over)
+            jaw = self._out(step, Code.JAW, hands.jaw, far.mm, act)
+        if hands.chip:
+            low, high = stage.block_at_start
+            act = say("A chip lay under the left end of the work")
+            seat = self._out(step, Code.CHIP, hands.chip, exact(high[0] - low[0]), act)
+        self.part.lie.hold(stage, Stands(seat, jaw, self._tilt, self.stands.nod))
+
+    def _out(self, step: RunStep, code: Code, size: Fraction, over: Fraction, act: str) -> Off:
+        cause = self._keep(Cause(step.id, code, "", size, act, self.course.piece.unit))
+        return Off(size / over, (cause,))
 
     def _put_in(self, step: RunStep, hands: Hands) -> None:
         stage = self._stages[step.operation]

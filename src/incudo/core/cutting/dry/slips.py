@@ -13,7 +13,7 @@ from incudo.core.cutting.slides import Ring, Slides
 from incudo.core.cutting.step import RunStep, StepKind, Zero
 from incudo.core.kernel.quantity import Length, Unit
 from incudo.core.planning.course import Course
-from incudo.core.planning.file import OperationKind
+from incudo.core.planning.file import HeldIn, OperationKind
 from incudo.core.planning.kinds import MILLING
 from incudo.core.planning.stages import Stage
 from incudo.core.shop.cutter import CutterKind
@@ -25,6 +25,8 @@ _LONGER = ("0.020", "0.5")
 _PULLED = ("0.012", "0.3")
 _MOVED = ("0.015", "0.4")
 _READ = ("0.005", "0.12")
+_CHIP = ("0.010", "0.25")
+_OUT = ("0.012", "0.3")
 #: By so many divisions a ring moves, or a reading is missed.
 _SLIPPED, _BESIDE = 4, 7
 #: What is cut to a depth from a face that Z was touched off on.
@@ -58,6 +60,9 @@ def slips_at(course: Course, step: RunStep, slides: Slides) -> Iterator[Slip]:
 
 def _slips_at(course: Course, step: RunStep, slides: Slides) -> Iterator[Slip]:
     right = told(step, slides)
+    if step.kind is StepKind.HOLD:
+        yield from _at_holding(course, step, right)
+        return
     stage = next((s for s in course.stages if s.operation.id == step.operation), None)
     if stage is None:
         return
@@ -69,6 +74,19 @@ def _slips_at(course: Course, step: RunStep, slides: Slides) -> Iterator[Slip]:
         yield Slip(Code.MISREAD, step.id, replace(right, misread=_of(_READ, course.piece.unit)))
     elif step.kind in (StepKind.PASS, StepKind.HOLE) and step.go:
         yield from _at_places(step, right, slides, stage)
+
+
+def _at_holding(course: Course, step: RunStep, right: Hands) -> Iterator[Slip]:
+    """A chip under the work, a jaw that nobody indicated, and at the beginning a head that nobody trammed."""
+    holding = next(h for h in course.plan.holdings if h.id == step.holding)
+    if course.piece.bar or holding.held is HeldIn.V_BLOCK:
+        return
+    unit = course.piece.unit
+    yield Slip(Code.CHIP, step.id, replace(right, chip=_of(_CHIP, unit)))
+    if holding.held is HeldIn.VISE:
+        yield Slip(Code.JAW, step.id, replace(right, jaw=_of(_OUT, unit)))
+    if holding.id == course.plan.holdings[0].id and course.shop.machine.head.tilt:
+        yield Slip(Code.HEAD, step.id, replace(right, lean=_of(_OUT, unit)))
 
 
 def _of(size: tuple[str, str], unit: Unit) -> Fraction:

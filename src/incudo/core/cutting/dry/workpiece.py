@@ -12,6 +12,7 @@ from fractions import Fraction
 from math import hypot
 
 from incudo.core.cutting.dry.causes import Cause, Off
+from incudo.core.cutting.dry.lie import Lie
 from incudo.core.cutting.measure import middle_of
 from incudo.core.cutting.milled import runs_free
 from incudo.core.kernel.quantity import Length, Unit, settable
@@ -83,6 +84,8 @@ class Workpiece:
     deep: dict[str, Off] = field(default_factory=dict)
     beside: dict[str, tuple[Off, Off, Off]] = field(default_factory=dict)
     wide: dict[str, Off] = field(default_factory=dict)
+    #: How the faces stand to each other.
+    lie: Lie = field(default_factory=Lie)
     #: Why something of an operation was not cut at all.
     missed: dict[str, Cause] = field(default_factory=dict)
 
@@ -115,6 +118,7 @@ class Workpiece:
                 before = self.deep.get(name)
                 if before is None or deep > before.mm:
                     self.deep[name] = Off(deep, causes)
+                    self.lie.cut(stage, plane, self.course.settled[stage.index], wide.real)
                 elif before.mm < 0 and causes:
                     # metal is left because this cut, which should have taken it, went beside
                     self.deep[name] = Off(before.mm, causes)
@@ -248,11 +252,18 @@ class Workpiece:
         value: Fraction | None
         if a.kind == "distance" and len(a.of) == 2:
             value, causes = self._distance(a, things[0], things[1])
+            taper = self._taper(things[0], things[1])
+            if taper.mm:
+                # it is measured at the end where it is further from the middle of the limits
+                way = -1 if value < nominal + middle_of(self.course, *a.of) else 1
+                value, causes = value + way * taper.mm / 2, (*causes, *taper.causes)
         elif a.kind == "diameter" and isinstance(things[0], RoundWall):
             off = self.wide.get(a.of[0], Off())
             value, causes = nominal + off.mm, off.causes
         elif a.kind == "position" and len(a.of) == 3:
             value, causes = self._position(a, things[1], things[2])
+        elif isinstance(things[0], Plane) and (form := self._form(a, things[0])) is not None:
+            value, causes, nominal = form.mm, form.causes, Fraction(0)
         else:
             return None
         missed = self._missed(things)
@@ -261,6 +272,25 @@ class Workpiece:
         limits = project.limits(characteristic)
         low, high = limits.lower, limits.upper
         return CameOut(a.number, characteristic.name, value, nominal, low, high, tuple(dict.fromkeys(causes)))
+
+    def _taper(self, one: Named | None, two: Named | None) -> Off:
+        """By how much the distance of two faces differs from end to end, mm, over the smaller of them."""
+        if not isinstance(one, Plane) or not isinstance(two, Plane) or one.axis != two.axis:
+            return Off()
+        unit = self.course.piece.unit.in_mm
+        found = (self.lie.parallel(one, two, unit), self.lie.parallel(two, one, unit))
+        return min(found, key=lambda x: x.mm)
+
+    def _form(self, a: Asked, face: Plane) -> Off | None:
+        """What an indicator shows over a face, mm; none where no face of the part is the datum."""
+        if a.kind == "flat":
+            return self.lie.uneven.get(face.name, Off())
+        letters = {d.letter: d.face for d in self.course.piece.part.file.datums}
+        datum = self.course.named(letters.get(a.datum, ""))
+        if not isinstance(datum, Plane) or a.kind not in ("parallel", "square"):
+            return None
+        measured = self.lie.parallel if a.kind == "parallel" else self.lie.square
+        return measured(face, datum, self.course.piece.unit.in_mm)
 
     def _missed(self, things: Sequence[Named | None]) -> Cause | None:
         """Why one of these is not on the part at all."""

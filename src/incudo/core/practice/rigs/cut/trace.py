@@ -54,9 +54,10 @@ _LEVELS: Mapping[int, frozenset[Code]] = {
             Code.MOVED,
             Code.NOT_TURNED,
             Code.WRONG_WAY,
+            Code.CHIP,
         }
     ),
-    3: frozenset({Code.MISREAD, Code.PAPER, Code.CREPT}),
+    3: frozenset({Code.MISREAD, Code.PAPER, Code.CREPT, Code.JAW, Code.HEAD}),
 }
 
 
