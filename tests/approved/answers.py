@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import io
 import json
 import re
 import tempfile
@@ -9,6 +10,9 @@ from collections.abc import Iterator
 from itertools import product
 from pathlib import Path
 from typing import Any
+from unittest.mock import patch
+
+from openpyxl import load_workbook
 
 from incudo.demo import people as cast
 from incudo.demo.story import key
@@ -21,9 +25,9 @@ from tests.loaded import STANDING, standing_shop
 from tests.shop import Clock, Person
 
 ASKING = ("haldane", "dacosta", "thorley", "orla", "juno")
-#: Printed files say when they were made, signed ones stand by a key that every installation has of its own; a photo
-#: and a queue of work are not there.
-LEFT_OUT = re.compile(r"\.pdf|\.dxf|/photo|/rigs/runs/|/setups/|\.zip|\.xlsx|credentials|/register$|sign_offs/file")
+#: Some files say when they were made, signed ones stand by a key that every installation has of its own; a photo and
+#: a queue of work are not there.
+LEFT_OUT = re.compile(r"\.dxf|/photo|/rigs/runs/|/setups/|\.zip|credentials|/register$|sign_offs/file")
 STUDENTS = ("orla", "juno", "ines")
 
 
@@ -32,6 +36,26 @@ class Standing(Clock):
 
     def __call__(self) -> Any:
         return STANDING + self.ahead
+
+
+class Unprinted:
+    """A printed sheet before it is printed: what is on it, without when it was made."""
+
+    def __init__(self, string: str, base_url: str) -> None:
+        self.pages = [string.replace(base_url, "")]
+
+    def render(self) -> Unprinted:
+        """Nothing is laid out."""
+        return self
+
+    def copy(self, pages: list[str]) -> Unprinted:
+        """These pages."""
+        self.pages = pages
+        return self
+
+    def write_pdf(self) -> bytes:
+        """The pages as they are."""
+        return "".join(self.pages).encode()
 
 
 def paths() -> Iterator[str]:
@@ -51,7 +75,7 @@ def paths() -> Iterator[str]:
 
 def answers() -> Iterator[str]:
     """Who gets which answer; an answer is everything in it but what tells one run of the server from another."""
-    with tempfile.TemporaryDirectory() as folder:
+    with tempfile.TemporaryDirectory() as folder, patch("weasyprint.HTML", Unprinted):
         started = Supervisor(standing_shop(Path(folder) / "instance"), workers=1)
         (Path(folder) / "web").mkdir()
         try:
@@ -73,4 +97,7 @@ def answer_to(person: Person, path: str) -> str:
         if isinstance(found, dict):
             found.pop("token", None)
         return f"{answer.status_code} {mark(found)}"
+    if "spreadsheet" in answer.content_type:
+        book = load_workbook(io.BytesIO(answer.data))
+        return f"{answer.status_code} {mark([[sheet.title, *sheet.values] for sheet in book])}"
     return f"{answer.status_code} {mark(answer.get_data(as_text=True))}"
