@@ -92,6 +92,18 @@ def test_who_lacks_what_and_why(shop: TestShop) -> None:
     assert shop.haldane.ask("GET", f"/api/projects/{TIDE}/candidates?machine=x").status_code == 422
 
 
+def test_what_can_be_done_about_a_machine_is_said_on_its_own_cards(shop: TestShop) -> None:
+    """Who is not familiar with a machine sees that on a card of it, and on a card of none for every machine."""
+    shown = {}
+    for machine in (PETREL, None):
+        student = shop.student("emergency-stop", "locks-stops-feed", "general-safety")
+        card, _ = shop.assign(student, machine=machine, not_before_signed=True)
+        steps = student.get(f"/api/job-cards/{card}")["steps"]
+        shown[machine] = {s["machine"]["id"] for s in steps if s["machine"]}
+    assert shown[PETREL] == {PETREL}
+    assert shown[None] > {PETREL}
+
+
 def test_without_the_skills_only_not_before_signed(shop: TestShop) -> None:
     fresh = shop.student()
     body = {"id": new_id(), "version": TIDE_V1, "student": fresh.id}

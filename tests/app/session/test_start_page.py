@@ -29,6 +29,13 @@ def test_a_call_is_for_one_machine_and_a_card_is_there_while_it_is_open(shop: Te
     assert page(PETREL)[0] == [here, other]
 
 
+def test_a_part_that_waits_for_its_check_is_not_made_any_more(shop: TestShop) -> None:
+    student, *_ = shop.handed_in()
+    open_, _ = shop.assign(student, machine=PETREL)
+    shop.session(student)
+    assert [c["assignment"] for c in student.get(f"/api/machines/{PETREL}/start")["cards"]] == [open_]
+
+
 def test_whoever_comes_to_a_machine_has_left_the_other(shop: TestShop) -> None:
     one, two = shop.ready_student(), shop.ready_student()
     shop.session(one, two)

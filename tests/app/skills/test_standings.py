@@ -161,6 +161,7 @@ def test_rebuilding_finds_what_is_wrong_and_puts_it_right(shop: TestShop) -> Non
     found = rebuild(shop.unit)
     assert found.wrong
     assert all(str(student) in x for x in found.wrong)
+    assert f"{student}: person, any machine: kept withdrawn" in found.wrong[0]
     assert rebuild(shop.unit).wrong == ()
     assert shop.unit.run(lambda w: differences(w, student)) == []
 

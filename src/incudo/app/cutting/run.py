@@ -158,7 +158,7 @@ def run_page(w: Work, who: Who, assignment: uuid.UUID) -> RunCardView:
         done = card.done()
         return _view(w, file, card, card.steps(done), done)
     except (Refused, NotPermitted) as refused:
-        return _bare(w, file, str(refused.words) or str(refused))
+        return _bare(w, file, str(refused.words))
 
 
 def run_frames(w: Work, who: Who, assignment: uuid.UUID) -> RunFrames:

@@ -117,8 +117,9 @@ def _compare(w: Work, students: list[uuid.UUID]) -> dict[uuid.UUID, tuple[str, .
     found: dict[uuid.UUID, tuple[str, ...] | None] = {}
     for row in rows:
         now, before = keep(books[row.student_id], machines), _believed(row, basis)
-        valid = before is not None and before.holds_at(w.now)
-        found[row.student_id] = _differences(before, now) if before is not None and valid else None
+        found[row.student_id] = None
+        if before is not None and before.holds_at(w.now):
+            found[row.student_id] = _differences(before, now)
         _write(row, now, basis)
     w.db.flush()
     return found
@@ -129,7 +130,7 @@ def _differences(before: Keepsake, now: Keepsake) -> tuple[str, ...]:
         say(
             "{skill}, {machine}: kept {said}; record {state}, {reason}",
             skill=skill,
-            machine=machine or "any machine",
+            machine=machine or say("any machine"),
             said=_said(before, skill, machine),
             state=s.state,
             reason=s.reason,
