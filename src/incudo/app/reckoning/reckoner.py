@@ -46,9 +46,9 @@ from incudo.store.practice import exercises
 from incudo.store.reckoning import kept
 from incudo.store.shop import machines
 
-#: Decimal places in which a result is shown, by unit.
+#: Decimal places in which a result is shown, by unit; what has none is counted, or a ratio.
 _PLACES = {
-    **{"in": 4, "mm": 3, "in/min": 2, "mm/min": 1, "rpm": 0, "s": 0, "min": 1, "m/min": 1, "ft/min": 0, "": 1},
+    **{"in": 4, "mm": 3, "in/min": 2, "mm/min": 1, "rpm": 0, "s": 0, "min": 1, "m/min": 1, "ft/min": 0},
     **{"W": 0, "hp": 2, "cm³/min": 1, "in³/min": 2},
 }
 
