@@ -260,9 +260,20 @@ def test_a_hold_point_holds_until_an_instructor_releases_it(shop: TestShop) -> N
         student.post(f"/api/attempts/{attempt}/stations", tick)
     cut = {"id": new_id(), "station": "cut", "at": "2026-01-01T00:00:00Z"}
     assert "last pass" in student.fails(403, f"/api/attempts/{attempt}/stations", cut)["detail"]
-    call = {"id": new_id(), "kind": "hold", "assignment": assignment, "what": "last_pass"}
-    student.post("/api/calls", call)
-    shop.haldane.post(f"/api/calls/{call['id']}/end", {"outcome": "done"})
+
+    def last_pass() -> Any:
+        return next(h for h in student.get(f"/api/job-cards/{assignment}")["holds"] if h["hold"] == "last_pass")
+
+    for outcome, released in (("refused", False), ("done", True)):
+        call = {"id": new_id(), "kind": "hold", "assignment": assignment, "what": "last_pass"}
+        student.post("/api/calls", call)
+        hold = last_pass()
+        assert (hold["called"], hold["released"]) == (call["id"], False)
+        shop.haldane.post(f"/api/calls/{call['id']}/end", {"outcome": outcome, "words": "deburr first"})
+        hold = last_pass()
+        assert (hold["called"], hold["released"]) == (None, released)
+        if not released:
+            assert "last pass" in student.fails(403, f"/api/attempts/{attempt}/stations", cut)["detail"]
     assert student.post(f"/api/attempts/{attempt}/stations", cut)["now"] == "measure"
 
 

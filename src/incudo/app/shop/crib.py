@@ -224,19 +224,18 @@ def issue(w: Work, who: Who, command: IssueCommand) -> CribPage:
 
 def _may_go_out(w: Work, command: IssueCommand) -> None:
     """The row is held until the end of the transaction, so that the last one is handed out once."""
-    thing = command.cutter or command.instrument
+    held: t.Cutter | t.Instrument | None = None
     if command.cutter:
         held = store.locked_cutter(w.db, command.cutter)
-        owned, name = (cutter_of(held).owned, held.name) if held else (0, "")
-        left = held.gone if held else ""
-    else:
-        instrument = store.locked_instrument(w.db, command.instrument) if command.instrument else None
-        owned, name = (1, instrument.name) if instrument else (0, "")
-        left = instrument.gone if instrument else ""
-    if left:
-        raise Conflict(say("{name} is no longer in the shop: {why}", name=name, why=left))
-    if not name or thing is None:
-        raise Refused.of("cutter" if command.cutter else "instrument", thing, say("is not in the register"))
+    elif command.instrument:
+        held = store.locked_instrument(w.db, command.instrument)
+    if held is None:
+        field = "cutter" if command.cutter else "instrument"
+        raise Refused.of(field, command.cutter or command.instrument, say("is not in the register"))
+    thing, name = held.id, held.name
+    owned = cutter_of(held).owned if isinstance(held, t.Cutter) else 1
+    if held.gone:
+        raise Conflict(say("{name} is no longer in the shop: {why}", name=name, why=held.gone))
     if why := closed_words(w).get(thing, ""):
         raise Conflict(say("{name} is tagged out: {why}", name=name, why=why))
     gone = store.out_with(w.db, thing)
