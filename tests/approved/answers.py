@@ -14,6 +14,7 @@ from unittest.mock import patch
 
 from openpyxl import load_workbook
 
+from incudo.app.administration.papers import Paper
 from incudo.demo import people as cast
 from incudo.demo.story import key
 from incudo.launch.shots import hand_in
@@ -70,7 +71,8 @@ def paths() -> Iterator[str]:
         names = re.findall(r"{(\w+)}", path)
         if method == "GET" and not LEFT_OUT.search(path):
             for values in product(*(found[n] for n in names)):
-                yield path.format(**dict(zip(names, values, strict=True)))
+                asked = path.format(**dict(zip(names, values, strict=True)))
+                yield from (f"{asked}?paper={p}" for p in Paper) if asked.endswith(".pdf") else (asked,)
 
 
 def answers() -> Iterator[str]:

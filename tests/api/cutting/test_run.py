@@ -85,6 +85,8 @@ def test_steps_are_done_one_after_the_other(running: tuple[Person, str, str]) ->
     assert (done["by"], done["done"][:19]) == (student.me["name"], AT[:19])
     back = student.post(f"/api/attempts/{attempt}/run", tick(first["steps"][0]["id"], "back"))
     assert (back["at"], back["steps"][0]["done"]) == (0, None)
+    assert student.post(f"/api/attempts/{attempt}/run", tick(first["steps"][0]["id"], "back"))["at"] == 0, "still there"
+    student.fails(409, f"/api/attempts/{attempt}/run", tick(first["steps"][1]["id"], "back"))
     student.fails(409, f"/api/attempts/{attempt}/run", tick(later, "back"))
 
 

@@ -41,6 +41,14 @@ def test_a_part_begins_from_a_piece_of_bar_and_lacks_only_what_is_asked(shop: Te
     assert asked["rows"][0]["name"] == "Length"
 
 
+def test_a_requirement_becomes_one_of_another_kind_of_the_same_face(shop: TestShop) -> None:
+    made = draft(shop, "", kind="begin", unit="mm", form="flat")
+    made = draft(shop, made["file"], kind="ask", of=["top"])
+    assert made["rows"][0]["name"] == "Top parallel to A"
+    made = draft(shop, made["file"], kind="ask_as", characteristic=0, as_kind="flat")
+    assert (len(made["rows"]), made["rows"][0]["number"], made["rows"][0]["name"]) == (1, 1, "Top flat")
+
+
 def test_features_are_added_varied_and_threaded(shop: TestShop) -> None:
     made = draft(shop, "", kind="begin", unit="mm", form="flat")
     for kind, face in (("step", "top"), ("hole", "step.floor"), ("hole", "top")):
@@ -67,6 +75,9 @@ def test_features_are_added_varied_and_threaded(shop: TestShop) -> None:
         ({"kind": "add", "feature": "slot", "face": "lid"}, "face"),
         ({"kind": "thread", "feature": 3, "thread": "1/4-20"}, "thread"),
         ({"kind": "thread", "feature": 0, "thread": "M8"}, "feature"),
+        ({"kind": "vary", "feature": 5, "group": "layout", "variant": "row"}, "feature"),
+        ({"kind": "ask_as", "characteristic": 5, "as_kind": "flat"}, "characteristic"),
+        ({"kind": "ask_as", "characteristic": 4, "as_kind": "round"}, "kind"),
         ({"kind": "vary", "feature": 9, "group": "layout", "variant": "row"}, "feature"),
         ({"kind": "ask", "of": ["left", "top"]}, "of"),
     ],
