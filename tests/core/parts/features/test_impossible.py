@@ -25,7 +25,15 @@ def circle(**more: Any) -> dict[str, Any]:
 
 M8 = {"designation": "M8", "diameter": "8", "pitch": "1.25"}
 
+
 #: A file, and the one field at which it is refused.
+def asks(kind: str, *of: str, **more: Any) -> dict[str, Any]:
+    """The plate, with three faces that have a letter, and one other requirement."""
+    letters = [{"letter": n, "face": f} for n, f in zip("ABC", ("bottom", "left", "front"), strict=True)]
+    asked = {"number": 5, "kind": kind, "of": list(of), "tolerance": "0.05", **more}
+    return {**PLATE, "datums": letters, "characteristics": [*PLATE["characteristics"][:4], asked]}
+
+
 IMPOSSIBLE: dict[str, tuple[dict[str, Any], str]] = {
     "step as deep as the plate": (changed(PLATE, "features.0.depth", "20"), "features.0.depth"),
     "step of no depth": (changed(PLATE, "features.0.depth", "0"), "features.0.depth"),
@@ -210,6 +218,26 @@ IMPOSSIBLE: dict[str, tuple[dict[str, Any], str]] = {
     "parallel to no datum": (changed(PLATE, "characteristics.4.datum", "B"), "characteristics.4.datum"),
     "parallel without a letter": (changed(PLATE, "characteristics.4.datum", ""), "characteristics.4.datum"),
     "flat against a datum": (changed(PLATE, "characteristics.4.kind", "flat"), "characteristics.4.datum"),
+    **{
+        f"{kind} of {', '.join(of)}": (asks(kind, *of, **more), f"characteristics.4.{field}")
+        for kind, of, more, field in (
+            ("flat", ("top", "left"), {}, "of.0"),
+            ("flat", ("bolt 1.axis",), {}, "of.0"),
+            ("flat", ("key.middle y",), {}, "of.0"),
+            ("flat", ("top",), {"tolerance": "0"}, "tolerance"),
+            ("thread", ("bolt.bore", "top"), {"tolerance": ""}, "of.0"),
+            ("thread", ("top",), {"tolerance": ""}, "of.0"),
+            ("thread", ("bolt.bore",), {"tolerance": ""}, "of.0"),
+            ("position", ("top", "left", "front"), {}, "of.0"),
+            ("position", ("key.left centre", "left", "front"), {}, "of.0"),
+            ("position", ("bolt.countersink", "left", "front"), {}, "of.0"),
+            ("position", ("bolt 1.axis", "left", "right"), {}, "of.2"),
+            ("position", ("bolt 1.axis", "bottom", "left"), {}, "of.1"),
+            ("position", ("bolt 1.axis", "key.middle y", "left"), {}, "of.1"),
+            ("position", ("bolt 1.axis", "bolt 2.axis", "left"), {}, "of.1"),
+            ("position", ("bolt 1.axis", "left", "front"), {"tolerance": "0"}, "tolerance"),
+        )
+    },
     "one number twice": (changed(PLATE, "characteristics.1.number", 1), "characteristics.1.number"),
     "one letter twice": (
         changed(PLATE, "datums", [{"letter": "A", "face": "bottom"}, {"letter": "A", "face": "left"}]),
