@@ -168,3 +168,19 @@ def test_after_tightening_it_is_read_again(bolts: int, changed: bool, last: bool
     reasons, _ = VISE.judge(s)
     assert ("it was not read again over the full length after tightening" in reasons) is again
     assert ("the bolts are not tight" in reasons) is (bolts != TIGHT)
+
+
+@pytest.mark.parametrize(
+    ("rig", "action"),
+    [
+        ("vise", Action(do="wrench", on="left", way="round")),
+        ("vise", Action(do="wrench", on="middle", way="tighter")),
+        ("head", Action(do="screw", on="tilt", way="round", by=1)),
+        ("head", Action(do="screw", on="tilt", way="clockwise", by=4)),
+        ("head", Action(do="wrench", on="left", way="round")),
+    ],
+)
+def test_what_no_hand_can_do_is_refused(rig: str, action: Action) -> None:
+    s = begin(RIGS[rig], RigSetup(), 1, "bounds")
+    with pytest.raises(Refused):
+        do(RIGS[rig], s, action)

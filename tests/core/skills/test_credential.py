@@ -136,6 +136,17 @@ def test_a_proof_of_another_form_proves_nothing(proof: Any) -> None:
         assert c.claim(made() | {"proof": made()["proof"] | proof | {"proofValue": "z0OIl"}}).did == ""
 
 
+def test_a_proof_is_written_in_base_58_and_says_so() -> None:
+    value = made()["proof"]["proofValue"]
+    assert c.claim(made() | {"proof": made()["proof"] | {"proofValue": f"u{value[1:]}"}}).did == ""
+
+
+@pytest.mark.parametrize("named", ["Ada Quist", [], ["Ada Quist"], [[]], None])
+def test_who_holds_it_is_named_in_one_way_only(named: Any) -> None:
+    subject = made()["credentialSubject"] | {"identifier": named}
+    assert c.claim(made() | {"credentialSubject": subject}).holder == ""
+
+
 @pytest.mark.parametrize(
     "text",
     [

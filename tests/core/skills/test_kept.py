@@ -61,6 +61,9 @@ def test_it_holds_until_the_first_moment_at_which_something_is_another(found: li
         assert keepsake.holds_at(before)
         assert same(Kept(GRAPH, keepsake, before), Book(GRAPH, record, before))
         assert not keepsake.holds_at(keepsake.until)
+        anew = keep(Book(GRAPH, record, keepsake.until), MACHINES)
+        assert anew.since == keepsake.until, "what is worked out at that very moment begins with it"
+        assert anew.until is None or anew.until > keepsake.until
 
 
 def lapsing(days: float) -> Any:

@@ -89,6 +89,9 @@ def test_a_sign_off_lapses_by_absence_and_coming_back_does_not_undo_it() -> None
     assert "after 120 days away" in away.reason
     stayed = book(*acts, presence=[ago(d) for d in (150, 60, 5)])
     assert state(stayed, "before-starting") is State.SIGNED
+    for first, wanted in ((80, State.SIGNED), (79.99, State.LAPSED)):
+        just = book(*acts, presence=[ago(first), ago(5)])
+        assert state(just, "before-starting") is wanted, "came on the very last day, or after it"
     back = book(*acts, presence=[ago(5)])
     assert state(back, "before-starting") is State.LAPSED, "was away for 195 days"
     again = book(*acts, signed("before-starting", days=2), presence=[ago(5)])
