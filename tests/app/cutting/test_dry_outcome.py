@@ -7,11 +7,12 @@ from fractions import Fraction
 
 import pytest
 
-from incudo.app.cutting.dry import _kept, _outcome, _rings, _stands
+from incudo.app.cutting.dry import _kept, _outcome, _rings, _stands, _step
 from incudo.app.cutting.stood import stands_of, stood
 from incudo.core.cutting.dry.causes import Code
 from incudo.core.cutting.dry.dry_run import DryRun, with_slip
 from incudo.core.cutting.dry.slips import slips
+from incudo.core.cutting.step import StepKind
 from incudo.core.kernel.quantity import Unit
 from tests.api.setup.test_setups import HEAD_SETTINGS, accept, aligned, begin, keep
 from tests.core.cutting.test_dry_run import run_of
@@ -41,10 +42,14 @@ def test_a_vise_out_of_line_is_the_machines_and_said_where_it_spoils(slopes: dic
     # as it is kept beside the dials, and read again
     stands = _stands(_kept(plain.rings, slopes), Unit.MM)
     assert stands == stands_of(slopes, Unit.MM)
+    begun = DryRun(plain.course, plain.rings, stands=stands, cards=plain.cards)
+    assert begun.now is not None
+    assert begun.now.kind is StepKind.HOLD
+    words = "As it was accepted last, the fixed jaw is out of line over 100 mm: 0.30 mm."
+    assert _step(begun, begun.now).why == (*begun.now.why, *((words,) if slopes else ()))
     run = DryRun(plain.course, _rings(_kept(plain.rings, slopes)), stands=stands, cards=plain.cards).finish()
     found = _outcome(run)
     said = {(c.step, c.words) for c in found.causes}
-    words = "As it was accepted last, the fixed jaw is out of line over 100 mm: 0.30 mm."
     assert said == ({("The machine as it stands", words)} if spoils else set())
     assert all(line.good for line in found.lines) is not spoils
 

@@ -29,7 +29,7 @@ from incudo.core.cutting.dry.dry_run import DryRun
 from incudo.core.cutting.dry.lie import Stands
 from incudo.core.cutting.dry.measured import line_of, measured
 from incudo.core.cutting.slides import USED, Ring, set_to
-from incudo.core.cutting.step import RunStep
+from incudo.core.cutting.step import RunStep, StepKind
 from incudo.core.kernel.errors import Conflict, NotFound, Refused
 from incudo.core.kernel.quantity import Length, Unit
 from incudo.core.kernel.say import say
@@ -256,6 +256,9 @@ def _said(run: DryRun) -> str:
 
 
 def _step(run: DryRun, step: RunStep) -> DryStep:
+    # what the work is put into, and under, is said where it is put in
+    s = run.stands
+    stood_so = [c for off in (s.jaw, s.tilt, s.nod) for c in off.causes] if step.kind is StepKind.HOLD else []
     return DryStep(
         id=step.id,
         kind=step.kind,
@@ -263,7 +266,7 @@ def _step(run: DryRun, step: RunStep) -> DryStep:
         head=step.head,
         title=step.title,
         do=step.do,
-        why=step.why,
+        why=(*step.why, *(c.words for c in stood_so)),
         places=tuple(_places(run, step)),
     )
 
