@@ -50,18 +50,6 @@ def _travel(patch: pytest.MonkeyPatch, course: Course, room: Fraction) -> None:
     patch.setattr(PlanShop, "travel", lambda _self, axis: reach[axis] + room)
 
 
-def _quill(patch: pytest.MonkeyPatch, course: Course, room: Fraction) -> None:
-    machine = course.shop.machine
-    deep = []
-    for s in course.stages:
-        spans = s.spans(2)
-        if s.kind in DRILLING and s.cutter is not None and spans:
-            through = s.through and s.kind is OperationKind.DRILL
-            point = point_length(s.cutter.real, Fraction(s.cutter.angle or 118)) if through else 0
-            deep.append(exact(spans[1] - spans[0]) + point)
-    patch.setattr(reaching, "CLEAR", machine.length(machine.quill_travel).mm - max(deep) - room)
-
-
 def _wall(patch: pytest.MonkeyPatch, course: Course, room: Fraction) -> None:
     walls = [seating._wall(s) for s, _ in course.milled if s.taken]
     patch.setattr(seating, "MOST_WALL", 1000)
@@ -82,7 +70,6 @@ def _errors(patch: pytest.MonkeyPatch, _course: Course, room: Fraction) -> None:
         ("climb", KEEL, sets("step", "first step", direction="climb"), _play),
         ("other-side", KEEL, sets("step", "first step", approach="high"), _backlash),
         ("travel", KEEL, None, _travel),
-        ("quill-short", CLEAT, None, _quill),
         ("thin-wall", KEEL, None, _wall),
         ("other-datum", KEEL, sets("step", "second step", x="right"), _errors),
     ],
@@ -96,3 +83,24 @@ def test_just_on_the_bound_nothing_is_said(
         with monkeypatch.context() as patch:
             lay(patch, course, room)
             assert (code in {f.code for f in judge(course)}) is said, room
+
+
+@pytest.mark.parametrize("part", [CLEAT, "fairlead-plate", "mast-step-pad"])
+def test_each_tool_goes_as_deep_as_the_quill_travels(monkeypatch: pytest.MonkeyPatch, part: str) -> None:
+    """A drill that comes through goes on by its point; other tools, and what stays in the work, do not."""
+    course = Course(shops.piece(part), own("petrel", part), shops.on("petrel", part))
+    travel = course.shop.machine.length(course.shop.machine.quill_travel).mm
+    tried = 0
+    for s in course.stages:
+        spans = s.spans(2)
+        if s.kind not in DRILLING or s.cutter is None or spans is None:
+            continue
+        through = s.through and s.kind is OperationKind.DRILL
+        point = point_length(s.cutter.real, Fraction(s.cutter.angle or 118)) if through else 0
+        for room, said in ((Fraction(0), False), (-HAIR, True)):
+            with monkeypatch.context() as patch:
+                patch.setattr(reaching, "CLEAR", travel - exact(spans[1] - spans[0]) - point - room)
+                short = {f.operation for f in judge(course) if f.code == "quill-short"}
+            assert (s.operation.id in short) is said, (s.operation.id, room)
+        tried += 1
+    assert tried >= 2

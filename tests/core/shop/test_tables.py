@@ -101,6 +101,12 @@ def test_the_demos_cutters_fit_their_threads_and_holders() -> None:
     assert all(F(100 - 20, 100) <= c.real / (F(c.diameter) * c.unit.in_mm) <= 1 for c in cutters)
 
 
+@pytest.mark.parametrize(("letters", "fits"), [(80, True), (81, False)])
+def test_a_name_fits_on_a_label(letters: int, fits: bool) -> None:
+    (line,) = read(Cutter, line_of(**MILL | {"name": "n" * letters}))
+    assert (line.row is not None) is fits
+
+
 @pytest.mark.parametrize(("lines", "fits"), [(MOST_LINES, True), (MOST_LINES + 1, False)])
 def test_how_many_lines_a_register_may_have(lines: int, fits: bool) -> None:
     text = "no column of a register\n" + "x\n" * lines
