@@ -81,6 +81,16 @@ def test_a_lost_turn_is_called_a_lost_turn(seed: str) -> None:
     assert "2 of 3 places were missed" in reasons
 
 
+def test_half_a_division_off_is_as_near_as_a_dial_is_set() -> None:
+    s = begin(RIGS["handle"], METRIC, 1, "near")
+    place = s.places[0]
+    near = s.slide.dial.division / 2
+    for off, good in ((near, True), (-near, True), (near + Fraction(1, 1000), False)):
+        s.stood = [place + off]
+        (found,) = RIGS["handle"]._stood(s)[:1]
+        assert found.good is good, off
+
+
 def test_what_the_table_truly_did_is_hidden_until_the_end() -> None:
     s = begin(RIGS["handle"], RigSetup(), 2, "hidden")
     follow("handle", s, "here")

@@ -211,7 +211,7 @@ def test_bounds_of_a_chart_are_in() -> None:
     for operation in ("milling", "facing"):
         assert read_chart("3:0.006-0.06", operation)
         with pytest.raises(ValueError, match="2 % of the diameter"):
-            read_chart("3:0.006-0.0601", operation)
+            read_chart("3:0.0061-0.0601", operation)
     assert read_chart("10:0.1-0.35", "drilling")
     with pytest.raises(ValueError, match=r"3\.5 % of the diameter"):
         read_chart("10:0.1-0.351", "drilling")
