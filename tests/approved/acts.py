@@ -27,7 +27,7 @@ from tests import shop as shop_of_tests
 from tests.api.administration import test_access as access
 from tests.api.administration import test_own_shop as own_shop
 from tests.api.conftest import behind_the_application
-from tests.approved.answers import Standing, answer_to, paths
+from tests.approved.answers import Standing, answer_to, paths, unprinted
 from tests.approved.told import mark, short
 from tests.loaded import standing_shop, steady_ids
 from tests.shop import M01, PETREL, TIDE, Person, TestShop
@@ -49,7 +49,7 @@ _TEXT = 120
 
 def acts() -> Iterator[str]:
     """Every act of everybody who may do it, and what every page says afterwards."""
-    with tempfile.TemporaryDirectory() as folder, ExitStack() as fixed:
+    with tempfile.TemporaryDirectory() as folder, ExitStack() as fixed, unprinted():
         clock = Standing()
         # whoever is first loads the shop: not yet with the ids of this page
         started = Supervisor(standing_shop(Path(folder) / "instance"), workers=1)

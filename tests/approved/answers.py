@@ -7,6 +7,7 @@ import json
 import re
 import tempfile
 from collections.abc import Iterator
+from contextlib import AbstractContextManager
 from itertools import product
 from pathlib import Path
 from typing import Any
@@ -59,6 +60,11 @@ class Unprinted:
         return "".join(self.pages).encode()
 
 
+def unprinted() -> AbstractContextManager[object]:
+    """While it lasts nothing is laid out: what is printed is answered as it is written."""
+    return patch("weasyprint.HTML", Unprinted)
+
+
 def paths() -> Iterator[str]:
     """The address of everything that can be asked for, for several students and job cards where it is about one."""
     found = {
@@ -77,7 +83,7 @@ def paths() -> Iterator[str]:
 
 def answers() -> Iterator[str]:
     """Who gets which answer; an answer is everything in it but what tells one run of the server from another."""
-    with tempfile.TemporaryDirectory() as folder, patch("weasyprint.HTML", Unprinted):
+    with tempfile.TemporaryDirectory() as folder, unprinted():
         started = Supervisor(standing_shop(Path(folder) / "instance"), workers=1)
         (Path(folder) / "web").mkdir()
         try:

@@ -70,6 +70,7 @@ class Lie:
             self.uneven[plane.name] = self._under(settled, wide)
         else:
             head = (self.stands.nod, self.stands.tilt, Off())
+            self.uneven.pop(plane.name, None)
         ours = _on_part(stage.place, head)
         self.turned[plane.name] = (
             _plus(ours[0], _less(self.work[0])),
