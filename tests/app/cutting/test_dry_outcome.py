@@ -45,7 +45,7 @@ def test_a_vise_out_of_line_is_the_machines_and_said_where_it_spoils(slopes: dic
     begun = DryRun(plain.course, plain.rings, stands=stands, cards=plain.cards)
     assert begun.now is not None
     assert begun.now.kind is StepKind.HOLD
-    words = "As it was accepted last, the fixed jaw is out of line over 100 mm: 0.30 mm."
+    words = "The fixed jaw was left out of line, over 100 mm: 0.30 mm."
     assert _step(begun, begun.now).why == (*begun.now.why, *((words,) if slopes else ()))
     run = DryRun(plain.course, _rings(_kept(plain.rings, slopes)), stands=stands, cards=plain.cards).finish()
     found = _outcome(run)

@@ -57,9 +57,9 @@ def stands_of(slopes: Mapping[str, Fraction], unit: Unit) -> Stands:
     """The same for a dry run, each with what is said where it spoils something."""
     over = f"{reach(unit).text} {reach(unit).unit}"
     words = {
-        JAW: (Code.JAW, say("As it was accepted last, the fixed jaw is out of line over {reach}", reach=over)),
-        TILT: (Code.HEAD, say("As it was accepted last, the head leans to the side over {reach}", reach=over)),
-        NOD: (Code.HEAD, say("As it was accepted last, the head leans to front or rear over {reach}", reach=over)),
+        JAW: (Code.JAW, say("The fixed jaw was left out of line, over {reach}", reach=over)),
+        TILT: (Code.HEAD, say("The head was left out of tram side to side, over {reach}", reach=over)),
+        NOD: (Code.HEAD, say("The head was left out of tram front to back, over {reach}", reach=over)),
     }
     found = {}
     for name, slope in slopes.items():

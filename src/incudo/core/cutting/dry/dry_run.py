@@ -122,11 +122,11 @@ class DryRun:
         over = f"{far.text} {far.unit}"
         if hands.lean:
             # it stays so for the holdings after this one
-            act = say("The head leaned to the right over {reach}", reach=over)
+            act = say("The head was out of tram side to side, over {reach}", reach=over)
             self._tilt = self._out(step, Code.HEAD, hands.lean, far.mm, act)
         jaw, seat = self.stands.jaw, self.stands.seat
         if hands.jaw:
-            act = say("The fixed jaw was out of line with the table over {reach}", reach=over)
+            act = say("The fixed jaw was out of line with the table, over {reach}", reach=over)
             jaw = self._out(step, Code.JAW, hands.jaw, far.mm, act)
         if hands.chip:
             low, high = stage.block_at_start
