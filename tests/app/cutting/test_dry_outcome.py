@@ -50,7 +50,7 @@ def test_a_vise_out_of_line_is_the_machines_and_said_where_it_spoils(slopes: dic
     run = DryRun(plain.course, _rings(_kept(plain.rings, slopes)), stands=stands, cards=plain.cards).finish()
     found = _outcome(run)
     said = {(c.step, c.words) for c in found.causes}
-    assert said == ({("The machine as it stands", words)} if spoils else set())
+    assert said == ({("The machine as set up", words)} if spoils else set())
     assert all(line.good for line in found.lines) is not spoils
 
 

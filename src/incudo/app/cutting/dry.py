@@ -317,7 +317,7 @@ def _outcome(run: DryRun) -> DryOutcome:
     unit = run.course.piece.unit
     out = measured(run)
     titles = {s.id: say("{head}: {title}", head=s.head, title=s.title) if s.head else s.title for s in run.steps}
-    titles[MACHINE] = say("The machine as it stands")
+    titles[MACHINE] = say("The machine as set up")
     causes = []
     # what stands out of true before anybody does anything is said where it spoils something
     stood_so = (c for o in out if not o.good for c in o.causes if c.step == MACHINE)

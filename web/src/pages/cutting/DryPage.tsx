@@ -82,7 +82,7 @@ export default function DryPage() {
           {!dry.run && (
             <p>
               {say(
-                "Work through your plan on a simulated machine with the dials and the backlash of the real one, its head and vise as they were accepted last. You say what you turn and to which reading; at the end the part is measured.",
+                "Work through your plan on a simulated machine with the dials and the backlash of the real one, and its head and vise as last accepted. You say what you turn and to which reading; at the end the part is measured.",
               )}
             </p>
           )}
