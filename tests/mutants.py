@@ -125,7 +125,11 @@ def named_limits(tree: ast.Module) -> dict[ast.AST, str]:
     for n in tree.body:
         if isinstance(n, ast.Assign | ast.AnnAssign) and n.value is not None and not isinstance(n.value, ast.Call):
             target = n.targets[0] if isinstance(n, ast.Assign) else n.target
-            found |= dict.fromkeys(ast.walk(n.value), ast.unparse(target))
+            pairs = [(target, n.value)]
+            if isinstance(target, ast.Tuple) and isinstance(n.value, ast.Tuple):
+                pairs = list(zip(target.elts, n.value.elts, strict=True))
+            for one, value in pairs:
+                found |= dict.fromkeys(ast.walk(value), ast.unparse(one))
     return found
 
 

@@ -3,23 +3,46 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import replace
 from fractions import Fraction
 
 import pytest
+from pydantic import ValidationError
 
 from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.quantity import Unit
-from incudo.core.locating.centre import AGREE, Centre, block, edge, flat_is_circle, slot
+from incudo.core.locating.backlash import AGREE_WITHIN, Backlash, Measurement, confirmed
+from incudo.core.locating.centre import AGREE, Centre, agreement, block, edge, flat_is_circle, slot
+from incudo.core.locating.centre import Sweep as Bore
 from incudo.core.locating.datum import Scale
 from incudo.core.locating.dial import Dial, Turning
 from incudo.core.locating.finders import FINDERS
-from incudo.core.locating.found import BY_HAND, Found, Reader, clearance_words, find_by_flat, find_depth
+from incudo.core.locating.found import (
+    BY_HAND,
+    Between,
+    Found,
+    Reader,
+    _apart,
+    clearance_words,
+    find_by_flat,
+    find_depth,
+    find_middle,
+    find_round,
+)
+from incudo.core.locating.screw import Screw
 from incudo.core.measuring.study import GOOD, USABLE, StudyFit, _fit
-from incudo.core.setup.holding import Work
+from incudo.core.reckoning.bench import Bench, chip_chart
+from incudo.core.reckoning.inputs import Values
+from incudo.core.reckoning.speed import chip_thinning
+from incudo.core.reckoning.speed.shared import within
+from incudo.core.setup import holding
+from incudo.core.setup.holding import ParallelPair, Work
 from incudo.core.setup.jaw import JawSweep
 from incudo.core.setup.record import HeadAxis
 from incudo.core.setup.tram import Sweep
 from incudo.core.shop.machine import Axis
+from incudo.core.shop.workholding import VBlocks
+from tests.core.planning import shops
 
 F = Fraction
 HAIR = F(1, 10**9)
@@ -89,3 +112,88 @@ def test_a_tip_reaches_no_further_than_it_is_long() -> None:
 )
 def test_a_gauge_that_takes_just_so_much_of_the_limits(share: F, fit: StudyFit) -> None:
     assert _fit(share) is fit  # type: ignore[arg-type]
+
+
+def test_a_reading_that_is_a_quarter_of_a_division_short_of_a_turn_counts_as_there() -> None:
+    quarter = DIAL.division / 4
+    screw = Screw(DIAL)
+    # 0 is shown: to read so little less than 0 is nearly a whole turn
+    assert screw.counted(1, 1, -quarter % DIAL.turn) == 2 * DIAL.turn - quarter
+    assert screw.counted(1, 1, (HAIR - quarter) % DIAL.turn) == DIAL.turn - quarter + HAIR
+
+
+@pytest.mark.parametrize(("more", "agrees"), [(F(0), True), (HAIR, False)])
+def test_a_students_backlash_holds_where_it_agrees_with_what_holds(more: F, agrees: bool) -> None:
+    found = F(1) + AGREE_WITHIN * DIAL.division + more
+    taught, own = Measurement("one", True, Backlash(F(1), None)), Measurement("two", False, Backlash(found, None))
+    assert confirmed(DIAL, [taught, own]) == (True, agrees)
+
+
+def by_dial(play: F) -> Reader:
+    return replace(X, dial=replace(DIAL, backlash=play), scale=Scale.DIAL)
+
+
+def test_touches_apart_by_the_backlash_are_told_from_it_where_it_is_more_than_they_may_differ() -> None:
+    near = agreement(X.division)
+    for more, said in ((F(0), 1), (HAIR, 2)):
+        assert len(_apart(by_dial(near + more), [F(0), near + more])) == said
+
+
+@pytest.mark.parametrize(("of", "words"), [(F("0.1"), "exactly the backlash"), (F(2), "whole turn was miscounted")])
+@pytest.mark.parametrize("more", [F(0), HAIR])
+def test_a_width_that_is_out_by_a_turn_or_by_the_backlash_names_it(of: F, words: str, more: F) -> None:
+    unsure = F(1, 100)
+    off = of + agreement(X.division) + unsure + more
+    wide = F(20)
+    # from contact to contact: the width and the tip, less the play; and what is out
+    reader = by_dial(F("0.1"))
+    finder = next(iter(FINDERS.values()))
+    travel = wide + off + finder.tip.mm - reader.dial.backlash
+    between = Between(F(0), travel % reader.dial.turn, int(travel // reader.dial.turn), inside=False)
+    found = find_middle(reader, between, finder, wide, unsure, F(0))
+    assert any(words in w for w in found.wrong) is not bool(more), found.wrong
+
+
+def test_only_what_is_further_off_than_half_of_what_is_allowed_is_moved() -> None:
+    allowed = F(1, 10)
+    for more, moves in ((F(0), 1), (HAIR, 2)):
+        # 0.3 off along X, and half of what is allowed along Y
+        sweep = Bore(F("0.3"), allowed / 2 + more, F("-0.3"), -allowed / 2 - more)
+        y = replace(X, axis=Axis.Y)
+        found = find_round(X, y, sweep, (F(0), F(0)), (F(0), F(0)), allowed, F(10))
+        assert len(found.next) == moves + 2, found.next
+
+
+@pytest.mark.parametrize(("more", "said"), [(F(0), False), (HAIR, True)])
+def test_thin_chips_take_as_much_more_feed_as_is_allowed(monkeypatch: pytest.MonkeyPatch, more: F, said: bool) -> None:
+    # a tenth of the diameter in
+    values = Values({"diameter": F(10), "engaged": F(1), "chip": F(1, 10)}, Unit.MM)
+    monkeypatch.setattr(chip_thinning, "MOST_RAISE", 1 / (2 * chip_thinning.root(F(9, 100))) - more)
+    assert bool(chip_thinning.CALCULATION.work(values).said) is said
+
+
+def test_a_range_begins_at_its_lowest_speed() -> None:
+    assert within(F(100), (F(100), F(400))) == 100
+    assert within(F(100) - HAIR, (F(100), F(400))) is None
+
+
+@pytest.mark.parametrize(("more", "fits"), [(F(0), True), (HAIR, False)])
+def test_what_comes_out_below_goes_as_deep_as_the_parallels_are_high(more: F, fits: bool) -> None:
+    pair = ParallelPair(F(10), F(5), F(100))
+    found = holding._through(
+        "Hole", "drill", F(20), F(20), pair.height + more, Work(F(40), F(60), F(20)), pair, Unit.MM
+    )
+    assert bool(found) is not fits
+
+
+def test_a_bar_lies_on_the_faces_of_a_groove_and_not_on_its_edges() -> None:
+    """The largest is √2 times the groove: 7 and 5 are as near as whole numbers come, 7² = 49 of 50."""
+    blocks = {"kind": "v-blocks", "unit": "mm", "count": 1, "least": "5", "groove": "50", "length": "60"}
+    assert VBlocks.model_validate(blocks | {"most": "70.71"})
+    with pytest.raises(ValidationError):
+        VBlocks.model_validate(blocks | {"most": "70.72"})
+
+
+def test_a_chart_is_drawn_for_a_cutter_in_a_material() -> None:
+    assert chip_chart(Bench()) is None
+    assert chip_chart(Bench(stock=shops.shop("petrel", "low-carbon steel").stock)) is None

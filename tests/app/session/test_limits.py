@@ -15,7 +15,7 @@ from incudo.app.session.now import supervisors, the_session
 from incudo.app.session.shopfloor import device_of
 from incudo.app.skills.standing import open_shows
 from incudo.store import schema as t
-from tests.shop import PETREL, TestShop
+from tests.shop import PETREL, TestShop, new_id
 
 At = Callable[[datetime], Unit]
 SECOND = timedelta(seconds=1)
@@ -67,3 +67,15 @@ def test_a_call_that_nobody_answered_is_forgotten_after_fourteen_hours(
     assert (call in shows.values()) is waits
     line = at(moment + later).run(lambda w: {x.call for x in floor(w).line})
     assert (call in line) is waits
+
+
+@pytest.mark.parametrize(("later", "there"), [(timedelta(hours=2) - SECOND, True), (timedelta(hours=2), False)])
+def test_who_entered_nothing_for_two_hours_is_not_at_work(shop: TestShop, later: timedelta, there: bool) -> None:
+    student = shop.ready_student()
+    assignment, attempt = shop.assign(student, machine=PETREL)
+    shop.clock.stand()
+    tick = {"id": new_id(), "station": "plan", "at": "2026-11-28T18:00:00Z"}
+    student.post(f"/api/attempts/{attempt}/stations", tick)
+    shop.clock.ahead = later
+    found = {a.assignment for p in shop.unit.run(floor).plates for a in p.at_work}
+    assert (uuid.UUID(assignment) in found) is there

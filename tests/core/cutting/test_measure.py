@@ -13,11 +13,11 @@ from incudo.core.kernel.quantity import Unit
 F = Fraction
 TURN = F(5)
 #: A height of 20 ±0.1 mm, half a millimetre still on it, two and a half taken by the pass before.
-HEIGHT = Check(3, "the height", "z", F("23"), F("20.5"), F(20), F("19.9"), F("20.1"), falls=True)
+HEIGHT = Check(3, "the height", "z", F("23"), F("20.5"), F(20), (F("19.9"), F("20.1")), falls=True)
 #: The depth of a slot, 6 +0.1 −0, that grows while it is cut.
-DEPTH = Check(7, "the depth", "z", F("3.5"), F("5.5"), F("6.05"), F(6), F("6.1"), falls=False)
+DEPTH = Check(7, "the depth", "z", F("3.5"), F("5.5"), F("6.05"), (F(6), F("6.1")), falls=False)
 #: Nothing on the drawing goes there yet: how deep it is.
-SO_FAR = Check(0, "how deep it is", "z", F(1), F(3), F("3.5"), None, None, falls=False)
+SO_FAR = Check(0, "how deep it is", "z", F(1), F(3), F("3.5"), None, falls=False)
 
 
 @pytest.mark.parametrize(
@@ -65,7 +65,7 @@ def test_a_reading_that_cannot_be_right_is_questioned(reading: Fraction, words: 
 
 @pytest.mark.parametrize("by", [F(0), NEAR, -NEAR])
 def test_a_pass_that_took_twice_is_named(by: Fraction) -> None:
-    check = Check(3, "", "z", F(22), F(21), F(20), F("18"), F("20.1"), falls=True)
+    check = Check(3, "", "z", F(22), F(21), F(20), (F("18"), F("20.1")), falls=True)
     assert "twice what was set" in judge_reading(check, F(20) + by, TURN, Unit.MM).words
     assert "twice" not in judge_reading(check, F(20) + NEAR + F(1, 1000), TURN, Unit.MM).words
 
@@ -84,7 +84,7 @@ def test_too_much_is_gone_beyond_the_limit_and_not_on_it(check: Check, inside: s
 
 def test_nothing_is_left_where_it_is_to_size_already() -> None:
     found = judge_reading(
-        Check(1, "", "z", F(11), F("10.1"), F(10), F("9.9"), F("10.1"), falls=True), F("9.98"), TURN, Unit.MM
+        Check(1, "", "z", F(11), F("10.1"), F(10), (F("9.9"), F("10.1")), falls=True), F("9.98"), TURN, Unit.MM
     )
     assert found.good
     assert found.left == 0

@@ -74,7 +74,7 @@ def test_an_indicator_over_several_places() -> None:
 def test_it_is_not_in_before_every_place_is_read_but_may_be_out() -> None:
     limits = replace(ZONE, upper=Fraction("0.05"))
     begun = movement(read("0.10", "0.11", "0.12"), limits, GUARD, 4)
-    assert (begun.judgement.verdict, begun.value) == (Verdict.NOT_MEASURED, Fraction("0.02"))
+    assert (begun.judgement.verdict, begun.size and begun.size.x) == (Verdict.NOT_MEASURED, Fraction("0.02"))
     assert begun.ask_again
     assert movement(read("0.10", "0.20"), limits, GUARD, 4).judgement.verdict is Verdict.OUT
     assert movement([], limits, GUARD, 4).judgement.verdict is Verdict.NOT_MEASURED
@@ -117,7 +117,7 @@ def test_the_bonus_is_how_much_larger_than_the_smallest_the_hole_is() -> None:
 def test_it_is_not_measured_before_all_of_it_is() -> None:
     axes = {"x": (Fraction(20), read("20.0")), "y": (Fraction(10), [])}
     found = position(axes, ZONE, GUARD)
-    assert (found.judgement.verdict, found.value) == (Verdict.NOT_MEASURED, None)
+    assert (found.judgement.verdict, found.size) == (Verdict.NOT_MEASURED, None)
     assert "y" in found.ask_again
     axes["y"] = (Fraction(10), read("10.0"))
     assert position(axes, ZONE, GUARD, (BORE, [])).judgement.verdict is Verdict.NOT_MEASURED

@@ -12,6 +12,7 @@ from incudo.core.kernel.quantity import Length, Unit
 from incudo.core.measuring.tolerance import Form, Limits, Tolerance
 from incudo.core.measuring.verdict import (
     SEVERITY,
+    Estimate,
     Measured,
     Metal,
     School,
@@ -133,7 +134,8 @@ def test_different_spots_are_as_good_as_the_worst(xs: list[Fraction], school: Sc
     alone = [judge(m, found, Metal.OUTSIDE, school, Unit.MM).verdict for m in ms]
     together = combine(ms, found, Metal.OUTSIDE, school, Spots.DIFFERENT, len(ms))
     assert together.judgement.verdict is min(alone, key=SEVERITY.index)
-    assert together.value in xs
+    assert together.size is not None
+    assert together.size.x in xs
 
 
 @given(st.lists(micro, min_size=1, max_size=5))
@@ -141,7 +143,8 @@ def test_the_same_spot_is_judged_by_its_mean(xs: list[Fraction]) -> None:
     found = limits("-1", "1", Unit.MM)
     ms = [Measured(x, Fraction(1, 20), Fraction(1, 100)) for x in xs]
     together = combine(ms, found, Metal.OUTSIDE, GUARD, Spots.SAME, len(ms))
-    assert together.value == sum(xs) / len(xs)
+    assert together.size is not None
+    assert together.size.x == sum(xs) / len(xs)
     asks = max(xs) - min(xs) > Fraction(1, 20)
     assert bool(together.ask_again) is asks
 
@@ -171,13 +174,14 @@ def test_zero_error_comes_off_with_its_sign() -> None:
 def test_agreement_is_exact_at_its_border() -> None:
     """3, 4, 5: a difference of exactly 5 with U of 3 and 4 agrees; a hair more does not."""
     three, four, five = Fraction(3), Fraction(4), Fraction(5)
-    assert agree(Fraction(0), three, five, four)
-    assert not agree(Fraction(0), three, five + Fraction(1, 10**12), four)
+    assert agree(Estimate(Fraction(0), three), Estimate(five, four))
+    assert not agree(Estimate(Fraction(0), three), Estimate(five + Fraction(1, 10**12), four))
 
 
 @given(x1=micro, x2=micro, u1=micro, u2=micro)
 def test_agreement_does_not_care_who_is_first(x1: Fraction, x2: Fraction, u1: Fraction, u2: Fraction) -> None:
-    assert agree(x1, u1, x2, u2) == agree(x2, u2, x1, u1)
+    one, two = Estimate(x1, u1), Estimate(x2, u2)
+    assert agree(one, two) == agree(two, one)
 
 
 @pytest.mark.parametrize(

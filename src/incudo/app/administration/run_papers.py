@@ -18,7 +18,7 @@ def run_paper(w: Work, who: Who, assignment: uuid.UUID, paper: Paper) -> tuple[s
     Raises ``NotFound`` where there is no card yet.
     """
     card = run_page(w, who, assignment)
-    if card.cannot or card.machine is None or not card.steps:
+    if not card.steps:
         raise NotFound(card.cannot or say("There is no run card to print."))
     values = {
         "shop": find(w, t.Shop, 1, "shop").name,

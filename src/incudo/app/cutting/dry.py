@@ -101,7 +101,7 @@ def dry_act(w: Work, who: Who, run: uuid.UUID, command: DryActCommand) -> DryRun
     content = command.model_dump_json(include={"places"})
     number, outcome, at_step = command.number, "", dry.run.now
     if known is None:
-        if number != len(dry.acts) + 1 or at_step is None or at_step.id != command.step:
+        if at_step is None or (number, command.step) != (len(dry.acts) + 1, at_step.id):
             raise Conflict(say("This step is done already, or not the next one: look again."))
         dry.run.do(_hands(dry.run, at_step, command.places))
         if dry.run.now is None:
@@ -185,7 +185,9 @@ def _hands(run: DryRun, step: RunStep, places: Sequence[Sequence[SaidTurn]]) -> 
         touch, ring, *_ = right.first
         # nothing turned on: the ring is set to 0 where it touches
         return replace(right, first=(touch, ring, *said, ring) if said else (touch, ring))
-    gos = tuple(_acts(run, go.axis, places[n] if n < len(places) else (), n) for n, go in enumerate(step.go))
+    # what is left out at the end was not turned
+    said_of = dict(enumerate(places))
+    gos = tuple(_acts(run, go.axis, said_of.get(n, ()), n) for n, go in enumerate(step.go))
     return replace(right, gos=gos)
 
 
@@ -247,12 +249,11 @@ def _view(file: AttemptFile, dry: _Dry, newest: int) -> DryRunView:
 
 def _said(run: DryRun) -> str:
     """What the last step told: a reading, and what was made of it."""
-    last = run.steps[run.at - 1] if run.at else None
-    if last is None or last.check is None or run.judged is None:
+    found = run.read.get(run.steps[run.at - 1].id) if run.at else None
+    if found is None:
         return ""
-    return say(
-        "You measure {read}. {words}", read=set_to(run.read[last.id], run.course.piece.unit), words=run.judged.words
-    )
+    read, judged = found
+    return say("You measure {read}. {words}", read=set_to(read, run.course.piece.unit), words=judged.words)
 
 
 def _step(run: DryRun, step: RunStep) -> DryStep:

@@ -205,8 +205,7 @@ def _bare(w: Work, file: AttemptFile, cannot: str) -> RunCardView:
 def _view(w: Work, file: AttemptFile, card: Card, steps: Sequence[RunStep], done: Done) -> RunCardView:
     holds, time = holds_of(w, file), card_time(card.course, steps)
     now = _now(steps, done)
-    begun = min((row.done_at for row, _ in card.rows), default=None)
-    last = max((row.done_at for row, _ in card.rows), default=None)
+    moments = [row.done_at for row, _ in card.rows]
     return _bare(w, file, "").model_copy(
         update={
             "machine": Named(id=card.machine.id, name=card.machine.name),
@@ -218,7 +217,7 @@ def _view(w: Work, file: AttemptFile, card: Card, steps: Sequence[RunStep], done
             "at": now,
             "minutes": time.minutes,
             "paced": paced(card.course, time),
-            "spent": round((last - begun).total_seconds() / 60) if begun and last else 0,
+            "spent": round((max(moments) - min(moments)).total_seconds() / 60) if moments else 0,
             "closed": _closed(file),
         }
     )
@@ -339,7 +338,7 @@ def keep_remark(w: Work, who: Who, attempt: uuid.UUID, command: RemarkCommand) -
 def _stand(row: t.RunTick, course: Course, steps: Sequence[RunStep], done: Done) -> None:
     """Where the card stands after this, for who looks at all of them at once."""
     now = _now(steps, done)
-    step = steps[now] if now < len(steps) else None
+    step = next(iter(steps[now:]), None)
     row.place, row.places = now, len(steps)
     row.title = (
         "" if step is None else say("{head}: {title}", head=step.head, title=step.title) if step.head else step.title

@@ -47,7 +47,7 @@ def stood(w: Work, machine: uuid.UUID) -> dict[str, Fraction]:
 
 def _jaw(w: Work, settings: ViseSettings, rows: list[t.SetupPass]) -> dict[str, Fraction]:
     vise = holding_of(find(w, t.Workholding, settings.vise, "vise"))
-    if settings.along != "x" or not rows:
+    if settings.along != "x":
         return {}
     # the end that reads more stands nearer to the spindle's tip, in front of the jaw
     return {JAW: -vise_passes(settings, vise, rows)[-1].sweep.slope}

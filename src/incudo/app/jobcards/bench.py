@@ -88,7 +88,7 @@ def bench(w: Work, who: Who) -> Bench:
     last = store.last_decided(w.db, who.id)
     doing = [c for c in cards if not c.done]
     book = standing_of(w, who.id)
-    first = next((f for f in files if doing and f.assignment.id == doing[0].assignment), None)
+    first = next((f for c in doing[:1] for f in files if f.assignment.id == c.assignment), None)
     missing = missing_skills(w, first) if first else ()
     withdrawn = [s for s in book.graph.skills if book.standing(s.id, None).state is State.WITHDRAWN]
     session, here, machine, open_ = _where(w, who)

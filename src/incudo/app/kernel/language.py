@@ -40,7 +40,11 @@ class Catalogue:
         with path.open("rb") as f:
             self._read = read_po(f, locale=str(self.locale), ignore_obsolete=True)
         self._form = c2py(self._read.plural_expr)
-        self._counted = {m.id[0]: m for m in self._read if isinstance(m.id, tuple)}
+        self._counted = {
+            m.id[0]: (m.id[1], tuple(m.string or ()))
+            for m in self._read
+            if isinstance(m.id, tuple) and all(m.string or ())
+        }
         self.messages: Mapping[str, str] = {
             m.id: m.string for m in self._read if isinstance(m.id, str) and isinstance(m.string, str) and m.string
         }
@@ -49,18 +53,16 @@ class Catalogue:
         return self.messages.get(english, english)
 
     def counted(self, one: str, many: str, count: int) -> str:
-        forms = self._counted[one].string if one in self._counted else ()
-        if isinstance(forms, str) or not forms or not all(forms):
+        if one not in self._counted:
             return one if count == 1 else many
-        return str(forms[self._form(count)])
+        return self._counted[one][1][self._form(count)]
 
     def for_pages(self) -> dict[str, str]:
         """The whole catalogue as the pages read it: what is counted by its plural and the kind of number."""
         found = dict(self.messages)
-        for m in self._counted.values():
-            if isinstance(m.id, tuple) and m.string and all(m.string):
-                for n in range(200):
-                    found.setdefault(f"{m.id[1]}_{self.locale.plural_form(n)}", str(m.string[self._form(n)]))
+        for many, forms in self._counted.values():
+            for n in range(200):
+                found.setdefault(f"{many}_{self.locale.plural_form(n)}", forms[self._form(n)])
         return found
 
     def known(self, text: str) -> str:
@@ -126,7 +128,7 @@ def _value(value: object, locale: Locale) -> str:
         return format_datetime(value, "short", locale=locale)
     if isinstance(value, date):
         return format_date(value, "medium", locale=locale)
-    if isinstance(value, int) and not isinstance(value, bool):
+    if isinstance(value, int):
         return format_decimal(value, locale=locale, group_separator=False)
     return str(value)
 

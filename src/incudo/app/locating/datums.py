@@ -125,7 +125,7 @@ def newest_of(rows: list[tuple[t.Found, str]], b: Bench) -> dict[PartAxis, tuple
         if row.machine_id == b.row.id:
             for kept in json.loads(row.datums):
                 d, handle = _datum_of(kept)
-                if handle < len(b.dials):
+                if handle in range(len(b.dials)):
                     newest.setdefault(OF[d.axis], (d, handle, row, by))
     return newest
 

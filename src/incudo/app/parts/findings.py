@@ -76,14 +76,14 @@ def finding_view(file: AttemptFile, c: Characteristic, readings: list[t.Reading]
     """The verdict over several readings with its working."""
     found = file.combined(c, readings)
     limits = found.limits or file.project.limits(c)
-    value, u = found.value, found.u
+    size = found.size
     return FindingView(
         verdict=found.judgement.verdict,
         words=WORDS[found.judgement.verdict],
         against=found.judgement.against,
-        value=_rounded(value, readings, limits.unit) if value is not None else None,
-        sure=Both.exactly(u, limits.unit) if u is not None else None,
-        bar=BarView.of(bar(value, u, limits)) if value is not None and u is not None else None,
+        value=_rounded(size.x, readings, limits.unit) if size else None,
+        sure=Both.exactly(size.u, limits.unit) if size else None,
+        bar=BarView.of(bar(size.x, size.u, limits)) if size else None,
         ask_again=found.ask_again,
         upper=None
         if found.limits is None or found.limits.upper is None

@@ -236,8 +236,7 @@ def begin_next(w: Work, who: Who, group: uuid.UUID, command: NextTermCommand) ->
     parts = [p.project for p in term_page(w, group).parts]
     everybody.add_group(w, command)
     terms.set_parts(w.db, command.id, parts)
-    if old.ends is None or old.ends > command.until:
-        old.ends = command.until
+    old.ends = min(old.ends or command.until, command.until)
     for p in command.go_on:
         _goes_on(w, p, command.id, command.begins)
     for p in command.leave:

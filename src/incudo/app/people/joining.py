@@ -123,15 +123,16 @@ def _chose() -> str:
 def _open(w: Work, code: str, *, locked: bool = False) -> tuple[t.Invitation, t.Person]:
     """A code that holds now, with its person."""
     row = store.by_code(w.db, accounts.digest(rules.as_typed(code)))
-    if row is not None and locked:
-        people.lock_person(w.db, row.person_id)
-    person = w.db.get(t.Person, row.person_id) if row else None
-    newest = store.newest_of(w.db, [row.person_id]) if row else {}
-    if row is None or person is None or not person.active or row.ends_at <= w.now or newest.get(person.id) is not row:
-        raise accounts.WrongSecret(
-            say("That code is not valid: mistyped, used already, or expired. Try again, or ask for a new one.")
-        )
-    return row, person
+    if row is not None:
+        if locked:
+            people.lock_person(w.db, row.person_id)
+        person = find(w, t.Person, row.person_id, "person")
+        newest = store.newest_of(w.db, [person.id])
+        if person.active and w.now < row.ends_at and newest.get(person.id) is row:
+            return row, person
+    raise accounts.WrongSecret(
+        say("That code is not valid: mistyped, used already, or expired. Try again, or ask for a new one.")
+    )
 
 
 def _guards(device: str | None, address: str) -> tuple[accounts.Guard, ...]:

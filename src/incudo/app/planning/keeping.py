@@ -76,11 +76,12 @@ def plan_page(w: Work, who: Who, assignment: uuid.UUID, machine: uuid.UUID | Non
     task = read_task(rows.task)
     student = who.role is Role.STUDENT
     chosen = machine or (rows.version.machine_id if rows.version else None) or file.assignment.machine_id
-    cannot, course, place = "", None, None
+    cannot, found = "", None
     try:
         plan = _plan_now(rows.version, task)
         if chosen is not None:
-            course, _, place = course_of(w, who, assignment, plan, chosen, complete=rows.hand_in is not None)
+            planned, _, place = course_of(w, who, assignment, plan, chosen, complete=rows.hand_in is not None)
+            found = planned, Named(id=place.id, name=place.name)
         else:
             piece_for(w, file.version.id)
     except Refused as refused:
@@ -88,7 +89,8 @@ def plan_page(w: Work, who: Who, assignment: uuid.UUID, machine: uuid.UUID | Non
     handed_in = rows.hand_in is not None and rows.decision is None
     # what was judged at the end is seen when it was handed in
     judged = not student or not is_kept_back(w, assignment)
-    look = look_at(course, Named(id=place.id, name=place.name), judged=judged) if course and place else None
+    look = look_at(*found, judged=judged) if found else None
+    course = found[0] if found else None
     saved = store.versions(w.db, assignment)
     return PlanPage(
         assignment=assignment,
@@ -125,9 +127,8 @@ def plan_page(w: Work, who: Who, assignment: uuid.UUID, machine: uuid.UUID | Non
 
 def _is_approved(rows: store.PlanRows) -> bool:
     """Whether the plan as it is saved now was approved: one that was changed since is not."""
-    if rows.decision is None or rows.hand_in is None or rows.version is None:
-        return False
-    return rows.decision.approved and rows.hand_in.version_id == rows.version.id
+    approved = rows.hand_in if rows.decision is not None and rows.decision.approved else None
+    return approved is not None and rows.version is not None and approved.version_id == rows.version.id
 
 
 def _plan_now(version: t.PlanVersion | None, task: Task) -> Plan:

@@ -243,7 +243,7 @@ def _numbers(course: Course, s: Stage, n: Settled) -> Iterator[NumberLine]:
     machine = course.shop.machine.unit
     if n.speed:
         said = say("{speed} rpm", speed=shown(n.speed, 0))
-        if n.wanted and n.wanted != n.speed:
+        if n.wanted not in (None, n.speed):
             said = say("{speed} rpm (calculated {wanted})", speed=shown(n.speed, 0), wanted=shown(n.wanted, 0))
         yield line("speed", say("Speed"), said, "speed")
     elif s.kind is OperationKind.TAP:

@@ -20,7 +20,7 @@ from incudo.core.kernel.errors import Conflict, FieldError, Refused
 from incudo.core.kernel.names import alike
 from incudo.core.kernel.quantity import in_places
 from incudo.core.kernel.say import say
-from incudo.core.reckoning.bench import Bench, chip_chart, chip_of
+from incudo.core.reckoning.bench import Bench, chip_chart, chip_in
 from incudo.core.reckoning.inputs import shown
 from incudo.core.reckoning.speed.shared import turns
 from incudo.core.shop.chips import MOST_POINTS, read_chart
@@ -271,15 +271,15 @@ def _at_work(stock: Stock, r: Range, crib: Iterable[Cutter]) -> RangeAtWork:
     return RangeAtWork(
         cutter=r.cutter,
         operation=r.operation,
-        lines=tuple(_line(stock, r, c) for c in some),
+        lines=tuple(_line(r, c) for c in some),
         chart=PictureView.of(drawn) if middle and (drawn := chip_chart(Bench(stock=stock, cutter=middle))) else None,
     )
 
 
-def _line(stock: Stock, r: Range, c: Cutter) -> str:
+def _line(r: Range, c: Cutter) -> str:
     slow, fast = (shown(turns(Fraction(v), c.real), 0) for v in (r.v_low, r.v_high))
     places = 4 if c.unit.in_mm > 1 else 3
-    least, most = (in_places(x / c.unit.in_mm, places) for x in chip_of(Bench(stock=stock, cutter=c)) or r.chip(c.real))
+    least, most = (in_places(x / c.unit.in_mm, places) for x in chip_in(r, c))
     said = {"name": c.name, "slow": slow, "fast": fast, "least": least, "most": most, "unit": c.unit}
     if r.operation is Operation.DRILLING:
         return say("{name}: {slow} to {fast} rpm, {least} to {most} {unit} per turn", **said)

@@ -236,5 +236,5 @@ def _hold_view(hold: Hold, by: str, calls: Sequence[tuple[t.Call, t.CallEnd | No
         words=WORDS[hold],
         set_by=by,
         called=next((c.id for c, end in mine if end is None), None),
-        released=any(end and end.outcome == CallOutcome.DONE for _, end in mine),
+        released=CallOutcome.DONE in {end.outcome for _, end in mine if end},
     )

@@ -22,7 +22,7 @@ from incudo.core.kernel.say import say, together
 from incudo.core.parts.holds import BEFORE_START, WORDS
 from incudo.core.people.notice import VERSION
 from incudo.core.people.roles import Role
-from incudo.core.session.at_machine import AtMachine
+from incudo.core.session.at_machine import AtMachine, Run
 from incudo.core.skills.permission import Answer, Assessor, Confirmation, Decision, Here, decide
 from incudo.core.skills.standing import Standings
 from incudo.store import schema as t
@@ -170,8 +170,10 @@ def run_decision(w: Work, shop: Shop, machine: uuid.UUID, book: Standings | None
     Hold points belong to the start and are not asked again.
     """
     run = shop.states.get(machine, AtMachine()).run
-    if run is None:
-        return None
+    return None if run is None else _decision_on(w, shop, machine, run, book)
+
+
+def _decision_on(w: Work, shop: Shop, machine: uuid.UUID, run: Run, book: Standings | None) -> Decision:
     student = uuid.UUID(run.person)
     facts = here(w, shop, student, machine, run.operation)
     return decide(book or standing_of(w, student), (run.operation,), str(machine), facts)
@@ -197,9 +199,9 @@ def device_of(w: Work, machine: uuid.UUID) -> t.DeviceState | None:
 def run_view(w: Work, shop: Shop, machine: uuid.UUID, book: Standings | None = None) -> RunView | None:
     """What runs at a machine, and whether it may still."""
     run = shop.states.get(machine, AtMachine()).run
-    decision = run_decision(w, shop, machine, book)
-    if run is None or decision is None:
+    if run is None:
         return None
+    decision = _decision_on(w, shop, machine, run, book)
     ids = [uuid.UUID(p) for p in (run.person, run.beside) if p]
     names = names_of(w, ids)
     return RunView(

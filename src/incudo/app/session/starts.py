@@ -232,7 +232,7 @@ def _done_before(
 
 
 def _assessor_beside(state: AtMachine) -> uuid.UUID | None:
-    return uuid.UUID(state.confirmed.by) if state.confirmed and state.confirmed.by else None
+    return uuid.UUID(state.confirmed.by) if state.confirmed else None
 
 
 def _call_assessor(w: Work, who: Who, machine: uuid.UUID, command: StartCommand) -> None:

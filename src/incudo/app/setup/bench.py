@@ -111,9 +111,8 @@ def _drift(w: Work, heads: Sequence[tuple[t.Setup, t.SetupEnd, str]], rules: Set
         passes = head_passes(HeadSettings.model_validate_json(s.settings), rows.get(s.id, []))
         last = counting(passes)
         for axis in HeadAxis:
-            first = next((p.sweep for p in passes if p.sweep.axis is axis), None)
-            if first and axis in last:
-                left = last[axis]
+            if axis in last:
+                first, left = next(p.sweep for p in passes if p.sweep.axis is axis), last[axis]
                 found.append(
                     DriftPoint(
                         at=end.at,

@@ -340,7 +340,7 @@ def _cuts(p: Project, q: HoldQuestion, work: Block_) -> tuple[tuple[Cut, ...], t
                 low, high = sorted(p.length(v).mm for v in (c.x if q.turned else c.y))
                 low, high = max(low, Fraction(0)), min(high, size[axis])
                 near, far = size[axis] - high, size[axis] - low
-                far = work.across if high - low >= size[axis] or low <= 0 else far
+                far = work.across if low <= 0 else far
                 floor = min(p.length(v).mm for v in c.z)
                 cuts.append(Cut(capital(c.name), near, far, floor))
             case Hole() if p.is_from_above(c):

@@ -86,10 +86,10 @@ def _signed(w: Work, person: t.Person, shop: str) -> Iterator[rules.SignedSkill]
         (row.skill, str(row.machine_id) if row.machine_id else None): (row, by)
         for row, by, _ in acts.sign_offs(w.db, [person.id])
     }
-    known = {s.id: s for s in book.graph.skills}
+    known = {(s.id, s.per_machine): s for s in book.graph.skills}
     for (key, machine), (row, by) in newest.items():
-        skill = known.get(key)
-        if skill is None or (machine is not None) != skill.per_machine:
+        skill = known.get((key, machine is not None))
+        if skill is None:
             continue
         standing = book.standing(key, machine)
         if not standing.state.current:

@@ -114,9 +114,9 @@ class AnswerCommand(Command):
 
 def _asked_bank(w: Work, row: t.CheckTry) -> Bank:
     """The bank in the version that the check was drawn from."""
-    newest, number = banks(w).get(row.bank, (None, 0))
-    if newest and number == row.bank_number:
-        return newest
+    newest = {name: bank for name, (bank, number) in banks(w).items() if number == row.bank_number}
+    if row.bank in newest:
+        return newest[row.bank]
     version = find(w, t.BankVersion, (row.bank, row.bank_number), say("bank version"))
     return bank_of(version.content)
 

@@ -122,7 +122,7 @@ def _how(work: AtWork, stage: Stage, hole: HoleFeature) -> Iterator[str]:
 
 def _pecks(work: AtWork, stage: Stage, deep: Fraction | None, size: Fraction) -> Iterator[str]:
     down = deep if deep is not None else exact(stage.block[1][2] - stage.block[0][2])
-    if size > 0 and down > DEEP * size:
+    if down > DEEP * size:
         each, count = PECK * size, ceil(down / (PECK * size))
         yield say(
             "Peck: about {each} at a time, out of the hole in between, {count} times.",
@@ -139,7 +139,7 @@ def _tapping(stage: Stage, hole: HoleFeature) -> Iterator[str]:
     else:
         yield say("Half a turn on, a quarter back, so that the chip breaks; oil.")
     yield say("Follow it down with the quill; never force it.")
-    if hole.depth is not None or (hole.thread and hole.thread.depth):
+    if hole.depth is not None:
         yield say("Out before the bottom, clear the chips, and again.")
     yield say("If it crunches or sticks: stop, back out, look.")
 

@@ -8,7 +8,7 @@ from fractions import Fraction
 
 from incudo.core.cutting.slides import set_to
 from incudo.core.cutting.step import Check
-from incudo.core.kernel.quantity import MM_PER_INCH, Unit
+from incudo.core.kernel.quantity import MM_PER_INCH, Unit, sense
 from incudo.core.kernel.say import say
 from incudo.core.parts.features.asked import Asked
 from incudo.core.parts.features.frame import Axle, Named, Plane, RoundWall
@@ -40,7 +40,7 @@ def check_of(course: Course, stage: Stage, axis: int, takes: Sequence[Fraction])
         mine = stage.operation.of[0] if stage.operation.of else ""
         words = say("how deep it is")
         so_far = total - last
-        return Check(0, words, "xyz"[axis], so_far - before, so_far, total, None, None, falls=False, of=(mine, ""))
+        return Check(0, words, "xyz"[axis], so_far - before, so_far, total, None, falls=False, of=(mine, ""))
     _, asked, name = min(found, key=lambda f: f[0])
     project = course.piece.part.project
     characteristic = project.characteristic(asked.number)
@@ -59,8 +59,7 @@ def check_of(course: Course, stage: Stage, axis: int, takes: Sequence[Fraction])
         expected + sense * before,
         expected,
         (low + high) / 2,
-        low,
-        high,
+        (low, high),
         falls=falls,
         of=(next(n for n in asked.of if n != name), name),
     )
@@ -74,9 +73,9 @@ def middle_of(course: Course, one: str, two: str) -> Fraction:
     project = course.piece.part.project
     characteristic = project.characteristic(asked.number)
     limits = project.limits(characteristic)
-    if limits.lower is None or limits.upper is None:
+    if limits.aim is None:
         return Fraction(0)
-    return (limits.lower + limits.upper) / 2 - Fraction(characteristic.nominal) * course.piece.unit.in_mm
+    return limits.aim - Fraction(characteristic.nominal) * course.piece.unit.in_mm
 
 
 def _there(course: Course, stage: Stage, name: str) -> bool:
@@ -89,7 +88,7 @@ def _falls(course: Course, stage: Stage, axis: int, asked: Asked, other: str) ->
     mine = next(n for n in asked.of if n != other)
     one, two = _at(course, stage, axis, mine), _at(course, stage, axis, other)
     if axis == 2:
-        return one > two
+        return sense(one - two) == 1
     # an end is cut inwards: the size to the end across falls
     slab = stage.piece.slabs.get(mine)
     out = stage.place.signs[axis] * slab.out if slab else 1
@@ -135,7 +134,7 @@ def judge_reading(check: Check, reading: Fraction, turn: Fraction, unit: Unit) -
 
     if off <= USUAL and not _below(check, reading):
         words = say("{left} is left to the middle of the limits.", left=length(left))
-        if check.low is None:
+        if check.limits is None:
             words = say("{left} is left.", left=length(left))
         return Judged(good=True, left=max(left, Fraction(0)), words=words)
     step = abs(check.before - check.expected)
@@ -175,9 +174,10 @@ def judge_reading(check: Check, reading: Fraction, turn: Fraction, unit: Unit) -
 
 def _below(check: Check, reading: Fraction) -> bool:
     """Whether more is gone than the drawing allows."""
-    if check.low is None or check.high is None:
+    if check.limits is None:
         return reading > check.aim + USUAL
-    return reading < check.low if check.falls else reading > check.high
+    low, high = check.limits
+    return reading < low if check.falls else reading > high
 
 
 def _questioned(reading: Fraction, check: Check, why: str, length: object) -> Judged:

@@ -145,7 +145,7 @@ def _side(work: AtWork, stage: Stage, n: Settled) -> Iterator[RunStep]:
     amount = exact(spans[1] - spans[0])
     low = say("Set the end of the cutter below the lower edge, clear of everything else.")
     yield work.set_up(stage, n, *feed, low)
-    takes = passes(amount, n.width or amount, n.finish) if amount > 0 else ()
+    takes = passes(amount, n.width or amount, n.finish) if amount else ()
     cuts, left = [], amount
     wall = rough - out * amount
     for d in takes:
@@ -182,8 +182,9 @@ def _measure(work: AtWork, stage: Stage, ident: str, check: Check) -> RunStep:
             expected=length(check.expected),
         )
     ]
-    if check.low is not None and check.high is not None:
-        do.append(say("Limits {low} to {high}.", low=length(check.low), high=length(check.high)))
+    if check.limits:
+        low, high = check.limits
+        do.append(say("Limits {low} to {high}.", low=length(low), high=length(high)))
     return RunStep(
         id=ident,
         kind=StepKind.MEASURE,
@@ -303,9 +304,9 @@ def _lanes(stage: Stage, n: Settled) -> list[dict[str, Fraction]]:
 
 def _rings(stage: Stage) -> list[dict[str, Fraction]]:
     """A pocket or a closed slot, corner by corner: from the middle outwards, the last way round along the walls."""
-    x, y = stage.spans(0), stage.spans(1)
-    if x is None or y is None or stage.cutter is None:
+    if stage.from_above is None or stage.cutter is None:
         return []
+    x, y = stage.from_above
     r, step = float(stage.cutter.real) / 2, float(stage.cutter.real * OVERLAP)
     middle = (x[0] + x[1]) / 2, (y[0] + y[1]) / 2
     half = max((x[1] - x[0]) / 2 - r, 0.0), max((y[1] - y[0]) / 2 - r, 0.0)

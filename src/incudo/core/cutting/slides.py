@@ -10,7 +10,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from fractions import Fraction
 
-from incudo.core.kernel.quantity import Unit, in_places
+from incudo.core.kernel.quantity import Unit, in_places, sense
 from incudo.core.kernel.say import say
 from incudo.core.locating.datum import Datum, Scale, leg_words, lines_from, rounding_words, shown, shown_from, way_words
 from incudo.core.locating.dial import Dial, Leg
@@ -89,7 +89,7 @@ class Slide:
         start = self.zero if self.here is None else self.here
         dial, side = self.ring.dial, self.side
         if straight and place != start:
-            side = 1 if place > start else -1
+            side = sense(place - start)
         shows = shown_from(dial, Fraction(0), side=side, last=self.side)
         datum = Datum(self.ring.axis, Scale.DIAL, self.zero, shows, side)
         (line,) = lines_from(dial, datum, [place], last=self.side if from_zero else self.last, start=start)

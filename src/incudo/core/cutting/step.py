@@ -29,8 +29,8 @@ class Check:
     """A measurement before the last pass, lengths in mm.
 
     ``number`` is that of the drawing, 0 where the depth so far is measured. ``before`` is what was to be read before
-    the last pass but one, ``expected`` now, ``aim`` in the end (the middle of the limits), ``low`` and ``high`` the
-    limits, none where the drawing gives none here. ``falls`` says whether the reading falls while metal goes.
+    the last pass but one, ``expected`` now, ``aim`` in the end (the middle of the limits), ``limits`` the lower and the
+    upper one, none where the drawing gives none here. ``falls`` says whether the reading falls while metal goes.
     ``axis`` is set anew from the reading. ``of`` are the names of what is being cut and of what it is measured from.
     """
 
@@ -40,8 +40,7 @@ class Check:
     before: Fraction
     expected: Fraction
     aim: Fraction
-    low: Fraction | None
-    high: Fraction | None
+    limits: tuple[Fraction, Fraction] | None
     falls: bool
     of: tuple[str, str] = ("", "")
 

@@ -120,6 +120,11 @@ class Length:
         return in_places(self.mm / unit.in_mm, places)
 
 
+def sense(way: Fraction | float) -> int:
+    """Which way a difference goes: 1 where it grows, else -1. What is no difference has no way: ask before."""
+    return 1 if way > 0 else -1
+
+
 def number(text: str, field: str) -> str:
     """A plain decimal number as it was typed, without a plus sign. Raises ``Refused`` naming the field."""
     if len(text) > 40:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from enum import StrEnum
 
+from incudo.core.kernel.quantity import sense
 from incudo.core.kernel.say import say
 from incudo.core.locating.dial import Turning
 from incudo.core.shop.machine import Way
@@ -38,7 +39,7 @@ def milling_at(rotation: Turning, work: Way, table: Way) -> Milling:
     right = wx * -ty + wy * tx
     if not right:
         raise ValueError(say("the work lies beside the cutter's travel, not along it"))
-    return Milling.CLIMB if (right > 0) == (rotation is Turning.CLOCKWISE) else Milling.CONVENTIONAL
+    return Milling.CLIMB if (sense(right) == 1) == (rotation is Turning.CLOCKWISE) else Milling.CONVENTIONAL
 
 
 def milling(rotation: Turning, work_behind: bool, table: Way) -> Milling:

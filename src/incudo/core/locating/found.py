@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 from fractions import Fraction
 
 from incudo.core.kernel.errors import Refused
-from incudo.core.kernel.quantity import LengthUnit, Unit
+from incudo.core.kernel.quantity import LengthUnit, Unit, sense
 from incudo.core.kernel.say import say
 from incudo.core.kernel.working import Step
 from incudo.core.locating.centre import (
@@ -372,7 +372,7 @@ def find_round(
         for r, (first, a, second, b), off in ((x, sx, ox), (y, sy, oy))
     )
     off = {Axis.X: ox, Axis.Y: oy}
-    sense = (
+    about = (
         say("On a boss it is off towards the lower reading.")
         if sweep.boss
         else say("In a bore it is off towards the higher reading.")
@@ -390,15 +390,15 @@ def find_round(
                 "{axis}: {e}, {way_words}; turn {turning}, to {shows}{past}.",
                 axis=r.axis.upper(),
                 e=r.words(abs(e)),
-                way_words=way_words(r.axis, 1 if e > 0 else -1),
-                turning=r.dial.turning(1 if e > 0 else -1),
+                way_words=way_words(r.axis, sense(e)),
+                turning=r.dial.turning(sense(e)),
                 shows=r.words(r.shows(at + e)),
                 past=_past(r, e),
             )
             for r, e, at in ((x, ex, at_x), (y, ey, at_y))
             if abs(e) > allowed / 2
         )
-        return Found(next=(sense, *moves, say("Then read all four again.")), steps=steps, off=off)
+        return Found(next=(about, *moves, say("Then read all four again.")), steps=steps, off=off)
     datums = (
         Datum(Axis.X, x.scale, part[0], here[0], 1),
         Datum(Axis.Y, y.scale, part[1], here[1], 1),
@@ -419,7 +419,7 @@ def find_round(
 
 
 def _past(r: Reader, by: Fraction) -> str:
-    if r.scale is Scale.READOUT or by > 0:
+    if r.scale is Scale.READOUT or sense(by) == 1:
         return ""
     return say("; go a whole turn past and come back {turning}", turning=r.dial.turning(1))
 

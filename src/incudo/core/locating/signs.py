@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 from fractions import Fraction
 
-from incudo.core.kernel.quantity import Unit
+from incudo.core.kernel.quantity import Unit, sense
 from incudo.core.kernel.say import say
 from incudo.core.locating.centre import Sweep, block_by_dial, slot_by_dial
 from incudo.core.locating.datum import goes, way_words
@@ -63,9 +63,9 @@ def page() -> str:
             (
                 FACE_WORDS[f],
                 axis.value,
-                "growing" if s > 0 else "falling",
+                "growing" if s == 1 else "falling",
                 way_words(axis, s),
-                say("half a tip {word}", word="higher" if s > 0 else "lower"),
+                say("half a tip {word}", word="higher" if s == 1 else "lower"),
             )
             for f, (axis, s) in ((f, COMES[f]) for f in Face)
         ),
@@ -129,8 +129,8 @@ def _round(boss: bool, name: str, at: int) -> tuple[str, str, str, str]:
 def _compass(off: tuple[Fraction, Fraction]) -> str:
     x, y = off
     if x:
-        return say("to the right") if x > 0 else say("to the left")
-    return say("to the rear") if y > 0 else say("to the front")
+        return say("to the right") if sense(x) == 1 else say("to the left")
+    return say("to the rear") if sense(y) == 1 else say("to the front")
 
 
 if __name__ == "__main__":

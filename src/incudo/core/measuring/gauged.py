@@ -27,14 +27,14 @@ def gauged(go: Sequence[bool], no_go: Sequence[bool]) -> Combined:
         asks.append(say("try the no-go end"))
     if asks:
         ask = asks[0] if len(asks) == 1 else say("try both ends, clean and dry")
-        return Combined(Judgement(Verdict.NOT_MEASURED, "", ()), None, None, ask)
+        return Combined(Judgement(Verdict.NOT_MEASURED, "", ()), None, ask)
     return _found(Verdict.IN, say("the go end enters, the no-go end does not"))
 
 
 def compared(answers: Sequence[bool]) -> Combined:
     """A surface against the specimen of what is asked (True: as fine as it or finer); one that is rougher decides."""
     if not answers:
-        return Combined(Judgement(Verdict.NOT_MEASURED, "", ()), None, None)
+        return Combined(Judgement(Verdict.NOT_MEASURED, "", ()), None)
     if all(answers):
         return _found(Verdict.IN, say("as fine as the specimen, or finer"))
     return _found(Verdict.OUT, say("rougher than the specimen"))
@@ -42,4 +42,4 @@ def compared(answers: Sequence[bool]) -> Combined:
 
 def _found(verdict: Verdict, against: str) -> Combined:
     step = Step(say("Verdict"), say("every answer must be right"), against, WORDS[verdict])
-    return Combined(Judgement(verdict, against, (step,)), None, None)
+    return Combined(Judgement(verdict, against, (step,)), None)

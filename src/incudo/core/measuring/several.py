@@ -19,6 +19,7 @@ from incudo.core.measuring.tolerance import Limits
 from incudo.core.measuring.verdict import (
     WORDS,
     Combined,
+    Estimate,
     Judgement,
     Measured,
     Metal,
@@ -42,7 +43,7 @@ def held_square(error: Fraction, unsure: Fraction, allowed: Fraction, school: Sc
         return Verdict.IN
     # √q > a + √u, likewise
     over = error - allowed**2 - unsure
-    if over > 0 and over**2 > 4 * allowed**2 * unsure:
+    if over * abs(over) > 4 * allowed**2 * unsure:
         return Verdict.OUT
     return Verdict.TOO_CLOSE
 
@@ -61,7 +62,7 @@ def movement(readings: Sequence[Measured], limits: Limits, school: School, wante
     it may be out already, but is never called in.
     """
     if not readings:
-        return Combined(Judgement(Verdict.NOT_MEASURED, "", ()), None, None)
+        return Combined(Judgement(Verdict.NOT_MEASURED, "", ()), None)
     high, low = max(m.x for m in readings), min(m.x for m in readings)
     x, u = high - low, max(m.u for m in readings)
     allowed = limits.upper or Fraction(0)
@@ -81,7 +82,7 @@ def movement(readings: Sequence[Measured], limits: Limits, school: School, wante
         _verdict_step(x, allowed, verdict, unit),
     ]
     against = "" if verdict is Verdict.NOT_MEASURED else _against(x, root(2 * u * u), allowed, unit, verdict)
-    return Combined(Judgement(verdict, against, tuple(steps)), x, root(2 * u * u), ask)
+    return Combined(Judgement(verdict, against, tuple(steps)), Estimate(x, root(2 * u * u)), ask)
 
 
 def position(
@@ -101,19 +102,20 @@ def position(
     square = unsure = Fraction(0)
     whole = True
     for name, (nominal, readings) in axes.items():
-        mean = combine(readings, limits, Metal.NONE, school, Spots.SAME, 1)
-        if mean.value is None or mean.u is None:
+        found = combine(readings, limits, Metal.NONE, school, Spots.SAME, 1)
+        mean = found.size
+        if mean is None:
             whole = False
             asks.append(say("{what} is still wanted", what=name))
             continue
-        if mean.ask_again:
-            asks.append(mean.ask_again)
-        off = mean.value - nominal
+        if found.ask_again:
+            asks.append(found.ask_again)
+        off = mean.x - nominal
         square += 4 * off * off
         unsure += 4 * mean.u * mean.u
         offs.append(plain(abs(off), unit))
         sures.append(plain(mean.u, unit))
-        put_in = f"{plain(mean.value, unit)} − {plain(nominal, unit)}"
+        put_in = f"{plain(mean.x, unit)} − {plain(nominal, unit)}"
         steps.append(Step(name, say("measured − drawn"), put_in, f"{plain(off, unit)} {unit}"))
     allowed = limits.upper or Fraction(0)
     size = Verdict.IN
@@ -121,20 +123,20 @@ def position(
         of, readings = bonus
         found = combine(readings, of, Metal.NONE, school, Spots.SAME, 1)
         size = found.judgement.verdict
-        if found.value is None or found.u is None:
+        if found.size is None:
             whole = False
             asks.append(say("the size is still wanted: the bonus comes from it"))
         else:
             least = of.lower or Fraction(0)
-            more = max(found.value - least, Fraction(0))
+            more = max(found.size.x - least, Fraction(0))
             allowed += more
-            unsure += found.u * found.u
-            sures.append(plain(found.u, unit))
-            put_in = f"{plain(found.value, unit)} − {plain(least, unit)}"
+            unsure += found.size.u**2
+            sures.append(plain(found.size.u, unit))
+            put_in = f"{plain(found.size.x, unit)} − {plain(least, unit)}"
             steps.append(Step(say("Bonus"), say("actual − smallest"), put_in, f"{plain(more, unit)} {unit}"))
     ask = together(asks, "; ")
     if not whole:
-        return Combined(Judgement(Verdict.NOT_MEASURED, "", tuple(steps)), None, None, ask)
+        return Combined(Judgement(Verdict.NOT_MEASURED, "", tuple(steps)), None, ask)
     x, u = root(square), root(unsure)
     verdict = Verdict.OUT if size is Verdict.OUT else held_square(square, unsure, allowed, school)
     if verdict is Verdict.IN and size is Verdict.TOO_CLOSE:
@@ -151,7 +153,7 @@ def position(
     else:
         against = _against(x, u, allowed, unit, verdict)
     held = replace(limits, upper=allowed) if bonus is not None else None
-    return Combined(Judgement(verdict, against, tuple(steps)), x, u, ask, held)
+    return Combined(Judgement(verdict, against, tuple(steps)), Estimate(x, u), ask, held)
 
 
 def _shown(value: Fraction, unit: Unit) -> str:

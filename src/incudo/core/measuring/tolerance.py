@@ -101,16 +101,16 @@ class Tolerance:
 
     def words(self) -> tuple[str, str]:
         """What the drawing prints after the nominal: (upper line, lower line)."""
-        match self.form:
-            case Form.PLUS_MINUS if self.first:
-                return f"±{self.first.text}", ""
-            case Form.UNEQUAL if self.first and self.second:
-                return _signed(self.first), _signed(self.second)
-            case Form.LIMITS if self.first and self.second:
-                return self.second.text, self.first.text
-            case Form.MAXIMUM:
+        match self.form, self.first, self.second:
+            case Form.PLUS_MINUS, Length() as first, _:
+                return f"±{first.text}", ""
+            case Form.UNEQUAL, Length() as first, Length() as second:
+                return _signed(first), _signed(second)
+            case Form.LIMITS, Length() as first, Length() as second:
+                return second.text, first.text
+            case Form.MAXIMUM, _, _:
                 return say("max"), ""
-            case Form.MINIMUM:
+            case Form.MINIMUM, _, _:
                 return say("min"), ""
         return "", ""
 

@@ -112,7 +112,7 @@ def judge(m: Measured, limits: Limits, metal: Metal, school: School, given: Unit
     low_in = None if limits.lower is None else limits.lower + guard
     high_in = None if limits.upper is None else limits.upper - guard
     if school is School.GUARD_BAND:
-        steps.append(_guard_step(limits, m.u, low_in, high_in))
+        steps.append(_guard_step(limits, m.u))
     if low_in is not None and m.x < low_in:
         beyond = limits.lower is not None and m.x < limits.lower - guard
         verdict = _out(metal, too_large=False) if beyond else Verdict.TOO_CLOSE
@@ -147,15 +147,13 @@ def _out(metal: Metal, *, too_large: bool) -> Verdict:
     return Verdict.METAL_LEFT if left else Verdict.METAL_GONE
 
 
-def _guard_step(limits: Limits, u: Fraction, low: Fraction | None, high: Fraction | None) -> Step:
+def _guard_step(limits: Limits, u: Fraction) -> Step:
     unit, sure = limits.unit, plain(u, limits.unit)
     parts, ends = [], []
-    if low is not None and limits.lower is not None:
-        parts.append(f"{limits.text(limits.lower)} + {sure}")
-        ends.append(plain(low, unit, limits.places))
-    if high is not None and limits.upper is not None:
-        parts.append(f"{limits.text(limits.upper)} − {sure}")
-        ends.append(plain(high, unit, limits.places))
+    for limit, sign, inwards in ((limits.lower, "+", u), (limits.upper, "−", -u)):
+        if limit is not None:
+            parts.append(f"{limits.text(limit)} {sign} {sure}")
+            ends.append(plain(limit + inwards, unit, limits.places))
     formula = say("lower limit + U … upper limit − U")
     return Step(say("Guard band"), formula, together(parts, ", "), f"{' … '.join(ends)} {unit}")
 
@@ -203,17 +201,24 @@ def _against(m: Measured, limits: Limits, verdict: Verdict) -> str:
 
 
 @dataclass(frozen=True)
+class Estimate:
+    """What a size is taken to be, with its uncertainty U, in mm."""
+
+    x: Fraction
+    u: Fraction
+
+
+@dataclass(frozen=True)
 class Combined:
     """The verdict over all readings of one characteristic.
 
-    ``value`` is the mean (same spot) or the deciding reading (different spots),
-    ``u`` its uncertainty, both in mm; ``ask_again`` says why another reading is wanted. ``limits`` are those that it
-    was held against where they are not the drawing's own (a bonus).
+    ``size`` is the mean (same spot) or the deciding reading (different spots), none where nothing is measured as a
+    number; ``ask_again`` says why another reading is wanted. ``limits`` are those that it was held against where they
+    are not the drawing's own (a bonus).
     """
 
     judgement: Judgement
-    value: Fraction | None
-    u: Fraction | None
+    size: Estimate | None
     ask_again: str = ""
     limits: Limits | None = None
 
@@ -233,7 +238,7 @@ def combine(
     whichever is larger, at the same spot asks for another reading.
     """
     if not readings:
-        return Combined(Judgement(Verdict.NOT_MEASURED, "", ()), None, None)
+        return Combined(Judgement(Verdict.NOT_MEASURED, "", ()), None)
     unit = limits.unit
     ask = ""
     missing = wanted - len(readings)
@@ -242,7 +247,7 @@ def combine(
     if spots is Spots.DIFFERENT:
         judged = [(judge(m, limits, metal, school, unit), m) for m in readings]
         j, m = min(judged, key=lambda jm: (SEVERITY.index(jm[0].verdict), -_outside(jm[1], limits)))
-        return Combined(j, m.x, m.u, ask)
+        return Combined(j, Estimate(m.x, m.u), ask)
     u = max(m.u for m in readings)
     spread = max(m.x for m in readings) - min(m.x for m in readings)
     allowed = max(u, *(m.resolution for m in readings))
@@ -259,7 +264,7 @@ def combine(
         put_in = f"({' + '.join(plain(m.x, unit) for m in readings)}) / {len(readings)}"
         step = Step(say("Mean of the same spot"), "sum / number", put_in, f"{plain(mean, unit)} {unit}")
         j = Judgement(j.verdict, j.against, (step, *j.working))
-    return Combined(j, mean, u, ask)
+    return Combined(j, Estimate(mean, u), ask)
 
 
 def _outside(m: Measured, limits: Limits) -> Fraction:
@@ -269,9 +274,9 @@ def _outside(m: Measured, limits: Limits) -> Fraction:
     return max(over + under)
 
 
-def agree(x1: Fraction, u1: Fraction, x2: Fraction, u2: Fraction) -> bool:
+def agree(one: Estimate, two: Estimate) -> bool:
     """Do two people's values agree? (x1 - x2)² <= U1² + U2², all in mm."""
-    return (x1 - x2) ** 2 <= u1**2 + u2**2
+    return (one.x - two.x) ** 2 <= one.u**2 + two.u**2
 
 
 @dataclass(frozen=True)
@@ -302,7 +307,7 @@ def bar(x: Fraction, u: Fraction, limits: Limits) -> Bar:
     place = Fraction(1, 4) + (x - low) / width / 2
     off = ""
     if not 0 <= place <= 1:
-        beyond = x - high if place > 1 else low - x
+        beyond = max(x - high, low - x)
         off = f"{plain(beyond, limits.unit)} {limits.unit}"
     aim = None if limits.aim is None else 0.5
     pinned = min(max(place, Fraction(0)), Fraction(1))

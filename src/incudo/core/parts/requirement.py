@@ -148,12 +148,13 @@ def alone(project: Project, c: Characteristic, reading: Reading, school: School)
     element = element_of(project, c, reading.element)
     if element is None or not element.alone:
         return Verdict.NOT_MEASURED
-    if reading.measured is not None and element.limits is not None:
+    if reading.measured is not None:
+        assert element.limits is not None  # noqa: S101 (what is a number by itself has limits)
         metal = c.metal if element.key == ONLY else Metal.INSIDE
         return judge(reading.measured, element.limits, metal, school, element.limits.unit).verdict
     verdict = found(project, c, [reading], school).judgement.verdict
-    right = reading.answer is not (element.key == NO_GO)
-    return Verdict.IN if verdict is Verdict.NOT_MEASURED and right else verdict
+    # a wrong answer decides at once; a right one is no verdict on the whole, but good by itself
+    return Verdict.IN if verdict is Verdict.NOT_MEASURED else verdict
 
 
 def agreed(
@@ -166,13 +167,12 @@ def agreed(
     both = [found(project, c, r, school) for r in (mine, theirs)]
     if c.method is Method.POSITION:
         return _agree_on_axes(project, c, mine, theirs, school)
-    one, two = both
-    if one.value is not None and two.value is not None and one.u is not None and two.u is not None:
-        if Verdict.NOT_MEASURED in (one.judgement.verdict, two.judgement.verdict):
-            return None
-        return agree(one.value, one.u, two.value, two.u)
     verdicts = {b.judgement.verdict for b in both}
-    return None if Verdict.NOT_MEASURED in verdicts else len(verdicts) == 1
+    if Verdict.NOT_MEASURED in verdicts:
+        return None
+    # both are numbers or neither is: it hangs on the method
+    sizes = [b.size for b in both if b.size]
+    return agree(*sizes) if sizes else len(verdicts) == 1
 
 
 def _agree_on_axes(
@@ -185,10 +185,10 @@ def _agree_on_axes(
         means = []
         for readings in (mine, theirs):
             of = [r.measured for r in readings if r.element == e.key and r.measured is not None]
-            means.append(combine(of, e.limits, Metal.NONE, school, c.spots, 1))
+            means.append(combine(of, e.limits, Metal.NONE, school, c.spots, 1).size)
         one, two = means
-        if one.value is None or two.value is None or one.u is None or two.u is None:
+        if not (one and two):
             whole = False
-        elif not agree(one.value, one.u, two.value, two.u):
+        elif not agree(one, two):
             return False
     return True if whole else None

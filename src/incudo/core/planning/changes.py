@@ -66,8 +66,7 @@ def grouped(piece: Piece, operations: Sequence[PlanOperation], before: str = "")
                     continue
                 new = _order(operations, after, order, next_cutter)
                 key = frozenset(new), next_cutter
-                if len(new) > len(order) and (key not in following or new < following[key]):
-                    following[key] = new
+                following[key] = min(new, following.get(key, new))
         level = following
     return list(operations)
 

@@ -129,7 +129,7 @@ def axes_needed(stage: Stage) -> tuple[str, ...]:
     if stage.kind in DRILLING or stage.kind is OperationKind.POCKET:
         return ("x", "y", *deep)
     run = stage.sizes[0]
-    along = stage.kind is OperationKind.SLOT and not (stage.is_open(run, -1) and stage.is_open(run, 1))
+    along = stage.kind is OperationKind.SLOT and not _whole(stage, run)
     both = along or (stage.kind is OperationKind.STEP and stage.piece.bar and not _whole(stage, run))
     return ("x", "y", *deep) if both else ("xy"[1 - run], *deep)
 

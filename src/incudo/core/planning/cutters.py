@@ -114,7 +114,7 @@ def too_slow(shop: PlanShop, cutter: Cutter) -> str:
 
 def _too_slow(shop: PlanShop, cutter: Cutter) -> str:
     found = shop.bench(cutter).range
-    if found is None or cutter.kind in (C.TAP, C.HEAD):
+    if found is None:
         return ""
     speed = turns(Fraction(found.v_high), cutter.real)
     spindle = shop.machine.spindle

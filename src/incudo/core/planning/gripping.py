@@ -101,8 +101,7 @@ def cut_of(course: Course, stage: Stage) -> Cut | None:
     if stage.kind not in MILLING or stage.kind is OperationKind.SIDE or not stage.taken:
         return None
     span, floor = stage.spans(1), stage.floor
-    if span is None or floor is None:
-        return None
+    assert span is not None and floor is not None  # noqa: S101, PT018 (something is taken)
     low, high = stage.block_at_start
     near, far = exact(high[1] - span[1]), exact(high[1] - span[0])
     # a face that was milled in this holding already: the cut still runs out over the jaw there

@@ -39,7 +39,7 @@ class Place:
     def span(self, spans: tuple[tuple[float, float], ...], machine_axis: int) -> tuple[float, float]:
         """A span of the part along a machine axis."""
         low, high = spans[self.axes[machine_axis]]
-        return (low, high) if self.signs[machine_axis] > 0 else (-high, -low)
+        return (low, high) if self.signs[machine_axis] == 1 else (-high, -low)
 
     def spot(self, at: Corner) -> Corner:
         """A point of the part in machine axes."""

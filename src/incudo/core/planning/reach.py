@@ -45,11 +45,11 @@ def standing_out(course: Course, stage: Stage, grip: Grip | None) -> Standing | 
     the holder reaches, and a sixteenth of an inch. None where nothing is cut, or nothing is known of its holder.
     """
     cutter, tip = stage.cutter, _tip(stage)
-    nose = course.shop.nose(stage.operation.holder or (cutter.holder if cutter else ""))
-    if cutter is None or tip is None or nose is None or stage.kind in _BY_HAND:
+    if cutter is None or tip is None or stage.kind in _BY_HAND:
         return None
-    way = way_of(stage, cutter.real, nose)
-    if way is None:
+    nose = course.shop.nose(stage.operation.holder or cutter.holder)
+    way = way_of(stage, cutter.real, nose) if nose is not None else None
+    if nose is None or way is None:
         return None
     found = [(_top(stage.place.solid(stage.after), way, tip), say("the work"))]
     jaws = _jaws(stage, grip, float(nose)) if grip else None

@@ -95,7 +95,7 @@ def _speed(
 ) -> tuple[Outcome | None, dict[str, object]]:
     """The spindle speed of the reckoner, and the named parts of ``Settled`` that follow."""
     found = shop.bench(cutter).range
-    if found is None or cutter.kind is CutterKind.TAP:
+    if found is None:
         return None, {}
     share = SHARE_OF_DRILL.get(cutter.kind, Fraction(1))
     surface = Fraction(found.v_low) * share
@@ -107,6 +107,12 @@ def _speed(
     lowest = _lowest(shop) if step is None else None
     speed = Fraction(given) if given is not None else step
     return outcome, {"wanted": wanted, "speed": speed or None, "too_fast": lowest}
+
+
+def _set_to(made: Mapping[str, object]) -> Fraction | None:
+    """The speed among the named parts, none where the machine has none that is slow enough."""
+    speed = made.get("speed")
+    return speed if isinstance(speed, Fraction) else None
 
 
 def _lowest(shop: PlanShop) -> Fraction:
@@ -124,10 +130,10 @@ def _milled(stage: Stage, shop: PlanShop, cutter: Cutter) -> Settled:
     depth = mm(op.depth, unit) if op.depth else limits.depth_limit(op.kind, cutter, shop.soft)
     width = mm(op.width, unit) if op.width else limits.width_limit(op.kind, cutter)
     finish = mm(op.finish, unit) if op.finish is not None else limits.FINISH[unit]
-    if op.leave and mm(op.leave, unit) > 0:
+    if op.leave and mm(op.leave, unit):
         finish = Fraction(0)
     depths: tuple[Fraction, ...] = ()
-    if down > 0 and depth > 0:
+    if down and depth:
         depths = passes(down, depth, finish) if op.kind is not OperationKind.SIDE else (down,)
     lanes = _lanes(op.kind, cutter.real, width, across)
     beside = op.kind in (OperationKind.SIDE, OperationKind.STEP, OperationKind.POCKET)
@@ -136,7 +142,7 @@ def _milled(stage: Stage, shop: PlanShop, cutter: Cutter) -> Settled:
     thin: tuple[Step, ...] = ()
     if chip and beside:
         chip, thin = _thinned(cutter, engaged, chip, shop.machine.unit)
-    feed, feed_made = _feed(stage, shop, cutter, made.get("speed"), chip, run, thin)
+    feed, feed_made = _feed(stage, shop, cutter, _set_to(made), chip, run, thin)
     made |= feed_made
     seconds = Fraction(0)
     if feed and depths:
@@ -207,15 +213,15 @@ def _feed(
     stage: Stage,
     shop: PlanShop,
     cutter: Cutter,
-    speed: object,
+    speed: Fraction | None,
     chip: tuple[Fraction, Fraction] | None,
     run: int,
     thin: tuple[Step, ...],
 ) -> tuple[Fraction | None, dict[str, object]]:
-    if not isinstance(speed, Fraction) or not speed or chip is None:
+    if not speed or chip is None:
         return None, {}
     teeth = Fraction(cutter.teeth or (6 if cutter.kind is CutterKind.COUNTERSINK else 2))
-    axis = "xy"[run] if run < 2 else "x"
+    axis = "xy"[run]
     handle = shop.handles.get(Axis(axis))
     per_turn = mm(handle.per_turn, handle.unit) if handle else Fraction(5)
     machine = shop.machine
@@ -261,12 +267,11 @@ def _holed(stage: Stage, shop: PlanShop, cutter: Cutter) -> Settled:
         _bore_speed(stage, shop, diameter) if op.kind is OperationKind.BORE else _speed(stage, shop, cutter, diameter)
     )
     working: dict[str, tuple[Step, ...]] = {"speed": outcome.steps} if outcome else {}
-    set_to = made.get("speed")
+    speed = _set_to(made)
     chip = shop.chip(cutter) if op.kind is not OperationKind.BORE else (limits.BORING_FEED, limits.BORING_FEED * 2)
     more = FEED_OF_DRILL.get(cutter.kind, Fraction(1))
     seconds = Fraction(0)
-    if isinstance(set_to, Fraction) and set_to and chip:
-        speed = set_to
+    if speed and chip:
         band = chip[0] * more, chip[1] * more
         per_turn = band[0]
         if op.feed is not None:
@@ -383,9 +388,9 @@ def path_of(stage: Stage, diameter: Fraction) -> tuple[tuple[float, float], ...]
     if stage.kind in DRILLING:
         found = [(Fraction(x), Fraction(y)) for x, y, _ in stage.hole_spots()]
         return tuple((float(found[i][0]), float(found[i][1])) for i in visits(found))
-    x, y = stage.spans(0), stage.spans(1)
-    if x is None or y is None:
+    if stage.from_above is None:
         return ()
+    x, y = stage.from_above
     r, over = float(diameter) / 2, float(diameter) / 2 + float(limits.CLEAR)
     if stage.kind is OperationKind.POCKET or (stage.kind is OperationKind.SLOT and not opens_sideways(stage)):
         lo, hi = (x[0] + r, y[0] + r), (x[1] - r, y[1] - r)

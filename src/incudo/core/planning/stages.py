@@ -120,6 +120,11 @@ class Stage:
         """From where to where it takes metal along a machine axis, inside of the work."""
         return self._spans[axis] if self._spans else None
 
+    @property
+    def from_above(self) -> tuple[tuple[float, float], tuple[float, float]] | None:
+        """The same along X and along Y; none where it takes nothing."""
+        return self._spans[:2] if self._spans else None  # type: ignore[return-value]
+
     @cached_property
     def _spans(self) -> tuple[tuple[float, float], ...]:
         if not self.lying:

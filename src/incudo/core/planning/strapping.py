@@ -95,8 +95,9 @@ def strapping(course: Course, stages: Sequence[Stage]) -> Strapping:
     long = strap_to_take(course.shop.straps)
     places = list(_places(low, high, metal, way, (float(long.mm) - NOSE, float(course.shop.strap_width))))
     chosen = tuple(places[:1])
-    if len(places) > 1:
-        far, a, b = max(((_distance(a, b), a, b) for a, b in combinations(places, 2)), key=lambda p: p[0])
+    pairs = [(_distance(a, b), a, b) for a, b in combinations(places, 2)]
+    if pairs:
+        far, a, b = max(pairs, key=lambda p: p[0])
         if far >= APART * max(high[0] - low[0], high[1] - low[1]):
             chosen = (a, b)
     return Strapping((low[0], low[1]), (high[0], high[1]), _outlines(metal), _outlines(way), chosen, long)
@@ -104,7 +105,7 @@ def strapping(course: Course, stages: Sequence[Stage]) -> Strapping:
 
 def _outlines(shape: BaseGeometry) -> tuple[tuple[tuple[float, float], ...], ...]:
     """The rings of a shape, outer and inner."""
-    polygons = [g for g in getattr(shape, "geoms", [shape]) if isinstance(g, Polygon) and not g.is_empty]
+    polygons = [g for g in getattr(shape, "geoms", [shape]) if isinstance(g, Polygon) if not g.is_empty]
     return tuple(tuple((x, y) for x, y in ring.coords) for g in polygons for ring in (g.exterior, *g.interiors))
 
 

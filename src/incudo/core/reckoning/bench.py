@@ -204,10 +204,13 @@ CHIP_WORDS = say("less rubs, more breaks")
 
 def chip_of(b: Bench) -> tuple[Fraction, Fraction] | None:
     """The chip load for the chosen cutter in the chosen material, low and high, in mm; None where none is known."""
-    if b.cutter is None or b.range is None:
-        return None
-    low, high = b.range.chip(b.cutter.real)
-    if b.cutter.kind in NECKED:
+    return chip_in(b.range, b.cutter) if b.cutter is not None and b.range is not None else None
+
+
+def chip_in(of: Range, cutter: Cutter) -> tuple[Fraction, Fraction]:
+    """The chip load of a range for one of its cutters, low and high, in mm; what is thin in the neck takes less."""
+    low, high = of.chip(cutter.real)
+    if cutter.kind in NECKED:
         return min(low, NECKED_CHIP[0]), min(high, NECKED_CHIP[1])
     return low, high
 
@@ -221,9 +224,9 @@ def _chip_text(mm: Fraction, unit: Unit) -> str:
 
 def chip_chart(b: Bench) -> Picture | None:
     """Chip load against diameter for the chosen material and cutter, and where this cutter stands in it."""
-    chip = chip_of(b)
-    if b.cutter is None or b.range is None or chip is None:
+    if b.cutter is None or b.range is None:
         return None
+    chip = chip_in(b.range, b.cutter)
     points, real = b.range.points, b.cutter.real
     wide = float(max(points[-1].diameter, real)) * 1.1
     tall = float(max(points[-1].high, chip[1])) * 1.15

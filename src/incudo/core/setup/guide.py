@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 
-from incudo.core.kernel.quantity import Length, Unit, in_places, settable
+from incudo.core.kernel.quantity import Length, Unit, in_places, sense, settable
 from incudo.core.kernel.say import say
 from incudo.core.kernel.working import Step
 from incudo.core.setup.jaw import JawSweep, left_by_meeting
@@ -163,14 +163,13 @@ def vise_words(
         )
     if nxt.do is Do.ACCEPT:
         return Said(say("Tight, read again, true"), (say("Accept this setup."),))
-    if nxt.bring is None or s is None:
-        raise ValueError(say("an adjustment follows from a sweep"))
     b = nxt.bring
-    end, rise = ends[b.end], b.by > 0
+    assert b is not None and s is not None  # noqa: S101, PT018 (an adjustment follows from a sweep)
+    end, rise = ends[b.end], sense(b.by) == 1
     way = say("towards the tip") if rise else say("away from the tip")
     if along == "x":
         way += say(" (towards you)") if rise else say(" (away from you)")
-    up = "rise" if (rise if factor > 0 else not rise) else "fall"
+    up = "rise" if (rise if sense(factor) == 1 else not rise) else "fall"
     lines = [
         say(
             "Tap the {end} end {way}, with a soft hammer, on the fixed jaw's part. The needle has to {up}.",

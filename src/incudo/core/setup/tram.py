@@ -8,6 +8,7 @@ from enum import StrEnum
 from fractions import Fraction
 
 from incudo.core.kernel.errors import Refused
+from incudo.core.kernel.quantity import sense
 from incudo.core.kernel.say import say
 
 
@@ -112,12 +113,12 @@ def turn_words(s: Sweep) -> tuple[str, str]:
     if s.rise == 0:
         return say("Both needles agree."), say("Leave the head where it is.")
     if s.axis is HeadAxis.TILT:
-        side, back = ("right", "anticlockwise") if s.rise > 0 else ("left", "clockwise")
+        side, back = ("right", "anticlockwise") if sense(s.rise) == 1 else ("left", "clockwise")
         return (
             say("The {side} of the sweep is low: the top of the head leans {side}.", side=side),
             say("Turn the head {back}, seen from the front.", back=back),
         )
-    if s.rise > 0:
+    if sense(s.rise) == 1:
         return (
             say("The rear of the sweep is low: the top of the head leans back."),
             say("Nod the head forward: its rear comes up."),

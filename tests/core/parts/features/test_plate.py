@@ -105,6 +105,29 @@ def test_what_is_not_understood_is_listed_with_its_place() -> None:
     assert next(o.layer for o in found.left_out if o.what == "TEXT") == "WORDS"
 
 
+def test_what_is_nearly_a_slot_or_a_rounded_rectangle_is_neither() -> None:
+    file, space = dxf()
+    nearly = {
+        "four sharp corners aslant": [(120, 60, 0), (130, 65, 0), (125, 75, 0), (115, 70, 0)],
+        "ends that are no half circles": [(120, 60, 0), (140, 60, 0.3), (140, 68, 0), (120, 68, 0.3)],
+        "an arc too many": [(120, 60, 0.1), (140, 60, 1), (140, 68, 0), (120, 68, 1)],
+        "corners of two radii": [
+            (122, 60, 0), (138, 60, QUARTER), (140, 62, 0), (140, 77, QUARTER),
+            (137, 80, 0), (122, 80, QUARTER), (120, 78, 0), (120, 62, QUARTER),
+        ],
+    }  # fmt: skip
+    for corners in nearly.values():
+        space.add_lwpolyline(corners, format="xyb", close=True)
+    space.add_line((110, 60), (110, 60))
+    found = plate_of(text_of(file), "8")
+    assert found.data["features"] == []
+    assert sorted({str(o.why) for o in found.left_out}) == [
+        "is no rectangle, slot or rounded rectangle",
+        "is not part of a closed outline",
+    ]
+    assert len(found.left_out) == len(nearly) + 1
+
+
 def test_without_units_it_is_asked_and_what_is_no_outline_is_refused() -> None:
     file, _ = dxf(units=0)
     with pytest.raises(Refused) as refused:

@@ -10,7 +10,7 @@ from fractions import Fraction
 from incudo.core.cutting.dry.acts import Act, Do
 from incudo.core.cutting.slides import Ring, set_to
 from incudo.core.cutting.step import RunStep, Zero
-from incudo.core.kernel.quantity import Unit
+from incudo.core.kernel.quantity import Unit, sense
 from incudo.core.kernel.say import say, say_many
 from incudo.core.locating.datum import divisions_words
 
@@ -65,6 +65,11 @@ class Cause:
         return say("{act}: {size}.", act=self.act, size=set_to(abs(self.size), self.unit))
 
 
+def is_felt(off: Fraction, fine: Fraction) -> bool:
+    """Whether an error is more than what a dial can set anyway; both in mm."""
+    return abs(off) > fine
+
+
 @dataclass(frozen=True)
 class Off:
     """How far something is off, mm, and the acts that made it so."""
@@ -74,11 +79,11 @@ class Off:
 
     def then(self, now: Fraction, fine: Fraction, cause: Cause | None) -> Off:
         """The error after an act that may have changed it; nothing is kept against what is right again."""
-        if abs(now) <= fine:
+        if not is_felt(now, fine):
             return Off(now)
         if cause is None:
             return Off(now, self.causes)
-        undone = next((c for c in self.causes if abs(c.size + cause.size) <= fine), None)
+        undone = next((c for c in self.causes if not is_felt(c.size + cause.size, fine)), None)
         if undone is not None:
             return Off(now, tuple(c for c in self.causes if c is not undone))
         return Off(now, (*self.causes, cause))
@@ -182,5 +187,6 @@ def left_out(step: RunStep, unit: Unit) -> Cause:
 
 def misread(step: RunStep, by: Fraction, axis: str, unit: Unit) -> Cause:
     """A measurement that was read wrong, so that the last pass was set by it."""
-    act = say("Too much was read before the last pass") if by > 0 else say("Too little was read before the last pass")
+    much, little = say("Too much was read before the last pass"), say("Too little was read before the last pass")
+    act = much if sense(by) == 1 else little
     return Cause(step.id, Code.MISREAD, axis, by, act, unit)

@@ -40,7 +40,6 @@ class DryRun:
     rings: Mapping[Axis, Ring]
     at: int = 0
     readings: dict[str, Fraction] = field(default_factory=dict)
-    judged: Judged | None = None
     #: How the machine stands before anybody does anything.
     stands: Stands = field(default_factory=Stands)
     #: Cards by what was read; runs of one course on one machine share them.
@@ -51,8 +50,8 @@ class DryRun:
         self.screws = {a: Screw(s.ring.dial) for a, s in self.slides.of.items()}
         self.part = Workpiece(self.course)
         self.steps = self._card()
-        #: What was read at each step, whether or not the card took it.
-        self.read: dict[str, Fraction] = {}
+        #: What was read at each step and what was made of it, whether or not the card took it.
+        self.read: dict[str, tuple[Fraction, Judged]] = {}
         #: Every act so far that left something off, whether or not it shows on the part.
         self.causes: list[Cause] = []
         self._off: dict[str, Off] = {}
@@ -167,11 +166,11 @@ class DryRun:
             done.append(self._act(act))
         screw = self.screws[zero.axis]
         # where the cutter stands when the dial shows 0, come to from the side of the zero
-        stands = screw.ring + (screw.dial.backlash if zero.side < 0 else 0)
+        stands = screw.ring + (screw.dial.backlash if zero.side == -1 else 0)
         shows_zero = stands + self._drift[zero.axis]
         off = shows_zero - zero.place
         own = off - face.mm - self._wider(stage, zero)
-        cause = self._keep(causes.at_zero(step, ring, right.first, done, own)) if abs(own) > fine else None
+        cause = self._keep(causes.at_zero(step, ring, right.first, done, own)) if causes.is_felt(own, fine) else None
         self._off[zero.axis] = Off(off, (*face.causes, cause) if cause else face.causes)
         self._zeros[zero.axis] = stands
         self.zero_at[zero.axis] = zero.place
@@ -190,10 +189,10 @@ class DryRun:
         if check is None:
             return
         read = self.measured(step) + hands.misread
-        self.read[step.id] = read
         unit = self.course.piece.unit
-        self.judged = judge_reading(check, read, self._ring(check.axis).dial.turn, unit)
-        if self.judged.good:
+        judged = judge_reading(check, read, self._ring(check.axis).dial.turn, unit)
+        self.read[step.id] = read, judged
+        if judged.good:
             self.readings[step.id] = read
             self.steps = self._card()
             wrong = self._off.get(check.axis, _NONE).causes
@@ -219,8 +218,7 @@ class DryRun:
         deep = "z" if stage.kind in MILLING else ""
         set_on = next((n for n, go in enumerate(step.go) if go.axis == deep), 0)
         for number, go in enumerate(step.go):
-            done = hands.gos[number] if number < len(hands.gos) else ()
-            self._go(step, go, right.gos[number], done)
+            self._go(step, go, right.gos[number], *hands.gos[number : number + 1])
             if number >= set_on:
                 stands.append(self._stand(stage))
         wide = self.wide(stage)
@@ -233,7 +231,7 @@ class DryRun:
             set_by = self._set_by.get(step.operation, ("", ()))
             self.part.cut(stage, stands or [self._stand(stage)], wide, {set_by[0]: set_by[1]})
 
-    def _go(self, step: RunStep, go: Go, right: tuple[Act, ...], done: tuple[Act, ...]) -> None:
+    def _go(self, step: RunStep, go: Go, right: tuple[Act, ...], done: tuple[Act, ...] = ()) -> None:
         screw, before = self.screws[go.axis], self._off.get(go.axis, _NONE)
         if go.from_zero:
             # back at the zero the dial shows 0 again; where the feed had run to does not matter
@@ -242,7 +240,7 @@ class DryRun:
         off = screw.at + self._drift[go.axis] - go.settable
         ring = self._ring(go.axis)
         fine, changed = fine_of(ring), off - before.mm
-        cause = self._keep(causes.at_place(step, ring, right, done, changed)) if abs(changed) > fine else None
+        cause = self._keep(causes.at_place(step, ring, right, done, changed)) if causes.is_felt(changed, fine) else None
         self._off[go.axis] = before.then(off, fine, cause)
 
     def _act(self, act: Act) -> Act:
@@ -257,7 +255,7 @@ class DryRun:
             case Do.MOVE:
                 self._drift[act.axis] += act.travel
             case Do.CREEP:
-                screw.at = screw.screw + (screw.dial.backlash if act.sign > 0 else 0)
+                screw.at = screw.screw + (screw.dial.backlash if act.sign == 1 else 0)
         return act
 
     def _stand(self, stage: Stage) -> Stand:

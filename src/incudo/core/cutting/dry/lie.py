@@ -122,12 +122,12 @@ def _plus(one: Off, other: Off) -> Off:
 
 
 def _on_machine(place: Place, turns: Turns) -> Turns:
-    x, y, z = (turns[p] if s > 0 else _less(turns[p]) for p, s in zip(place.axes, place.signs, strict=True))
+    x, y, z = (turns[p] if s == 1 else _less(turns[p]) for p, s in zip(place.axes, place.signs, strict=True))
     return x, y, z
 
 
 def _on_part(place: Place, turns: Turns) -> Turns:
     found = [Off(), Off(), Off()]
     for machine, (p, s) in enumerate(zip(place.axes, place.signs, strict=True)):
-        found[p] = turns[machine] if s > 0 else _less(turns[machine])
+        found[p] = turns[machine] if s == 1 else _less(turns[machine])
     return found[0], found[1], found[2]

@@ -70,7 +70,7 @@ def _slips_at(course: Course, step: RunStep, slides: Slides) -> Iterator[Slip]:
         yield from _at_zero(step, step.zero, right, slides.of[step.zero.axis].ring, again=_again(course, stage))
     elif step.kind is StepKind.CUTTER:
         yield from _cutter(course, step, stage)
-    elif step.kind is StepKind.MEASURE and step.check is not None:
+    elif step.check is not None:
         yield Slip(Code.MISREAD, step.id, replace(right, misread=_of(_READ, course.piece.unit)))
     elif step.kind in (StepKind.PASS, StepKind.HOLE) and step.go:
         yield from _at_places(step, right, slides, stage)
@@ -79,7 +79,7 @@ def _slips_at(course: Course, step: RunStep, slides: Slides) -> Iterator[Slip]:
 def _at_holding(course: Course, step: RunStep, right: Hands) -> Iterator[Slip]:
     """A chip under the work, a jaw that nobody indicated, and at the beginning a head that nobody trammed."""
     holding = next(h for h in course.plan.holdings if h.id == step.holding)
-    if course.piece.bar or holding.held is HeldIn.V_BLOCK:
+    if holding.held is HeldIn.V_BLOCK:
         return
     unit = course.piece.unit
     yield Slip(Code.CHIP, step.id, replace(right, chip=_of(_CHIP, unit)))

@@ -101,7 +101,7 @@ class Workpiece:
                 continue
             axis = stage.place.along(plane.axis)
             sign = stage.place.signs[axis]
-            if "xyz"[axis] in free or (stage.kind is K.FACE and axis != 2) or (axis == 2 and plane.out * sign < 0):
+            if "xyz"[axis] in free or (stage.kind is K.FACE and axis != 2) or (axis == 2 and plane.out != sign):
                 # its end is not counted by anybody, or looks away from the cutter
                 self.deep.setdefault(name, Off())
                 continue
@@ -221,7 +221,7 @@ class Workpiece:
     def size(self, number: int) -> Fraction:
         """A distance of the drawing as it is now."""
         a = next(a for a, _ in self.course.asked if a.number == number)
-        value, _ = self._distance(a, self.course.named(a.of[0]), self.course.named(a.of[1]))
+        value, _ = self._distance(a, *self._things(a))
         return value
 
     def floor(self, stage: Stage) -> Fraction:
@@ -242,15 +242,17 @@ class Workpiece:
                 found.append(got)
         return tuple(found)
 
+    def _things(self, a: Asked) -> list[Named]:
+        """What a requirement names, as it is on the part."""
+        return [self.course.piece.part.frame.named[n] for n in a.of]
+
     def _one(self, a: Asked) -> CameOut | None:
         project = self.course.piece.part.project
         characteristic = project.characteristic(a.number)
-        things = [self.course.named(n) for n in a.of]
-        if any(t is None for t in things):
-            return None
+        things = self._things(a)
         nominal = self._nominal(characteristic.nominal) if a.kind != "position" else Fraction(0)
         value: Fraction | None
-        if a.kind == "distance" and len(a.of) == 2:
+        if a.kind == "distance":
             value, causes = self._distance(a, things[0], things[1])
             taper = self._taper(things[0], things[1])
             if taper.mm:
@@ -260,7 +262,7 @@ class Workpiece:
         elif a.kind == "diameter" and isinstance(things[0], RoundWall):
             off = self.wide.get(a.of[0], Off())
             value, causes = nominal + off.mm, off.causes
-        elif a.kind == "position" and len(a.of) == 3:
+        elif a.kind == "position":
             value, causes = self._position(a, things[1], things[2])
         elif isinstance(things[0], Plane) and (form := self._form(a, things[0])) is not None:
             value, causes, nominal = form.mm, form.causes, Fraction(0)
@@ -273,9 +275,9 @@ class Workpiece:
         low, high = limits.lower, limits.upper
         return CameOut(a.number, characteristic.name, value, nominal, low, high, tuple(dict.fromkeys(causes)))
 
-    def _taper(self, one: Named | None, two: Named | None) -> Off:
+    def _taper(self, one: Named, two: Named) -> Off:
         """By how much the distance of two faces differs from end to end, mm, over the smaller of them."""
-        if not isinstance(one, Plane) or not isinstance(two, Plane) or one.axis != two.axis:
+        if not (isinstance(one, Plane) and isinstance(two, Plane)):
             return Off()
         unit = self.course.piece.unit.in_mm
         found = (self.lie.parallel(one, two, unit), self.lie.parallel(two, one, unit))
@@ -287,15 +289,15 @@ class Workpiece:
             return self.lie.uneven.get(face.name, Off())
         letters = {d.letter: d.face for d in self.course.piece.part.file.datums}
         datum = self.course.named(letters.get(a.datum, ""))
-        if not isinstance(datum, Plane) or a.kind not in ("parallel", "square"):
+        if not isinstance(datum, Plane):
             return None
         measured = self.lie.parallel if a.kind == "parallel" else self.lie.square
         return measured(face, datum, self.course.piece.unit.in_mm)
 
-    def _missed(self, things: Sequence[Named | None]) -> Cause | None:
+    def _missed(self, things: Sequence[Named]) -> Cause | None:
         """Why one of these is not on the part at all."""
         for t in things:
-            if t is None or not t.feature:
+            if not t.feature:
                 continue
             cause = self.missed.get(t.feature)
             there = t.name in self.deep if isinstance(t, Plane) and t.out else t.name in self.beside
@@ -303,8 +305,8 @@ class Workpiece:
                 return cause
         return None
 
-    def _distance(self, a: Asked, one: Named | None, two: Named | None) -> tuple[Fraction, tuple[Cause, ...]]:
-        axis = runs_along(a, one, two) if one is not None and two is not None else None
+    def _distance(self, a: Asked, one: Named, two: Named) -> tuple[Fraction, tuple[Cause, ...]]:
+        axis = runs_along(a, one, two)
         project = self.course.piece.part.project
         nominal = self._nominal(project.characteristic(a.number).nominal)
         if axis is None:
@@ -314,7 +316,7 @@ class Workpiece:
         value = abs(first + offs[0].mm - second - offs[1].mm)
         return value, (*offs[0].causes, *offs[1].causes)
 
-    def _position(self, a: Asked, one: Named | None, two: Named | None) -> tuple[Fraction, tuple[Cause, ...]]:
+    def _position(self, a: Asked, one: Named, two: Named) -> tuple[Fraction, tuple[Cause, ...]]:
         """Twice the distance of an axis from its true place, counted from the two faces as they are."""
         apart: list[float] = []
         causes: list[Cause] = []
@@ -326,7 +328,7 @@ class Workpiece:
             causes += [*mine.causes, *other.causes]
         return Fraction(2 * hypot(*apart)), tuple(causes)
 
-    def _at(self, thing: Named | None, axis: int) -> Fraction:
+    def _at(self, thing: Named, axis: int) -> Fraction:
         match thing:
             case Plane():
                 return self._nominal(thing.at)

@@ -10,6 +10,7 @@ from shapely import box
 from shapely.geometry.base import BaseGeometry
 
 from incudo.core.kernel.errors import FieldError
+from incudo.core.kernel.quantity import sense
 from incudo.core.kernel.say import say
 from incudo.core.parts.features.file import Feature
 from incudo.core.parts.features.frame import Frame, Plane, Span
@@ -72,8 +73,8 @@ def _at_an_edge(cuts: tuple[Body, ...], before: Solid) -> list[FieldError]:
     def metal(share: float, into_a: int, into_b: int) -> bool:
         at = [0.0, 0.0, 0.0]
         at[wedge.axis] = wedge.ends[0] + (wedge.ends[1] - wedge.ends[0]) * share
-        at[a] = wedge.corner[0] + into_a * tiny * (1 if wedge.legs[0] > 0 else -1)
-        at[b] = wedge.corner[1] + into_b * tiny * (1 if wedge.legs[1] > 0 else -1)
+        at[a] = wedge.corner[0] + into_a * tiny * sense(wedge.legs[0])
+        at[b] = wedge.corner[1] + into_b * tiny * sense(wedge.legs[1])
         spans = before.column(a, (at[0], at[1], at[2]))
         return any(s.low < at[a] < s.high for s in spans)
 

@@ -191,7 +191,7 @@ class Frame:
     def inwards(self, face: Plane, depth: Decimal | None) -> Span:
         """From a face into the metal, or through to the other side."""
         end = face.at - face.out * (self.thickness(face) if depth is None else depth)
-        return (end, face.at) if end < face.at else (face.at, end)
+        return min(end, face.at), max(end, face.at)
 
 
 def size(text: str, at: str) -> Decimal:

@@ -11,6 +11,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import NamedTuple
 
+from incudo.core.kernel.quantity import sense
 from incudo.core.parts import project as p
 
 Surface = tuple[str, int, float]
@@ -214,7 +215,7 @@ class Wedge:
         if found is None:
             return None
         corner, slope = plane(axis, self.corner[self.others.index(axis)]), ("slope", self.key, 0.0)
-        growing = self.legs[self.others.index(axis)] > 0
+        growing = sense(self.legs[self.others.index(axis)]) == 1
         return Span(*found, *((corner, slope) if growing else (slope, corner)))
 
 
@@ -274,7 +275,7 @@ def _box(x: tuple[str, str], y: tuple[str, str], z: tuple[str, str]) -> Box:
 
 def _hole(key: int, hole: p.Hole) -> Revolved:
     start, end, radius = float(hole.start), float(hole.end), float(hole.diameter) / 2
-    inwards = 1.0 if end > start else -1.0
+    inwards = float(sense(end - start))
     profile = [(start, radius)]
     if hole.countersink:
         wide = float(hole.countersink.diameter) / 2

@@ -29,7 +29,7 @@ def climb(course: Course) -> Iterator[Hit]:
     for s, n in course.milled:
         if n.direction != "climb" or s.kind is OperationKind.FACE:
             continue
-        axis = "xy"[n.run] if n.run < 2 else "x"
+        axis = "xy"[n.run]
         play = course.shop.backlash(axis)
         sideways = min(n.width, s.cutter.real if s.cutter else n.width)
         # with the side of the cutter the height says nothing: how much it takes sideways does

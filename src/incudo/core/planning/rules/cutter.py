@@ -155,7 +155,7 @@ def entry_closed(course: Course) -> Iterator[Hit]:
     for s, n in course.milled:
         drilled = any(k is OperationKind.DRILL and set(s.made) for ks in s.made.values() for k, _ in ks)
         if n.entry == "outside" and not opens_sideways(s) and s.kind in (OperationKind.SLOT, OperationKind.POCKET):
-            can = s.cutter is not None and cuts_to_middle(s.cutter)
+            can = cuts_to_middle(s.cutter) if s.cutter else False
             fix = change.operation(s.operation.id, entry="plunge") if can else None
             yield Hit(s, say("It has walls all round."), say("Plunge with a cutter that cuts to its middle."), fix)
         elif n.entry == "hole" and not drilled and not opens_sideways(s):

@@ -82,12 +82,17 @@ def _is_there(stage: Stage, name: str) -> bool:
     return any(not left for _, left in stage.made.get(base, ()))
 
 
+def _faced_later(course: Course, stage: Stage) -> Stage | None:
+    """Where in this holding the face that looks up is faced, after an operation."""
+    here = (o for o in course.stages[stage.index :] if o.holding.id == stage.holding.id)
+    return next((o for o in here if o.kind is OperationKind.FACE and stage.holding.up in o.faces), None)
+
+
 def _fix(course: Course, stage: Stage, axis: str) -> tuple[str, change.Fix | None]:
     up = stage.holding.up
     if axis == "z" and not stage.true(up):
-        later = next((o for o in course.stages[stage.index :] if o.kind is OperationKind.FACE and up in o.faces), None)
-        same = later is not None and later.holding.id == stage.holding.id
-        fix = change.moved(later.operation.id, stage.operation.id) if later and same else None
+        later = _faced_later(course, stage)
+        fix = change.moved(later.operation.id, stage.operation.id) if later else None
         return say("Face it first."), fix
     name = proposed(course, stage, axis)
     if not name:

@@ -149,7 +149,7 @@ def hits_bed(course: Course) -> Iterator[Hit]:
     for h, stages in course.held:
         if h.held is HeldIn.V_BLOCK and h.parallels == "bed":
             for s in stages:
-                if s.through and s.hole_spots() and s.kind is OperationKind.DRILL:
+                if s.through and s.kind is OperationKind.DRILL:
                     words = say("The drill comes out of the V-block into the bed of the vise.")
                     yield Hit(s, words, say("Set the V-block on parallels."), change.holding(h.id, parallels=""))
 
@@ -193,9 +193,10 @@ def opening(course: Course) -> Iterator[Hit]:
     for h, _, grip in grips(course):
         for said in held_with(course, grip).said:
             if said.about in ("opening", "parallel"):
-                fitting = next((v for v in course.shop.vises if v.jaws.opening >= grip.work.across), None)
-                fix = change.holding(h.id, vise=fitting.name) if fitting and said.about == "opening" else None
-                cure = say("Use {vise}.", vise=fitting.name) if fix and fitting else say("Turn it, or clamp it down.")
+                wide = [v for v in course.shop.vises if v.jaws.opening >= grip.work.across]
+                larger = wide[0].name if wide and said.about == "opening" else ""
+                fix = change.holding(h.id, vise=larger) if larger else None
+                cure = say("Use {vise}.", vise=larger) if larger else say("Turn it, or clamp it down.")
                 yield Hit(h, said.words, cure, fix)
 
 

@@ -143,7 +143,7 @@ def no_deburr(course: Course) -> Iterator[Hit]:
     for (h, stages), _ in pairwise(filled):
         cut = [s.index for s in stages if s.kind in (*MILLING, *DRILLING)]
         burr = [s.index for s in stages if s.kind is OperationKind.DEBURR]
-        if cut and (not burr or max(burr) < max(cut)):
+        if cut and max((*cut, *burr)) in cut:
             new = PlanOperation(id=change.new_id(course.plan, f"{h.id}-deburr"[:34]), kind=OperationKind.DEBURR)
             yield Hit(
                 stages[-1],
@@ -274,8 +274,8 @@ def buried(course: Course) -> Iterator[Hit]:
                     over=course.length(block_top - top),
                 )
                 cure = say("Cut {name} first.", name=feature.operation.of[0]) if feature else say("Cut that first.")
-                same = feature is not None and feature.holding.id == s.holding.id
-                fix = change.moved(feature.operation.id, s.operation.id) if feature and same else None
+                here = feature if feature and feature.holding.id == s.holding.id else None
+                fix = change.moved(here.operation.id, s.operation.id) if here else None
                 yield Hit(s, words, cure, fix)
                 break
 

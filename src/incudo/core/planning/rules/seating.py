@@ -259,11 +259,10 @@ def thin_wall(course: Course) -> Iterator[Hit]:
     for s, _ in course.each(*MILLING):
         if s.kind in (OperationKind.FACE, OperationKind.SIDE) or not s.taken or not s.cutter:
             continue
-        wall = _wall(s)
-        high = s.spans(2)
-        if wall is None or high is None:
+        wall, (low, high) = _wall(s), s.spans(2) or (0.0, 0.0)
+        if wall is None:
             continue
-        deep = high[1] - high[0]
+        deep = high - low
         if wall < float(LEAST_WALL) or deep > MOST_WALL * wall:
             words = say(
                 "It leaves a wall {wall} thick and {deep} high.",
@@ -275,14 +274,10 @@ def thin_wall(course: Course) -> Iterator[Hit]:
 
 def _wall(stage: Stage) -> float | None:
     """The thinnest metal that a cut leaves beside it, level with the middle of its depth; none where there is none."""
-    span = stage.spans(2)
-    if span is None or span[1] - span[0] < TINY:
+    if stage.from_above is None:
         return None
-    level = (span[0] + span[1]) / 2
-    after = section(stage.place.solid(stage.after), 2, level)
-    x, y = stage.spans(0), stage.spans(1)
-    if x is None or y is None:
-        return None
+    (x, y), (bottom, top) = stage.from_above, stage.spans(2) or (0.0, 0.0)
+    after = section(stage.place.solid(stage.after), 2, (bottom + top) / 2)
     found: list[float] = []
     middle = (x[0] + x[1]) / 2, (y[0] + y[1]) / 2
     low, high = stage.block

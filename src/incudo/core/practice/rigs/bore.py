@@ -10,6 +10,7 @@ from typing import Literal
 from pydantic import BaseModel, ConfigDict
 
 from incudo.core.kernel.errors import Refused
+from incudo.core.kernel.quantity import sense
 from incudo.core.kernel.say import Text, say, together
 from incudo.core.locating.centre import AGREE, Sweep, agreement, swept
 from incudo.core.locating.datum import shown
@@ -159,7 +160,7 @@ class BoreRig(Rig[BoreState]):
         s.swung = True
         worst = float(max(abs(ox), abs(oy)))
         best = (
-            say("{n} by {v} {w}", n=n, v=shown(abs(v), s.setup.unit), w=w[v > 0])
+            say("{n} by {v} {w}", n=n, v=shown(abs(v), s.setup.unit), w=w[sense(v) == 1])
             for n, v, w in (("X", -ox, _X), ("Y", -oy, _Y))
             if v
         )

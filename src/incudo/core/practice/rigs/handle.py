@@ -9,7 +9,7 @@ from typing import Literal
 from pydantic import BaseModel, ConfigDict
 
 from incudo.core.kernel.errors import Refused
-from incudo.core.kernel.quantity import Unit
+from incudo.core.kernel.quantity import Unit, sense
 from incudo.core.kernel.say import Text, say, say_many
 from incudo.core.locating.datum import shown
 from incudo.core.locating.screw import DialShown
@@ -119,7 +119,7 @@ class HandleRig(Rig[HandleState]):
         s.said = say("Noted. You will see afterwards where the table really was.")
         if len(s.stood) - 1 == s.called_away:
             halves = s.chance("lean").choice((-7, -5, -3, 4, 6, 9))
-            s.slide.turn(1 if halves > 0 else -1, abs(halves) * s.slide.dial.division / 2)
+            s.slide.turn(sense(halves), abs(halves) * s.slide.dial.division / 2)
             s.slide.sense, s.slide.since = -1, Fraction(0)
             s.said = say(
                 "You were called away, and somebody leaned on the handle: it was turned a little, nobody knows how."

@@ -6,7 +6,7 @@ from fractions import Fraction
 
 from incudo.core.kernel.say import say
 from incudo.core.kernel.working import Step
-from incudo.core.measuring.verdict import agree
+from incudo.core.measuring.verdict import Estimate, agree
 from incudo.core.reckoning.calculation import Calculation, Outcome, Output, Slip
 from incudo.core.reckoning.inputs import Quantity, Values, length, root
 from incudo.core.reckoning.judging.shared import GROUP, bar
@@ -14,7 +14,7 @@ from incudo.core.reckoning.judging.shared import GROUP, bar
 
 def _agree(v: Values) -> Outcome:
     x1, x2, u1, u2 = v["first"], v["second"], v["unsure1"], v["unsure2"]
-    same = agree(x1, u1, x2, u2)
+    same = agree(Estimate(x1, u1), Estimate(x2, u2))
     allowed = root(u1 * u1 + u2 * u2)
     steps = (
         Step("difference", "x1 − x2", f"{v.num(x1)} − {v.num(x2)}", v.len(abs(x1 - x2))),

@@ -7,7 +7,7 @@ from __future__ import annotations
 from fractions import Fraction
 
 from incudo.core.kernel.errors import Refused
-from incudo.core.kernel.quantity import Length
+from incudo.core.kernel.quantity import Length, sense
 from incudo.core.kernel.say import say
 from incudo.core.kernel.working import Step
 from incudo.core.locating.dial import leg
@@ -25,11 +25,11 @@ def _move(v: Values) -> Outcome:
         raise Refused.of("by", "0", say("must not be 0"))
     back = v.choice("last") == "the other way"
     start = v["start"] % dial.turn
-    found = leg(dial, 1 if by > 0 else -1, abs(by), start, reversing=back)
+    found = leg(dial, sense(by), abs(by), start, reversing=back)
     travel, turns, divisions = found.travel, found.turns, found.divisions
     rest = travel - turns * dial.turn
     # the dial counts what the handle turns, backlash included
-    reading = (start + (travel if by > 0 else -travel)) % dial.turn
+    reading = (start + sense(by) * travel) % dial.turn
     steps = (
         *(
             (
@@ -58,7 +58,7 @@ def _move(v: Values) -> Outcome:
         Step(
             say("dial at arrival"),
             say("reading ± rest, within one turn"),
-            f"{v.num(start)} {'+' if by > 0 else '−'} {v.num(rest)}",
+            f"{v.num(start)} {'+' if sense(by) == 1 else '−'} {v.num(rest)}",
             v.len(reading),
         ),
     )

@@ -8,6 +8,7 @@ from fractions import Fraction
 
 from incudo.core.kernel import picture as p
 from incudo.core.kernel.picture import Ink, Picture
+from incudo.core.kernel.quantity import sense
 from incudo.core.kernel.say import say
 from incudo.core.kernel.working import Step
 from incudo.core.reckoning.calculation import Calculation, Outcome, Output, Slip
@@ -43,7 +44,7 @@ def _tilt(v: Values) -> Outcome:
         say("The head is square.")
         if not s.rise
         else say("The top of the head leans right.")
-        if s.rise > 0
+        if sense(s.rise) == 1
         else say("The top of the head leans left.")
     )
     return Outcome(results, steps, (way,))

@@ -94,10 +94,8 @@ class _Part:
     def differs(self, other: _Part) -> bool:
         """Whether who measures both can tell them apart."""
         for mine, theirs in zip(self.out, other.out, strict=True):
-            if mine.value is None or theirs.value is None:
-                if mine.value is not theirs.value:
-                    return True
-            elif abs(mine.value - theirs.value) > _APART:
+            values = [c.value for c in (mine, theirs) if c.value is not None]
+            if len(values) == 1 or (values and abs(values[0] - values[1]) > _APART):
                 return True
         return False
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from fractions import Fraction
 
+from incudo.core.kernel.quantity import sense
 from incudo.core.kernel.say import say
 from incudo.core.practice.rigs.base import Action, Advice
 from incudo.core.practice.rigs.head.state import ARM, AXIS_WORDS, BOLTS, DRAG, TIGHT, TURN_WORDS, HeadState
@@ -127,7 +128,7 @@ def _adjust(s: HeadState, axis: HeadAxis, sweep: Sweep) -> Advice:
     if not s.down:
         return Advice(Action(do="touch"), say("Bring the tip to the table at the {station}.", station=station))
     if to is None:
-        way = "forward" if sweep.rise > 0 else "back"
+        way = "forward" if sense(sweep.rise) == 1 else "back"
         return Advice(
             Action(do="screw", on="nod", way=way, by=2),
             say(
@@ -147,10 +148,10 @@ def _half(sweep: Sweep) -> Target:
 def _turn_advice(s: HeadState, axis: HeadAxis, gap: float, to: float) -> Advice:
     """The right needle rises as the head goes clockwise; the front one falls as it nods back."""
     if axis is HeadAxis.TILT:
-        way, per = ("clockwise" if gap > 0 else "anticlockwise"), ARM
+        way, per = ("clockwise" if sense(gap) == 1 else "anticlockwise"), ARM
         station = "right"
     else:
-        way, per = ("forward" if gap > 0 else "back"), ARM + s.behind
+        way, per = ("forward" if sense(gap) == 1 else "back"), ARM + s.behind
         station = "front"
     turn = abs(gap) / per
     size = 3 if turn > 0.0022 else 2 if turn > 0.0004 else 1

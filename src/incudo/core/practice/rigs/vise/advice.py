@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from fractions import Fraction
 
+from incudo.core.kernel.quantity import sense
 from incudo.core.kernel.say import say
 from incudo.core.practice.rigs.base import Action, Advice
 from incudo.core.practice.rigs.vise.state import ENDS, GRIP_WORDS, LOOSE, SNUG, TAP_WORDS, TRAVEL, ViseState
@@ -95,7 +96,7 @@ def _adjust(s: ViseState) -> Advice:
 
 
 def _tap(s: ViseState, gap: float, now: float, aim: float) -> Advice:
-    way, to = ("towards", say("towards you")) if gap > 0 else ("away", say("away from you"))
+    way, to = ("towards", say("towards you")) if sense(gap) == 1 else ("away", say("away from you"))
     stopped = not 0 < s.plunger(s.table) < TRAVEL
     size = 3 if stopped or abs(gap) > 0.3 else 2 if abs(gap) > 0.06 else 1
     why = (

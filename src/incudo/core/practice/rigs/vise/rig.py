@@ -12,7 +12,7 @@ import math
 from fractions import Fraction
 
 from incudo.core.kernel.errors import Refused
-from incudo.core.kernel.quantity import Length
+from incudo.core.kernel.quantity import Length, sense
 from incudo.core.kernel.say import say
 from incudo.core.practice.rigs.base import Action, Advice, Control, Level, Pass, Rig, RigSetup, contact, settle
 from incudo.core.practice.rigs.vise.advice import advise, best_move, bring_to
@@ -274,7 +274,7 @@ class ViseRig(Rig[ViseState]):
             reasons.append(say("it was not read again over the full length after tightening"))
         if s.chip:
             reasons.append(say("a chip lies underneath: it will move in the first cut"))
-        way = say("nearer to you") if s.angle < 0 else say("further from you")
+        way = say("further from you") if sense(s.angle) == 1 else say("nearer to you")
         true = s.setup.seen(s.off).mm == 0
         truth = (
             say("The jaw is true as finely as this indicator reads.")
