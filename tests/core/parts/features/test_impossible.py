@@ -213,6 +213,16 @@ IMPOSSIBLE: dict[str, tuple[dict[str, Any], str]] = {
         "characteristics.1.tolerance",
     ),
     "deviations that cross": (changed(PLATE, "characteristics.1.tolerance", "15 to 14"), "characteristics.1.tolerance"),
+    "one deviation without its sign": (
+        changed(PLATE, "characteristics.1.tolerance", "+0.1 0.2"),
+        "characteristics.1.tolerance",
+    ),
+    "bonus from a diameter without a lower limit": (
+        changed(
+            asks("position", "bolt.bore", "left", "front", tolerance="0.2 M"), "characteristics.3.tolerance", "max"
+        ),
+        "characteristics.4.tolerance",
+    ),
     "title block without these places": (changed(PLATE, "body.x", "80.000"), "characteristics.0.tolerance"),
     "diameter of a face": (changed(PLATE, "characteristics.3.of", ["top"]), "characteristics.3.of.0"),
     "parallel to no datum": (changed(PLATE, "characteristics.4.datum", "B"), "characteristics.4.datum"),
@@ -274,6 +284,7 @@ def test_it_is_refused_at_its_number(name: str) -> None:
         hole(made="tapped", diameter="7.18", thread=M8),
         hole(made="tapped", diameter="6.8", thread={**M8, "depth": "12"}),
         circle(diameter="43.9", count=4),
+        hole(layout={"layout": "grid", "at": ["10", "10"], "counts": [9, 4], "pitches": ["5", "8"]}, diameter="2"),
         hole(countersink={"diameter": "9", "angle": "140"}),
         changed(PLATE, "features.1.end", "16"),
         changed(PLATE, "stock.x", "80.1"),
