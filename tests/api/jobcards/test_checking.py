@@ -159,6 +159,21 @@ def test_rework_begins_a_new_round(shop: TestShop) -> None:
     assert state["square-block"] == "open", "a reworked characteristic is no evidence by itself"
 
 
+def test_what_was_handed_in_goes_no_further_and_is_not_handed_in_again(shop: TestShop) -> None:
+    """Neither while it waits nor when it is accepted, though not a station was ticked before."""
+    student, _, attempt, hand_in = shop.compared()
+
+    def refused() -> None:
+        plan = {"id": new_id(), "station": "plan", "at": "2026-11-28T18:00:00Z"}
+        student.fails(409, f"/api/attempts/{attempt}/stations", plan)
+        again = {"id": new_id(), "at": "2026-11-28T18:00:00Z"}
+        student.fails(409, f"/api/attempts/{attempt}/hand-ins", again)
+
+    refused()
+    shop.decide(hand_in)
+    refused()
+
+
 def test_scrap_starts_a_new_piece(shop: TestShop) -> None:
     gone = tuple((n, "0.9948" if n == 3 else v, t) for n, v, t in GOOD_BLOCK)
     student, assignment, attempt, hand_in = shop.compared(gone, (3, "0.9948", M01))

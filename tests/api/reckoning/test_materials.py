@@ -68,6 +68,8 @@ def test_a_material_is_entered_once_and_can_be_reckoned_with(shop: TestShop) -> 
     assert of(page, "Silicon bronze")["ranges"][0]["source"] == "measured here"
     assert shop.haldane.post("/api/materials", body)["materials"] == page["materials"]
     shop.haldane.fails(409, "/api/materials", body | {"id": new_id(), "fluid": "lard oil"})
+    # another name that files would know it by
+    shop.haldane.fails(409, "/api/materials", body | {"id": new_id(), "name": "Silicon-bronze"})
     fills = shop.haldane.get("/api/reckoning-fills?material=silicon-bronze")
     assert fills["chart"] is None
     assert (fills["values"]["material.surface"]["value"], fills["fluid"]) == ("25", "dry, or soluble oil")
