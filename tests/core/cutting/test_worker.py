@@ -107,7 +107,7 @@ def where_cut(stage: Stage, at: dict[str, F], fine: F) -> None:
     floor = max(min(reach(b, 2)[0] for b in stage.lying), stage.block[0][2])
     if stage.kind is not K.SIDE:
         assert abs(float(at["z"]) - floor) < fine
-    radius = float(stage.cutter.real) / 2 if stage.cutter else 0.0
+    radius = float(stage.cutter.width) / 2 if stage.cutter else 0.0
     if stage.kind is K.SIDE:
         slab = stage.piece.slabs[stage.faces[0]]
         number = stage.place.along(slab.axis)

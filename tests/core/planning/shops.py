@@ -16,13 +16,23 @@ from incudo.core.planning.piece import Piece, piece_of
 from incudo.core.planning.shop import CribCutter, PlanShop, VBlockPlace, VisePlace, material_of
 from incudo.core.setup.holding import JawVise, ParallelPair
 from incudo.core.shop.cutter import Cutter
-from incudo.core.shop.machine import read_machine
+from incudo.core.shop.machine import Machine, read_machine
 from incudo.core.shop.table import read
 from incudo.core.shop.workholding import Clamps, Parallels, VBlocks, Vise, read_holding
 
 MACHINES = ("petrel", "fulmar", "gannet", "dunlin")
 #: The vise that stands on each machine.
-ON = {"petrel": "vise-6", "fulmar": "vise-6", "gannet": "vise-160", "dunlin": "vise-4"}
+ON = {
+    "petrel": "vise-6", "fulmar": "vise-6", "gannet": "vise-160", "dunlin": "vise-4",
+    "skua": "vise-160", "whimbrel": "vise-6",
+}  # fmt: skip
+#: Machines with a level arbor, by how they are entered; the demo's shop has none.
+LEVEL = {"skua": "horizontal-metric", "whimbrel": "horizontal-inch"}
+#: What sits on it: kind, diameter, width and teeth.
+ARBOR = [
+    *(("plain milling cutter", d, w, t) for d, w, t in ((63, 70, 8), (80, 100, 10))),
+    *(("side and face cutter", d, w, 20) for d, w in ((80, 6), (100, 8), (100, 10), (125, 12), (125, 16), (125, 20))),
+]
 
 
 def _equipment(name: str) -> str:
@@ -37,8 +47,25 @@ def crib() -> dict[str, CribCutter]:
 
 
 @cache
+def arbor() -> dict[str, CribCutter]:
+    """Cutters for a level arbor, in mm."""
+    made = {}
+    for kind, diameter, width, teeth in ARBOR:
+        name = f"{kind.capitalize()} {diameter} mm, {width} mm wide"
+        of = {"diameter": str(diameter), "length": str(width), "teeth": teeth, "holder": "arbor-support"}
+        made[name] = CribCutter(Cutter.model_validate({"name": name, "kind": kind, "unit": "mm", "owned": 1, **of}), 1)
+    return made
+
+
+def _machine(name: str) -> Machine:
+    if name not in LEVEL:
+        return read_machine(yaml.safe_load(_equipment("machines.yaml"))[name])
+    return next(k.spec for k in shipped.machine_kinds() if k.id == LEVEL[name])
+
+
+@cache
 def shop(machine: str, material: str) -> PlanShop:
-    """A demo machine, for a part of this material."""
+    """A demo machine, or one with a level arbor, for a part of this material."""
     workholding = {k: read_holding(v["of"]) for k, v in yaml.safe_load(_equipment("workholding.yaml")).items()}
     drawer = tuple(
         ParallelPair(*(Length(x, d.unit).mm for x in (p.height, p.thickness, p.length)))
@@ -59,10 +86,10 @@ def shop(machine: str, material: str) -> PlanShop:
     straps = tuple(Length(x, c.unit) for c in workholding.values() if isinstance(c, Clamps) for x in c.straps)
     return PlanShop(
         name=machine.capitalize(),
-        machine=read_machine(yaml.safe_load(_equipment("machines.yaml"))[machine]),
+        machine=_machine(machine),
         vises=(vises[ON[machine]],),
         drawer=drawer,
-        crib=crib(),
+        crib={**crib(), **(arbor() if machine in LEVEL else {})},
         v_blocks=v_blocks,
         straps=straps,
         holders=shipped.holders(),

@@ -22,7 +22,6 @@ from incudo.core.planning.judge import RULES, judge, judged, sound
 from incudo.core.planning.own import own_plan
 from incudo.core.planning.rules.base import FaultWeight
 from incudo.core.planning.shop import VBlockPlace
-from incudo.core.shop.machine import Kind
 from tests.core.planning import shops
 from tests.core.planning.spoiling import own
 
@@ -94,11 +93,7 @@ def test_a_wall_stands_when_it_is_thick_enough_and_not_too_high(thick: str, deep
     assert (found.plan is not None) is stands
 
 
-def test_a_horizontal_spindle_is_not_planned_for_and_a_bar_needs_its_v_block() -> None:
-    on = shops.on("gannet", "slip-pad")
-    lying = replace(on, machine=on.machine.model_copy(update={"kind": Kind.HORIZONTAL}))
-    found = own_plan(shops.piece("slip-pad"), lying)
-    assert (found.plan, found.reasons) == (None, ("Gannet has a horizontal spindle; Incudo plans for vertical ones.",))
+def test_a_bar_needs_its_v_block() -> None:
     bare = replace(shops.on("petrel", "tiller-key-shaft"), v_blocks=())
     found = own_plan(shops.piece("tiller-key-shaft"), bare)
     assert found.plan is None

@@ -8,7 +8,18 @@ import pytest
 from pydantic import ValidationError
 
 from incudo import shipped
-from incudo.core.shop.cutter import ANGLES, TEETH, Cutter, CutterKind, Drill, Holder, Thread, implausible, out_of_order
+from incudo.core.shop.cutter import (
+    ANGLES,
+    ON_ARBOR,
+    TEETH,
+    Cutter,
+    CutterKind,
+    Drill,
+    Holder,
+    Thread,
+    implausible,
+    out_of_order,
+)
 from incudo.core.shop.material import CutterMaterial, Material, Operation, Range, Stock, carbide_is_faster
 
 K = CutterKind
@@ -25,6 +36,8 @@ def entry(kind: CutterKind, **more: Any) -> dict[str, Any]:
         found |= {"thread": "M10", "tap": "cutting"}
     if kind is K.HEAD:
         found["dial"] = "radius"
+    if kind in ON_ARBOR:
+        found["length"] = "12"
     return found | more
 
 

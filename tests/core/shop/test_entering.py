@@ -63,13 +63,14 @@ def test_each_kind_is_entered_with_what_it_offers(kind: CutterKind) -> None:
     offered = Drawer(
         kind,
         Unit.MM,
-        ("M10",) if u.threads else ("10", "12"),
+        ("M10",) if u.threads else ("80",) if u.wide else ("10", "12"),
         1,
         teeth=u.teeth[1] if u.teeth else 0,
         angle=str(u.angles[0]) if u.angles else "",
         tap="cutting" if u.threads else "",
         dial="diameter" if u.dials else "",
         holder=u.holders[-1] if u.holders else "",
+        length="16" if u.wide else "",
     )
     assert len(made(offered)) == len(offered.sizes)
     for tooth in {u.teeth[0] - 1, u.teeth[1] + 1} if u.teeth else ():
@@ -79,6 +80,13 @@ def test_each_kind_is_entered_with_what_it_offers(kind: CutterKind) -> None:
         with pytest.raises(Refused, match="angle"):
             made(replace(offered, angle="50"))
     assert (u.teeth, u.angles) == (TEETH.get(kind), ANGLES.get(kind, ()))
+
+
+def test_what_sits_on_an_arbor_is_called_by_its_width_too() -> None:
+    drawer = Drawer(CutterKind.SIDE_AND_FACE, Unit.MM, ("100",), 2, teeth=20, length="12", holder="arbor-support")
+    assert [c.name for c in made(drawer)] == ["Side and face cutter 100 mm, 12 mm wide"]
+    with pytest.raises(Refused, match="length"):
+        made(replace(drawer, length=""))
 
 
 def test_the_usual_holder_stands_first() -> None:

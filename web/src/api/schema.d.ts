@@ -4853,7 +4853,8 @@ export interface components {
          * @description A cutter as the crib has it. ``measured`` is its real diameter when reground, ``owned`` how many there are.
          *
          *     ``angle`` is a point's, a countersink's or a dovetail's; ``thread`` a tap's designation; ``dial`` what a
-         *     boring head's dial reads on. ``length`` is how long it cuts, ``stickout`` how far it stands out of its holder.
+         *     boring head's dial reads on. ``length`` is how long it cuts (of what sits on an arbor: how wide), ``stickout`` how
+         *     far it stands out of its holder.
          *     Fewer than ``keep`` are low; 0: not watched.
          */
         Cutter: {
@@ -4976,10 +4977,11 @@ export interface components {
          * @description What kind of cutter it is.
          * @enum {string}
          */
-        CutterKind: "end mill" | "roughing end mill" | "ball end mill" | "shell mill" | "face mill" | "fly cutter" | "T-slot cutter" | "dovetail cutter" | "angle cutter" | "drill" | "spot drill" | "centre drill" | "countersink" | "counterbore" | "tap" | "reamer" | "boring head" | "boring bar" | "edge finder";
+        CutterKind: "end mill" | "roughing end mill" | "ball end mill" | "shell mill" | "face mill" | "fly cutter" | "T-slot cutter" | "dovetail cutter" | "angle cutter" | "plain milling cutter" | "side and face cutter" | "drill" | "spot drill" | "centre drill" | "countersink" | "counterbore" | "tap" | "reamer" | "boring head" | "boring bar" | "edge finder";
         /**
          * CutterKindView
-         * @description A kind with what its entry can be, the usual first; ``teeth`` is empty where they are not asked.
+         * @description A kind with what its entry can be, the usual first; ``teeth`` is empty where they are not asked, ``wide`` says
+         *     that its length is how wide it cuts.
          */
         CutterKindView: {
             /** Angles */
@@ -4993,6 +4995,8 @@ export interface components {
             taps: ("cutting" | "forming")[];
             /** Teeth */
             teeth: number[];
+            /** Wide */
+            wide: boolean;
         };
         /**
          * CutterKinds
@@ -5033,7 +5037,8 @@ export interface components {
         };
         /**
          * CutterView
-         * @description A cutter of the register, with why it is closed and the cautions of how it is held.
+         * @description A cutter of the register, with why it is closed and the cautions of how it is held; ``on_arbor`` says that its
+         *     length is how wide it is.
          */
         CutterView: {
             /** Cautions */
@@ -5044,6 +5049,8 @@ export interface components {
              */
             id: string;
             of: components["schemas"]["Cutter"];
+            /** On Arbor */
+            on_arbor: boolean;
             /** Out */
             out: number;
             /** Tagged Out */

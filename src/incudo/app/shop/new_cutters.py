@@ -26,7 +26,9 @@ Short = Annotated[str, StringConstraints(max_length=40, strip_whitespace=True)]
 
 
 class CutterKindView(View):
-    """A kind with what its entry can be, the usual first; ``teeth`` is empty where they are not asked."""
+    """A kind with what its entry can be, the usual first; ``teeth`` is empty where they are not asked, ``wide`` says
+    that its length is how wide it cuts.
+    """
 
     kind: CutterKind
     teeth: tuple[int, ...]
@@ -34,6 +36,7 @@ class CutterKindView(View):
     holders: tuple[str, ...]
     taps: tuple[Literal["cutting", "forming"], ...]
     dials: tuple[Literal["diameter", "radius"], ...]
+    wide: bool
 
 
 class HolderName(View):
@@ -86,6 +89,7 @@ def cutter_kinds() -> CutterKinds:
                 holders=u.holders,
                 taps=u.taps,
                 dials=u.dials,
+                wide=u.wide,
             )
             for u in entering.usual(holders)
         ),

@@ -23,13 +23,16 @@ from incudo.store.shop import crib as store
 
 
 class CutterView(View):
-    """A cutter of the register, with why it is closed and the cautions of how it is held."""
+    """A cutter of the register, with why it is closed and the cautions of how it is held; ``on_arbor`` says that its
+    length is how wide it is.
+    """
 
     id: uuid.UUID
     of: Cutter
     out: int
     tagged_out: str
     cautions: tuple[str, ...]
+    on_arbor: bool
 
 
 class MaterialView(View):
@@ -87,6 +90,7 @@ def stock_page(w: Work) -> StockPage:
             CutterView(
                 id=i,
                 of=c,
+                on_arbor=c.on_arbor,
                 out=out.get(i, 0),
                 tagged_out=closed.get(i, ""),
                 cautions=holders[c.holder].cautions if c.holder in holders else (),

@@ -60,9 +60,19 @@ class AtWork:
             return
         self.cutter = name
         self.zeros.pop("z", None)
+        arbor = stage.cutter is not None and stage.cutter.on_arbor
+        if arbor:
+            # zeros along Y are touched with its side
+            self.zeros.pop("y", None)
         holders = self.course.shop.holders
         holder = holders.get(stage.operation.holder or (stage.cutter.holder if stage.cutter else ""))
         do = [say("{name}, held in the {holder}.", name=name, holder=holder.name.lower()) if holder else name]
+        if arbor:
+            do = [
+                say("{name}, on the {holder}.", name=name, holder=holder.name.lower()) if holder else name,
+                say("Key in, close to the column, with collars on both sides up to the support."),
+                say("Seen from the front, its teeth point clockwise and the spindle turns clockwise."),
+            ]
         if stage.cutter is not None and stage.cutter.measured:
             do.append(say("It measures {real}.", real=self.length(stage.cutter.real)))
         least = self._standing_out(stage)
@@ -145,6 +155,37 @@ class AtWork:
             do=tuple(do),
             why=tuple(why),
             cautions=(say("Approach slowly by hand. Hold the handle still while you set the dial ring."),),
+            seconds=Fraction(MEASURING),
+        )
+
+    def sided(self, stage: Stage, width: Fraction) -> Iterator[RunStep]:
+        """The zero along Y of a cutter on an arbor: its side touches the face. ``width`` is how wide it is, mm."""
+        name = stage.operation.y
+        slide = self.slides.of.get("y")
+        if not name or name == KEPT or slide is None or self.zeros.get("y") == name:
+            return
+        at, side, what = self._zero_at(stage, "y", name)
+        place = at - side * width / 2
+        self.zeros["y"] = name
+        slide.set_zero(place, side)
+        yield RunStep(
+            id=f"{stage.operation.id}.zero-y",
+            kind=StepKind.ZERO,
+            holding=stage.holding.id,
+            operation=stage.operation.id,
+            title=say("Zero along Y: {what}", what=what),
+            zero=Zero("y", place, side, self._on(stage, "y", name), "side"),
+            do=(
+                say(
+                    "{what}: raise the knee until the teeth of the stopped cutter stand beside it. Approach it {side} "
+                    "until a strip of paper drags, allow for the paper, and set the Y dial to 0.",
+                    what=capital(what),
+                    side=_SIDES_WORDS["y", side],
+                ),
+                *self.readout_too("y"),
+            ),
+            why=(say("Its middle then stands half its width from the face: the places count from there."),),
+            cautions=(say("Spindle stopped and isolated. The teeth cut standing still: keep fingers off the edges."),),
             seconds=Fraction(MEASURING),
         )
 

@@ -50,9 +50,13 @@ class _Cut:
 
 def steps(work: AtWork, stage: Stage, n: Settled) -> Iterator[RunStep]:
     """The steps of one milling operation."""
-    for axis in ("x", "y"):
-        yield from work.found(stage, axis)
-    yield from work.cutter_in(stage)
+    if stage.cutter is not None and stage.cutter.on_arbor:
+        yield from work.cutter_in(stage)
+        yield from work.sided(stage, stage.cutter.width)
+    else:
+        for axis in ("x", "y"):
+            yield from work.found(stage, axis)
+        yield from work.cutter_in(stage)
     if stage.cutter is None or not stage.taken:
         yield work.set_up(stage, n, say("Nothing is left to cut here: see the plan."))
         return
@@ -77,7 +81,10 @@ def _down(work: AtWork, stage: Stage, n: Settled) -> Iterator[RunStep]:
         name = stage.operation.z
         yield from work.touched(stage, top, what, name or stage.holding.up, stage.holding.up if name == KEPT else name)
     feed, way = _feed(work, stage, n)
-    yield work.set_up(stage, n, *feed)
+    over: tuple[str, ...] = ()
+    if stage.kind is OperationKind.FACE and stage.cutter.on_arbor and n.across == 1:
+        over = (say("Set the table so that the cutter reaches over the work from front to rear."),)
+    yield work.set_up(stage, n, *over, *feed)
     depths = n.depths or (exact(spans[1] - spans[0]),)
     cuts, at = [], begins
     for d in depths:
@@ -336,7 +343,7 @@ def _feed(work: AtWork, stage: Stage, n: Settled) -> tuple[tuple[str, ...], str]
         return tuple(said), say("From corner to corner, the last way round along the walls.")
     run, sign, real = feed_of(stage, n.direction)
     table = _TABLE_WORDS[_TABLE[run, sign]]
-    if stage.kind is OperationKind.SLOT and n.across > 1:
+    if stage.kind is OperationKind.SLOT and n.across > 1 and real is None:
         # along the walls one after the other: conventional runs the other way at the second
         ways = [_TABLE_WORDS[_TABLE[run, s]] for s in _conventional(run)]
         said.append(say("Along the walls: {one}, then {two}.", one=ways[0], two=ways[1]))
@@ -354,7 +361,9 @@ def feed_of(stage: Stage, wanted: str) -> tuple[int, int, Milling | None]:
     """
     run = stage.sizes[0]
     open_ends = [sign for sign in (1, -1) if stage.is_open(run, -sign)]
-    side = _metal_side(stage, 1 - run)
+    arbor = stage.cutter is not None and stage.cutter.on_arbor
+    # seen from the front the work lies below a cutter on an arbor as, seen from above, in front of one that stands
+    side = -1 if arbor else _metal_side(stage, 1 - run)
     if side is None:
         return run, (open_ends or [1])[0], None
     kinds = {s: milling_at(Turning.CLOCKWISE, _WORK[1 - run, side], _TABLE[run, s]) for s in (1, -1)}

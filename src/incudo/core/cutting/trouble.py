@@ -83,6 +83,17 @@ def signs(course: Course, n: Settled | None) -> tuple[Sign, ...]:
     back = say("Stop the feed, back off, stop the spindle.")
     halt = say("Stop the spindle now. Wait until it has stopped.")
     leave = say("Stop. Leave everything as it is and call.")
+    level = course.shop.level
+    shorter = (
+        say("Close to the column, and the support close to it; lower in the jaws.")
+        if level
+        else say("Shorter in the collet; lower in the jaws.")
+    )
+    refit = (
+        say("Clean the collars, the arbor and its taper, fit it again.")
+        if level
+        else say("Clean collet and taper, fit it again.")
+    )
     blunt = say("The edge is blunt or chipped.")
     change = say("Check it with the spindle stopped; change the cutter.")
     found_again = say("The zeros are lost: find them again before the next cut.")
@@ -93,7 +104,7 @@ def signs(course: Course, n: Settled | None) -> tuple[Sign, ...]:
             say("It chatters, hums or rattles"),
             back,
             (
-                (say("Cutter or work sticks out too far."), say("Shorter in the collet; lower in the jaws.")),
+                (say("Cutter or work sticks out too far."), shorter),
                 (say("Too fast for this overhang."), slower),
                 (say("Something is loose."), say("Lock the axes that do not move; try the work by hand.")),
                 (say("It only rubs."), say("Feed a little faster, take less depth.")),
@@ -113,7 +124,7 @@ def signs(course: Course, n: Settled | None) -> tuple[Sign, ...]:
             halt,
             (
                 (say("One tooth is broken."), change),
-                (say("The cutter does not run true."), say("Clean collet and taper, fit it again.")),
+                (say("The cutter does not run true."), refit),
                 (say("The cut is interrupted."), say("Over a gap that is usual: less feed until it is past.")),
             ),
         ),

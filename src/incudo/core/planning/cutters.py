@@ -18,6 +18,7 @@ from incudo.core.planning.piece import Piece
 from incudo.core.planning.shop import CribCutter, PlanShop
 from incudo.core.reckoning.speed.hole_speed import reaming_stock
 from incudo.core.reckoning.speed.shared import step_at, turns, within
+from incudo.core.setup.holding import CLEARANCE
 from incudo.core.shop.cutter import Cutter, CutterKind
 
 C = CutterKind
@@ -74,10 +75,27 @@ def unfit(
     if cutter.kind not in CUTTERS.get(kind, ()):
         yield Unfit("wrong-cutter", say("This kind of cutter does not do it: {kind}.", kind=cutter.kind.value))
         return
+    if cutter.on_arbor is not shop.level:
+        yield Unfit(
+            "other-spindle",
+            say("It sits on a level arbor, and {machine} has none.", machine=shop.name)
+            if cutter.on_arbor
+            else say("{machine} drives what sits on its arbor: a plain, or a side and face cutter.", machine=shop.name),
+        )
+        return
     yield from _size(piece, kind, feature, cutter)
     reach = flute(cutter)
     wanted = deep if deep is not None else deep_of(piece, kind, feature)
-    if (
+    if cutter.on_arbor:
+        free = shop.under_arbor(cutter)
+        if kind is not OperationKind.FACE and wanted + CLEARANCE > free:
+            words = say(
+                "It stands out {free} below its collars, and {wanted} are needed: the arbor comes down on the work.",
+                free=_len(free, piece.unit),
+                wanted=_len(wanted + CLEARANCE, piece.unit),
+            )
+            yield Unfit("arbor-low", words)
+    elif (
         kind
         not in (
             OperationKind.FACE,
@@ -137,7 +155,7 @@ def _size(piece: Piece, kind: OperationKind, feature: Feature | None, cutter: Cu
     if kind is OperationKind.CHAMFER and Fraction(cutter.angle or 0) != (45 if cutter.kind is C.ANGLE else 90):
         yield Unfit("wrong-cutter", say("It cuts {angle}°, and a chamfer has 45° to each face.", angle=cutter.angle))
     match feature:
-        case Slot() if kind is OperationKind.SLOT and real > Fraction(feature.width) * mm + MILL_OFF:
+        case Slot() if kind is OperationKind.SLOT and cutter.width > Fraction(feature.width) * mm + MILL_OFF:
             words = say("It is wider than the slot, {width}.", width=_len(Fraction(feature.width) * mm, unit))
             yield Unfit("too-wide", words)
         case Pocket() if kind is OperationKind.POCKET and real / 2 > Fraction(feature.radius) * mm + MILL_OFF:
@@ -243,11 +261,19 @@ def best_cutter(
     return next(iter(fitting(piece, shop, kind, feature, face)), None)
 
 
+def _across(piece: Piece, feature: Feature | None) -> Fraction:
+    """How wide a cut over the work is at most."""
+    if isinstance(feature, Step) and not piece.bar:
+        return Fraction(max(feature.depth, feature.length, key=Fraction)) * piece.unit.in_mm
+    low, high = piece.stock.extent
+    return Fraction(min(high[i] - low[i] for i in range(3))).limit_denominator(1000)
+
+
 def _rank(piece: Piece, shop: PlanShop, kind: OperationKind, feature: Feature | None, c: Cutter) -> tuple[object, ...]:
     order = list(CUTTERS[kind])
     if kind is OperationKind.FACE:
         order = [C.FLY, C.SHELL, C.FACE] if shop.machine.spindle.watts < SMALL_MOTOR else [C.SHELL, C.FLY, C.FACE]
-        order += [C.END_MILL, C.ROUGHING]
+        order += [C.END_MILL, C.ROUGHING, C.PLAIN, C.SIDE_AND_FACE]
     wanted_teeth = 2 if shop.soft or kind in (OperationKind.SLOT, OperationKind.POCKET) else 4
     reground = c.measured is not None
     made_of = c.made_of.value != "high-speed steel"
@@ -256,7 +282,7 @@ def _rank(piece: Piece, shop: PlanShop, kind: OperationKind, feature: Feature | 
     size: Fraction
     match feature:
         case Slot() if kind is OperationKind.SLOT:
-            size = abs(Fraction(feature.width) * piece.unit.in_mm - c.real)
+            size = abs(Fraction(feature.width) * piece.unit.in_mm - c.width)
         case Pocket() if kind is OperationKind.POCKET:
             size = abs(2 * Fraction(feature.radius) * piece.unit.in_mm - c.real)
         case HoleFeature() if kind is OperationKind.DRILL:
@@ -265,6 +291,9 @@ def _rank(piece: Piece, shop: PlanShop, kind: OperationKind, feature: Feature | 
             size = abs(aim - c.real)
         case HoleFeature() if kind is OperationKind.COUNTERBORE and feature.counterbore:
             size = abs(Fraction(feature.counterbore.diameter) * piece.unit.in_mm - c.real)
+        case _ if c.on_arbor:
+            # wide enough to take it in one cut, and no larger than it must be
+            size = max(_across(piece, feature) - c.width, Fraction(0)) * 10 + c.real / 100
         case _:
             size = abs(USUAL_MILL - c.real) if kind is not OperationKind.SPOT else c.real
     return first, made_of, reground, other_unit, round(float(size), 2), abs(c.teeth - wanted_teeth), c.name

@@ -42,10 +42,10 @@ HOLE_ORDER = (
 
 #: Cutters for each kind, those that one would reach for first in front.
 CUTTERS: Mapping[OperationKind, tuple[C, ...]] = {
-    OperationKind.FACE: (C.FACE, C.SHELL, C.FLY, C.END_MILL, C.ROUGHING),
+    OperationKind.FACE: (C.FACE, C.SHELL, C.FLY, C.END_MILL, C.ROUGHING, C.PLAIN, C.SIDE_AND_FACE),
     OperationKind.SIDE: (C.END_MILL, C.ROUGHING),
-    OperationKind.STEP: (C.END_MILL, C.ROUGHING),
-    OperationKind.SLOT: (C.END_MILL, C.ROUGHING),
+    OperationKind.STEP: (C.END_MILL, C.ROUGHING, C.SIDE_AND_FACE),
+    OperationKind.SLOT: (C.END_MILL, C.ROUGHING, C.SIDE_AND_FACE),
     OperationKind.POCKET: (C.END_MILL, C.ROUGHING),
     OperationKind.ANGLE: (C.END_MILL,),
     OperationKind.CHAMFER: (C.COUNTERSINK, C.SPOT, C.ANGLE),
@@ -57,6 +57,10 @@ CUTTERS: Mapping[OperationKind, tuple[C, ...]] = {
     OperationKind.COUNTERBORE: (C.COUNTERBORE, C.END_MILL),
     OperationKind.TAP: (C.TAP,),
 }
+
+
+#: What a level arbor over the work can do: cuts straight through from one end to the other.
+ON_ARBOR = (OperationKind.FACE, OperationKind.STEP, OperationKind.SLOT)
 
 
 def kind_words() -> dict[OperationKind, str]:

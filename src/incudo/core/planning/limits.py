@@ -13,6 +13,10 @@ DEPTH_SOFT, DEPTH_HARD = Fraction(1, 2), Fraction(1, 4)
 #: Facing: the depth of one pass of a face or shell mill, and of a fly cutter, in soft metal and in hard.
 FACING = {True: Fraction(5, 2), False: Fraction(3, 2)}
 FLY = {True: Fraction(1), False: Fraction(1, 2)}
+#: A wide cutter on an arbor: the depth of one pass in soft metal and in hard; one that cuts with its sides as well goes
+#: down by so much of its width.
+ARBOR_DEPTH = {True: Fraction(4), False: Fraction(5, 2)}
+ARBOR_SHARE = {True: Fraction(1), False: Fraction(1, 2)}
 #: How wide a pass beside the last one is, as a share of the diameter.
 OVERLAP = Fraction(3, 4)
 #: A cut with the side of the cutter at full height takes so much of the diameter sideways.
@@ -35,6 +39,10 @@ BORING_PASS, BORING_FEED = Fraction(1), Fraction(1, 20)
 
 def depth_limit(kind: OperationKind, cutter: Cutter, soft: bool) -> Fraction:
     """The most that one pass of this cutter goes down, mm."""
+    if cutter.kind is CutterKind.PLAIN:
+        return ARBOR_DEPTH[soft]
+    if cutter.kind is CutterKind.SIDE_AND_FACE:
+        return cutter.width * ARBOR_SHARE[soft]
     d = cutter.real
     share = DEPTH_SOFT if soft else DEPTH_HARD
     if kind is OperationKind.FACE:
@@ -52,6 +60,8 @@ def depth_limit(kind: OperationKind, cutter: Cutter, soft: bool) -> Fraction:
 
 def width_limit(kind: OperationKind, cutter: Cutter) -> Fraction:
     """The most that one pass takes sideways, mm."""
+    if cutter.on_arbor:
+        return cutter.width
     return cutter.real * (SIDEWAYS if kind is OperationKind.SIDE else OVERLAP)
 
 

@@ -29,7 +29,7 @@ from incudo.core.planning.rules import holding as held_rules
 from incudo.core.planning.rules import seating
 from incudo.core.planning.rules.base import FaultWeight, Finding, Rule
 from incudo.core.planning.rules.datum import chain, proposed
-from incudo.core.planning.settle import path_of
+from incudo.core.planning.settle import runs_through, way_over
 from incudo.core.planning.shop import PlanShop
 from incudo.core.planning.stages import Stage, take
 from incudo.core.setup.holding import CLEARANCE
@@ -281,7 +281,7 @@ class _Filler:
         key = stage.operation.id, stage.operation.of, stage.kind
         if key not in self.fits:
             found = fitting(piece, shop, stage.kind, feature, face, deep)
-            there = (c for c in found if stage.kind not in MILLING or _travels(stage, shop, c))
+            there = (c for c in found if stage.kind not in MILLING or _goes(stage, shop, c))
             self.fits[key] = tuple(islice(there, MOST_FIT))
         return self.fits[key]
 
@@ -339,9 +339,13 @@ class _Filler:
         return not any(True for r in rules for _ in r.check(course))  # type: ignore[arg-type]
 
 
-def _travels(stage: Stage, shop: PlanShop, cutter: Cutter) -> bool:
-    """Whether the way of a cutter's axis lies within the travel of the table."""
-    way = path_of(stage, cutter.real)
+def _goes(stage: Stage, shop: PlanShop, cutter: Cutter) -> bool:
+    """Whether a cutter can take this way: on an arbor straight through, and always within the travel of the table."""
+    if cutter.on_arbor:
+        stage = replace(stage, cutter=cutter)
+        if not runs_through(stage):
+            return False
+    way = way_over(stage, cutter)
     return all(max(p[i] for p in way) - min(p[i] for p in way) <= shop.travel(i) for i in (0, 1)) if way else True
 
 

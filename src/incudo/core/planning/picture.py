@@ -185,8 +185,10 @@ def _cutter(stage: Stage, numbers: Settled, size: float) -> tuple[str, str, str,
     found += _ring([(*left, z), (*left, z + tall)], closed=False) + _ring(
         [(*right, z), (*right, z + tall)], closed=False
     )
-    feed = table = ""
     points: list[Corner] = [(a, b, at) for a, b in circle for at in (z, z + tall)]
+    if stage.cutter.on_arbor:
+        found, points = _wheel((x, y, high), float(stage.cutter.width) / 2, radius)
+    feed = table = ""
     if len(lane) == 2:
         end = lane[1]
         feed = _arrow((*lane[0], high), (*end, high), size)
@@ -196,6 +198,23 @@ def _cutter(stage: Stage, numbers: Settled, size: float) -> tuple[str, str, str,
         feed = _ring([(a, b, high) for a, b in numbers.path], closed=False)
         table = say("quill down")
     return found, feed, table, points
+
+
+def _wheel(at: Corner, half: float, radius: float) -> tuple[str, list[Corner]]:
+    """A cutter on an arbor above a place: both its sides, and the edges between them that one sees."""
+    x, y, z = at[0], at[1], at[2] + radius
+    rim = [(x + radius * math.cos(a), z + radius * math.sin(a)) for a in _turn()]
+    sides = [[(u, v, w) for u, w in rim] for v in (y - half, y + half)]
+    edges = [max(range(POINTS), key=lambda n: sign * _beside(sides[0][n])) for sign in (-1, 1)]
+    found = "".join(_ring(side) for side in sides)
+    found += "".join(_ring([sides[0][n], sides[1][n]], closed=False) for n in edges)
+    return found, [*sides[0], *sides[1]]
+
+
+def _beside(corner: Corner) -> float:
+    """How far a point lies beside the way of the arbor in the view: by this the outermost points of a rim are found."""
+    (x, y), (u, v) = flat(corner), flat((0.0, 1.0, 0.0))
+    return x * v - y * u
 
 
 def _turn() -> list[float]:

@@ -45,7 +45,7 @@ def standing_out(course: Course, stage: Stage, grip: Grip | None) -> Standing | 
     the holder reaches, and a sixteenth of an inch. None where nothing is cut, or nothing is known of its holder.
     """
     cutter, tip = stage.cutter, _tip(stage)
-    if cutter is None or tip is None or stage.kind in _BY_HAND:
+    if cutter is None or tip is None or stage.kind in _BY_HAND or cutter.on_arbor:
         return None
     nose = course.shop.nose(stage.operation.holder or cutter.holder)
     way = way_of(stage, cutter.real, nose) if nose is not None else None

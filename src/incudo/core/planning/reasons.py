@@ -13,19 +13,20 @@ from incudo.core.planning.kinds import CUTTERS, kind_words, stages_of
 from incudo.core.planning.piece import Piece
 from incudo.core.planning.shop import PlanShop
 from incudo.core.planning.stages import Stage
-from incudo.core.shop.machine import Kind
 
 
 def lacking(piece: Piece, shop: PlanShop) -> list[str]:
     """Operations for which there is no cutter, with what speaks against the nearest one."""
-    if shop.machine.kind is Kind.HORIZONTAL:
-        return [say("{machine} has a horizontal spindle; Incudo plans for vertical ones.", machine=shop.name)]
     found: list[str] = []
     words = kind_words()
     wanted = [(k, f) for f in piece.part.file.features for k in stages_of(f)]
     for kind, feature in wanted:
         if kind is OperationKind.ANGLE and not shop.machine.head.tilt:
             found.append(say("The head of {machine} does not tilt for {name}.", machine=shop.name, name=feature.name))
+        if kind in shop.beyond:
+            name = say("{kind}, {name}", kind=words[kind], name=feature.name)
+            found.append(say("{name}: no cutter comes from above on {machine}.", name=name, machine=shop.name))
+            continue
         if fitting(piece, shop, kind, feature):
             continue
         near = [c.cutter for c in shop.crib.values() if c.cutter.kind in CUTTERS[kind]]

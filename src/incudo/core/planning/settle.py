@@ -34,6 +34,8 @@ from incudo.core.reckoning.speed.power import CALCULATION as POWER
 from incudo.core.shop.cutter import Cutter, CutterKind
 from incudo.core.shop.machine import Axis
 
+#: What is cut on both sides at once, or over its whole width: no way is the better one.
+_EITHER_WAY = (OperationKind.FACE, OperationKind.SLOT)
 #: A reamer goes about twice as fast as a drill, the other tools of holes as fast.
 FEED_OF_DRILL = {CutterKind.REAMER: Fraction(2)}
 
@@ -123,6 +125,7 @@ def _lowest(shop: PlanShop) -> Fraction:
 def _milled(stage: Stage, shop: PlanShop, cutter: Cutter) -> Settled:
     op, unit = stage.operation, stage.piece.unit
     outcome, made = _speed(stage, shop, cutter, cutter.real)
+    arbor = cutter.on_arbor
     working: dict[str, tuple[Step, ...]] = {}
     if outcome:
         working["speed"] = outcome.steps
@@ -135,13 +138,15 @@ def _milled(stage: Stage, shop: PlanShop, cutter: Cutter) -> Settled:
     depths: tuple[Fraction, ...] = ()
     if down and depth:
         depths = passes(down, depth, finish) if op.kind is not OperationKind.SIDE else (down,)
-    lanes = _lanes(op.kind, cutter.real, width, across)
+    lanes = _lanes(op.kind, cutter.width, width, across)
     beside = op.kind in (OperationKind.SIDE, OperationKind.STEP, OperationKind.POCKET)
-    engaged = min(width if beside else across, cutter.real)
+    engaged = min(width if beside else across, cutter.width)
+    # how far its circle is in the metal: sideways, below an arbor downwards
+    inside = max(depths, default=Fraction(0)) if arbor else engaged
     chip = shop.chip(cutter)
     thin: tuple[Step, ...] = ()
-    if chip and beside:
-        chip, thin = _thinned(cutter, engaged, chip, shop.machine.unit)
+    if chip and (beside or arbor):
+        chip, thin = _thinned(cutter, inside, chip, shop.machine.unit)
     feed, feed_made = _feed(stage, shop, cutter, _set_to(made), chip, run, thin)
     made |= feed_made
     seconds = Fraction(0)
@@ -150,8 +155,8 @@ def _milled(stage: Stage, shop: PlanShop, cutter: Cutter) -> Settled:
             {
                 "length": max(along, Fraction(1)),
                 "diameter": cutter.real,
-                "engaged": max(min(engaged, cutter.real), Fraction(1, 10)),
-                "overrun": limits.CLEAR + cutter.real / 2,
+                "engaged": max(min(inside, cutter.real), Fraction(1, 10)),
+                "overrun": limits.CLEAR + (run_in(stage, cutter) if arbor else cutter.real / 2),
                 "passes": Fraction(len(depths) * lanes),
                 "feed": feed,
                 "handling": Fraction(limits.PASS * len(depths) * lanes),
@@ -170,14 +175,19 @@ def _milled(stage: Stage, shop: PlanShop, cutter: Cutter) -> Settled:
         across=lanes,
         width=width,
         finish=finish,
-        direction=op.direction or ("conventional" if op.kind not in (OperationKind.FACE, OperationKind.SLOT) else ""),
+        direction=op.direction or ("conventional" if arbor or op.kind not in _EITHER_WAY else ""),
         entry=op.entry or _entry(stage, cutter),
         lock=op.lock if op.lock is not None else locks(stage, run),
         measure=op.measure if op.measure is not None else not op.leave,
         run=run,
-        path=path_of(stage, cutter.real),
+        path=way_over(stage, cutter),
         seconds=seconds,
     )
+
+
+def run_in(stage: Stage, cutter: Cutter) -> Fraction:
+    """How far before the work a cutter on an arbor is clear of it at full depth, mm: √(d · (D − d))."""
+    return cutting_time.approach(cutter.real, min(stage.sizes[3], cutter.real))
 
 
 def _thinned(
@@ -255,7 +265,7 @@ def _holed(stage: Stage, shop: PlanShop, cutter: Cutter) -> Settled:
     k = stage.piece.unit.in_mm
     deep = _hole_depth(stage, hole)
     locked = op.lock if op.lock is not None else ("x", "y")
-    path = path_of(stage, cutter.real)
+    path = way_over(stage, cutter)
     if op.kind is OperationKind.TAP:
         pitch = hole.thread.pitch_mm(stage.piece.unit) if hole.thread else Fraction(1)
         turns = deep / pitch * 2
@@ -357,12 +367,18 @@ def opens_sideways(stage: Stage) -> bool:
     return any(stage.is_open(a, o) for a in (0, 1) for o in (-1, 1))
 
 
+def runs_through(stage: Stage) -> bool:
+    """Whether a cut goes along X from one end of the work to the other, as a cutter on an arbor must."""
+    return stage.sizes[0] == 0 and stage.is_open(0, -1) and stage.is_open(0, 1)
+
+
 def _lanes(kind: OperationKind, diameter: Fraction, width: Fraction, across: Fraction) -> int:
     if width <= 0 or across <= 0:
         return 1
     match kind:
         case OperationKind.SLOT:
-            return 1 if across <= diameter * Fraction(101, 100) else 3
+            narrow = across <= diameter * Fraction(101, 100)
+            return 1 if narrow else 2 + _between_walls(float(across), float(diameter))
         case OperationKind.POCKET:
             return 1 + max(0, ceil((across - diameter) / width))
         case OperationKind.CHAMFER | OperationKind.ANGLE:
@@ -383,34 +399,45 @@ def locks(stage: Stage, run: int) -> tuple[str, ...]:
     return tuple(a for i, a in enumerate("xyz") if i != run)
 
 
-def path_of(stage: Stage, diameter: Fraction) -> tuple[tuple[float, float], ...]:
-    """The way of the cutter's axis over the work, in machine X and Y: for holes from one to the next."""
+def way_over(stage: Stage, cutter: Cutter) -> tuple[tuple[float, float], ...]:
+    """The way of a cutter over the work: of its axis, on an arbor of its middle."""
+    return path_of(stage, cutter.width, run_in(stage, cutter) if cutter.on_arbor else None)
+
+
+def path_of(stage: Stage, diameter: Fraction, run: Fraction | None = None) -> tuple[tuple[float, float], ...]:
+    """The way of the cutter's axis over the work, in machine X and Y: for holes from one to the next.
+
+    ``diameter`` is how wide it cuts; ``run`` how far before open ends it begins but for a little, half of it without.
+    """
     if stage.kind in DRILLING:
         found = [(Fraction(x), Fraction(y)) for x, y, _ in stage.hole_spots()]
         return tuple((float(found[i][0]), float(found[i][1])) for i in visits(found))
     if stage.from_above is None:
         return ()
     x, y = stage.from_above
-    r, over = float(diameter) / 2, float(diameter) / 2 + float(limits.CLEAR)
+    r = float(diameter) / 2
+    over = float(limits.CLEAR) + (r if run is None else float(run))
     if stage.kind is OperationKind.POCKET or (stage.kind is OperationKind.SLOT and not opens_sideways(stage)):
         lo, hi = (x[0] + r, y[0] + r), (x[1] - r, y[1] - r)
         if lo[0] > hi[0] or lo[1] > hi[1]:
             return ((sum(x) / 2, sum(y) / 2),)
         return (lo, (hi[0], lo[1]), hi, (lo[0], hi[1]), lo)
-    run = stage.sizes[0]
-    span, side = (x, y) if run == 0 else (y, x)
-    begin = span[0] - over if stage.is_open(run, -1) else span[0] + r
-    end = span[1] + over if stage.is_open(run, 1) else span[1] - r
-    lanes = _path_lanes(stage, 1 - run, side, float(diameter))
+    along = stage.sizes[0]
+    span, side = (x, y) if along == 0 else (y, x)
+    begin = span[0] - over if stage.is_open(along, -1) else span[0] + r
+    end = span[1] + over if stage.is_open(along, 1) else span[1] - r
+    lanes = _path_lanes(stage, 1 - along, side, float(diameter), 1.0 if run is not None else float(limits.OVERLAP))
     points: list[tuple[float, float]] = []
     for n, at in enumerate(lanes):
         ends = (begin, end) if n % 2 == 0 else (end, begin)
-        points += [(e, at) if run == 0 else (at, e) for e in ends]
+        points += [(e, at) if along == 0 else (at, e) for e in ends]
     return tuple(points)
 
 
-def _path_lanes(stage: Stage, axis: int, side: tuple[float, float], d: float) -> list[float]:
-    """Where the axis of the cutter lies across its run, pass beside pass; the last is the one at the wall."""
+def _path_lanes(stage: Stage, axis: int, side: tuple[float, float], d: float, share: float) -> list[float]:
+    """Where the axis of the cutter lies across its run, pass beside pass, each taking a share of its width at most; the
+    last is the one at the wall.
+    """
     low, high = stage.is_open(axis, -1), stage.is_open(axis, 1)
     wide, r = side[1] - side[0], d / 2
     if stage.kind is OperationKind.SIDE:
@@ -418,13 +445,13 @@ def _path_lanes(stage: Stage, axis: int, side: tuple[float, float], d: float) ->
         out = stage.place.signs[axis] * slab.out if slab else 1
         return [side[0] + r] if out > 0 else [side[1] - r]
     if low and high:
-        count = max(1, ceil(wide / max(d * float(limits.OVERLAP), TINY))) if d else 1
+        count = max(1, ceil(wide / max(d * share, TINY))) if d else 1
         step = wide / count
         return [side[0] + step * (i + 0.5) for i in range(count)]
     if low or high:
         wall = side[0] if high else side[1]
         out = 1 if high else -1
-        count = max(1, ceil(wide / max(d * float(limits.OVERLAP), TINY))) if d else 1
+        count = max(1, ceil(wide / max(d * share, TINY))) if d else 1
         return (
             [wall + out * (r + (wide - min(wide, d)) * (1 - i / max(count - 1, 1))) for i in range(count)]
             if (count > 1)
@@ -433,7 +460,14 @@ def _path_lanes(stage: Stage, axis: int, side: tuple[float, float], d: float) ->
     middle = (side[0] + side[1]) / 2
     if wide <= d * 1.01:
         return [middle]
-    return [middle, side[0] + r, side[1] - r]
+    inner = _between_walls(wide, d)
+    step = (wide - d) / (inner + 1)
+    return [*(side[0] + r + step * (i + 1) for i in range(inner)), side[0] + r, side[1] - r]
+
+
+def _between_walls(wide: float, d: float) -> int:
+    """How many passes a slot takes besides those along its walls, so that nothing is left standing between them."""
+    return max(1, ceil((wide - d) / max(d * float(limits.OVERLAP), TINY)) - 1)
 
 
 __all__ = ["Refused", "Settled", "Unit", "locks", "opens_sideways", "path_of", "settle"]

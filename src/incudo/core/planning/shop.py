@@ -11,11 +11,13 @@ from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.quantity import Length, Unit
 from incudo.core.kernel.say import say, together
 from incudo.core.measuring.instrument import Instrument
+from incudo.core.planning.file import OperationKind
+from incudo.core.planning.kinds import ON_ARBOR
 from incudo.core.planning.pace import Pace
 from incudo.core.reckoning.bench import Bench, chip_of
 from incudo.core.setup.holding import JawVise, ParallelPair
 from incudo.core.shop.cutter import Cutter, CutterKind, Holder, Thread
-from incudo.core.shop.machine import Axis, Handle, Machine
+from incudo.core.shop.machine import Axis, Handle, Kind, Machine
 from incudo.core.shop.material import Stock
 
 #: Below so much power for a cubic centimetre a minute a material counts as soft (aluminium, brass), W·min/cm³.
@@ -96,6 +98,21 @@ class PlanShop:
     def soft(self) -> bool:
         """Whether the material is soft to cut."""
         return Fraction(self.stock.material.unit_power) < SOFT
+
+    @property
+    def level(self) -> bool:
+        """Whether the spindle lies level, so that cutters sit on an arbor over the work."""
+        return self.machine.kind is Kind.HORIZONTAL
+
+    @property
+    def beyond(self) -> frozenset[OperationKind]:
+        """The kinds of operation that no cutter does here: on a level arbor all that come down from above."""
+        by_hand = (OperationKind.DEBURR, OperationKind.MEASURE)
+        return frozenset(OperationKind) - {*ON_ARBOR, *by_hand} if self.level else frozenset()
+
+    def under_arbor(self, cutter: Cutter) -> Fraction:
+        """How far a cutter stands out below the collars of its arbor, mm."""
+        return (cutter.real - (self.nose(cutter.holder) or Fraction(0))) / 2
 
     @property
     def grabs(self) -> bool:

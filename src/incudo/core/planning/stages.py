@@ -145,6 +145,9 @@ class Stage:
         whole = [self.block[1][i] - self.block[0][i] for i in range(2)]
         runs = [i for i in range(2) if float(lengths[i]) >= whole[i] - TINY]
         run = runs[0] if len(runs) == 1 else (0 if lengths[0] >= lengths[1] else 1)
+        if self.cutter is not None and self.cutter.on_arbor and 0 in runs:
+            # the arbor lies along Y
+            run = 0
         return run, lengths[run], lengths[1 - run], lengths[2]
 
     def is_open(self, axis: int, out: int) -> bool:

@@ -29,6 +29,8 @@ class CutterKind(StrEnum):
     T_SLOT = "T-slot cutter"
     DOVETAIL = "dovetail cutter"
     ANGLE = "angle cutter"
+    PLAIN = "plain milling cutter"
+    SIDE_AND_FACE = "side and face cutter"
     DRILL = "drill"
     SPOT = "spot drill"
     CENTRE = "centre drill"
@@ -42,10 +44,12 @@ class CutterKind(StrEnum):
 
 
 K = CutterKind
+#: What sits on a level arbor between collars; its length is how wide it cuts.
+ON_ARBOR = (K.PLAIN, K.SIDE_AND_FACE)
 _DRILLING = (K.DRILL, K.SPOT, K.CENTRE, K.COUNTERSINK, K.COUNTERBORE, K.REAMER)
 #: Which range of speed holds for a kind; the others are not cut by a surface speed of their own.
 OPERATION: dict[CutterKind, Operation] = {
-    **dict.fromkeys((K.END_MILL, K.ROUGHING, K.BALL, K.T_SLOT, K.DOVETAIL, K.ANGLE), Operation.MILLING),
+    **dict.fromkeys((K.END_MILL, K.ROUGHING, K.BALL, K.T_SLOT, K.DOVETAIL, K.ANGLE, *ON_ARBOR), Operation.MILLING),
     **dict.fromkeys((K.SHELL, K.FACE, K.FLY), Operation.FACING),
     **dict.fromkeys(_DRILLING, Operation.DRILLING),
 }
@@ -60,6 +64,8 @@ TEETH: dict[CutterKind, tuple[int, int]] = {
     K.T_SLOT: (4, 12),
     K.DOVETAIL: (4, 16),
     K.ANGLE: (6, 20),
+    K.PLAIN: (4, 20),
+    K.SIDE_AND_FACE: (8, 40),
     K.DRILL: (2, 2),
     K.COUNTERSINK: (1, 6),
     K.REAMER: (4, 12),
@@ -165,7 +171,8 @@ class Cutter(Row):
     """A cutter as the crib has it. ``measured`` is its real diameter when reground, ``owned`` how many there are.
 
     ``angle`` is a point's, a countersink's or a dovetail's; ``thread`` a tap's designation; ``dial`` what a
-    boring head's dial reads on. ``length`` is how long it cuts, ``stickout`` how far it stands out of its holder.
+    boring head's dial reads on. ``length`` is how long it cuts (of what sits on an arbor: how wide), ``stickout`` how
+    far it stands out of its holder.
     Fewer than ``keep`` are low; 0: not watched.
     """
 
@@ -213,8 +220,23 @@ class Cutter(Row):
                     listed=", ".join(map(str, ANGLES[self.kind])),
                 )
             )
+        if (self.kind is K.TAP) != bool(self.thread):
+            raise ValueError(say("thread: a tap has one, and nothing else has"))
+        if self.kind is K.TAP and not self.tap:
+            raise ValueError(say("tap: must be cutting or forming"))
+        if (self.kind is K.HEAD) != bool(self.dial):
+            raise ValueError(say("dial: a boring head's reads on diameter or radius, and nothing else has one"))
+        return self
+
+    @model_validator(mode="after")
+    def _long_enough(self) -> Cutter:
+        nominal = Length(self.diameter, self.unit).mm
         if self.length is not None and not 0 < Length(self.length, self.unit).mm <= 20 * nominal + 60:
             raise ValueError(say("length: must be more than 0 and no more than is plausible for the diameter"))
+        if self.on_arbor and self.length is None:
+            raise ValueError(say("length: must say how wide it is"))
+        if self.on_arbor and self.stickout is not None:
+            raise ValueError(say("stickout: what sits between collars has none"))
         if self.out is not None:
             if self.length is not None and self.out < Length(self.length, self.unit).mm:
                 raise ValueError(
@@ -228,12 +250,6 @@ class Cutter(Row):
                 raise ValueError(
                     say("stickout: must be from 1 mm to twenty times the diameter and {most} mm", most=MOST_SHANK)
                 )
-        if (self.kind is K.TAP) != bool(self.thread):
-            raise ValueError(say("thread: a tap has one, and nothing else has"))
-        if self.kind is K.TAP and not self.tap:
-            raise ValueError(say("tap: must be cutting or forming"))
-        if (self.kind is K.HEAD) != bool(self.dial):
-            raise ValueError(say("dial: a boring head's reads on diameter or radius, and nothing else has one"))
         return self
 
     @property
@@ -245,6 +261,16 @@ class Cutter(Row):
     def real(self) -> Fraction:
         """The diameter that it cuts, in mm."""
         return Length(self.measured or self.diameter, self.unit).mm
+
+    @property
+    def on_arbor(self) -> bool:
+        """Whether it sits on a level arbor, between collars."""
+        return self.kind in ON_ARBOR
+
+    @property
+    def width(self) -> Fraction:
+        """How wide one straight cut of it is, in mm: its diameter, or on an arbor its length along it."""
+        return Length(self.length, self.unit).mm if self.on_arbor and self.length else self.real
 
     def lacking(self, *, usable: bool) -> int:
         """How many are lacking of those that the shop keeps; of a cutter that may not be used all of them."""

@@ -13,7 +13,7 @@ from incudo.core.kernel.errors import FieldError, Refused
 from incudo.core.kernel.names import alike
 from incudo.core.kernel.quantity import Length, LengthUnit, Unit, in_places
 from incudo.core.kernel.say import say, together
-from incudo.core.shop.cutter import ANGLES, TEETH, Cutter, CutterKind, Drill, Holder, Thread, implausible
+from incudo.core.shop.cutter import ANGLES, ON_ARBOR, TEETH, Cutter, CutterKind, Drill, Holder, Thread, implausible
 from incudo.core.shop.material import CutterMaterial
 from incudo.core.shop.table import field_errors
 
@@ -38,6 +38,11 @@ class Usual:
     teeth: tuple[int, int] | None
     angles: tuple[int, ...]
     holders: tuple[str, ...]
+
+    @property
+    def wide(self) -> bool:
+        """Its length is how wide it cuts, and has to be said."""
+        return self.kind in ON_ARBOR
 
     @property
     def threads(self) -> bool:
@@ -168,6 +173,8 @@ def _cutter(drawer: Drawer, size: str, diameter: str, unit: LengthUnit) -> Cutte
     tap = drawer.kind is CutterKind.TAP
     said = f"{size} {unit}" if size[:1].isdecimal() and not tap else size
     called = f"{drawer.name or drawer.kind.value.capitalize()} {said}"
+    if drawer.kind in ON_ARBOR:
+        called = say("{called}, {width} {unit} wide", called=called, width=drawer.length, unit=unit)
     if drawer.kind in _FLUTED:
         called = say("{called}, {teeth} flutes", called=called, teeth=drawer.teeth)
     values = {

@@ -161,7 +161,7 @@ function One({ cutter: c }: { cutter: Cutter }) {
     [say("Really"), c.of.measured ? say("{measured} {unit}, reground", { measured: c.of.measured, unit: c.of.unit }) : say("as bought")],
     [say("Made of"), say(c.of.made_of)],
     [say("Teeth"), c.of.teeth ? String(c.of.teeth) : ""],
-    [say("Cuts to a depth of"), c.of.length ? `${c.of.length} ${c.of.unit}` : ""],
+    [c.on_arbor ? say("Width") : say("Cuts to a depth of"), c.of.length ? `${c.of.length} ${c.of.unit}` : ""],
     [say("Stick-out"), c.of.stickout ? `${c.of.stickout} ${c.of.unit}` : ""],
     [say("Angle"), c.of.angle ? `${c.of.angle}°` : ""],
     [say("Thread"), c.of.thread && `${c.of.thread}, ${c.of.tap}`],
@@ -182,7 +182,7 @@ function One({ cutter: c }: { cutter: Cutter }) {
             <b>{say("Tagged out:")}</b> {c.tagged_out}
           </p>
         )}
-        <Silhouette cutter={c} />
+        {c.on_arbor ? <OnArbor cutter={c} /> : <Silhouette cutter={c} />}
         <Lines
           rows={lines.filter(([, v]) => v)}
           rowKey={([k]) => k}
@@ -205,10 +205,12 @@ function One({ cutter: c }: { cutter: Cutter }) {
               {say("Measured, {unit}; empty as bought", { unit: c.of.unit })}
               <Input inputMode="decimal" value={measured} maxLength={12} onChange={(e) => setMeasured(e.target.value)} />
             </label>
-            <label className="asked">
-              {say("Stick-out, {unit}; empty if unknown", { unit: c.of.unit })}
-              <Input inputMode="decimal" value={stickout} maxLength={12} onChange={(e) => setStickout(e.target.value)} />
-            </label>
+            {!c.on_arbor && (
+              <label className="asked">
+                {say("Stick-out, {unit}; empty if unknown", { unit: c.of.unit })}
+                <Input inputMode="decimal" value={stickout} maxLength={12} onChange={(e) => setStickout(e.target.value)} />
+              </label>
+            )}
             <label className="asked">
               {say("How many")}
               <Input inputMode="numeric" value={owned} maxLength={3} onChange={(e) => setOwned(e.target.value)} />
@@ -245,6 +247,27 @@ function One({ cutter: c }: { cutter: Cutter }) {
         </section>
       )}
     </div>
+  );
+}
+
+/** A cutter on its arbor, seen along the table: its width and its diameter to one scale, collars to both sides. */
+function OnArbor({ cutter: c }: { cutter: Cutter }) {
+  const [d, wide] = [Number(c.of.measured ?? c.of.diameter), Number(c.of.length)];
+  const s = Math.min(88 / d, 240 / wide);
+  const [h, w] = [(d * s) / 2, (wide * s) / 2];
+  const teeth = Math.max(2, Math.round(c.of.teeth / 2));
+  const edges = Array.from({ length: teeth }, (_, i) => -h * Math.cos((Math.PI * (i + 0.5)) / teeth));
+  return (
+    <svg viewBox="0 0 420 100" className="crib-silhouette" role="img" aria-label={say("{name} on its arbor", { name: c.of.name })}>
+      <g transform="translate(210 50)">
+        <path d="M-200 -9H200V9H-200Z" className="shank" />
+        <path d={`M${-w - 60} -17H${-w}V17H${-w - 60}ZM${w} -17H${w + 60}V17H${w}Z`} className="holder" />
+        <path d={`M${-w} ${-h}H${w}V${h}H${-w}Z`} />
+        {edges.map((y) => (
+          <path key={y} d={`M${-w} ${y}L${w} ${y + Math.min(6, w / 2)}`} className="edge" />
+        ))}
+      </g>
+    </svg>
   );
 }
 

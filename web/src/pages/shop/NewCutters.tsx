@@ -49,6 +49,7 @@ export function NewCutters({ onClose }: { onClose: () => void }) {
     setText("");
     change({
       teeth: next.teeth[0] ?? 0,
+      stickout: next.wide ? "" : it.stickout,
       angle: next.angles.length > 0 ? String(next.angles[0]) : "",
       holder: next.holders[0] ?? "",
       tap: next.taps[0] ?? "",
@@ -160,14 +161,16 @@ export function NewCutters({ onClose }: { onClose: () => void }) {
                 <div className="row wraps">
                   {!threads && (
                     <label className="asked grow">
-                      {say("Cutting length, {unit}; empty if unknown", { unit: it.unit })}
+                      {kind.wide ? say("How wide, {unit}", { unit: it.unit }) : say("Cutting length, {unit}; empty if unknown", { unit: it.unit })}
                       <Input inputMode="decimal" maxLength={12} value={it.length} onChange={(e) => change({ length: e.target.value })} />
                     </label>
                   )}
-                  <label className="asked grow">
-                    {say("Stick-out, {unit}; empty if unknown", { unit: it.unit })}
-                    <Input inputMode="decimal" maxLength={12} value={it.stickout} onChange={(e) => change({ stickout: e.target.value })} />
-                  </label>
+                  {!kind.wide && (
+                    <label className="asked grow">
+                      {say("Stick-out, {unit}; empty if unknown", { unit: it.unit })}
+                      <Input inputMode="decimal" maxLength={12} value={it.stickout} onChange={(e) => change({ stickout: e.target.value })} />
+                    </label>
+                  )}
                 </div>
               )}
               <div className="row wraps">

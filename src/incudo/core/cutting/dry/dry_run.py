@@ -140,13 +140,13 @@ class DryRun:
     def _put_in(self, step: RunStep, hands: Hands) -> None:
         stage = self._stages[step.operation]
         self._wide = None
-        if hands.wide and stage.cutter is not None and hands.wide != stage.cutter.real:
+        if hands.wide and stage.cutter is not None and hands.wide != stage.cutter.width:
             unit = self.course.piece.unit
-            self._wide = (hands.wide, self._keep(causes.of_cutter(step, hands.wide, stage.cutter.real, unit)))
+            self._wide = (hands.wide, self._keep(causes.of_cutter(step, hands.wide, stage.cutter.width, unit)))
 
     def wide(self, stage: Stage) -> Wide:
         """The cutter that is in the spindle during an operation."""
-        planned = stage.cutter.real if stage.cutter is not None else Fraction(0)
+        planned = stage.cutter.width if stage.cutter is not None else Fraction(0)
         if self._wide is None:
             return Wide(planned, planned)
         return Wide(self._wide[0], planned, self._wide[1])

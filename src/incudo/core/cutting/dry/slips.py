@@ -31,7 +31,7 @@ _OUT = ("0.012", "0.3")
 _SLIPPED, _BESIDE = 4, 7
 #: What is cut to a depth from a face that Z was touched off on.
 _DEEP = (OperationKind.STEP, OperationKind.SLOT, OperationKind.POCKET)
-_SIZED = (CutterKind.END_MILL, CutterKind.DRILL, CutterKind.REAMER)
+_SIZED = (CutterKind.END_MILL, CutterKind.DRILL, CutterKind.REAMER, CutterKind.SIDE_AND_FACE)
 
 
 @dataclass(frozen=True)
@@ -130,11 +130,15 @@ def _cutter(course: Course, step: RunStep, stage: Stage) -> Iterator[Slip]:
     if cutter is None or cutter.kind not in _SIZED:
         return
     near = sorted(
-        (c.cutter for c in course.shop.crib.values() if c.cutter.kind is cutter.kind and c.cutter.real != cutter.real),
-        key=lambda c: (abs(c.real - cutter.real), c.name),
+        (
+            c.cutter
+            for c in course.shop.crib.values()
+            if c.cutter.kind is cutter.kind and c.cutter.width != cutter.width
+        ),
+        key=lambda c: (abs(c.width - cutter.width), c.name),
     )
     if near:
-        yield Slip(Code.CUTTER, step.id, Hands(wide=near[0].real))
+        yield Slip(Code.CUTTER, step.id, Hands(wide=near[0].width))
 
 
 def _at_places(step: RunStep, right: Hands, slides: Slides, stage: Stage) -> Iterator[Slip]:
@@ -167,7 +171,7 @@ def _at_places(step: RunStep, right: Hands, slides: Slides, stage: Stage) -> Ite
             back = -last.reading % dial.turn
             if min(back, dial.turn - back) > 2 * dial.division and abs(2 * back - dial.turn) > 2 * dial.division:
                 yield slip(Code.BACKWARDS, *acts[:-1], replace(last, reading=back))
-        if milled and go.axis == "z":
+        if milled and go.axis == "z" and not (stage.cutter and stage.cutter.on_arbor):
             by = Act(Do.MOVE, "z", travel=-_of(_PULLED, ring.unit))
             yield slip(Code.PULLED, *acts, by)
         elif go.axis in ("x", "y"):

@@ -27,13 +27,14 @@ RULES: Rules = []
 )
 def climb(course: Course) -> Iterator[Hit]:
     for s, n in course.milled:
-        if n.direction != "climb" or s.kind is OperationKind.FACE:
+        arbor = s.cutter is not None and s.cutter.on_arbor
+        if n.direction != "climb" or (s.kind is OperationKind.FACE and not arbor):
             continue
         axis = "xy"[n.run]
         play = course.shop.backlash(axis)
         sideways = min(n.width, s.cutter.real if s.cutter else n.width)
         # with the side of the cutter the height says nothing: how much it takes sideways does
-        heavy = sideways if s.kind is OperationKind.SIDE else max(sideways, *n.depths)
+        heavy = sideways if s.kind is OperationKind.SIDE else max((0 if arbor else sideways), *n.depths)
         if play > MOST_LOST and heavy > limits.LIGHT:
             words = say(
                 "{axis} has {play} of backlash, and the cut takes {heavy}.",

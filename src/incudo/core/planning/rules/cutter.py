@@ -78,7 +78,7 @@ def _fits(code: str, course: Course) -> Iterator[Hit]:
             found = next(
                 (u for u in unfit(course.piece, course.shop, s.kind, f, s.cutter, deep) if u.code == code), None
             )
-            if found:
+            if found and s.kind not in course.shop.beyond:
                 words, fix = _instead(course, s)
                 yield Hit(s, say("{name}: {why}", name=s.operation.cutter, why=found.words), words, fix)
                 break
@@ -91,6 +91,18 @@ _AGAINST = (
         FaultWeight.BREAKS,
         say("This kind of cutter does not do it"),
         say("A drill has no edges on its side, a fly cutter none at its end."),
+    ),
+    (
+        "other-spindle",
+        FaultWeight.BREAKS,
+        say("Not for this spindle"),
+        say("Some cutters sit on a level arbor between collars, the others in a spindle over the work."),
+    ),
+    (
+        "arbor-low",
+        FaultWeight.BREAKS,
+        say("Deeper than the arbor lets it"),
+        say("Beside the cutter come its collars, all the way across: the metal beside the cut must end below them."),
     ),
     ("too-wide", FaultWeight.SPOILS, say("Wider than the slot"), say("A slot is never narrower than its cutter.")),
     ("corner", FaultWeight.SPOILS, say("Larger than the corner"), say("A corner keeps the cutter's radius.")),

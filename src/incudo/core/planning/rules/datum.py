@@ -61,12 +61,13 @@ def _fits(course: Course, stage: Stage, name: str, axis: int) -> bool:
     """Whether a zero of this name lies across an axis of the machine."""
     thing = course.named(name)
     part_axis = stage.place.axes[axis]
+    by_side = axis == 1 and stage.cutter is not None and stage.cutter.on_arbor
     match thing:
-        case Plane():
+        case Plane() if thing.out or not by_side:
             if thing.axis != part_axis:
                 return False
             return axis != 2 or thing.out == stage.place.signs[2]
-        case Axle():
+        case Axle() if not by_side:
             return thing.axis != part_axis and axis != 2
     return False
 

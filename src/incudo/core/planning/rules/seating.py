@@ -13,13 +13,14 @@ from incudo.core.parts.geometry.sections import section
 from incudo.core.planning import change
 from incudo.core.planning.course import Course
 from incudo.core.planning.file import OPPOSITE, HeldIn, OperationKind
-from incudo.core.planning.kinds import MILLING
-from incudo.core.planning.piece import TINY
+from incudo.core.planning.kinds import MILLING, ON_ARBOR
+from incudo.core.planning.piece import TINY, exact
 from incudo.core.planning.rules.base import FaultWeight, Hit, Rules, rule
 from incudo.core.planning.rules.holding import grips
+from incudo.core.planning.settle import runs_through
 from incudo.core.planning.stages import Stage
-from incudo.core.planning.strapping import strapping
-from incudo.core.shop.machine import Kind
+from incudo.core.planning.strapping import HIGH, strapping
+from incudo.core.setup.holding import CLEARANCE
 
 RULES: Rules = []
 
@@ -167,7 +168,11 @@ def one_strap(course: Course) -> Iterator[Hit]:
     for h, stages in course.held:
         if stages and h.held is HeldIn.STRAPS and h.straps < 2:
             words = say("{count} strap holds the work: it turns about it.", count=h.straps)
-            yield Hit(h, words, say("Clamp it with two."), change.holding(h.id, straps=2))
+            if len(strapping(course, stages).places) > 1:
+                yield Hit(h, words, say("Clamp it with two."), change.holding(h.id, straps=2))
+            else:
+                cure = say("A second one finds no room beside the cuts: hold it in the vise.")
+                yield Hit(h, words, cure, change.holding(h.id, held=HeldIn.VISE))
 
 
 @rule(
@@ -337,12 +342,54 @@ def travel(course: Course) -> Iterator[Hit]:
     "horizontal",
     FaultWeight.BREAKS,
     say("A horizontal spindle"),
-    say("Every operation of a plan is for a vertical spindle."),
+    say("A level arbor lies over the work: its cutters mill straight through, and nothing comes down by its end."),
 )
 def horizontal(course: Course) -> Iterator[Hit]:
-    if course.shop.machine.kind is Kind.HORIZONTAL and course.stages:
-        words = say("{machine} has a horizontal spindle: no cutter comes from above.", machine=course.shop.name)
-        yield Hit(None, words, say("Choose a machine with a vertical spindle, or plan on paper with your instructor."))
+    for s in course.stages:
+        if s.kind in course.shop.beyond:
+            words = say("{machine} has a horizontal spindle: no cutter comes from above.", machine=course.shop.name)
+            cure = say("Do it on a machine with a vertical spindle. An end can be milled with the work stood up.")
+            yield Hit(s, words, cure)
+
+
+@rule(
+    RULES,
+    "across-arbor",
+    FaultWeight.BREAKS,
+    say("Not straight through along X"),
+    say("The arbor lies along Y: its cutter goes in at one end of the work and out at the other, and nowhere else."),
+)
+def across_arbor(course: Course) -> Iterator[Hit]:
+    for s, _ in course.each(*ON_ARBOR):
+        if s.cutter is not None and s.cutter.on_arbor and s.taken and not runs_through(s):
+            words = say("It does not run from end to end along X.")
+            yield Hit(s, words, say("Turn the work a quarter in the vise; closed at an end it is for another machine."))
+
+
+@rule(
+    RULES,
+    "arbor-meets",
+    FaultWeight.BREAKS,
+    say("The arbor comes down on what holds the work"),
+    say("The collars pass over the jaws and everything else across the table."),
+)
+def arbor_meets(course: Course) -> Iterator[Hit]:
+    held = {h.id: grip for h, _, grip in grips(course)}
+    for s, _ in course.each(*ON_ARBOR):
+        if s.cutter is None or not s.cutter.on_arbor or s.floor is None:
+            continue
+        grip, bottom = held.get(s.holding.id), s.block_at_start[0][2]
+        strapped = s.holding.held is HeldIn.STRAPS
+        top = s.block[1][2] + HIGH if strapped else bottom + float(grip.top) if grip else bottom
+        free = exact(s.floor - top) + course.shop.under_arbor(s.cutter)
+        if free < CLEARANCE:
+            words = say(
+                "The collars of {name} come {low} too low: they meet {what}.",
+                name=s.cutter.name,
+                low=course.length(CLEARANCE - free),
+                what=say("the straps") if strapped else say("the jaws"),
+            )
+            yield Hit(s, words, say("Take a cutter of larger diameter, or hold the work higher."))
 
 
 @rule(
