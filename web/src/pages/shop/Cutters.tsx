@@ -256,7 +256,7 @@ function OnArbor({ cutter: c }: { cutter: Cutter }) {
   const s = Math.min(88 / d, 240 / wide);
   const [h, w] = [(d * s) / 2, (wide * s) / 2];
   const teeth = Math.max(2, Math.round(c.of.teeth / 2));
-  const edges = Array.from({ length: teeth }, (_, i) => -h * Math.cos((Math.PI * (i + 0.5)) / teeth));
+  const edges = Array.from({ length: teeth }, (_, i) => -h + (2 * h * (i + 0.5)) / teeth);
   return (
     <svg viewBox="0 0 420 100" className="crib-silhouette" role="img" aria-label={say("{name} on its arbor", { name: c.of.name })}>
       <g transform="translate(210 50)">
