@@ -19,12 +19,12 @@ from incudo.core.cutting.card import run_card
 from incudo.core.cutting.dry.causes import Code
 from incudo.core.cutting.dry.dry_run import DryRun, with_slip
 from incudo.core.cutting.dry.slips import slips
-from incudo.core.cutting.milled import feed_of
 from incudo.core.cutting.step import RunStep, StepKind
 from incudo.core.cutting.trouble import signs
 from incudo.core.locating.climb import Milling
 from incudo.core.parts.features.part import part_of, read_part
 from incudo.core.planning.course import Course
+from incudo.core.planning.feed import feed_of
 from incudo.core.planning.file import HeldIn, OperationKind
 from incudo.core.planning.gripping import grip_of
 from incudo.core.planning.judge import judge

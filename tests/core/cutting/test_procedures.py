@@ -20,6 +20,7 @@ from incudo.core.planning import change
 from incudo.core.planning.course import Course
 from incudo.core.planning.file import HeldIn, OperationKind
 from incudo.core.planning.own import own_plan
+from incudo.core.planning.picture import frame_of
 from incudo.core.planning.piece import piece_of
 from incudo.core.planning.stages import Stage
 from tests.core.cutting.test_worker import PARTS, looked_at, rings_of
@@ -55,6 +56,25 @@ def every(*kinds: StepKind) -> Iterator[tuple[Course, Stage | None, RunStep]]:
         for step in steps:
             if not kinds or step.kind in kinds:
                 yield course, by_id.get(step.operation), step
+
+
+@pytest.mark.parametrize("part", PARTS)
+def test_the_picture_shows_the_table_going_as_the_card_says(part: str) -> None:
+    """A feed the other way would be a climb cut: with play in the screw it pulls the work in."""
+    seen = 0
+    for machine in MACHINES:
+        course = looked_at(part, machine)
+        steps = card_of(course, machine)
+        for stage, n in course.each():
+            last = [s for s in steps if s.operation == stage.operation.id and s.kind is StepKind.PASS][-1:]
+            told = [line for s in last for line in s.do if line.startswith("Feed: ")]
+            if told and not (stage.kind is Op.SLOT and n.across > 1):
+                table = frame_of(course, stage, n, large=True).table
+                for side in ("left", "right"):
+                    table = table.replace(f"table {side}", f"table to the {side}")
+                assert told[0].startswith(f"Feed: {table}"), (machine, stage.operation)
+                seen += 1
+    assert seen or part in ("shackle-pin", "tiller-key-shaft")
 
 
 def said(step: RunStep) -> list[str]:

@@ -16,9 +16,9 @@ from incudo.core.cutting.slides import Go
 from incudo.core.cutting.step import Check, RunStep, StepKind, Zero
 from incudo.core.kernel.quantity import Unit, in_places
 from incudo.core.kernel.say import capital, say
-from incudo.core.locating.climb import Milling, milling_at
-from incudo.core.locating.dial import Turning
+from incudo.core.locating.climb import Milling
 from incudo.core.parts.holds import Hold
+from incudo.core.planning.feed import TABLE, conventional, feed_of, looks
 from incudo.core.planning.file import KEPT, OperationKind
 from incudo.core.planning.limits import MEASURING, OVERLAP
 from incudo.core.planning.piece import exact
@@ -28,9 +28,6 @@ from incudo.core.reckoning.cuts.shared import passes
 from incudo.core.reckoning.inputs import shown
 from incudo.core.shop.machine import Way
 
-#: Ways of the table while the cutter goes on along X and Y, by the sign of its coordinate.
-_TABLE = {(0, 1): Way.LEFT, (0, -1): Way.RIGHT, (1, 1): Way.TOWARDS, (1, -1): Way.AWAY}
-_WORK = {(0, 1): Way.RIGHT, (0, -1): Way.LEFT, (1, 1): Way.AWAY, (1, -1): Way.TOWARDS}
 _TABLE_WORDS = {
     Way.LEFT: say("table to the left"),
     Way.RIGHT: say("table to the right"),
@@ -222,7 +219,7 @@ def _pass(
     numbers = work.course.settled[stage.index]
     closed = not opens_sideways(stage)
     do: list[str] = []
-    deeper = -1 if cut.axis == "z" else -_out(stage, cut.axis)
+    deeper = -1 if cut.axis == "z" else -looks(stage, cut.axis)
     go: list[Go] = []
 
     def to(axis: str, place: Fraction, *, straight: bool = False) -> None:
@@ -285,12 +282,6 @@ def _pass(
     )
 
 
-def _out(stage: Stage, axis: str) -> int:
-    """Which way the face that is milled by the cutter's side looks along a machine axis."""
-    slab = stage.piece.slabs[stage.faces[0]]
-    return stage.place.signs["xyz".index(axis)] * slab.out
-
-
 def runs_free(stage: Stage) -> tuple[str, ...]:
     """The axis along which it is fed clear through the work, not counted by anybody."""
     if not opens_sideways(stage):
@@ -342,10 +333,10 @@ def _feed(work: AtWork, stage: Stage, n: Settled) -> tuple[tuple[str, ...], str]
     if not opens_sideways(stage):
         return tuple(said), say("From corner to corner, the last way round along the walls.")
     run, sign, real = feed_of(stage, n.direction)
-    table = _TABLE_WORDS[_TABLE[run, sign]]
+    table = _TABLE_WORDS[TABLE[run, sign]]
     if stage.kind is OperationKind.SLOT and n.across > 1 and real is None:
         # along the walls one after the other: conventional runs the other way at the second
-        ways = [_TABLE_WORDS[_TABLE[run, s]] for s in _conventional(run)]
+        ways = [_TABLE_WORDS[TABLE[run, s]] for s in conventional(run)]
         said.append(say("Along the walls: {one}, then {two}.", one=ways[0], two=ways[1]))
         return tuple(said), say("Through the middle first, {table}, until the cutter is clear.", table=table)
     if real is None:
@@ -353,43 +344,3 @@ def _feed(work: AtWork, stage: Stage, n: Settled) -> tuple[tuple[str, ...], str]
     words = say("conventional") if real is Milling.CONVENTIONAL else say("climb")
     said.append(say("{words} cut: {table}.", words=capital(words), table=table))
     return tuple(said), say("Feed: {table}, until the cutter is clear.", table=table)
-
-
-def feed_of(stage: Stage, wanted: str) -> tuple[int, int, Milling | None]:
-    """Along which axis it is fed (0 X, 1 Y), in which sense of the cutter, and what kind of cut that is; none where
-    metal lies on both sides or on neither. What is closed at one end is come into from the open one.
-    """
-    run = stage.sizes[0]
-    open_ends = [sign for sign in (1, -1) if stage.is_open(run, -sign)]
-    arbor = stage.cutter is not None and stage.cutter.on_arbor
-    # seen from the front the work lies below a cutter on an arbor as, seen from above, in front of one that stands
-    side = -1 if arbor else _metal_side(stage, 1 - run)
-    if side is None:
-        return run, (open_ends or [1])[0], None
-    kinds = {s: milling_at(Turning.CLOCKWISE, _WORK[1 - run, side], _TABLE[run, s]) for s in (1, -1)}
-    for sign in open_ends:
-        if kinds[sign].value == wanted:
-            return run, sign, kinds[sign]
-    sign = (open_ends or [1])[0]
-    return run, sign, kinds[sign]
-
-
-def _conventional(run: int) -> tuple[int, int]:
-    """The sense of the cutter's feed for a conventional cut with metal on the low side, and on the high side."""
-    found = []
-    for side in (-1, 1):
-        kinds = {s: milling_at(Turning.CLOCKWISE, _WORK[1 - run, side], _TABLE[run, s]) for s in (1, -1)}
-        found.append(next(s for s, kind in kinds.items() if kind is Milling.CONVENTIONAL))
-    return found[0], found[1]
-
-
-def _metal_side(stage: Stage, axis: int) -> int | None:
-    """On which side of the cutter metal stays, across its run; none for what is open or closed on both."""
-    if stage.kind is OperationKind.FACE:
-        return None
-    if stage.kind is OperationKind.SIDE:
-        return -_out(stage, "xyz"[axis])
-    low, high = stage.is_open(axis, -1), stage.is_open(axis, 1)
-    if low == high:
-        return None
-    return 1 if low else -1

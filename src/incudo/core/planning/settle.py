@@ -18,6 +18,7 @@ from incudo.core.parts.features.holes import HoleFeature
 from incudo.core.parts.geometry.sections import reach
 from incudo.core.parts.geometry.solid import Revolved
 from incudo.core.planning import limits
+from incudo.core.planning.feed import conventional, feed_of
 from incudo.core.planning.file import OperationKind
 from incudo.core.planning.kinds import DRILLING, MILLING
 from incudo.core.planning.piece import TINY
@@ -175,7 +176,7 @@ def _milled(stage: Stage, shop: PlanShop, cutter: Cutter) -> Settled:
         across=lanes,
         width=width,
         finish=finish,
-        direction=op.direction or ("conventional" if arbor or op.kind not in _EITHER_WAY else ""),
+        direction=direction_of(stage, cutter),
         entry=op.entry or _entry(stage, cutter),
         lock=op.lock if op.lock is not None else locks(stage, run),
         measure=op.measure if op.measure is not None else not op.leave,
@@ -367,9 +368,13 @@ def opens_sideways(stage: Stage) -> bool:
     return any(stage.is_open(a, o) for a in (0, 1) for o in (-1, 1))
 
 
+def _whole(stage: Stage, along: int) -> bool:
+    return stage.is_open(along, -1) and stage.is_open(along, 1)
+
+
 def runs_through(stage: Stage) -> bool:
     """Whether a cut goes along X from one end of the work to the other, as a cutter on an arbor must."""
-    return stage.sizes[0] == 0 and stage.is_open(0, -1) and stage.is_open(0, 1)
+    return stage.sizes[0] == 0 and _whole(stage, 0)
 
 
 def _lanes(kind: OperationKind, diameter: Fraction, width: Fraction, across: Fraction) -> int:
@@ -404,10 +409,17 @@ def way_over(stage: Stage, cutter: Cutter) -> tuple[tuple[float, float], ...]:
     return path_of(stage, cutter.width, run_in(stage, cutter) if cutter.on_arbor else None)
 
 
+def direction_of(stage: Stage, cutter: Cutter) -> str:
+    """Conventional or climb, as the plan says or as is usual; empty where no way is the better one."""
+    either = stage.kind in _EITHER_WAY and not cutter.on_arbor
+    return stage.operation.direction or ("" if either else "conventional")
+
+
 def path_of(stage: Stage, diameter: Fraction, run: Fraction | None = None) -> tuple[tuple[float, float], ...]:
     """The way of the cutter's axis over the work, in machine X and Y: for holes from one to the next.
 
     ``diameter`` is how wide it cuts; ``run`` how far before open ends it begins but for a little, half of it without.
+    Passes beside each other all go the way that the table feeds.
     """
     if stage.kind in DRILLING:
         found = [(Fraction(x), Fraction(y)) for x, y, _ in stage.hole_spots()]
@@ -427,10 +439,12 @@ def path_of(stage: Stage, diameter: Fraction, run: Fraction | None = None) -> tu
     begin = span[0] - over if stage.is_open(along, -1) else span[0] + r
     end = span[1] + over if stage.is_open(along, 1) else span[1] - r
     lanes = _path_lanes(stage, 1 - along, side, float(diameter), 1.0 if run is not None else float(limits.OVERLAP))
-    points: list[tuple[float, float]] = []
-    for n, at in enumerate(lanes):
-        ends = (begin, end) if n % 2 == 0 else (end, begin)
-        points += [(e, at) if along == 0 else (at, e) for e in ends]
+    _, sign, kind = feed_of(stage, direction_of(stage, stage.cutter) if stage.cutter else "")
+    ways = [sign] * len(lanes)
+    if stage.kind is OperationKind.SLOT and kind is None and len(lanes) > 1 and _whole(stage, along):
+        ways[-2:] = conventional(along)
+    ends = {1: (begin, end), -1: (end, begin)}
+    points = [(e, at) if along == 0 else (at, e) for at, way in zip(lanes, ways, strict=True) for e in ends[way]]
     return tuple(points)
 
 
