@@ -90,7 +90,11 @@ class AtWork:
             operation=stage.operation.id,
             title=say("Put the cutter in"),
             do=tuple(do),
-            why=(say("Wipe taper and shank; check the cutting edges."),),
+            why=(
+                say("Wipe the bore, the collars and the arbor; check the cutting edges.")
+                if arbor
+                else say("Wipe taper and shank; check the cutting edges."),
+            ),
             cautions=(
                 say("Isolate the spindle first. Hold the cutter with a rag. Remove wrench and key before you start."),
                 *(holder.cautions if holder else ()),

@@ -161,7 +161,7 @@ export function NewCutters({ onClose }: { onClose: () => void }) {
                 <div className="row wraps">
                   {!threads && (
                     <label className="asked grow">
-                      {kind.wide ? say("How wide, {unit}", { unit: it.unit }) : say("Cutting length, {unit}; empty if unknown", { unit: it.unit })}
+                      {kind.wide ? say("Width, {unit}", { unit: it.unit }) : say("Cutting length, {unit}; empty if unknown", { unit: it.unit })}
                       <Input inputMode="decimal" maxLength={12} value={it.length} onChange={(e) => change({ length: e.target.value })} />
                     </label>
                   )}
