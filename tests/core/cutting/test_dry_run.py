@@ -11,10 +11,10 @@ from collections.abc import Mapping
 
 import pytest
 
+from incudo.core.cutting.dry.came_out import CameOut
 from incudo.core.cutting.dry.causes import Code
 from incudo.core.cutting.dry.dry_run import DryRun, done_right, with_slip
 from incudo.core.cutting.dry.slips import Slip, slips
-from incudo.core.cutting.dry.workpiece import CameOut
 from incudo.core.cutting.slides import Ring
 from incudo.core.kernel.quantity import Unit
 from incudo.core.planning.course import Course

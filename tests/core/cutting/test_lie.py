@@ -83,6 +83,11 @@ class Block:
             normal = (about(1, tilt) if machine == 0 else about(0, nod)) @ normal
         self.normals[name] = self.lies.T @ normal
 
+    def drill(self, s: Any, tilt: float, nod: float) -> Vector:
+        """The direction of a hole that the quill drills, in the part's own axes, 1 along the axis that it follows."""
+        found = self.lies.T @ about(1, tilt) @ about(0, nod) @ np.array([0.0, 0.0, 1.0])
+        return found / found[SIDES[s.holding.up][0]]
+
     def shown(self, face: str, datum: str, run: tuple[int, ...]) -> float:
         """What an indicator shows over a face that runs along these axes of the part, the part on its datum."""
         n, d = self.normals[face], self.normals[datum]
@@ -101,7 +106,8 @@ class Block:
 def test_a_block_turned_over_and_over_is_as_true_as_in_space(seed: int) -> None:
     chance = random.Random(seed)
     lie, block = Lie(), Block({n: np.eye(3)[a] * o for n, (a, o) in SIDES.items()}, np.eye(3))
-    for _ in range(5):
+    holes: dict[str, tuple[int, Vector]] = {}
+    for n in range(5):
         up = chance.choice(list(SIDES))
         fixed = chance.choice([f for f in SIDES if SIDES[f][0] != SIDES[up][0]])
         s = stage(up, fixed, soft_bar=chance.random() < 0.5)
@@ -112,6 +118,8 @@ def test_a_block_turned_over_and_over_is_as_true_as_in_space(seed: int) -> None:
         for name in (up, chance.choice(beside)):
             lie.cut(s, plane(name), Settled(width=WIDE), WIDE)
             block.cut(s, name, float(tilt), float(nod))
+        lie.drill(s, f"hole {n}", quill=True)
+        holes[f"hole {n}"] = (SIDES[up][0], block.drill(s, float(tilt), float(nod)))
     for one, other in itertools.permutations(SIDES, 2):
         a, b = plane(one), plane(other)
         if a.axis == b.axis:
@@ -121,6 +129,10 @@ def test_a_block_turned_over_and_over_is_as_true_as_in_space(seed: int) -> None:
             found = float(lie.square(a, b, Fraction(1)).mm)
             there = block.shown(one, other, (b.axis,))
         assert found == pytest.approx(there, abs=0.01), (one, other)
+    for (name, (along, way)), (face, (axis, out)) in itertools.product(holes.items(), SIDES.items()):
+        if axis != along:
+            there = float(way @ unit_of(block.normals[face])) * out
+            assert float(lie.leans(name, along, face, axis).mm) == pytest.approx(there, abs=2e-4), (name, face)
 
 
 def test_under_a_leaning_cutter_a_face_is_hollow_along_its_feed_and_stepped_across() -> None:

@@ -9,9 +9,9 @@ import pytest
 from hypothesis import example, given
 from hypothesis import strategies as st
 
+from incudo.core.cutting.dry.came_out import CameOut, seen
 from incudo.core.cutting.dry.causes import Cause, Code, Off, fine_of
 from incudo.core.cutting.dry.measured import line_of
-from incudo.core.cutting.dry.workpiece import CameOut, seen
 from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.quantity import Unit
 from incudo.core.locating.dial import Dial, Turning, backlash_of, leg, move, play, series, taken_up

@@ -13,10 +13,11 @@ from fractions import Fraction
 from incudo.core.cutting.card import run_card
 from incudo.core.cutting.dry import causes
 from incudo.core.cutting.dry.acts import Act, Do, Hands, reach, told
+from incudo.core.cutting.dry.came_out import CameOut, CameOutOf, seen
 from incudo.core.cutting.dry.causes import Cause, Code, Off, fine_of
 from incudo.core.cutting.dry.lie import Stands
 from incudo.core.cutting.dry.slips import Slip, slips_at
-from incudo.core.cutting.dry.workpiece import CameOut, Stand, Wide, Workpiece, seen
+from incudo.core.cutting.dry.workpiece import Stand, Wide, Workpiece
 from incudo.core.cutting.measure import Judged, judge_reading
 from incudo.core.cutting.milled import runs_free
 from incudo.core.cutting.slides import Go, Ring, Slides
@@ -78,7 +79,7 @@ class DryRun:
 
     def came_out(self) -> tuple[CameOut, ...]:
         """The drawing's lengths on the part as it is now."""
-        return self.part.come_out()
+        return CameOutOf(self.part).come_out()
 
     def do(self, hands: Hands) -> None:
         """Do the next step with these hands."""
@@ -205,7 +206,7 @@ class DryRun:
         check = step.check
         assert check is not None  # noqa: S101 (asked of such a step)
         if check.number:
-            true = self.part.size(check.number)
+            true = CameOutOf(self.part).size(check.number)
         else:
             stage = self._stages[step.operation]
             top = stage.operation.z if stage.operation.z in self.course.piece.slabs else stage.holding.up

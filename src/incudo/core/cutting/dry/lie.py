@@ -1,4 +1,4 @@
-"""How the faces of a part stand to each other: work that does not lie true is cut out of true with what it lies on.
+"""How faces and holes of a part stand to each other: what does not lie true is cut out of true with what it lies on.
 
 Angles are small, so that they add. Each is in radians, a right-handed turn about an axis: those of the machine where
 something stands on it, those of the part where they are a face's own.
@@ -71,8 +71,15 @@ class Lie:
         else:
             head = (self.stands.nod, self.stands.tilt, Off())
             self.uneven.pop(plane.name, None)
-        ours = _on_part(stage.place, head)
-        self.turned[plane.name] = (
+        self._turn(stage, plane.name, head)
+
+    def drill(self, stage: Stage, name: str, *, quill: bool) -> None:
+        """A tool goes down a hole: along the leaning head where its quill slides in it, else along the column."""
+        self._turn(stage, name, (self.stands.nod, self.stands.tilt, Off()) if quill else TRUE)
+
+    def _turn(self, stage: Stage, name: str, tool: Turns) -> None:
+        ours = _on_part(stage.place, tool)
+        self.turned[name] = (
             _plus(ours[0], _less(self.work[0])),
             _plus(ours[1], _less(self.work[1])),
             _plus(ours[2], _less(self.work[2])),
@@ -90,6 +97,14 @@ class Lie:
     def apart(self, one: str, other: str, about: int) -> Off:
         """By how much two faces are turned against each other about an axis of the part."""
         return _plus(self.turned.get(one, TRUE)[about], _less(self.turned.get(other, TRUE)[about]))
+
+    def leans(self, hole: str, along: int, other: str, axis: int) -> Off:
+        """By how much a hole goes aside along an axis of the part for each mm along its own, against something else."""
+        about = 3 - axis - along
+        # turned about y what runs along z goes to x, about x it goes back from y
+        sign = 1 if (about - axis) % 3 == 1 else -1
+        turn = self.apart(hole, other, about)
+        return turn if sign == 1 else _less(turn)
 
     def parallel(self, face: Plane, datum: Plane, unit: Fraction) -> Off:
         """What an indicator shows that is run all over a face, the part on its datum, mm. ``unit``: mm of a length."""

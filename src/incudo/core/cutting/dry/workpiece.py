@@ -1,4 +1,4 @@
-"""The part as it was really cut: how deep each face is, where each hole lies, and what the drawing's sizes become.
+"""The part as it was really cut: how deep each face is, and where each hole lies.
 
 What is cut away stays away: of several cuts the deepest counts. Lengths in mm, along the part's own axes.
 """
@@ -15,26 +15,21 @@ from incudo.core.cutting.dry.causes import Cause, Off
 from incudo.core.cutting.dry.lie import Lie
 from incudo.core.cutting.measure import middle_of
 from incudo.core.cutting.milled import runs_free
-from incudo.core.kernel.quantity import Length, Unit, settable
-from incudo.core.parts.features.asked import Asked
-from incudo.core.parts.features.frame import Axle, Named, Plane, RoundWall
+from incudo.core.parts.features.frame import Axle, Plane, RoundWall
 from incudo.core.parts.features.holes import HoleFeature
-from incudo.core.planning.course import Course, runs_along
+from incudo.core.planning.course import Course
 from incudo.core.planning.file import OperationKind
 from incudo.core.planning.stages import Stage
+from incudo.core.shop.machine import Axis
 
 K = OperationKind
 _SAME = 1e-3
 #: By what a hole's place is made; what comes after follows the hole that is there.
 _PLACES = (K.SPOT, K.DRILL)
+#: What gives a hole its direction; a reamer and a tap follow it.
+_DIRECTS = (K.DRILL, K.BORE)
 #: Walls that are as wide as the tool; the others are set by eye or by the boring head.
 _SIZED_BY_TOOL = {K.DRILL: ".bore", K.REAM: ".bore", K.COUNTERBORE: ".counterbore"}
-
-
-def seen(value: Fraction, unit: Unit) -> Fraction:
-    """A size, mm, as it is read: to half a thou, or to a hundredth of a mm."""
-    fine = Length("0.0005", Unit.INCH) if unit is Unit.INCH else Length("0.01", Unit.MM)
-    return settable(value, fine, halves=False).mm
 
 
 @dataclass(frozen=True)
@@ -54,28 +49,6 @@ class Wide:
     cause: Cause | None = None
 
 
-@dataclass(frozen=True)
-class CameOut:
-    """One requirement of the drawing on the part as it came out, mm; ``causes`` are none where it is as planned."""
-
-    number: int
-    name: str
-    value: Fraction | None
-    nominal: Fraction
-    low: Fraction | None
-    high: Fraction | None
-    causes: tuple[Cause, ...]
-
-    @property
-    def good(self) -> bool:
-        """Whether it lies within the limits."""
-        if self.value is None:
-            return False
-        return not (self.low is not None and self.value < self.low) and not (
-            self.high is not None and self.value > self.high
-        )
-
-
 @dataclass
 class Workpiece:
     """A part while it is cut. ``deep`` is how much deeper than drawn a face lies, by its name."""
@@ -88,6 +61,8 @@ class Workpiece:
     lie: Lie = field(default_factory=Lie)
     #: Why something of an operation was not cut at all.
     missed: dict[str, Cause] = field(default_factory=dict)
+    #: Walls that have their thread.
+    tapped: set[str] = field(default_factory=set)
 
     # ── cutting ───────────────────────────────────────────────────────────
 
@@ -111,7 +86,7 @@ class Workpiece:
                     continue
                 out = plane.out * sign
                 edge = at if axis == 2 else at - out * wide.real / 2
-                deep = (self._nominal(plane.at) * sign - edge) * out
+                deep = (self.nominal(plane.at) * sign - edge) * out
                 causes = (*stand.off[axis].causes, *more.get("xyz"[axis], ()))
                 if axis != 2 and wide.cause is not None:
                     causes = (*causes, wide.cause)
@@ -149,6 +124,10 @@ class Workpiece:
                         off = (at - Fraction(spot[axis])) * stage.place.signs[axis]
                         moved[stage.place.axes[axis]] = Off(off, stand.off[axis].causes)
                 self.beside[name] = (moved[0], moved[1], moved[2])
+            if stage.kind in _DIRECTS:
+                self.lie.drill(stage, name, quill=Axis.QUILL in self.course.shop.handles)
+            if stage.kind is K.TAP:
+                self.tapped.add(name)
             if isinstance(thing, RoundWall):
                 self._size(stage, thing, wide)
         for plane in self._planes():
@@ -167,14 +146,15 @@ class Workpiece:
     def _size(self, stage: Stage, wall: RoundWall, wide: Wide) -> None:
         name = wall.name
         if stage.kind in _SIZED_BY_TOOL and name.endswith(_SIZED_BY_TOOL[stage.kind]):
-            more = wide.real - self._nominal(wall.diameter)
+            more = wide.real - self.nominal(wall.diameter)
             before = self.wide.get(name)
             if before is None or more > before.mm:
                 self.wide[name] = Off(more, (wide.cause,) if wide.cause else ())
         elif stage.kind is K.BORE and name.endswith(".bore"):
             self.wide[name] = Off()
 
-    def _nominal(self, value: Decimal | str) -> Fraction:
+    def nominal(self, value: Decimal | str) -> Fraction:
+        """A number of the part's file in mm."""
         return Fraction(value) * self.course.piece.unit.in_mm
 
     def _planes(self) -> list[Plane]:
@@ -218,12 +198,6 @@ class Workpiece:
         off = self.shift(name, stage.place.axes[axis])
         return replace(off, mm=off.mm * stage.place.signs[axis])
 
-    def size(self, number: int) -> Fraction:
-        """A distance of the drawing as it is now."""
-        a = next(a for a, _ in self.course.asked if a.number == number)
-        value, _ = self._distance(a, *self._things(a))
-        return value
-
     def floor(self, stage: Stage) -> Fraction:
         """How much deeper than drawn the floor of what an operation cuts is now; less than 0 while metal is left."""
         floors = [
@@ -232,106 +206,3 @@ class Workpiece:
             if p.feature and p.feature in stage.operation.of and stage.place.along(p.axis) == 2 and p.name in self.deep
         ]
         return max((self.deep[n].mm for n in floors), default=Fraction(0))
-
-    def come_out(self) -> tuple[CameOut, ...]:
-        """Every length of the drawing as it would be measured now."""
-        found = []
-        for a, _ in self.course.asked:
-            got = self._one(a)
-            if got is not None:
-                found.append(got)
-        return tuple(found)
-
-    def _things(self, a: Asked) -> list[Named]:
-        """What a requirement names, as it is on the part."""
-        return [self.course.piece.part.frame.named[n] for n in a.of]
-
-    def _one(self, a: Asked) -> CameOut | None:
-        project = self.course.piece.part.project
-        characteristic = project.characteristic(a.number)
-        things = self._things(a)
-        nominal = self._nominal(characteristic.nominal) if a.kind != "position" else Fraction(0)
-        value: Fraction | None
-        if a.kind == "distance":
-            value, causes = self._distance(a, things[0], things[1])
-            taper = self._taper(things[0], things[1])
-            if taper.mm:
-                # it is measured at the end where it is further from the middle of the limits
-                way = -1 if value < nominal + middle_of(self.course, *a.of) else 1
-                value, causes = value + way * taper.mm / 2, (*causes, *taper.causes)
-        elif a.kind == "diameter" and isinstance(things[0], RoundWall):
-            off = self.wide.get(a.of[0], Off())
-            value, causes = nominal + off.mm, off.causes
-        elif a.kind == "position":
-            value, causes = self._position(a, things[1], things[2])
-        elif isinstance(things[0], Plane) and (form := self._form(a, things[0])) is not None:
-            value, causes, nominal = form.mm, form.causes, Fraction(0)
-        else:
-            return None
-        missed = self._missed(things)
-        if missed is not None:
-            value, causes = None, (missed,)
-        limits = project.limits(characteristic)
-        low, high = limits.lower, limits.upper
-        return CameOut(a.number, characteristic.name, value, nominal, low, high, tuple(dict.fromkeys(causes)))
-
-    def _taper(self, one: Named, two: Named) -> Off:
-        """By how much the distance of two faces differs from end to end, mm, over the smaller of them."""
-        if not (isinstance(one, Plane) and isinstance(two, Plane)):
-            return Off()
-        unit = self.course.piece.unit.in_mm
-        found = (self.lie.parallel(one, two, unit), self.lie.parallel(two, one, unit))
-        return min(found, key=lambda x: x.mm)
-
-    def _form(self, a: Asked, face: Plane) -> Off | None:
-        """What an indicator shows over a face, mm; none where no face of the part is the datum."""
-        if a.kind == "flat":
-            return self.lie.uneven.get(face.name, Off())
-        letters = {d.letter: d.face for d in self.course.piece.part.file.datums}
-        datum = self.course.named(letters.get(a.datum, ""))
-        if not isinstance(datum, Plane):
-            return None
-        measured = self.lie.parallel if a.kind == "parallel" else self.lie.square
-        return measured(face, datum, self.course.piece.unit.in_mm)
-
-    def _missed(self, things: Sequence[Named]) -> Cause | None:
-        """Why one of these is not on the part at all."""
-        for t in things:
-            if not t.feature:
-                continue
-            cause = self.missed.get(t.feature)
-            there = t.name in self.deep if isinstance(t, Plane) and t.out else t.name in self.beside
-            if cause is not None and not there and isinstance(t, (Plane, Axle, RoundWall)):
-                return cause
-        return None
-
-    def _distance(self, a: Asked, one: Named, two: Named) -> tuple[Fraction, tuple[Cause, ...]]:
-        axis = runs_along(a, one, two)
-        project = self.course.piece.part.project
-        nominal = self._nominal(project.characteristic(a.number).nominal)
-        if axis is None:
-            return nominal, ()
-        first, second = self._at(one, axis), self._at(two, axis)
-        offs = self.shift(a.of[0], axis), self.shift(a.of[1], axis)
-        value = abs(first + offs[0].mm - second - offs[1].mm)
-        return value, (*offs[0].causes, *offs[1].causes)
-
-    def _position(self, a: Asked, one: Named, two: Named) -> tuple[Fraction, tuple[Cause, ...]]:
-        """Twice the distance of an axis from its true place, counted from the two faces as they are."""
-        apart: list[float] = []
-        causes: list[Cause] = []
-        for face, name in ((one, a.of[1]), (two, a.of[2])):
-            if not isinstance(face, Plane):
-                continue
-            mine, other = self.shift(a.of[0], face.axis), self.shift(name, face.axis)
-            apart.append(float(mine.mm - other.mm))
-            causes += [*mine.causes, *other.causes]
-        return Fraction(2 * hypot(*apart)), tuple(causes)
-
-    def _at(self, thing: Named, axis: int) -> Fraction:
-        match thing:
-            case Plane():
-                return self._nominal(thing.at)
-            case Axle() | RoundWall():
-                return self._nominal(thing.centre[axis])
-        return Fraction(0)

@@ -16,11 +16,11 @@ from typing import Literal
 from pydantic import BaseModel, ConfigDict
 
 from incudo.core.cutting.dry.acts import tip
+from incudo.core.cutting.dry.came_out import CameOut
 from incudo.core.cutting.dry.causes import Cause, Code
 from incudo.core.cutting.dry.dry_run import DryRun, with_slip
-from incudo.core.cutting.dry.measured import Measured, line_of, measured
+from incudo.core.cutting.dry.measured import Measured, line_of, measured, read_of
 from incudo.core.cutting.dry.slips import Slip, slips
-from incudo.core.cutting.dry.workpiece import CameOut
 from incudo.core.cutting.slides import Ring, set_to
 from incudo.core.kernel.errors import Refused
 from incudo.core.kernel.quantity import LengthUnit
@@ -213,7 +213,7 @@ def _came(course: Course, c: CameOut) -> str:
     unit = course.piece.unit
     if c.value is None:
         return say("Number {number} is not there.", number=c.number)
-    return say("So number {number} came out {read}.", number=c.number, read=set_to(c.value, unit))
+    return say("So number {number} came out {read}.", number=c.number, read=read_of(c, unit))
 
 
 def _instead(course: Course, part: _Part) -> str:
@@ -223,9 +223,8 @@ def _instead(course: Course, part: _Part) -> str:
     worst = part.spoilt[0]
     if worst.value is None:
         return say("Then number {number} would not be there.", number=worst.number)
-    return say(
-        "Then number {number} would be {read}.", number=worst.number, read=set_to(worst.value, course.piece.unit)
-    )
+    read = read_of(worst, course.piece.unit)
+    return say("Then number {number} would be {read}.", number=worst.number, read=read)
 
 
 def _facts(course: Course, rings: Mapping[Axis, Ring]) -> tuple[str, ...]:
