@@ -11,7 +11,14 @@ from datetime import date, datetime
 import pytest
 from openpyxl import Workbook
 
-from incudo.app.kernel.spreadsheets import MOST_COLUMNS, MOST_ROWS, MOST_UNPACKED, SpreadsheetCommand, read_spreadsheet
+from incudo.app.kernel.spreadsheets import (
+    MOST_COLUMNS,
+    MOST_ROWS,
+    MOST_UNPACKED,
+    SpreadsheetCommand,
+    _text,
+    read_spreadsheet,
+)
 from incudo.core.kernel.errors import Refused
 from incudo.core.people.class_list import read_class_list
 
@@ -45,6 +52,11 @@ def test_cells_are_what_somebody_would_type() -> None:
         [["name", "size"], ['Quist, "A"', 6.0], [None, 6.35], [True, day], [date(2026, 9, 8), 1e300], [None, ""]]
     )
     assert text_of(data) == 'name,size\n"Quist, ""A""",6\n,6.35\nyes,2026-09-07\n2026-09-08,1e+300\n'
+
+
+@pytest.mark.parametrize(("value", "text"), [(2.0**53 - 1, "9007199254740991"), (2.0**53, "9007199254740992.0")])
+def test_a_number_is_whole_as_far_as_a_double_counts_whole_numbers(value: float, text: str) -> None:
+    assert _text(value) == text
 
 
 def test_a_class_list_is_read_from_a_spreadsheet() -> None:

@@ -202,7 +202,7 @@ def rows_of(p: Project) -> tuple[RowView, ...]:
                 nominal=Both.of(p.nominal(c)),
                 callout=c.callout,
                 tolerance=tuple(line for line in p.tolerance_words(c) if line),
-                lower=None if c.callout or x.lower is None else Both.exactly(x.lower, x.unit, x.places),
+                lower=None if x.lower is None else Both.exactly(x.lower, x.unit, x.places),
                 upper=None if c.callout or x.upper is None else Both.exactly(x.upper, x.unit, x.places),
             )
         )
