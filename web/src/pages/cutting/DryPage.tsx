@@ -265,7 +265,7 @@ function Outcome({ outcome: o }: { outcome: Schema["DryOutcome"] }) {
       </div>
       <p className="small muted">
         {say(
-          "Simulated: true cutters and screws with their play. Depths of holes, threads and countersinks are taken as the card says. A real machine also bends, wears and warms up: measure there as the card says.",
+          "Simulated: true cutters and screws with their play. Depths of holes and countersinks, and finishes, are taken as the card says. A real machine also bends, wears and warms up: measure there as the card says.",
         )}
       </p>
     </>
