@@ -10,7 +10,7 @@ import pytest
 from pydantic import ValidationError
 
 from incudo.core.kernel.errors import Refused
-from incudo.core.kernel.quantity import Unit
+from incudo.core.kernel.quantity import Unit, number
 from incudo.core.locating.backlash import AGREE_WITHIN, Backlash, Measurement, confirmed
 from incudo.core.locating.centre import AGREE, Centre, agreement, block, edge, flat_is_circle, slot
 from incudo.core.locating.centre import Sweep as Bore
@@ -32,15 +32,17 @@ from incudo.core.locating.found import (
 from incudo.core.locating.screw import Screw
 from incudo.core.measuring.study import GOOD, USABLE, StudyFit, _fit
 from incudo.core.reckoning.bench import Bench, chip_chart
+from incudo.core.reckoning.holes.tap_drill import _tap
 from incudo.core.reckoning.inputs import Values
 from incudo.core.reckoning.speed import chip_thinning
-from incudo.core.reckoning.speed.shared import within
+from incudo.core.reckoning.speed.shared import at_step, within
 from incudo.core.setup import holding
-from incudo.core.setup.holding import ParallelPair, Work
+from incudo.core.setup.holding import Cut, JawVise, ParallelPair, Work
 from incudo.core.setup.jaw import JawSweep
 from incudo.core.setup.record import HeadAxis
 from incudo.core.setup.tram import Sweep
 from incudo.core.shop.machine import Axis
+from incudo.core.shop.tapping import PER_PERCENT
 from incudo.core.shop.workholding import VBlocks
 from tests.core.planning import shops
 
@@ -197,3 +199,38 @@ def test_a_bar_lies_on_the_faces_of_a_groove_and_not_on_its_edges() -> None:
 def test_a_chart_is_drawn_for_a_cutter_in_a_material() -> None:
     assert chip_chart(Bench()) is None
     assert chip_chart(Bench(stock=shops.shop("petrel", "low-carbon steel").stock)) is None
+
+
+def test_a_number_has_forty_characters_at_most() -> None:
+    assert number("1.5".ljust(40), "size") == "1.5"
+    with pytest.raises(Refused):
+        number("1.5".ljust(41), "size")
+
+
+def test_a_thread_leaves_a_hole() -> None:
+    """With so coarse a pitch that nothing is left of the hole, a full thread is refused; a hair finer is not."""
+    by = PER_PERCENT["cutting"]
+    for pitch, refused in ((F(8) * by / 100, True), (F(8) * by / 100 - HAIR, False)):
+        values = Values({"diameter": F(8), "pitch": pitch, "percent": F(100), "tap": "cutting", "drills": (), "others": ()}, Unit.MM)  # type: ignore[dict-item]
+        if refused:
+            with pytest.raises(Refused):
+                _tap(values)
+        else:
+            assert _tap(values).answer.value > 0
+
+
+@pytest.mark.parametrize(("speed", "told"), [(F(400), False), (F(400) + HAIR, True)])
+def test_the_fastest_speed_is_slow_only_for_what_wants_more(speed: F, told: bool) -> None:
+    values = Values({"steps": (F(100), F(400)), "ranges": (), "school": "below"}, Unit.MM)  # type: ignore[dict-item]
+    outputs, _, said = at_step(values, speed, F(10))
+    assert outputs[0].value == 400
+    assert bool(said) is told
+
+
+@pytest.mark.parametrize(("over", "meets"), [(F(0), False), (-HAIR, True)])
+def test_a_cut_right_through_ends_on_the_jaw_or_in_it(over: F, meets: bool) -> None:
+    pair = ParallelPair(F(20), F(5), F(100))
+    vise = JawVise(F(100), F(20) - over, F(100))
+    cut = Cut("Slot", F(0), F(10), F(0))
+    found = holding._cut(cut, Work(F(40), F(60), F(30)), vise, pair, Unit.MM, F(1))
+    assert ("jaw" in {s.about for s in found}) is meets
