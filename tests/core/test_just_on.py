@@ -211,7 +211,9 @@ def test_a_thread_leaves_a_hole() -> None:
     """With so coarse a pitch that nothing is left of the hole, a full thread is refused; a hair finer is not."""
     by = PER_PERCENT["cutting"]
     for pitch, refused in ((F(8) * by / 100, True), (F(8) * by / 100 - HAIR, False)):
-        values = Values({"diameter": F(8), "pitch": pitch, "percent": F(100), "tap": "cutting", "drills": (), "others": ()}, Unit.MM)  # type: ignore[dict-item]
+        values = Values(
+            {"diameter": F(8), "pitch": pitch, "percent": F(100), "tap": "cutting", "drills": (), "others": ()}, Unit.MM
+        )  # type: ignore[dict-item]
         if refused:
             with pytest.raises(Refused):
                 _tap(values)

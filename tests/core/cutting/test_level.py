@@ -265,6 +265,25 @@ def test_collars_clear_what_stands_beside_the_cut(more: int) -> None:
     assert ("arbor-low" in found) is bool(more)
 
 
+def test_collars_are_forty_wide_where_nobody_says_how_it_is_held() -> None:
+    shop, cutter = (
+        shops.on("skua", "tee"),
+        Cutter.model_validate(
+            {
+                "name": "one",
+                "kind": "side and face cutter",
+                "unit": "mm",
+                "diameter": "100",
+                "length": "8",
+                "owned": 1,
+                "teeth": 20,
+            }
+        ),
+    )
+    assert shop.under_arbor(cutter) == 30
+    assert shop.under_arbor(cutter.model_copy(update={"holder": "arbor-support"})) == 31
+
+
 @pytest.mark.parametrize("more", [0, -1])
 def test_collars_clear_the_jaws_and_never_a_strap(more: int) -> None:
     course = course_of("tee", "skua")

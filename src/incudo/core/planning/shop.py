@@ -26,6 +26,8 @@ SOFT = Fraction(25)
 CENTRE_CUTTING_FLUTES = 3
 
 
+#: How wide the collars of an arbor are where nobody says how a cutter is held, mm. Rule of thumb.
+USUAL_COLLAR = Fraction(40)
 #: A strap of a usual clamping kit.
 USUAL_STRAP = Length("80", Unit.MM)
 #: How wide a strap is where nobody has measured it, mm. Rule of thumb.
@@ -112,7 +114,8 @@ class PlanShop:
 
     def under_arbor(self, cutter: Cutter) -> Fraction:
         """How far a cutter stands out below the collars of its arbor, mm."""
-        return (cutter.real - (self.nose(cutter.holder) or Fraction(0))) / 2
+        collar = self.nose(cutter.holder)
+        return (cutter.real - (USUAL_COLLAR if collar is None else collar)) / 2
 
     @property
     def grabs(self) -> bool:
