@@ -50,6 +50,11 @@ def refusal(data: dict[str, Any]) -> str:
     return ""
 
 
+def test_a_drill_has_its_own_point_and_what_has_none_a_usual_one() -> None:
+    drill = Cutter.model_validate(entry(K.DRILL, angle="135"))
+    assert (drill.point, Cutter.model_validate(entry(K.END_MILL)).point) == (135, 118)
+
+
 @pytest.mark.parametrize("kind", list(CutterKind))
 def test_a_good_entry_of_every_kind_is_taken(kind: CutterKind) -> None:
     assert refusal(entry(kind)) == ""

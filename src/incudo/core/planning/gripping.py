@@ -18,6 +18,7 @@ from incudo.core.planning.shop import VisePlace
 from incudo.core.planning.stages import Stage
 from incudo.core.reckoning.holes.shared import point_length
 from incudo.core.setup.holding import Cut, Drilled, Held, JawVise, ParallelPair, Work, choose, hold
+from incudo.core.shop.cutter import USUAL_POINT
 
 
 @dataclass(frozen=True)
@@ -128,7 +129,7 @@ def holes_of(course: Course, stage: Stage) -> list[Drilled]:
         if not isinstance(feature, HoleFeature) or not stage.through:
             continue
         d = Fraction(feature.diameter) * course.piece.unit.in_mm
-        angle = Fraction(stage.cutter.angle or 118) if stage.cutter else Fraction(118)
+        angle = stage.cutter.point if stage.cutter else Fraction(USUAL_POINT)
         point = point_length(d, angle) if stage.kind is OperationKind.DRILL else Fraction(0)
         for x, y, _ in stage.hole_spots():
             name = capital(course.words(stage))

@@ -67,7 +67,7 @@ def _tip(stage: Stage) -> float | None:
         bottom = stage.block[0][2]
         low = max(min(reach(b, 2)[0] for b in stage.lying), bottom)
         if stage.through and stage.kind is OperationKind.DRILL and stage.cutter is not None:
-            low -= float(point_length(stage.cutter.real, Fraction(stage.cutter.angle or 118)) + CLEARANCE)
+            low -= float(point_length(stage.cutter.real, stage.cutter.point) + CLEARANCE)
         return low
     return stage.floor
 

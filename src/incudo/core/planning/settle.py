@@ -294,7 +294,7 @@ def _holed(stage: Stage, shop: PlanShop, cutter: Cutter) -> Settled:
             {
                 "diameter": diameter,
                 "depth": deep,
-                "angle": Fraction(cutter.angle or 118),
+                "angle": cutter.point,
                 "speed": speed,
                 "per_turn": per_turn,
                 "feeds": offered,

@@ -79,6 +79,8 @@ ANGLES: dict[CutterKind, tuple[int, ...]] = {
     K.DOVETAIL: (45, 60),
     K.ANGLE: (45, 60, 90),
 }
+#: The point of a drill of which nobody says another, degrees.
+USUAL_POINT = 118
 #: A cutter stands out of its holder by twenty times its diameter and this at most, mm.
 MOST_SHANK = 100
 #: A reground cutter is smaller than its nominal, and not less than this share of it.
@@ -261,6 +263,11 @@ class Cutter(Row):
     def real(self) -> Fraction:
         """The diameter that it cuts, in mm."""
         return Length(self.measured or self.diameter, self.unit).mm
+
+    @property
+    def point(self) -> Fraction:
+        """The angle of its point, in degrees: that of a usual drill where its entry says none."""
+        return Fraction(self.angle or USUAL_POINT)
 
     @property
     def on_arbor(self) -> bool:

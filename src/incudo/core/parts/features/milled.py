@@ -206,7 +206,7 @@ class Slot(Strict):
             bound = say(
                 "leaves the slot {long} long, less than its round end needs", long=sized(end - start, frame.unit)
             )
-            raise Refused.of("end" if self.end is not None else "start", self.end or self.start, bound)
+            raise Refused.of(*(("start", self.start) if self.end is None else ("end", self.end)), bound)
         closed = self.start is not None or self.end is not None
         over = width / 2 if closed else Decimal(0)
         return start, end, (start - (over if self.start is None else 0), end + (over if self.end is None else 0))

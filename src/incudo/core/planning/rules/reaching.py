@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from fractions import Fraction
 
 from incudo.core.kernel.say import say
 from incudo.core.planning import change
@@ -113,7 +112,7 @@ def quill_short(course: Course) -> Iterator[Hit]:
             continue
         deep = exact(spans[1] - spans[0]) + CLEAR
         if s.through and s.kind is OperationKind.DRILL:
-            deep += point_length(s.cutter.real, Fraction(s.cutter.angle or 118))
+            deep += point_length(s.cutter.real, s.cutter.point)
         if deep > travel:
             words = say(
                 "The tool goes {deep} from clear above; the quill travels {travel}.",

@@ -81,6 +81,6 @@ def ask(d: Draw) -> Question:
     drill = d.cutter(K.DRILL)
     given: Given = {
         "diameter": {"value": drill.diameter, "unit": drill.unit},
-        "angle": {"value": drill.angle or "118", "unit": "°"},
+        "angle": {"value": str(drill.point), "unit": "°"},
     }
     return Question("drill-point", say("{name}. How long is its point?", name=drill.name), given, d.unit, *coarse(d))
