@@ -110,12 +110,26 @@ SLIP = {"step": "Zero along X", "words": "half a tip", "numbers": []}
 
 
 @pytest.mark.parametrize(
-    ("lines", "causes", "counts"),
-    [([GOOD], [], True), ([GOOD, BAD], [], False), ([GOOD], [SLIP], False), ([GOOD, GOOD], [], True)],
+    ("lines", "causes", "right", "counts"),
+    [
+        ([GOOD], [], None, True),
+        ([GOOD, BAD], [], None, False),
+        ([GOOD], [SLIP], None, False),
+        ([GOOD, GOOD], [], True, True),
+        # the vise was out of line: what is out is not the student's
+        ([GOOD, BAD], [SLIP], True, True),
+        ([GOOD, BAD], [SLIP], False, False),
+    ],
 )
 @pytest.mark.parametrize("by", ["the student", "an instructor"])
 def test_a_dry_run_speaks_for_its_student_when_nothing_went_wrong(
-    planned: tuple[Person, str], shop: TestShop, lines: list[Any], causes: list[Any], counts: bool, by: str
+    planned: tuple[Person, str],
+    shop: TestShop,
+    lines: list[Any],
+    causes: list[Any],
+    right: bool | None,
+    counts: bool,
+    by: str,
 ) -> None:
     student, assignment = planned
     run = uuid.UUID(begin(student, assignment)["run"])
@@ -137,7 +151,11 @@ def test_a_dry_run_speaks_for_its_student_when_nothing_went_wrong(
         run, begun = uuid.uuid4(), run
         shop.unit.run(lambda w: w.db.add(copied(w.db.get_one(t.DryRun, begun), id=run, person_id=boss)))
     assert not shop.unit.run(lambda w: act(w, 1, "")), "nothing is worked out anew on the way"
-    assert shop.unit.run(lambda w: act(w, 2, json.dumps({"lines": lines, "causes": causes})))
+    assert shop.unit.run(
+        lambda w: act(
+            w, 2, json.dumps({"lines": lines, "causes": causes} | ({} if right is None else {"right": right}))
+        )
+    )
     assert shop.unit.run(met) is (counts and by == "the student")
 
 

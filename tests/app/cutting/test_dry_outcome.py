@@ -8,7 +8,7 @@ from fractions import Fraction
 import pytest
 
 from incudo.app.cutting.dry import _kept, _outcome, _rings, _stands, _step
-from incudo.app.cutting.stood import stands_of, stood
+from incudo.app.cutting.stood import Stood, stands_of, stood
 from incudo.core.cutting.dry.causes import Code
 from incudo.core.cutting.dry.dry_run import DryRun, with_slip
 from incudo.core.cutting.dry.slips import slips
@@ -30,32 +30,39 @@ def test_the_acts_that_spoilt_something_are_named_first() -> None:
     found = _outcome(run)
     out = [line.number for line in found.lines if not line.good]
     assert out
+    assert not found.right
     assert [(c.step, c.numbers) for c in found.causes] == [
         ("Holding 4: clamp the work", tuple(out)),
         ("Holding 1: clamp the work", ()),
     ]
 
 
-@pytest.mark.parametrize(("slopes", "spoils"), [({"jaw": OUT}, True), ({}, False)])
-def test_a_vise_out_of_line_is_the_machines_and_said_where_it_spoils(slopes: dict[str, Fraction], spoils: bool) -> None:
-    plain = run_of("mast-step-pad", "gannet")
+@pytest.mark.parametrize(
+    ("slopes", "vise", "spoils"),
+    [({"jaw": OUT}, "vise-160", True), ({"jaw": OUT}, "", True), ({"jaw": OUT}, "vise-6", False), ({}, "", False)],
+)
+def test_a_vise_out_of_line_is_the_machines_and_said_where_it_spoils(
+    slopes: dict[str, Fraction], vise: str, spoils: bool
+) -> None:
+    plain, at = run_of("mast-step-pad", "gannet"), Stood(slopes, vise)
     # as it is kept beside the dials, and read again
-    stands = _stands(_kept(plain.rings, slopes), Unit.MM)
-    assert stands == stands_of(slopes, Unit.MM)
+    stands = _stands(_kept(plain.rings, at), Unit.MM)
+    assert stands == stands_of(at, Unit.MM)
     begun = DryRun(plain.course, plain.rings, stands=stands, cards=plain.cards)
     assert begun.now is not None
     assert begun.now.kind is StepKind.HOLD
     words = "The fixed jaw was left out of line, over 100 mm: 0.30 mm."
-    assert _step(begun, begun.now).why == (*begun.now.why, *((words,) if slopes else ()))
-    run = DryRun(plain.course, _rings(_kept(plain.rings, slopes)), stands=stands, cards=plain.cards).finish()
+    assert _step(begun, begun.now).why == (*begun.now.why, *((words,) if spoils else ()))
+    run = DryRun(plain.course, _rings(_kept(plain.rings, at)), stands=stands, cards=plain.cards).finish()
     found = _outcome(run)
     said = {(c.step, c.words) for c in found.causes}
     assert said == ({("The machine as set up", words)} if spoils else set())
     assert all(line.good for line in found.lines) is not spoils
+    assert found.right, "every step was done as the card says"
 
 
 def test_a_run_of_before_stands_true() -> None:
-    assert _stands("{}", Unit.MM) == stands_of({}, Unit.MM)
+    assert _stands("{}", Unit.MM) == stands_of(Stood({}), Unit.MM)
 
 
 def test_head_and_vise_stand_as_they_were_accepted_last_until_they_are_moved(shop: TestShop) -> None:
@@ -63,15 +70,15 @@ def test_head_and_vise_stand_as_they_were_accepted_last_until_they_are_moved(sho
     aligned(student)
     here = uuid.UUID(FULMAR)
     # read 0 and 0.0002 in at -2.75 and 2.75: the right end is nearer to the tip, in front
-    assert shop.unit.run(lambda w: stood(w, here))["jaw"] == -Fraction(2, 10_000) / Fraction("5.5")
+    assert shop.unit.run(lambda w: stood(w, here)).slopes["jaw"] == -Fraction(2, 10_000) / Fraction("5.5")
     page = begin(student, FULMAR, HEAD_SETTINGS)
     for axis, high in (("tilt", "0.0004"), ("nod", "-0.0002")):
         page = keep(student, page, "0", high, tight=True, axis=axis)
     accept(student, page)
-    found = shop.unit.run(lambda w: stood(w, here))
+    found = shop.unit.run(lambda w: stood(w, here)).slopes
     assert found["tilt"] == Fraction(4, 10_000) / 8
     assert found["nod"] == Fraction(2, 10_000) / 8, "the front reads more: its top leans to the front"
     student.post(f"/api/machines/{FULMAR}/notes", {"id": new_id(), "kind": "vise", "words": "bumped"})
-    assert shop.unit.run(lambda w: stood(w, here)).keys() == {"tilt", "nod"}
+    assert shop.unit.run(lambda w: stood(w, here)).slopes.keys() == {"tilt", "nod"}
     student.post(f"/api/machines/{FULMAR}/notes", {"id": new_id(), "kind": "head", "words": "leaned on"})
-    assert shop.unit.run(lambda w: stood(w, here)) == {}
+    assert shop.unit.run(lambda w: stood(w, here)) == Stood({}, "")

@@ -5467,13 +5467,18 @@ export interface components {
         };
         /**
          * DryOutcome
-         * @description The part as it came out, and why.
+         * @description The part as it came out, and why. ``right``: every step was done as the card says, whatever the machine did.
          */
         DryOutcome: {
             /** Causes */
             causes: components["schemas"]["DryCause"][];
             /** Lines */
             lines: components["schemas"]["Measured"][];
+            /**
+             * Right
+             * @default false
+             */
+            right: boolean;
         };
         /**
          * DryPlace

@@ -19,12 +19,13 @@ from incudo.app.cutting.dry_views import (
     SaidTurn,
 )
 from incudo.app.cutting.run import rings_of
-from incudo.app.cutting.stood import MACHINE, stands_of, stood
+from incudo.app.cutting.stood import MACHINE, Stood, stands_of, stood
 from incudo.app.kernel.unit import Who, Work, find, insert_once
 from incudo.app.kernel.views import Named
 from incudo.app.parts.attempts import AttemptFile, own_attempt
 from incudo.app.planning.made_with import course_of
 from incudo.core.cutting.dry.acts import Act, Do, Hands, tip, told
+from incudo.core.cutting.dry.causes import Cause
 from incudo.core.cutting.dry.dry_run import DryRun
 from incudo.core.cutting.dry.lie import Stands
 from incudo.core.cutting.dry.measured import line_of, measured
@@ -124,10 +125,10 @@ def dry_act(w: Work, who: Who, run: uuid.UUID, command: DryActCommand) -> DryRun
 # ── as it is kept ─────────────────────────────────────────────────────────
 
 
-def _kept(rings: Mapping[Axis, Ring], slopes: Mapping[str, Fraction]) -> str:
+def _kept(rings: Mapping[Axis, Ring], at: Stood) -> str:
     """The dials of a machine and how it stands, to be used as they are now for as long as this run lasts."""
     return json.dumps(
-        {_STANDS: {name: str(slope) for name, slope in slopes.items()}}
+        {_STANDS: {name: str(slope) for name, slope in at.slopes.items()}, _VISE: at.vise}
         | {
             axis: {
                 "handle": r.handle.model_dump(mode="json"),
@@ -143,7 +144,7 @@ def _kept(rings: Mapping[Axis, Ring], slopes: Mapping[str, Fraction]) -> str:
 def _rings(kept: str) -> dict[Axis, Ring]:
     found = {}
     for axis, one in json.loads(kept).items():
-        if axis == _STANDS:
+        if axis in (_STANDS, _VISE):
             continue
         handle = Handle.model_validate(one["handle"])
         dial = replace(Dial.of(handle), backlash=Fraction(one["backlash"]))
@@ -153,7 +154,9 @@ def _rings(kept: str) -> dict[Axis, Ring]:
 
 def _stands(kept: str, unit: Unit) -> Stands:
     """How the machine stood; of a run that was begun before it was kept, true."""
-    return stands_of({name: Fraction(s) for name, s in json.loads(kept).get(_STANDS, {}).items()}, unit)
+    data = json.loads(kept)
+    slopes = {name: Fraction(s) for name, s in data.get(_STANDS, {}).items()}
+    return stands_of(Stood(slopes, data.get(_VISE, "")), unit)
 
 
 def _load(w: Work, who: Who, row: t.DryRun) -> _Dry:
@@ -172,7 +175,7 @@ def _load(w: Work, who: Who, row: t.DryRun) -> _Dry:
 
 
 #: Under what the machine's own errors are kept beside its dials.
-_STANDS = "stands"
+_STANDS, _VISE = "stands", "vise"
 #: What is not kept twice of an act.
 _FILL = {"id": uuid.UUID(int=0), "number": 1, "step": "kept"}
 
@@ -258,8 +261,10 @@ def _said(run: DryRun) -> str:
 
 def _step(run: DryRun, step: RunStep) -> DryStep:
     # what the work is put into, and under, is said where it is put in
-    s = run.stands
-    stood_so = [c for off in (s.jaw, s.tilt, s.nod) for c in off.causes] if step.kind is StepKind.HOLD else []
+    stood_so: list[Cause] = []
+    if step.kind is StepKind.HOLD:
+        s = run.stands_in(next(h for h in run.course.plan.holdings if h.id == step.holding))
+        stood_so = [c for off in (s.jaw, s.tilt, s.nod) for c in off.causes]
     return DryStep(
         id=step.id,
         kind=step.kind,
@@ -326,4 +331,4 @@ def _outcome(run: DryRun) -> DryOutcome:
         numbers = tuple(c.number for c in out if not c.good and cause in c.causes)
         causes.append(DryCause(step=titles.get(cause.step, cause.step), words=cause.words, numbers=numbers))
     causes.sort(key=lambda c: not c.numbers)
-    return DryOutcome(lines=tuple(line_of(c, unit) for c in out), causes=tuple(causes))
+    return DryOutcome(lines=tuple(line_of(c, unit) for c in out), causes=tuple(causes), right=not run.causes)

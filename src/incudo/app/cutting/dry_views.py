@@ -81,10 +81,11 @@ class DryCause(View):
 
 
 class DryOutcome(View):
-    """The part as it came out, and why."""
+    """The part as it came out, and why. ``right``: every step was done as the card says, whatever the machine did."""
 
     lines: tuple[Measured, ...]
     causes: tuple[DryCause, ...]
+    right: bool = False
 
 
 class DryRunView(View):

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import uuid
 from collections.abc import Mapping
+from dataclasses import dataclass
 from fractions import Fraction
 
 from incudo.app.kernel.unit import Work, find
@@ -17,6 +18,7 @@ from incudo.core.kernel.quantity import Unit
 from incudo.core.kernel.say import say
 from incudo.core.setup.record import SetupKind, counting
 from incudo.core.setup.tram import HeadAxis
+from incudo.core.shop.workholding import Vise
 from incudo.store import schema as t
 from incudo.store.setup import setups as store
 
@@ -25,12 +27,24 @@ MACHINE = "machine"
 JAW, TILT, NOD = "jaw", "tilt", "nod"
 
 
-def stood(w: Work, machine: uuid.UUID) -> dict[str, Fraction]:
-    """By how much jaw and head are out, mm per mm, as ``Stands`` counts them; nothing where that is not known."""
+@dataclass(frozen=True)
+class Stood:
+    """By how much jaw and head are out, mm per mm, as ``Stands`` counts them; nothing where that is not known.
+
+    ``vise`` is what the vise is called whose jaw it is.
+    """
+
+    slopes: Mapping[str, Fraction]
+    vise: str = ""
+
+
+def stood(w: Work, machine: uuid.UUID) -> Stood:
+    """How head and vise of a machine were accepted last, unless they were moved since."""
     ends = store.newest_ends(w.db, [machine])
     moved = store.moves(w.db, [machine], min((e.at for _, e, _ in ends), default=w.now))
     rows = store.passes(w.db, [s.id for s, _, _ in ends])
     found: dict[str, Fraction] = {}
+    vise = ""
     for s, end, _ in ends:
         if any(m.kind == s.kind and m.at > end.at for m in moved):
             continue
@@ -41,19 +55,20 @@ def stood(w: Work, machine: uuid.UUID) -> dict[str, Fraction]:
                 # the side of the sweep that reads more is low: the head leans there
                 found |= {TILT: slope} if axis is HeadAxis.TILT else {NOD: -slope}
         elif s.kind == SetupKind.VISE:
-            found |= _jaw(w, ViseSettings.model_validate_json(s.settings), rows.get(s.id, []))
-    return {name: slope for name, slope in found.items() if slope}
+            of = ViseSettings.model_validate_json(s.settings)
+            row = find(w, t.Workholding, of.vise, "vise")
+            vise, found = row.name, found | _jaw(of, holding_of(row), rows.get(s.id, []))
+    return Stood({name: slope for name, slope in found.items() if slope}, vise)
 
 
-def _jaw(w: Work, settings: ViseSettings, rows: list[t.SetupPass]) -> dict[str, Fraction]:
-    vise = holding_of(find(w, t.Workholding, settings.vise, "vise"))
+def _jaw(settings: ViseSettings, vise: Vise, rows: list[t.SetupPass]) -> dict[str, Fraction]:
     if settings.along != "x":
         return {}
     # the end that reads more stands nearer to the spindle's tip, in front of the jaw
     return {JAW: -vise_passes(settings, vise, rows)[-1].sweep.slope}
 
 
-def stands_of(slopes: Mapping[str, Fraction], unit: Unit) -> Stands:
+def stands_of(at: Stood, unit: Unit) -> Stands:
     """The same for a dry run, each with what is said where it spoils something."""
     over = f"{reach(unit).text} {reach(unit).unit}"
     words = {
@@ -62,7 +77,7 @@ def stands_of(slopes: Mapping[str, Fraction], unit: Unit) -> Stands:
         NOD: (Code.HEAD, say("The head was left out of tram front to back, over {reach}", reach=over)),
     }
     found = {}
-    for name, slope in slopes.items():
+    for name, slope in at.slopes.items():
         code, act = words[name]
         found[name] = Off(slope, (Cause(MACHINE, code, "", slope * reach(unit).mm, act, unit),))
-    return Stands(**found)
+    return Stands(**found, vise=at.vise)

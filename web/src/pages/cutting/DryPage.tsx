@@ -237,6 +237,7 @@ function Outcome({ outcome: o }: { outcome: Schema["DryOutcome"] }) {
           ? say("Every size is within its limits.")
           : say("{count} of {all} sizes are out of their limits.", { count: bad, all: o.lines.length })}
       </p>
+      {bad > 0 && o.right && <p className="run-said">{say("You did everything as the card says: what is out is how the machine stands.")}</p>}
       {o.causes.length > 0 && (
         <section className="card pad stack">
           <h2>{say("What went wrong")}</h2>

@@ -25,6 +25,8 @@ from incudo.core.cutting.step import RunStep, StepKind, Zero
 from incudo.core.kernel.say import say
 from incudo.core.locating.screw import Screw
 from incudo.core.planning.course import Course
+from incudo.core.planning.file import PlanHolding
+from incudo.core.planning.gripping import vise_of
 from incudo.core.planning.kinds import MILLING
 from incudo.core.planning.piece import exact
 from incudo.core.planning.stages import Stage
@@ -77,6 +79,12 @@ class DryRun:
             self.do(told(self.now, self.slides))
         return self
 
+    def stands_in(self, holding: PlanHolding) -> Stands:
+        """How the machine stands for a holding: another vise than the one that was indicated last is taken as true."""
+        vise = vise_of(self.course, holding)
+        ours = vise is None or self.stands.vise in ("", vise.name)
+        return self.stands if ours else replace(self.stands, jaw=Off())
+
     def came_out(self) -> tuple[CameOut, ...]:
         """The drawing's lengths on the part as it is now."""
         return CameOutOf(self.part).come_out()
@@ -124,7 +132,7 @@ class DryRun:
             # it stays so for the holdings after this one
             act = say("The head was out of tram side to side, over {reach}", reach=over)
             self._tilt = self._out(step, Code.HEAD, hands.lean, far.mm, act)
-        jaw, seat = self.stands.jaw, self.stands.seat
+        jaw, seat = self.stands_in(stage.holding).jaw, self.stands.seat
         if hands.jaw:
             act = say("The fixed jaw was out of line with the table, over {reach}", reach=over)
             jaw = self._out(step, Code.JAW, hands.jaw, far.mm, act)

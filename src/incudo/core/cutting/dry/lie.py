@@ -34,6 +34,8 @@ class Stands:
     jaw: Off = field(default_factory=Off)
     tilt: Off = field(default_factory=Off)
     nod: Off = field(default_factory=Off)
+    #: What the vise is called whose jaw it is; without a name any.
+    vise: str = ""
 
 
 @dataclass
