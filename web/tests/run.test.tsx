@@ -346,7 +346,7 @@ describe("the dry run", () => {
     ];
     const bad = texts(shown({ step: null, outcome: { lines: [line(1, true), line(5, false)], causes } as unknown as Dry["outcome"] }));
     expect(bad).toContain("1 of 2 sizes are out of their limits.");
-    expect(bad).toContain("spoilt number 5, 6");
+    expect(bad).toContain("spoilt no. 5, 6");
     expect(bad).toContain("spoilt nothing");
   });
 });

@@ -245,7 +245,7 @@ function Outcome({ outcome: o }: { outcome: Schema["DryOutcome"] }) {
             {o.causes.map((c, n) => (
               <li key={n}>
                 <b>{c.words}</b> {c.step}
-                {c.numbers.length > 0 ? ` · ${say("spoilt number {numbers}", { numbers: c.numbers.join(", ") })}` : ` · ${say("spoilt nothing")}`}
+                {c.numbers.length > 0 ? ` · ${say("spoilt no. {numbers}", { numbers: c.numbers.join(", ") })}` : ` · ${say("spoilt nothing")}`}
               </li>
             ))}
           </ol>
