@@ -13,14 +13,14 @@ from incudo.core.parts.geometry.solid import Box
 from incudo.core.planning.changes import must_follow
 from incudo.core.planning.course import Course
 from incudo.core.planning.cutters import _size
-from incudo.core.planning.file import OperationKind
+from incudo.core.planning.file import HeldIn, OperationKind
 from incudo.core.planning.judge import judge
 from incudo.core.planning.kinds import DRILLING
 from incudo.core.planning.piece import exact
 from incudo.core.planning.rules import cut, cutter, datum, reaching, seating
 from incudo.core.planning.rules.holding import grips
 from incudo.core.planning.shop import PlanShop, VisePlace
-from incudo.core.planning.stages import _leaving
+from incudo.core.planning.stages import Stage, _leaving
 from incudo.core.reckoning.holes.shared import point_length
 from incudo.core.shop.cutter import CutterKind
 from tests.core.planning import shops
@@ -222,3 +222,12 @@ def test_a_cut_that_leaves_metal_leaves_none_at_the_side_of_the_stock() -> None:
     body = _leaving(piece, Box(low, inside), 1.0)
     assert isinstance(body, Box)
     assert (body.low, body.high) == (low, (inside[0] - 1, *high[1:]))
+
+
+def test_a_soft_bar_is_asked_for_in_a_vise_only(monkeypatch: pytest.MonkeyPatch) -> None:
+    plan = holds(2, held=HeldIn.STRAPS, soft_bar=False)(holds(1, soft_bar=False)(own("petrel", KEEL)))
+    monkeypatch.setattr(Stage, "true_at_start", lambda _self, _face: False)
+    course = Course(shops.piece(KEEL), plan, shops.on("petrel", KEEL))
+    asked = [h for h, stages in course.held if stages and h.held is HeldIn.VISE and not h.soft_bar]
+    assert [hit.where for hit in seating.no_soft_bar(course)] == asked
+    assert asked, "and strapped holdings are not among them"
