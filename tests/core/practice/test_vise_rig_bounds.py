@@ -10,6 +10,7 @@ import pytest
 from incudo.core.kernel.errors import Refused
 from incudo.core.practice.rigs import RIGS
 from incudo.core.practice.rigs.base import Action, RigSetup, begin, do
+from incudo.core.practice.rigs.vise.advice import _tap
 from incudo.core.practice.rigs.vise.state import FIRM, LOOSE, SNUG, TAPS, TIGHT, TRAVEL, ViseState
 from incudo.core.setup.jaw import JawSweep
 from incudo.core.setup.record import VisePass
@@ -184,3 +185,17 @@ def test_what_no_hand_can_do_is_refused(rig: str, action: Action) -> None:
     s = begin(RIGS[rig], RigSetup(), 1, "bounds")
     with pytest.raises(Refused):
         do(RIGS[rig], s, action)
+
+
+@pytest.mark.parametrize(("gap", "by"), [(0.06, 1), (0.061, 2), (-0.06, 1), (0.3, 2), (0.301, 3), (-0.3, 2)])
+@pytest.mark.parametrize("pressed", [True, False])
+def test_the_tap_advised_is_as_hard_as_the_gap_is_wide(
+    gap: float, by: int, pressed: bool, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    s = state(SNUG, LOOSE)
+    monkeypatch.setattr(ViseState, "plunger", lambda _self, _x: TRAVEL / 2 if pressed else 0.0)
+    advised = _tap(s, gap, 0.1, 0.0)
+    assert advised.action == Action(
+        do="tap", on="right", way="towards" if gap > 0 else "away", by=by if pressed else max(TAPS)
+    )
+    assert ("end of its travel" in advised.words) is not pressed
