@@ -101,11 +101,11 @@ def test_a_lever_that_turns_the_needle_the_other_way_changes_the_needle_and_not_
 def test_a_difference_beyond_the_indicators_travel_is_no_reading(shop: TestShop) -> None:
     student = shop.ready_student()
     page = begin(student, settings={**VISE_SETTINGS, "range": "0.030"})
-    body = {"id": new_id(), "low": "0.010", "high": "-0.0215", "tight": False}
+    body = {"id": new_id(), "low": "0.0090", "high": "-0.0215", "tight": False}
     refused = student.fails(422, f"/api/setups/{page['id']}/passes", body)
     assert refused["errors"][0]["field"] == "high"
     assert "tap the jaw in as you go" in refused["detail"]
-    student.post(f"/api/setups/{page['id']}/passes", {**body, "low": "0"})
+    student.post(f"/api/setups/{page['id']}/passes", {**body, "low": "0.0085"})
 
 
 def test_a_setup_is_repeated_when_moved_when_old_and_by_somebody_else(shop: TestShop) -> None:
