@@ -270,6 +270,7 @@ def test_a_plan_with_gaps_leaves_open_what_the_instructor_says(shop: TestShop, c
     student, assignment = card
     set_task(shop, assignment, mode="gaps", gaps=["cutters", "datums"])
     given = page(student, assignment)
+    assert given["gaps"] == ["cutters", "datums"]
     ops = [o for h in given["look"]["plan"]["holdings"] for o in h["operations"]]
     assert ops
     assert {o["cutter"] for o in ops} == {""}

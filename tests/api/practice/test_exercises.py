@@ -46,6 +46,9 @@ def test_a_question_is_answered_once_and_a_slip_is_named(shop: TestShop) -> None
     assert (said["right"], said["slip"]) == (False, "the calculated speed was used, not the one that is set")
     assert said["working"][0]["formula"] == "n · z · fz"
     assert answer(student, q["id"], wrong)["answered"] == said
+    unit = shop.unit.run(lambda w: kept_question(w.db.get(t.ExerciseQuestion, uuid.UUID(q["id"]))).unit)
+    assert unit
+    assert answer(student, q["id"], wrong, unit=unit)["answered"] == said, "no unit is the question's"
     body = {"answer": right_answer(shop, q["id"])}
     student.fails(409, f"/api/exercise-questions/{q['id']}/answer", body)
     shop.student().fails(404, f"/api/exercise-questions/{q['id']}/answer", body)

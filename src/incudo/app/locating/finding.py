@@ -134,14 +134,13 @@ def _clearance(b: Bench, q: Find, clear: bool | None) -> ClearanceView | None:
 
 def _answer(found: core.Found, clearance: ClearanceView | None) -> FindAnswer:
     off = found.off
-    both = Axis.X in off and Axis.Y in off
     return FindAnswer(
         good=found.good,
         next=found.next,
         wrong=found.wrong,
         notes=found.notes,
         working=tuple(StepView.of(s) for s in found.steps),
-        off=(float(off[Axis.X]), float(off[Axis.Y])) if both else None,
+        off=(float(off[Axis.X]), float(off[Axis.Y])) if off else None,
         clearance=clearance,
     )
 
