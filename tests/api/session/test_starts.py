@@ -35,11 +35,11 @@ def release(shop: TestShop, student: Person, assignment: str) -> None:
     shop.haldane.post(f"/api/calls/{call['id']}/end", {"outcome": "done"})
 
 
-def starts(shop: TestShop, student: Person) -> int:
+def starts(shop: TestShop, student: Person, kind: str = "start") -> int:
     with shop.unit.engine.connect() as c:
         found = c.execute(
-            text("SELECT COUNT(*) FROM machine_event WHERE kind = 'start' AND person_id = :p"),
-            {"p": student.id.replace("-", "")},
+            text("SELECT COUNT(*) FROM machine_event WHERE kind = :k AND person_id = :p"),
+            {"k": kind, "p": student.id.replace("-", "")},
         )
         return int(found.scalar_one())
 
@@ -87,6 +87,18 @@ def test_the_same_start_sent_again_is_one_start(shop: TestShop, at_petrel: Perso
     assert first["started"]
     assert second["started"]
     assert starts(shop, at_petrel) == 1
+
+
+def test_the_whole_list_is_gone_through_once_by_the_one_at_the_handles(shop: TestShop) -> None:
+    student, beside = shop.ready_student(), shop.ready_student()
+    shop.session(student, beside)
+    shop.at_machine(student)
+    assert not shop.start(beside, FACING)["started"]
+    assert starts(shop, beside, "listed") == 0, "nobody does it for the one at the handles"
+    for _ in range(2):
+        assert shop.start(student, FACING)["started"]
+        student.post(f"/api/machines/{PETREL}/ends", {"id": new_id()})
+    assert starts(shop, student, "listed") == 1
 
 
 @pytest.mark.parametrize("kind", ["come", "handles"])
