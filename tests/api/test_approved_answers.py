@@ -1,4 +1,4 @@
-"""What every page is told, and what comes of every act, stays what was approved."""
+"""What every page is told, and what every act answers, stays what was approved."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""What comes of every act in the standing shop, as it should be sent and spoiled at one place: a line for each.
+"""What every act in the standing shop answers, sent as it should be and spoiled at one place: a line for each.
 
 The bodies are those of the table of access; each is first sent spoiled a few times, then whole. At the end every page
 is asked for once more, then and two days later: what the acts have left.

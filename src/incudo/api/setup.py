@@ -47,7 +47,7 @@ def holding_page(path: AssignmentPath) -> Response:
 
 @api.post("/job-cards/<uuid:assignment>/holding/check", responses={200: holding.HoldAnswer})
 def hold_check(path: AssignmentPath, body: holding.HoldQuestion) -> Response:
-    """What comes of holding it so; keeps nothing."""
+    """How work holds that is clamped like this; keeps nothing."""
     return out(run(lambda w: holding.hold_check(w, gate.who(), path.assignment, body)))
 
 

@@ -214,7 +214,7 @@ def gauge_check_page(path: GaugePath) -> Response:
 
 @api.post("/gauges/<uuid:gauge>/checks/look", responses={200: gauge_checks.CheckedView})
 def gauge_check_look(path: GaugePath, body: gauge_checks.CheckEntry) -> Response:
-    """What comes of readings on blocks; keeps nothing."""
+    """What readings on blocks say about a gauge; keeps nothing."""
     return out(run(lambda w: gauge_checks.look(w, path.gauge, body)))
 
 

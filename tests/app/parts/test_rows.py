@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 
 from incudo import shipped
-from incudo.app.parts.library import rows_of
+from incudo.app.parts import library
 from incudo.core.parts.features.part import part_of, read_part
 from tests.shop import M12, TestShop, reading
 
@@ -14,9 +14,9 @@ from tests.shop import M12, TestShop, reading
     ("part", "number", "callout"), [("mast-step-pad", 11, "3/8-16 2B"), ("thole-block", 11, "Ra 3.2 µm")]
 )
 def test_what_is_called_out_has_no_limits_to_be_read(part: str, number: int, callout: str) -> None:
-    row = next(r for r in rows_of(part_of(read_part(shipped.parts()[part])).project) if r.number == number)
+    row = next(r for r in library.rows_of(part_of(read_part(shipped.parts()[part])).project) if r.number == number)
     assert (row.callout, row.lower, row.upper) == (callout, None, None)
-    other = next(r for r in rows_of(part_of(read_part(shipped.parts()[part])).project) if r.number == 1)
+    other = next(r for r in library.rows_of(part_of(read_part(shipped.parts()[part])).project) if r.number == 1)
     assert other.callout == ""
     assert other.lower is not None
     assert other.upper is not None

@@ -1,4 +1,4 @@
-"""What comes of holes that lean, of threads and of slopes: worked out by hand."""
+"""How holes that lean, threads and slopes come out: worked out by hand."""
 
 from __future__ import annotations
 

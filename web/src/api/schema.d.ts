@@ -834,7 +834,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** What comes of readings on blocks; keeps nothing. */
+        /** What readings on blocks say about a gauge; keeps nothing. */
         post: operations["api_gauge_check_look_gauges__uuid_gauge__checks_look_post"];
         delete?: never;
         options?: never;
@@ -1247,7 +1247,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** What comes of holding it so; keeps nothing. */
+        /** How work holds that is clamped like this; keeps nothing. */
         post: operations["api_hold_check_job_cards__uuid_assignment__holding_check_post"];
         delete?: never;
         options?: never;
@@ -4512,7 +4512,7 @@ export interface components {
         };
         /**
          * CheckedView
-         * @description What comes of a check.
+         * @description What a check found.
          */
         CheckedView: {
             /** Holds */

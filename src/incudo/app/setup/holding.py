@@ -235,7 +235,7 @@ def _choices(p: Project) -> tuple[CutChoice, ...]:
 
 
 def hold_check(w: Work, who: Who, assignment: uuid.UUID, q: HoldQuestion) -> HoldAnswer:
-    """What comes of holding it so; keeps nothing."""
+    """How work holds that is clamped like this; keeps nothing."""
     return _answer(w, own_attempt(w, who, assignment).project, q)
 
 

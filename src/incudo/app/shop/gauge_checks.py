@@ -65,7 +65,7 @@ class CheckedBlock(View):
 
 
 class CheckedView(View):
-    """What comes of a check."""
+    """What a check found."""
 
     points: tuple[CheckedBlock, ...]
     zero_error: str
@@ -157,7 +157,7 @@ def gauge_check_page(w: Work, gauge: uuid.UUID) -> GaugeCheckPage:
 
 
 def look(w: Work, gauge: uuid.UUID, entry: CheckEntry) -> CheckedView:
-    """What comes of readings; keeps nothing. Raises ``Refused``."""
+    """What readings on blocks say about a gauge; keeps nothing. Raises ``Refused``."""
     i = _as_called(instrument_of(find(w, t.Instrument, gauge, "instrument"), {}), entry)
     return _view(i, _checked(i, entry))
 

@@ -66,7 +66,7 @@ class Reader:
 
 @dataclass(frozen=True)
 class Found:
-    """What comes of touches: datums when they hold; ``next`` in words; ``wrong`` says why they do not."""
+    """What touches give: datums when they hold; ``next`` in words; ``wrong`` says why they do not."""
 
     datums: tuple[Datum, ...] = ()
     next: tuple[str, ...] = ()

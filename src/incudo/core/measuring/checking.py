@@ -85,7 +85,7 @@ def _nominal(end: Fraction, gauge: Instrument, rounded: Callable[[Fraction], int
 
 
 def check(gauge: Instrument, blocks: Sequence[GaugeBlock], blocks_sure: Length) -> GaugeChecked:
-    """What comes of reading a gauge on blocks.
+    """What reading a gauge on blocks says about it.
 
     The error on the smallest block is the zero error, to half of the smallest step it shows; it is taken off
     everywhere, as it is taken off every reading afterwards. The check holds when nothing further off than the gauge's

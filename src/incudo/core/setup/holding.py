@@ -133,7 +133,7 @@ def hold(
     unit: LengthUnit = Unit.MM,
     clearance: Fraction = CLEARANCE,
 ) -> Held:
-    """What comes of holding the work like this. ``unit`` is that of the words only.
+    """How the work holds when it is clamped like this. ``unit`` is that of the words only.
 
     Raises ``Refused`` for a cut whose floor does not lie below the work's top.
     """
